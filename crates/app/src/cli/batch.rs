@@ -1,0 +1,84 @@
+//! Working out job files without a server.
+
+use std::error::Error;
+use std::io::Write;
+use std::path::Path;
+use std::process::ExitCode;
+
+use nook_core::findings::Severity;
+use nook_core::{Job, Workup, workup};
+use serde::Serialize;
+
+use super::say::say_workup;
+
+type Outcome = Result<ExitCode, Box<dyn Error>>;
+
+/// Some run cannot be built as it is.
+const CANNOT_BE: u8 = 3;
+
+pub(super) fn workup_file(file: &Path, name: Option<&str>, json: bool) -> Outcome {
+    let workups = workups(&open(file)?, name)?;
+    match (json, name) {
+        (true, Some(_)) => print_json(&workups[0])?,
+        (true, None) => print_json(&workups)?,
+        (false, _) => {
+            let said: Vec<String> = workups.iter().map(say_workup).collect();
+            print(&said.join("\n"))?
+        }
+    };
+    Ok(verdict(&workups))
+}
+
+pub(super) fn packet_file(file: &Path, name: Option<&str>, out: &Path) -> Outcome {
+    let workups = workups(&open(file)?, name)?;
+    for workup in &workups {
+        let folder = if name.is_some() { out.to_owned() } else { out.join(folder_name(&workup.name)) };
+        let failed = |error: std::io::Error| format!("{}: {error}", folder.display());
+        std::fs::create_dir_all(&folder).map_err(failed)?;
+        for part in nook_formats::packet(workup)? {
+            std::fs::write(folder.join(&part.name), part.text).map_err(failed)?;
+            print(&format!("{}\n", folder.join(&part.name).display()))?;
+        }
+    }
+    Ok(verdict(&workups))
+}
+
+/// Prints a value as JSON that people can read.
+pub(super) fn print_json(value: &impl Serialize) -> Outcome {
+    print(&(serde_json::to_string_pretty(value)? + "\n"))
+}
+
+/// A reader that closes its end early, such as `head`, is no failure.
+fn print(text: &str) -> Outcome {
+    match std::io::stdout().write_all(text.as_bytes()) {
+        Err(error) if error.kind() != std::io::ErrorKind::BrokenPipe => Err(error.into()),
+        _ => Ok(ExitCode::SUCCESS),
+    }
+}
+
+fn open(file: &Path) -> Result<Job, Box<dyn Error>> {
+    let bytes = std::fs::read(file).map_err(|error| format!("{}: {error}", file.display()))?;
+    Ok(nook_formats::read_job(&bytes).map_err(|error| format!("{}: {error}", file.display()))?)
+}
+
+fn workups(job: &Job, name: Option<&str>) -> Result<Vec<Workup>, Box<dyn Error>> {
+    let wanted = |run: &&nook_core::Run| name.is_none_or(|name| run.name.as_str() == name);
+    let found: Vec<Workup> =
+        job.runs().iter().filter(wanted).map(|run| workup(job, run.id)).collect::<Result<_, _>>()?;
+    if let (Some(name), true) = (name, found.is_empty()) {
+        let names: Vec<&str> = job.runs().iter().map(|run| run.name.as_str()).collect();
+        return Err(format!("the job has no run \u{201c}{name}\u{201d}; it has: {}", names.join(", ")).into());
+    }
+    Ok(found)
+}
+
+fn verdict(workups: &[Workup]) -> ExitCode {
+    let stops = |workup: &Workup| workup.findings.iter().any(|finding| finding.severity == Severity::CannotBe);
+    if workups.iter().any(stops) { ExitCode::from(CANNOT_BE) } else { ExitCode::SUCCESS }
+}
+
+/// A run's name as a folder: letters, digits and hyphens.
+fn folder_name(name: &str) -> String {
+    let plain: String = name.chars().map(|c| if c.is_alphanumeric() { c } else { '-' }).collect();
+    plain.split('-').filter(|part| !part.is_empty()).collect::<Vec<_>>().join("-").to_lowercase()
+}

@@ -1,0 +1,103 @@
+//! The command line.
+
+mod batch;
+mod say;
+
+use std::path::PathBuf;
+use std::process::ExitCode;
+
+use clap::{Parser, Subcommand};
+use tracing_subscriber::EnvFilter;
+
+use crate::server::{self, ServeError};
+
+/// Lay out charge pipes, intake tubes and coolant lines, from two ports to the saw.
+///
+/// Exit codes: 0 done; 1 something went wrong and the message says what; 2 the command was not understood;
+/// 3 done, but a run cannot be built as it is (workup and packet).
+#[derive(Debug, Parser)]
+#[command(name = "nook-bend", version, after_help = "Logs go to standard error. NOOK_LOG sets their level (such as info or debug) and NOOK_LOG_FORMAT=json their form.")]
+struct Cli {
+    #[command(subcommand)]
+    command: Command,
+}
+
+#[derive(Debug, Subcommand)]
+enum Command {
+    /// Serve the application on this machine.
+    Serve(Serving),
+    /// Serve the application with the demo job, which is added if the data folder holds no job.
+    Demo(Serving),
+    /// Work out the runs of a job file.
+    Workup {
+        /// The job file.
+        job: PathBuf,
+        /// Only the run of this name.
+        #[arg(long)]
+        run: Option<String>,
+        /// Everything, as JSON: one object for a named run, else a list.
+        #[arg(long)]
+        json: bool,
+    },
+    /// Write the files for the saw: workup.json, lra.csv, cut-list.csv and wrap templates at 1:1.
+    Packet {
+        /// The job file.
+        job: PathBuf,
+        /// Only the run of this name; otherwise each run gets a folder of its own.
+        #[arg(long)]
+        run: Option<String>,
+        /// The folder to write into; made if it is not there.
+        #[arg(long)]
+        out: PathBuf,
+    },
+    /// Print the JSON Schema of the job file.
+    Schema,
+    /// Print the `OpenAPI` description of the server.
+    Openapi,
+}
+
+#[derive(Debug, clap::Args)]
+struct Serving {
+    /// Port on the loopback address.
+    #[arg(long, default_value_t = 8300)]
+    port: u16,
+    /// Folder that holds the jobs; made if it is not there.
+    #[arg(long, default_value = "nook-bend-data")]
+    data: PathBuf,
+}
+
+/// Does what the command line says.
+pub(crate) fn run() -> ExitCode {
+    let cli = Cli::parse();
+    start_logging();
+    let done = match cli.command {
+        Command::Serve(serving) => serve(&serving, false),
+        Command::Demo(serving) => serve(&serving, true),
+        Command::Workup { job, run, json } => batch::workup_file(&job, run.as_deref(), json),
+        Command::Packet { job, run, out } => batch::packet_file(&job, run.as_deref(), &out),
+        Command::Schema => batch::print_json(&nook_formats::job_schema()),
+        Command::Openapi => batch::print_json(&server::openapi()),
+    };
+    match done {
+        Ok(code) => code,
+        Err(problem) => {
+            eprintln!("nook-bend: {problem}");
+            ExitCode::from(1)
+        }
+    }
+}
+
+fn serve(serving: &Serving, demo: bool) -> Result<ExitCode, Box<dyn std::error::Error>> {
+    let served: Result<(), ServeError> = server::serve(serving.port, &serving.data, demo);
+    served.map(|()| ExitCode::SUCCESS).map_err(Into::into)
+}
+
+fn start_logging() {
+    let filter = EnvFilter::try_from_env("NOOK_LOG").unwrap_or_else(|_| EnvFilter::new("warn,nook_bend=info"));
+    let logs = tracing_subscriber::fmt().with_env_filter(filter).with_writer(std::io::stderr);
+    if std::env::var("NOOK_LOG_FORMAT").is_ok_and(|form| form == "json") {
+        logs.json().init();
+    } else {
+        logs.init();
+    }
+}

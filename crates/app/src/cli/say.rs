@@ -1,0 +1,53 @@
+//! A workup as lines of text.
+
+use std::fmt::Write;
+
+use nook_core::Workup;
+use nook_core::findings::Severity;
+use nook_core::units::LengthUnit;
+
+/// The workup in a screenful.
+pub(super) fn say_workup(workup: &Workup) -> String {
+    let mut text = String::new();
+    let mm = |length: f64| LengthUnit::Mm.say(length);
+    // Writing to a string cannot fail.
+    let mut line = |words: String| {
+        let _ = writeln!(text, "{words}");
+    };
+    line(format!("{} ({} tube, {} wall)", workup.name, mm(workup.od.mm()), mm(workup.wall.mm())));
+    if let Some(totals) = &workup.totals {
+        line(format!(
+            "  {} of tube, {} seams, {} of weld, {:.2} kg, {:.2} l",
+            mm(totals.developed.mm()),
+            totals.seams,
+            mm(totals.weld.mm()),
+            totals.mass_kg,
+            totals.litres
+        ));
+    }
+    if let Some(cutting) = &workup.cutting {
+        let kerf = mm(cutting.kerf.mm());
+        line(format!("  {} of stock in {} cuts, kerf {kerf}", mm(cutting.stock_used.mm()), cutting.cuts.len()));
+    }
+    for (index, bend) in workup.bends.iter().enumerate() {
+        line(format!(
+            "  bend {}: {:.1}\u{b0} in {} seams, saw {:.2}\u{b0}, clock {:.1}\u{b0}, radius {}, throat {}",
+            index + 1,
+            bend.angle,
+            bend.seams.get(),
+            bend.saw,
+            bend.rotation,
+            mm(bend.radius.mm()),
+            mm(bend.throat.mm())
+        ));
+    }
+    for finding in &workup.findings {
+        let word = match finding.severity {
+            Severity::CannotBe => "cannot be",
+            Severity::Tight => "tight",
+            Severity::Note => "note",
+        };
+        line(format!("  {word}: {}", finding.words.mm));
+    }
+    text
+}

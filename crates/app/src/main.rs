@@ -1,0 +1,11 @@
+//! Nook Bend: one binary that serves the application and works out jobs for scripts.
+
+mod built_in;
+mod cli;
+mod server;
+
+use std::process::ExitCode;
+
+fn main() -> ExitCode {
+    cli::run()
+}

@@ -1,0 +1,58 @@
+//! The description of the API, and what it serves of itself.
+
+use nook_core::stock::Catalogue;
+use rocket::serde::json::Json;
+use rocket::{State, get};
+use utoipa::OpenApi;
+
+use super::{jobs, lengths, problem, runs};
+
+/// Everything the server offers.
+#[derive(OpenApi)]
+#[openapi(
+    info(title = "Nook Bend", description = "Decisions in, consequences out: a job is changed by edits, and a workup tells what follows. Lengths in mm, angles in degrees.", license(name = "MIT OR Apache-2.0")),
+    paths(
+        catalogue,
+        jobs::list, jobs::create, jobs::upload, jobs::load, jobs::delete, jobs::file, jobs::keep, jobs::undo, jobs::redo,
+        lengths::read,
+        runs::workup_of, runs::preview, runs::ways_of, runs::cut_list, runs::lra, runs::template,
+    ),
+    components(schemas(problem::Problem))
+)]
+struct ApiDoc;
+
+/// The `OpenAPI` document.
+pub(crate) fn openapi() -> utoipa::openapi::OpenApi {
+    ApiDoc::openapi()
+}
+
+#[get("/openapi.json")]
+pub(super) fn openapi_json() -> Json<utoipa::openapi::OpenApi> {
+    Json(openapi())
+}
+
+#[get("/job-schema.json")]
+pub(super) fn job_schema_json() -> Json<rocket::serde::json::Value> {
+    Json(nook_formats::job_schema())
+}
+
+/// Tube as it is sold.
+#[utoipa::path(get, path = "/api/catalogue", tag = "stock", operation_id = "loadCatalogue",
+    responses((status = 200, body = Catalogue)))]
+#[get("/catalogue")]
+pub(super) fn catalogue(catalogue: &State<Catalogue>) -> Json<Catalogue> {
+    Json(catalogue.inner().clone())
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    /// The front end's types are made from this file. To renew it: `cargo xtask client`.
+    #[test]
+    fn the_committed_description_is_the_served_one() {
+        let now = serde_json::to_string_pretty(&openapi()).unwrap() + "\n";
+        let committed = include_str!("../../../../docs/openapi.json");
+        assert!(now == committed, "docs/openapi.json has drifted; run `cargo xtask client`");
+    }
+}

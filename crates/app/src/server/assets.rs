@@ -1,0 +1,71 @@
+//! The front end.
+
+use std::path::PathBuf;
+
+use rocket::http::{ContentType, Header, Status};
+use rocket::response::{self, Responder};
+use rocket::{Request, Response, get};
+
+use super::headers::policy;
+use super::problem::Problem;
+use crate::built_in::FrontEnd;
+
+/// A file of the front end.
+pub(super) struct Asset {
+    bytes: Vec<u8>,
+    kind: ContentType,
+    policy: Option<String>,
+    lasting: bool,
+}
+
+impl<'r> Responder<'r, 'static> for Asset {
+    fn respond_to(self, request: &'r Request<'_>) -> response::Result<'static> {
+        let mut response = Response::build_from(self.bytes.respond_to(request)?);
+        response.header(self.kind).status(Status::Ok);
+        // Files under assets/ carry a hash of their content in their name.
+        let keep = if self.lasting { "public, max-age=31536000, immutable" } else { "no-cache" };
+        response.header(Header::new("Cache-Control", keep));
+        if let Some(policy) = self.policy {
+            response.header(Header::new("Content-Security-Policy", policy));
+        }
+        response.ok()
+    }
+}
+
+/// The page. Style sheets that the interface library writes at run time carry a nonce that is new for every
+/// answer.
+#[get("/")]
+pub(super) fn index() -> Result<Asset, Problem> {
+    let page = FrontEnd::get("index.html").ok_or_else(|| {
+        Problem::missing("This binary was built without its front end. Build it with `cargo xtask demo`.")
+    })?;
+    let nonce = nonce();
+    let text = String::from_utf8_lossy(&page.data).replace("__NONCE__", &nonce);
+    let policy = Some(policy(&format!(" 'nonce-{nonce}'")));
+    Ok(Asset { bytes: text.into_bytes(), kind: ContentType::HTML, policy, lasting: false })
+}
+
+/// 128 bits from the standard library's per-process random hasher keys, which the operating system seeds.
+fn nonce() -> String {
+    use std::hash::{BuildHasher, RandomState};
+    let part = || RandomState::new().hash_one(std::time::SystemTime::now());
+    format!("{:016x}{:016x}", part(), part())
+}
+
+/// Any other file; every other path is a place inside the application and gets the page.
+#[get("/<path..>", rank = 20)]
+pub(super) fn file(path: PathBuf) -> Result<Asset, Problem> {
+    let name = path.to_string_lossy().replace('\\', "/");
+    if let Some(file) = FrontEnd::get(&name) {
+        let kind = path.extension().and_then(|e| ContentType::from_extension(&e.to_string_lossy()));
+        let lasting = name.starts_with("assets/");
+        // The documentation page styles itself at run time and shows nobody else's content.
+        let policy = name.starts_with("docs/").then(|| policy(" 'unsafe-inline'"));
+        let kind = kind.unwrap_or(ContentType::Binary);
+        return Ok(Asset { bytes: file.data.into_owned(), kind, policy, lasting });
+    }
+    if name.starts_with("api/") || path.extension().is_some() {
+        return Err(Problem::missing(format!("There is nothing at /{name}.")));
+    }
+    index()
+}

@@ -1,0 +1,73 @@
+//! Request bodies: limited in size, and when they are wrong the answer says where.
+
+use nook_formats::LARGEST_JOB_FILE;
+use rocket::data::{Capped, Data, FromData, Limits, Outcome, ToByteUnit};
+use rocket::http::Status;
+use rocket::{Request, async_trait};
+use serde::de::DeserializeOwned;
+
+use super::problem::Problem;
+
+/// Largest JSON body in bytes; an edit is well under one kilobyte.
+const LARGEST_BODY: usize = 256 * 1024;
+
+pub(super) fn limits() -> Limits {
+    Limits::default().limit("json", LARGEST_BODY.bytes()).limit("job-file", LARGEST_JOB_FILE.bytes())
+}
+
+/// A JSON body.
+pub(super) struct Body<T>(pub(super) T);
+
+/// A body as it came.
+pub(super) struct Raw(pub(super) Vec<u8>);
+
+async fn read(request: &Request<'_>, data: Data<'_>, limit: &str) -> Result<Vec<u8>, Problem> {
+    let most = request.limits().get(limit).unwrap_or_else(|| LARGEST_BODY.bytes());
+    match data.open(most).into_bytes().await {
+        Ok(bytes) if Capped::is_complete(&bytes) => Ok(bytes.into_inner()),
+        Ok(_) => {
+            let detail = format!("What was sent is larger than {most}, the most that is read here.");
+            Err(Problem::new(Status::PayloadTooLarge, "too-large", "Too large", detail))
+        }
+        Err(error) => Err(Problem::new(Status::BadRequest, "cut-off", "Cut off", format!("Reading failed: {error}."))),
+    }
+}
+
+#[async_trait]
+impl<'r, T: DeserializeOwned> FromData<'r> for Body<T> {
+    type Error = Problem;
+
+    async fn from_data(request: &'r Request<'_>, data: Data<'r>) -> Outcome<'r, Self> {
+        if request.content_type().is_none_or(|kind| !kind.is_json()) {
+            let detail = "Send JSON, with Content-Type: application/json.";
+            let status = Status::UnsupportedMediaType;
+            return Outcome::Error((status, Problem::new(status, "not-json", "Not JSON", detail)));
+        }
+        match read(request, data, "json").await.and_then(|bytes| parse(&bytes)) {
+            Ok(value) => Outcome::Success(Self(value)),
+            Err(problem) => Outcome::Error((Status::BadRequest, problem)),
+        }
+    }
+}
+
+fn parse<T: DeserializeOwned>(bytes: &[u8]) -> Result<T, Problem> {
+    let mut reader = serde_json::Deserializer::from_slice(bytes);
+    let value: Result<T, _> = serde_path_to_error::deserialize(&mut reader);
+    value.map_err(|error| {
+        let place = error.path().to_string();
+        let detail = format!("{}.", error.into_inner());
+        Problem::new(Status::BadRequest, "bad-input", "That cannot be read", detail).at(place)
+    })
+}
+
+#[async_trait]
+impl<'r> FromData<'r> for Raw {
+    type Error = Problem;
+
+    async fn from_data(request: &'r Request<'_>, data: Data<'r>) -> Outcome<'r, Self> {
+        match read(request, data, "job-file").await {
+            Ok(bytes) => Outcome::Success(Self(bytes)),
+            Err(problem) => Outcome::Error((Status::BadRequest, problem)),
+        }
+    }
+}

@@ -1,0 +1,187 @@
+//! Jobs: listing, opening, changing, undoing, and as files.
+
+use nook_core::job::Name;
+use nook_core::{Edit, Job};
+use nook_formats::{read_job, write_job};
+use nook_store::{Revision, Step, Store};
+use rocket::http::{ContentType, Header, Status};
+use rocket::serde::json::Json;
+use rocket::{Responder, State, delete, get, post};
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+
+use super::body::{Body, Raw};
+use super::guards::{Id, IfMatch};
+use super::problem::Problem;
+
+/// A job in the list of jobs.
+#[derive(Debug, Serialize, ToSchema)]
+pub(super) struct JobLine {
+    /// Its number.
+    id: i64,
+    /// What it is called.
+    name: String,
+    /// How many runs it has.
+    runs: usize,
+    /// When it was last changed, UTC, ISO 8601.
+    changed: String,
+}
+
+/// A job as it is now.
+#[derive(Debug, Serialize, ToSchema)]
+pub(super) struct JobState {
+    /// Its number.
+    id: i64,
+    /// Goes into `If-Match` with the next change.
+    revision: i64,
+    /// Whether there is something to undo.
+    can_undo: bool,
+    /// Whether there is something to redo.
+    can_redo: bool,
+    /// The document.
+    job: Job,
+}
+
+/// A new job.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub(super) struct NewJob {
+    /// What it is called.
+    name: Name,
+}
+
+impl From<Revision> for JobState {
+    fn from(revision: Revision) -> Self {
+        let Revision { id, seq, job, can_undo, can_redo } = revision;
+        Self { id: id.0, revision: seq, can_undo, can_redo, job }
+    }
+}
+
+/// A job state with its revision as an entity tag.
+#[derive(Responder)]
+pub(super) struct Tagged {
+    state: Json<JobState>,
+    tag: Header<'static>,
+}
+
+impl From<Revision> for Tagged {
+    fn from(revision: Revision) -> Self {
+        let tag = Header::new("ETag", format!("\"{}\"", revision.seq));
+        Self { state: Json(revision.into()), tag }
+    }
+}
+
+type Answer = Result<Tagged, Problem>;
+
+/// Every job, the one changed last first.
+#[utoipa::path(get, path = "/api/jobs", tag = "jobs", operation_id = "listJobs",
+    responses((status = 200, body = [JobLine])))]
+#[get("/jobs")]
+pub(super) async fn list(store: &State<Store>) -> Result<Json<Vec<JobLine>>, Problem> {
+    let jobs = store.list().await?;
+    Ok(Json(jobs.into_iter().map(|job| JobLine { id: job.id.0, name: job.name, runs: job.runs, changed: job.changed }).collect()))
+}
+
+/// Begins an empty job.
+#[utoipa::path(post, path = "/api/jobs", tag = "jobs", operation_id = "createJob", request_body = NewJob,
+    responses((status = 200, body = JobState), (status = 400, body = Problem)))]
+#[post("/jobs", data = "<new>")]
+pub(super) async fn create(store: &State<Store>, new: Result<Body<NewJob>, Problem>) -> Answer {
+    Ok(store.create(&Job::new(new?.0.name)).await?.into())
+}
+
+/// Begins a job from a job file.
+#[utoipa::path(post, path = "/api/jobs/file", tag = "jobs", operation_id = "uploadJob",
+    request_body(content = String, content_type = "application/octet-stream", description = "The job file"),
+    responses((status = 200, body = JobState), (status = 413, body = Problem), (status = 422, body = Problem)))]
+#[post("/jobs/file", data = "<file>")]
+pub(super) async fn upload(store: &State<Store>, file: Result<Raw, Problem>) -> Answer {
+    let job = read_job(&file?.0).map_err(|error| {
+        let (place, text) = match &error {
+            nook_formats::JobFileError::Content { place, .. } => (Some(place.clone()), error.to_string()),
+            _ => (None, error.to_string()),
+        };
+        let problem = Problem::new(Status::UnprocessableEntity, "no-job", "The file was not opened", format!("Nothing was opened: {text}."));
+        match place {
+            Some(place) => problem.at(place),
+            None => problem,
+        }
+    })?;
+    Ok(store.create(&job).await?.into())
+}
+
+/// The job as it is now.
+#[utoipa::path(get, path = "/api/jobs/{id}", tag = "jobs", operation_id = "loadJob", params(("id" = i64, Path)),
+    responses((status = 200, body = JobState), (status = 404, body = Problem)))]
+#[get("/jobs/<id>")]
+pub(super) async fn load(store: &State<Store>, id: Id) -> Answer {
+    Ok(store.load(id.0).await?.into())
+}
+
+/// Deletes a job.
+#[utoipa::path(delete, path = "/api/jobs/{id}", tag = "jobs", operation_id = "deleteJob", params(("id" = i64, Path)),
+    responses((status = 204), (status = 404, body = Problem)))]
+#[delete("/jobs/<id>")]
+pub(super) async fn delete(store: &State<Store>, id: Id) -> Result<Status, Problem> {
+    store.delete(id.0).await?;
+    Ok(Status::NoContent)
+}
+
+/// A download.
+#[derive(Responder)]
+pub(super) struct Download {
+    text: String,
+    kind: ContentType,
+    disposition: Header<'static>,
+}
+
+impl Download {
+    pub(super) fn new(text: String, kind: ContentType, name: &str) -> Self {
+        let plain: String = name.chars().map(|c| if c.is_ascii_alphanumeric() || c == '.' { c } else { '-' }).collect();
+        let disposition = Header::new("Content-Disposition", format!("attachment; filename=\"{plain}\""));
+        Self { text, kind, disposition }
+    }
+}
+
+/// The job as a file to keep.
+#[utoipa::path(get, path = "/api/jobs/{id}/file", tag = "jobs", operation_id = "downloadJob", params(("id" = i64, Path)),
+    responses((status = 200, body = String, content_type = "application/json"), (status = 404, body = Problem)))]
+#[get("/jobs/<id>/file")]
+pub(super) async fn file(store: &State<Store>, id: Id) -> Result<Download, Problem> {
+    let job = store.load(id.0).await?.job;
+    let text = write_job(&job).map_err(|error| Problem::internal(&error))?;
+    Ok(Download::new(text, ContentType::JSON, &format!("{}.json", job.name())))
+}
+
+/// Applies an edit and keeps it.
+#[utoipa::path(post, path = "/api/jobs/{id}/edits", tag = "jobs", operation_id = "keepEdit", request_body = Edit,
+    params(("id" = i64, Path), ("If-Match" = String, Header, description = "The revision this changes, in quotes")),
+    responses((status = 200, body = JobState), (status = 400, body = Problem), (status = 412, body = Problem),
+        (status = 422, body = Problem)))]
+#[post("/jobs/<id>/edits", data = "<edit>")]
+pub(super) async fn keep(
+    store: &State<Store>,
+    id: Id,
+    seen: Result<IfMatch, Problem>,
+    edit: Result<Body<Edit>, Problem>,
+) -> Answer {
+    Ok(store.keep(id.0, seen?.0, &edit?.0).await?.into())
+}
+
+/// Takes the last change back.
+#[utoipa::path(post, path = "/api/jobs/{id}/undo", tag = "jobs", operation_id = "undoEdit",
+    params(("id" = i64, Path), ("If-Match" = String, Header)),
+    responses((status = 200, body = JobState), (status = 409, body = Problem), (status = 412, body = Problem)))]
+#[post("/jobs/<id>/undo")]
+pub(super) async fn undo(store: &State<Store>, id: Id, seen: Result<IfMatch, Problem>) -> Answer {
+    Ok(store.step(id.0, seen?.0, Step::Undo).await?.into())
+}
+
+/// Makes the change that was taken back again.
+#[utoipa::path(post, path = "/api/jobs/{id}/redo", tag = "jobs", operation_id = "redoEdit",
+    params(("id" = i64, Path), ("If-Match" = String, Header)),
+    responses((status = 200, body = JobState), (status = 409, body = Problem), (status = 412, body = Problem)))]
+#[post("/jobs/<id>/redo")]
+pub(super) async fn redo(store: &State<Store>, id: Id, seen: Result<IfMatch, Problem>) -> Answer {
+    Ok(store.step(id.0, seen?.0, Step::Redo).await?.into())
+}

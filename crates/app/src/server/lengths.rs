@@ -1,0 +1,36 @@
+//! Reading a length as somebody typed it.
+
+use nook_core::units::{LengthUnit, Measure, read_length};
+use rocket::post;
+use rocket::serde::json::Json;
+use serde::Deserialize;
+use utoipa::ToSchema;
+
+use super::body::Body;
+use super::problem::Problem;
+
+/// A length as it was typed.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub(super) struct Typed {
+    /// The text.
+    text: String,
+    /// The unit a bare number is in.
+    unit: LengthUnit,
+}
+
+/// Reads a length: `86`, `85.7 mm`, `3 3/8`, `2.5in`.
+#[utoipa::path(post, path = "/api/length", tag = "lengths", operation_id = "readLength",
+    responses((status = 200, body = Measure), (status = 422, body = Problem)))]
+#[post("/length", data = "<typed>")]
+pub(super) fn read(typed: Result<Body<Typed>, Problem>) -> Result<Json<Measure>, Problem> {
+    let Typed { text, unit } = typed?.0;
+    match read_length(&text, unit) {
+        Ok(mm) => Ok(Json(Measure(mm))),
+        Err(error) => {
+            let text = error.to_string();
+            let capital = text.chars().take(1).flat_map(char::to_uppercase).collect::<String>();
+            Err(Problem::refused(format!("{capital}{}.", text.chars().skip(1).collect::<String>())))
+        }
+    }
+}

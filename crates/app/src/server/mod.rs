@@ -1,0 +1,131 @@
+//! The server: typed routes over the store and the core.
+
+mod api;
+mod assets;
+mod body;
+mod guards;
+mod headers;
+mod host;
+mod jobs;
+mod lengths;
+mod problem;
+mod runs;
+
+use std::path::{Path, PathBuf};
+
+use nook_core::stock::Catalogue;
+use nook_store::{Store, StoreError};
+use rocket::config::{Config, Ident, LogLevel};
+use rocket::fairing::AdHoc;
+use rocket::{Build, Rocket, catchers, routes};
+use thiserror::Error;
+
+use crate::built_in;
+
+pub(crate) use api::openapi;
+
+/// Why the server did not start, or stopped.
+#[derive(Debug, Error)]
+pub(crate) enum ServeError {
+    /// The data folder could not be made.
+    #[error("the data folder {} cannot be made: {problem}", folder.display())]
+    Folder {
+        /// The folder.
+        folder: PathBuf,
+        /// Why not.
+        problem: std::io::Error,
+    },
+    /// The store.
+    #[error("{0}")]
+    Store(#[from] StoreError),
+    /// Something compiled in is not sound; tests keep this from being released.
+    #[error("built-in data: {0}")]
+    BuiltIn(String),
+    /// The port is taken.
+    #[error("port {port} cannot be opened ({problem}); is Nook Bend running already? Try --port with another number")]
+    Port {
+        /// The port.
+        port: u16,
+        /// Why not.
+        problem: std::io::Error,
+    },
+    /// Anything else the server framework reports.
+    #[error("the server stopped: {0}")]
+    Rocket(Box<rocket::Error>),
+}
+
+/// Serves on the loopback address until told to stop, then finishes what is under way.
+///
+/// # Errors
+/// [`ServeError`] as its variants say.
+pub(crate) fn serve(port: u16, data: &Path, demo: bool) -> Result<(), ServeError> {
+    rocket::execute(async {
+        let folder = || data.to_owned();
+        std::fs::create_dir_all(data).map_err(|problem| ServeError::Folder { folder: folder(), problem })?;
+        let store = Store::open(&data.join("jobs.sqlite")).await?;
+        let catalogue = built_in::catalogue().map_err(|error| ServeError::BuiltIn(error.to_string()))?;
+        if demo && store.list().await?.is_empty() {
+            let job = built_in::demo_job().map_err(|error| ServeError::BuiltIn(error.to_string()))?;
+            store.create(&job).await?;
+        }
+        let served = rocket(port, store.clone(), catalogue).launch().await;
+        store.close().await;
+        served.map(drop).map_err(|error| match error.kind() {
+            rocket::error::ErrorKind::Bind(problem) => {
+                let problem = std::io::Error::new(problem.kind(), problem.to_string());
+                ServeError::Port { port, problem }
+            }
+            _ => ServeError::Rocket(Box::new(error)),
+        })
+    })
+}
+
+fn rocket(port: u16, store: Store, catalogue: Catalogue) -> Rocket<Build> {
+    let config = Config {
+        port,
+        log_level: LogLevel::Off,
+        cli_colors: false,
+        ident: Ident::none(),
+        limits: body::limits(),
+        ..Config::default()
+    };
+    rocket::custom(config)
+        .manage(store)
+        .manage(catalogue)
+        .attach(host::OwnHostOnly)
+        .attach(headers::Headers)
+        .attach(headers::RequestLog)
+        .attach(AdHoc::on_liftoff("say the address", |rocket| {
+            let port = rocket.config().port;
+            Box::pin(async move {
+                println!("Nook Bend is at http://127.0.0.1:{port}  (stop it with Ctrl-C)");
+            })
+        }))
+        .register("/", catchers![problem::not_found, problem::anything])
+        .mount(
+            "/api",
+            routes![
+                api::openapi_json,
+                api::job_schema_json,
+                api::catalogue,
+                host::wrong_host,
+                jobs::list,
+                jobs::create,
+                jobs::upload,
+                jobs::load,
+                jobs::delete,
+                jobs::file,
+                jobs::keep,
+                jobs::undo,
+                jobs::redo,
+                lengths::read,
+                runs::workup_of,
+                runs::preview,
+                runs::ways_of,
+                runs::cut_list,
+                runs::lra,
+                runs::template,
+            ],
+        )
+        .mount("/", routes![assets::index, assets::file])
+}

@@ -1,0 +1,117 @@
+//! Errors as problem details (RFC 9457): what was wrong, where, the limit, what to do.
+
+use nook_store::StoreError;
+use rocket::http::{ContentType, Status};
+use rocket::response::{self, Responder};
+use rocket::{Request, Response, catch};
+use serde::Serialize;
+use utoipa::ToSchema;
+
+/// What a client is told when something is refused or fails.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub(crate) struct Problem {
+    /// Names the kind of problem, such as `/problems/moved-on`.
+    #[serde(rename = "type")]
+    kind: String,
+    /// The kind in a few words.
+    title: String,
+    /// The HTTP status.
+    status: u16,
+    /// What was wrong, where, the limit, what to do.
+    detail: String,
+    /// The place in what was sent, where that is known.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    at: Option<String>,
+    /// The job's revision now, when someone else was first.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    revision: Option<i64>,
+}
+
+impl Problem {
+    pub(super) fn new(status: Status, kind: &str, title: &str, detail: impl Into<String>) -> Self {
+        Self {
+            kind: format!("/problems/{kind}"),
+            title: title.to_owned(),
+            status: status.code,
+            detail: detail.into(),
+            at: None,
+            revision: None,
+        }
+    }
+
+    pub(super) fn at(self, place: String) -> Self {
+        Self { at: Some(place), ..self }
+    }
+
+    /// Something asked for that is not there.
+    pub(super) fn missing(detail: impl Into<String>) -> Self {
+        Self::new(Status::NotFound, "not-found", "Not found", detail)
+    }
+
+    /// Something that was understood and cannot be.
+    pub(super) fn refused(detail: impl Into<String>) -> Self {
+        Self::new(Status::UnprocessableEntity, "refused", "That cannot be", detail)
+    }
+
+    /// A failure of ours.
+    pub(super) fn internal(error: &dyn std::error::Error) -> Self {
+        tracing::error!(%error, "request failed");
+        let detail = format!("Nothing was changed. The server's log says more: {error}");
+        Self::new(Status::InternalServerError, "internal", "The server failed", detail)
+    }
+}
+
+impl From<StoreError> for Problem {
+    fn from(error: StoreError) -> Self {
+        match &error {
+            StoreError::NoSuchJob(_) => Self::missing(error.to_string()),
+            StoreError::MovedOn { now, .. } => {
+                let detail = format!("{error}. Nothing was overwritten; look at what changed and do it again.");
+                let problem = Self::new(Status::PreconditionFailed, "moved-on", "Someone else was first", detail);
+                Self { revision: Some(*now), ..problem }
+            }
+            StoreError::NothingTo(_) => Self::new(Status::Conflict, "nothing-to-do", "Nothing to do", error.to_string()),
+            StoreError::Refused(refusal) => (*refusal).clone().into(),
+            StoreError::Damaged(_) | StoreError::Database(_) | StoreError::Migration(_) => Self::internal(&error),
+        }
+    }
+}
+
+impl From<nook_core::Refusal> for Problem {
+    fn from(refusal: nook_core::Refusal) -> Self {
+        let mut detail = refusal.to_string();
+        if !detail.ends_with('.') {
+            detail.push('.');
+        }
+        // The first letter of a sentence, whatever the core's error began with.
+        let capital = detail.chars().next().map(|c| c.to_uppercase().to_string()).unwrap_or_default();
+        let rest: String = detail.chars().skip(1).collect();
+        match refusal {
+            nook_core::Refusal::NoSuchRun { .. }
+            | nook_core::Refusal::NoSuchBend { .. }
+            | nook_core::Refusal::NoSuchKeepOut { .. } => Self::missing(capital + &rest),
+            _ => Self::refused(capital + &rest),
+        }
+    }
+}
+
+impl<'r> Responder<'r, 'static> for Problem {
+    fn respond_to(self, request: &'r Request<'_>) -> response::Result<'static> {
+        let body = serde_json::to_string(&self).map_err(|_| Status::InternalServerError)?;
+        Response::build_from(body.respond_to(request)?)
+            .status(Status::from_code(self.status).unwrap_or(Status::InternalServerError))
+            .header(ContentType::new("application", "problem+json"))
+            .ok()
+    }
+}
+
+#[catch(404)]
+pub(super) fn not_found(request: &Request<'_>) -> Problem {
+    Problem::missing(format!("There is nothing at {}.", request.uri().path()))
+}
+
+#[catch(default)]
+pub(super) fn anything(status: Status, request: &Request<'_>) -> Problem {
+    let reason = status.reason().unwrap_or("Something went wrong");
+    Problem::new(status, "request", reason, format!("{} {}: {reason}.", request.method(), request.uri().path()))
+}

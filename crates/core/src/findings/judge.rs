@@ -1,0 +1,121 @@
+//! Looking a run over: its path, how its bends are made, and every problem.
+
+use super::{Place, Problem};
+use crate::cut::{PieCut, PieEnds, least_throat, usual_seams};
+use crate::geometry::Path;
+use crate::job::{End, Run};
+use crate::join::{JointKind, SizeMatch};
+use crate::route::{LayError, Way, lay, least_between_bends, tube_path, ways};
+use crate::units::SeamCount;
+
+/// What can be told of a run before any piece is planned.
+#[derive(Debug, Clone)]
+pub struct Assessment {
+    /// The tube's path, without the gaps in its couplers; `None` where the way does not join the ports.
+    pub tube: Option<Path>,
+    /// Seams and ends of each bend.
+    pub makes: Vec<(SeamCount, PieEnds)>,
+    /// Pie figures of each bend.
+    pub cuts: Vec<PieCut>,
+    /// What is wrong, worst first.
+    pub problems: Vec<(Place, Problem)>,
+}
+
+/// Most degrees a saw sets over.
+const MOST_SAW: f64 = 45.0;
+/// Shortfalls below this, in mm, are rounding.
+const HAIR: f64 = 1e-6;
+
+/// Looks `run` over.
+#[must_use]
+pub fn assess(run: &Run) -> Assessment {
+    let mut found = Assessment { tube: None, makes: Vec::new(), cuts: Vec::new(), problems: Vec::new() };
+    for end in [End::A, End::B] {
+        judge_joint(run, end, &mut found.problems);
+    }
+    let laid = run.way.as_ref().map(|way| (way, lay(run, way)));
+    match laid {
+        None => {
+            if let Some(why) = ways(run).none {
+                found.problems.push((Place::Run, Problem::NoWay(why)));
+            }
+        }
+        Some((_, Err(why))) => found.problems.push((Place::Run, does_not_join(why))),
+        Some((way, Ok(whole))) => {
+            let tube = tube_path(run, &whole);
+            judge_straights(run, &tube, &mut found.problems);
+            judge_bends(run, way, &tube, &mut found);
+            found.tube = Some(tube);
+        }
+    }
+    found.problems.sort_by_key(|(_, problem)| problem.severity());
+    found
+}
+
+const fn does_not_join(why: LayError) -> Problem {
+    Problem::DoesNotJoin(why)
+}
+
+fn judge_joint(run: &Run, end: End, problems: &mut Vec<(Place, Problem)>) {
+    let (port, joint) = (run.port(end), run.joint(end));
+    let place = Place::End { end };
+    let (port_od, tube) = (port.od.get(), run.tube.od());
+    if joint.kind.has_hose() && !port.form.takes_hose() {
+        problems.push((place, Problem::HoseOnMetal { form: port.form }));
+    }
+    match (SizeMatch::of(port_od, tube), joint.kind) {
+        (SizeMatch::Good, JointKind::Reducer) => problems.push((place, Problem::NeedlessReducer)),
+        (SizeMatch::Good, _) | (_, JointKind::Reducer) => {}
+        (SizeMatch::Stretch | SizeMatch::Reducer, joint) => {
+            problems.push((place, Problem::SizesDiffer { port: port_od, tube, joint }));
+        }
+    }
+    let (gap, most) = (run.gap(end), run.tube.bore() / 2.0);
+    if run.duty.is_boost() && gap > most + HAIR {
+        problems.push((place, Problem::WideGap { gap, most }));
+    }
+}
+
+fn judge_straights(run: &Run, tube: &Path, problems: &mut Vec<(Place, Problem)>) {
+    let bends = tube.legs().len();
+    for (straight, length) in tube.straights().enumerate() {
+        let place = Place::Straight { straight };
+        let at_a = if straight == 0 { run.straight_needed(End::A) } else { 0.0 };
+        let at_b = if straight == bends { run.straight_needed(End::B) } else { 0.0 };
+        let seats = at_a + at_b;
+        if length < -HAIR {
+            problems.push((place, Problem::NegativeStraight { length }));
+        } else if seats > 0.0 && length < seats - HAIR {
+            let end = if at_a > 0.0 { End::A } else { End::B };
+            problems.push((Place::End { end }, Problem::ShortSeat { have: length, need: seats }));
+        } else if straight > 0 && straight < bends && length < least_between_bends(run.tube) - HAIR {
+            let least = least_between_bends(run.tube);
+            problems.push((place, Problem::ShortStraight { length, least }));
+        }
+    }
+}
+
+fn judge_bends(run: &Run, way: &Way, tube: &Path, found: &mut Assessment) {
+    for (bend, leg) in tube.legs().iter().enumerate() {
+        let arc = leg.bend;
+        let spec = way.bends().get(bend).copied().unwrap_or_default();
+        let seams = spec.seams.unwrap_or_else(|| usual_seams(run.tube, arc.radius, arc.angle));
+        let cut = PieCut::new(run.tube.od(), arc.radius, arc.angle, seams);
+        let place = Place::Bend { bend };
+        // A single mitre has no full pie and so no throat to be thin.
+        let has_pies = spec.ends == PieEnds::Square || seams > SeamCount::ONE;
+        if cut.saw.to_degrees() > MOST_SAW + 1e-9 {
+            let degrees = cut.saw.to_degrees();
+            found.problems.push((place, Problem::SawTooFar { degrees, most: MOST_SAW }));
+        } else if has_pies && cut.throat < least_throat(run.tube) - HAIR {
+            let (throat, least) = (cut.throat, least_throat(run.tube));
+            found.problems.push((place, Problem::ThinThroat { throat, least, seams: seams.get() }));
+        }
+        let most = run.tube.wall() / 2.0;
+        if spec.ends == PieEnds::Square && cut.square_end_step > most + HAIR {
+            found.problems.push((place, Problem::EndStep { step: cut.square_end_step, most }));
+        }
+        found.makes.push((seams, spec.ends));
+        found.cuts.push(cut);
+    }
+}

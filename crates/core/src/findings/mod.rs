@@ -1,0 +1,173 @@
+//! What cannot be, or is close: where, by how much, against which limit, and the edits that would mend it.
+
+mod judge;
+mod remedy;
+mod words;
+
+pub use judge::{Assessment, assess};
+pub(crate) use remedy::with_remedies;
+
+use serde::Serialize;
+use utoipa::ToSchema;
+
+use crate::edit::Edit;
+use crate::job::End;
+use crate::join::JointKind;
+use crate::measure::EndForm;
+use crate::route::{LayError, NoWay};
+use crate::units::Words;
+
+/// How bad a finding is.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Serialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum Severity {
+    /// It cannot be built like this.
+    CannotBe,
+    /// It can be built, but a limit is passed.
+    Tight,
+    /// Worth knowing.
+    Note,
+}
+
+/// What a finding is about. Counts are from 0 at A.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, ToSchema)]
+#[serde(tag = "part", rename_all = "snake_case")]
+pub enum Place {
+    /// The whole run.
+    Run,
+    /// One end.
+    End {
+        /// Which.
+        end: End,
+    },
+    /// One straight.
+    Straight {
+        /// Which.
+        straight: usize,
+    },
+    /// One bend.
+    Bend {
+        /// Which.
+        bend: usize,
+    },
+}
+
+/// What is wrong, as data. Lengths in mm.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub enum Problem {
+    /// No way joins the ports.
+    NoWay(NoWay),
+    /// The way taken does not join them.
+    DoesNotJoin(LayError),
+    /// Two bends overlap, or a bend overlaps a tube end.
+    NegativeStraight {
+        /// Its length, below zero.
+        length: f64,
+    },
+    /// Two bends are too close to weld.
+    ShortStraight {
+        /// Its length.
+        length: f64,
+        /// The limit.
+        least: f64,
+    },
+    /// A hose has too little straight tube to sit on.
+    ShortSeat {
+        /// Straight tube there is.
+        have: f64,
+        /// Straight tube needed.
+        need: f64,
+    },
+    /// Pies too thin on the inside of a bend.
+    ThinThroat {
+        /// Throat of a pie.
+        throat: f64,
+        /// The limit.
+        least: f64,
+        /// Seams the bend has.
+        seams: u8,
+    },
+    /// The saw would have to be set beyond what saws do.
+    SawTooFar {
+        /// Setting in degrees.
+        degrees: f64,
+        /// The limit in degrees.
+        most: f64,
+    },
+    /// Port and tube do not match.
+    SizesDiffer {
+        /// Outside diameter of the port.
+        port: f64,
+        /// Outside diameter of the tube.
+        tube: f64,
+        /// How they are joined.
+        joint: JointKind,
+    },
+    /// A reducer where both sizes match.
+    NeedlessReducer,
+    /// A hose on a flange or a thread.
+    HoseOnMetal {
+        /// How the port ends.
+        form: EndForm,
+    },
+    /// A boosted hose bridges too wide a gap.
+    WideGap {
+        /// The gap.
+        gap: f64,
+        /// The limit: half the bore.
+        most: f64,
+    },
+    /// The step where square pie ends meet round tube.
+    EndStep {
+        /// How far the centre line steps out.
+        step: f64,
+        /// The limit: half the wall.
+        most: f64,
+    },
+}
+
+impl Problem {
+    /// How bad it is.
+    #[must_use]
+    pub fn severity(&self) -> Severity {
+        match self {
+            Self::NoWay(_)
+            | Self::DoesNotJoin(_)
+            | Self::NegativeStraight { .. }
+            | Self::SawTooFar { .. }
+            | Self::HoseOnMetal { .. } => Severity::CannotBe,
+            Self::ThinThroat { throat, .. } if *throat <= 0.0 => Severity::CannotBe,
+            Self::SizesDiffer { port, tube, .. } if (port - tube).abs() > crate::join::SizeMatch::STRETCH => {
+                Severity::CannotBe
+            }
+            Self::ShortStraight { .. }
+            | Self::ShortSeat { .. }
+            | Self::ThinThroat { .. }
+            | Self::SizesDiffer { .. }
+            | Self::WideGap { .. } => Severity::Tight,
+            Self::EndStep { .. } | Self::NeedlessReducer => Severity::Note,
+        }
+    }
+}
+
+/// An edit that mends a finding, tried before it is offered.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct Remedy {
+    /// What it does, as a button says it.
+    pub label: Words,
+    /// The edit.
+    pub edit: Edit,
+}
+
+/// A problem in its place, said in words, with what would mend it.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct Finding {
+    /// How bad.
+    pub severity: Severity,
+    /// Where.
+    pub place: Place,
+    /// What, by how much and against which limit.
+    pub words: Words,
+    /// Edits that mend it.
+    pub remedies: Vec<Remedy>,
+}

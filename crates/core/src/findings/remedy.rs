@@ -1,0 +1,157 @@
+//! Edits that mend a problem. Each is tried on the job first; only what works is offered.
+
+use super::{Finding, Place, Problem, Remedy, Severity, assess};
+use crate::cut::{PieEnds, least_throat};
+use crate::edit::{Edit, apply};
+use crate::geometry::Point;
+use crate::job::{End, Job, Run};
+use crate::join::JointKind;
+use crate::route::{NoWay, Target, least_between_bends, one_bend_nearby, ways};
+use crate::units::{BendRadius, Gap, LengthUnit, SeamCount, Straight, Words};
+
+/// How far a port is suggested to be moved, in mm, at most: what a bracket or a turned housing gives.
+const MOST_MOVED: f64 = 40.0;
+
+/// The problem as a finding, with the edits that mend it.
+pub(crate) fn with_remedies(job: &Job, run: &Run, place: Place, problem: Problem) -> Finding {
+    let stops = |run: &Run| assess(run).problems.iter().filter(|p| p.1.severity() == Severity::CannotBe).count();
+    let before = stops(run);
+    let mends = |edit: &Edit| {
+        let Ok(next) = apply(job, edit) else { return false };
+        let Some(after) = next.run(run.id) else { return false };
+        let left = assess(after).problems;
+        let gone = !left.iter().any(|(p, other)| *p == place && same_kind(other, &problem));
+        gone && left.iter().filter(|p| p.1.severity() == Severity::CannotBe).count() <= before
+    };
+    let remedies = options(run, place, &problem)
+        .into_iter()
+        .filter_map(|mut choices| choices.find(|remedy| mends(&remedy.edit)))
+        .collect();
+    Finding { severity: problem.severity(), place, words: problem.words(run, place), remedies }
+}
+
+fn same_kind(one: &Problem, other: &Problem) -> bool {
+    std::mem::discriminant(one) == std::mem::discriminant(other)
+}
+
+type Choices<'a> = Box<dyn Iterator<Item = Remedy> + 'a>;
+
+/// Kinds of remedy, each as choices from the smallest change up: the first that works is offered.
+fn options<'a>(run: &'a Run, place: Place, problem: &Problem) -> Vec<Choices<'a>> {
+    let id = run.id;
+    match (*problem, place) {
+        (Problem::NoWay(NoWay::RadiusTooLarge { would_do }), _) => one(set_radius(run, would_do.mm())),
+        (Problem::NoWay(_), _) => vec![bring_axes_together(run)],
+        (Problem::DoesNotJoin(_), _) => vec![take_best_way(run), bring_axes_together(run)],
+        (Problem::NegativeStraight { .. }, Place::Straight { straight }) => {
+            let ends = |at: bool, end| if at { run.straight_needed(end) } else { 0.0 };
+            let last = run.way.as_ref().map_or(0, |way| way.course().corners());
+            let seats = ends(straight == 0, End::A) + ends(straight == last, End::B);
+            lengthen(run, straight, seats.max(least_between_bends(run.tube)))
+        }
+        (Problem::ShortStraight { least, .. }, Place::Straight { straight }) => lengthen(run, straight, least),
+        (Problem::ShortSeat { need, .. }, Place::End { end }) => {
+            let last = run.way.as_ref().map_or(0, |way| way.course().corners());
+            lengthen(run, if end == End::A { 0 } else { last }, need)
+        }
+        (Problem::ThinThroat { throat, seams, .. }, Place::Bend { bend }) => {
+            vec![fewer_seams(run, bend, seams), wider_bend(run, bend, throat)]
+        }
+        (Problem::SawTooFar { .. }, Place::Bend { bend }) => {
+            let seams = Some(SeamCount::TWO);
+            one(Some(remedy(|_| "Use two seams".to_owned(), Edit::SetSeams { run: id, bend, seams })))
+        }
+        (Problem::SizesDiffer { .. }, Place::End { end }) => {
+            let edit = Edit::SetJoint { run: id, end, kind: JointKind::Reducer };
+            let (port, tube) = (run.port(end).od.get(), run.tube.od());
+            one(Some(remedy(|unit| format!("Use a {} to {} reducer", unit.say(port), unit.say(tube)), edit)))
+        }
+        (Problem::NeedlessReducer, Place::End { end }) => {
+            let edit = Edit::SetJoint { run: id, end, kind: JointKind::Coupler };
+            one(Some(remedy(|_| "Use a plain coupler".to_owned(), edit)))
+        }
+        (Problem::HoseOnMetal { form }, Place::End { end }) => {
+            let edit = Edit::SetJoint { run: id, end, kind: JointKind::Butt };
+            one(Some(remedy(|_| format!("Join metal to metal at the {} port", form.word()), edit)))
+        }
+        (Problem::WideGap { most, .. }, Place::End { end }) => {
+            let gap = Gap::new(most.floor()).ok();
+            let edit = Edit::SetGap { run: id, end, gap };
+            one(gap.map(|gap| remedy(|unit| format!("Close the gap to {}", unit.say(gap.get())), edit)))
+        }
+        (Problem::EndStep { .. }, Place::Bend { bend }) => {
+            let edit = Edit::SetPieEnds { run: id, bend, ends: PieEnds::Mitred };
+            one(Some(remedy(|_| "Mitre the straights instead".to_owned(), edit)))
+        }
+        _ => Vec::new(),
+    }
+}
+
+fn remedy(say: impl Fn(LengthUnit) -> String, edit: Edit) -> Remedy {
+    Remedy { label: Words::new(say), edit }
+}
+
+fn one<'a>(remedy: Option<Remedy>) -> Vec<Choices<'a>> {
+    vec![Box::new(remedy.into_iter())]
+}
+
+fn set_radius(run: &Run, radius: f64) -> Option<Remedy> {
+    let edit = Edit::SetRadius { run: run.id, radius: BendRadius::new(radius).ok()? };
+    Some(remedy(|unit| format!("Bend at {} radius", unit.say(radius)), edit))
+}
+
+/// Makes a straight at least `least` mm: as little more as possible in whole millimetres, or by bending
+/// tighter, down to one diameter.
+fn lengthen(run: &Run, straight: usize, least: f64) -> Vec<Choices<'_>> {
+    let more = (0..4_i32).filter_map(move |k| {
+        let length = Straight::new(least.ceil() + f64::from(k) * 5.0).ok()?;
+        let edit = Edit::Reshape { run: run.id, target: Target::Straight { straight, length } };
+        let say = |unit: LengthUnit| format!("Make straight {} {} long", straight + 1, unit.say(length.get()));
+        Some(remedy(say, edit))
+    });
+    let (now, tightest) = (run.radius.get(), run.tube.od());
+    let tighter = (1..=8_i32)
+        .map(move |k| ((now - (now - tightest) * f64::from(k) / 8.0) * 2.0).floor() / 2.0)
+        .filter(move |radius| *radius < now && *radius >= tightest - 0.5)
+        .filter_map(move |radius| set_radius(run, radius));
+    vec![Box::new(more), Box::new(tighter)]
+}
+
+fn fewer_seams(run: &Run, bend: usize, seams: u8) -> Choices<'_> {
+    Box::new((SeamCount::MIN..seams).rev().filter_map(move |count| {
+        let edit = Edit::SetSeams { run: run.id, bend, seams: Some(SeamCount::new(count).ok()?) };
+        let label = if count == 1 { "Use a single mitre".to_owned() } else { format!("Use {count} seams") };
+        Some(remedy(|_| label.clone(), edit))
+    }))
+}
+
+/// The throat grows in step with what the radius has beyond half the tube.
+fn wider_bend(run: &Run, bend: usize, throat: f64) -> Choices<'_> {
+    let beyond = run.bend_radius(bend) - run.tube.od() / 2.0;
+    let wanted = run.tube.od() / 2.0 + beyond * least_throat(run.tube) / throat;
+    let radius = BendRadius::new((wanted * 2.0).ceil() / 2.0).ok().filter(|_| beyond > 0.0 && throat > 0.0);
+    Box::new(radius.into_iter().map(move |radius| {
+        let edit = Edit::SetBendRadius { run: run.id, bend, radius: Some(radius) };
+        remedy(|unit| format!("Open bend {} to {} radius", bend + 1, unit.say(radius.get())), edit)
+    }))
+}
+
+fn take_best_way(run: &Run) -> Choices<'_> {
+    let best = ways(run).ways.into_iter().next();
+    Box::new(best.into_iter().map(move |best| {
+        let count = best.angles.len();
+        let label = match count {
+            0 => "Take the straight way".to_owned(),
+            1 => "Take the way with one bend".to_owned(),
+            _ => format!("Take the best way with {count} bends"),
+        };
+        remedy(|_| label.clone(), Edit::TakeWay { run: run.id, way: best.way.clone() })
+    }))
+}
+
+fn bring_axes_together(run: &Run) -> Choices<'_> {
+    Box::new(one_bend_nearby(run, MOST_MOVED).into_iter().map(move |(at, by): (Point, f64)| {
+        let edit = Edit::MovePort { run: run.id, end: End::B, at };
+        remedy(|unit| format!("Move B by {} so that one bend does it", unit.say(by)), edit)
+    }))
+}

@@ -1,0 +1,87 @@
+//! How a problem is said. The only wording of findings there is.
+
+use super::{Place, Problem};
+use crate::job::Run;
+use crate::join::BEAD_FROM_END;
+use crate::units::Words;
+
+impl Problem {
+    /// Says what is wrong in `place` of `run`: where, how much, which limit.
+    #[must_use]
+    pub fn words(&self, run: &Run, place: Place) -> Words {
+        let at = match place {
+            Place::Run => "The run".to_owned(),
+            Place::End { end } => format!("End {}, {}", end.letter(), run.port(end).name),
+            Place::Straight { straight } => format!("Straight {}", straight + 1),
+            Place::Bend { bend } => format!("Bend {}", bend + 1),
+        };
+        if let Self::NoWay(why) = self {
+            return why.words();
+        }
+        Words::new(|unit| {
+            let say = |mm: f64| unit.say(mm);
+            match *self {
+                Self::NoWay(_) => String::new(),
+                Self::DoesNotJoin(why) => format!("The way taken no longer joins the ports: {why}."),
+                Self::NegativeStraight { length } => {
+                    format!("{at}: the bends overlap by {}. There must be some straight between them.", say(-length))
+                }
+                Self::ShortStraight { length, least } => {
+                    format!(
+                        "{at}: {} between two bends; {} wanted, so that their seams stay apart.",
+                        say(length),
+                        say(least)
+                    )
+                }
+                Self::ShortSeat { have, need } => format!(
+                    "{at}: {} of straight tube; the hose wants {}, bead at {} included.",
+                    say(have),
+                    say(need),
+                    say(BEAD_FROM_END)
+                ),
+                Self::ThinThroat { throat, .. } if throat <= 0.0 => {
+                    format!("{at}: the radius is under half the tube, so the pies have no inside. Open the radius.")
+                }
+                Self::ThinThroat { throat, least, seams } => format!(
+                    "{at}: {} throat with {seams} seams; {} wanted, so that two welds do not melt into one.",
+                    say(throat),
+                    say(least)
+                ),
+                Self::SawTooFar { degrees, most } => {
+                    format!("{at}: the saw would be set at {degrees:.1}\u{b0}; {most:.0}\u{b0} is the most a saw does.")
+                }
+                Self::SizesDiffer { port, tube, joint } => {
+                    let off = (port - tube).abs();
+                    let advice = if off > crate::join::SizeMatch::STRETCH {
+                        format!("{} is the most it takes", say(crate::join::SizeMatch::STRETCH))
+                    } else if joint.has_hose() {
+                        format!("over {} a hose must be stretched or sleeved", say(crate::join::SizeMatch::GOOD))
+                    } else {
+                        "a weld must share the step".to_owned()
+                    };
+                    format!(
+                        "{at}: the port is {} and the tube {}, {} apart for a {}; {advice}.",
+                        say(port),
+                        say(tube),
+                        say(off),
+                        joint.word()
+                    )
+                }
+                Self::NeedlessReducer => format!("{at}: port and tube are one size; a plain coupler does."),
+                Self::HoseOnMetal { form } => {
+                    format!("{at}: a hose cannot be clamped on a {} port.", form.word())
+                }
+                Self::WideGap { gap, most } => format!(
+                    "{at}: {} gap inside a hose under boost; {} is the most, half the bore, before it balloons.",
+                    say(gap),
+                    say(most)
+                ),
+                Self::EndStep { step, most } => format!(
+                    "{at}: square pie ends step out {} where they meet the tube; up to {}, half the wall, welds well.",
+                    say(step),
+                    say(most)
+                ),
+            }
+        })
+    }
+}

@@ -1,0 +1,14 @@
+//! The ground floor: points, directions, frames of travel and paths of straights and bends.
+
+mod direction;
+mod path;
+mod point;
+mod travel;
+
+pub use direction::{Direction, NoDirection};
+pub use path::{Arc, Leg, Mouth, Path, PathError};
+pub use point::Point;
+pub use travel::Travel;
+
+/// A displacement in mm, vehicle axes.
+pub type Vector = nalgebra::Vector3<f64>;

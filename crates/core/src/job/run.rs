@@ -1,0 +1,190 @@
+//! One pipe of a job.
+
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+
+use super::Name;
+use crate::join::EndJoint;
+use crate::measure::Port;
+use crate::route::Way;
+use crate::stock::Tube;
+use crate::units::{BendRadius, Pressure};
+
+/// Names one run within its job.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord, Serialize, Deserialize, ToSchema)]
+#[schema(value_type = u32)]
+pub struct RunId(pub u32);
+
+/// What a pipe carries.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum Duty {
+    /// Boost from compressor to cooler.
+    ChargeHot,
+    /// Boost from cooler to throttle.
+    ChargeCold,
+    /// Air to the compressor.
+    Intake,
+    /// Coolant.
+    Coolant,
+    /// Exhaust gas.
+    Exhaust,
+}
+
+impl Duty {
+    /// Working pressure in bar when nobody said: a warm street tune's boost, a common cap, near nothing, and
+    /// back pressure before a turbine is not this pipe's. Shown as a starting value.
+    #[must_use]
+    pub const fn usual_pressure(self) -> f64 {
+        match self {
+            Self::ChargeHot | Self::ChargeCold => 1.5,
+            Self::Coolant => 1.1,
+            Self::Intake => 0.0,
+            Self::Exhaust => 0.3,
+        }
+    }
+
+    /// Whether boost can blow a joint apart.
+    #[must_use]
+    pub const fn is_boost(self) -> bool {
+        matches!(self, Self::ChargeHot | Self::ChargeCold)
+    }
+}
+
+/// One end of a run.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum End {
+    /// Where the pipe leaves.
+    A,
+    /// Where it arrives.
+    B,
+}
+
+impl End {
+    /// The letter.
+    #[must_use]
+    pub const fn letter(self) -> char {
+        match self {
+            Self::A => 'A',
+            Self::B => 'B',
+        }
+    }
+
+    /// The other one.
+    #[must_use]
+    pub const fn other(self) -> Self {
+        match self {
+            Self::A => Self::B,
+            Self::B => Self::A,
+        }
+    }
+}
+
+/// One pipe: its ports, its tube and the way it takes.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct Run {
+    /// Which run.
+    pub id: RunId,
+    /// What it is called.
+    pub name: Name,
+    /// What it carries.
+    pub duty: Duty,
+    /// What it is made of.
+    pub tube: Tube,
+    /// Centre-line radius of bends that were given none of their own.
+    pub radius: BendRadius,
+    /// Working pressure; by default from the duty.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub pressure: Option<Pressure>,
+    /// Where it leaves.
+    pub a: Port,
+    /// Where it arrives.
+    pub b: Port,
+    /// The joint at A.
+    pub joint_a: EndJoint,
+    /// The joint at B.
+    pub joint_b: EndJoint,
+    /// The way round it takes; nothing until one is chosen or found.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub way: Option<Way>,
+}
+
+/// A run that is about to be added: what the builder must say, the rest being usual.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct RunDraft {
+    /// What it is called.
+    pub name: Name,
+    /// What it carries.
+    pub duty: Duty,
+    /// What it is made of.
+    pub tube: Tube,
+    /// Bend radius; by default one and a half diameters.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub radius: Option<BendRadius>,
+    /// Where it leaves.
+    pub a: Port,
+    /// Where it arrives.
+    pub b: Port,
+}
+
+impl Run {
+    /// The port at `end`.
+    #[must_use]
+    pub const fn port(&self, end: End) -> &Port {
+        match end {
+            End::A => &self.a,
+            End::B => &self.b,
+        }
+    }
+
+    pub(crate) const fn port_mut(&mut self, end: End) -> &mut Port {
+        match end {
+            End::A => &mut self.a,
+            End::B => &mut self.b,
+        }
+    }
+
+    /// The joint at `end`.
+    #[must_use]
+    pub const fn joint(&self, end: End) -> &EndJoint {
+        match end {
+            End::A => &self.joint_a,
+            End::B => &self.joint_b,
+        }
+    }
+
+    pub(crate) const fn joint_mut(&mut self, end: End) -> &mut EndJoint {
+        match end {
+            End::A => &mut self.joint_a,
+            End::B => &mut self.joint_b,
+        }
+    }
+
+    /// Gap between the tube ends at `end` in mm.
+    #[must_use]
+    pub fn gap(&self, end: End) -> f64 {
+        self.joint(end).gap(self.port(end), self.port(end.other()), self.tube.od()).0
+    }
+
+    /// Straight tube the joint at `end` needs, in mm.
+    #[must_use]
+    pub fn straight_needed(&self, end: End) -> f64 {
+        self.joint(end).straight_needed(self.duty, self.tube.od())
+    }
+
+    /// Working pressure in bar.
+    #[must_use]
+    pub fn bar(&self) -> f64 {
+        self.pressure.map_or_else(|| self.duty.usual_pressure(), Pressure::get)
+    }
+
+    /// Centre-line radius of bend `index` in mm.
+    #[must_use]
+    pub fn bend_radius(&self, index: usize) -> f64 {
+        let own = self.way.as_ref().and_then(|way| way.bends().get(index)).and_then(|bend| bend.radius);
+        own.unwrap_or(self.radius).get()
+    }
+}

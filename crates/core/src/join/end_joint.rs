@@ -1,0 +1,177 @@
+//! The joint at each end of a pipe: hose over two tube ends, or metal to metal.
+
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+
+use crate::job::Duty;
+use crate::measure::{Port, Side};
+use crate::units::{Gap, Seat};
+
+/// How a pipe's end meets its port.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum JointKind {
+    /// A straight hose over both ends.
+    Coupler,
+    /// A hose that tapers from one size to the other.
+    Reducer,
+    /// Metal to metal: welded, flanged or clamped, with no gap.
+    Butt,
+}
+
+impl JointKind {
+    /// Whether a hose makes the joint.
+    #[must_use]
+    pub const fn has_hose(self) -> bool {
+        match self {
+            Self::Coupler | Self::Reducer => true,
+            Self::Butt => false,
+        }
+    }
+
+    /// The kind as a word in a sentence.
+    #[must_use]
+    pub const fn word(self) -> &'static str {
+        match self {
+            Self::Coupler => "coupler",
+            Self::Reducer => "reducer",
+            Self::Butt => "metal joint",
+        }
+    }
+}
+
+/// What was decided about an end's joint. What is left open follows from the duty, the ports and the tube.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct EndJoint {
+    /// How the end meets its port.
+    pub kind: JointKind,
+    /// Gap between the tube ends in mm; by default as [`GapReason`] says.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub gap: Option<Gap>,
+    /// Hose seat on the pipe's side in mm; by default from duty and diameter.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub seat: Option<Seat>,
+}
+
+/// Why a gap is what it is.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum GapReason {
+    /// The builder said so.
+    Chosen,
+    /// Both ports ride on one side.
+    OneBody,
+    /// One port rides on the engine and the other on the body.
+    AcrossMounts,
+    /// A reducer needs room to taper.
+    Taper,
+    /// Metal meets metal.
+    Metal,
+}
+
+/// Distance of a hose bead from the tube's end in mm. Source: handbook, "The sums", Joints.
+pub const BEAD_FROM_END: f64 = 6.0;
+/// Gap in mm where both ports ride on one body. Source: as above.
+const GAP_ONE_BODY: f64 = 6.0;
+/// Gap in mm across engine and body: the least of the handbook's 12 to 25, since a pipe between two hoses
+/// shares the movement between both ends.
+const GAP_ACROSS: f64 = 12.0;
+
+impl EndJoint {
+    /// The usual joint for a duty and a port: hose where a hose can go, metal on exhausts, flanges and threads.
+    #[must_use]
+    pub fn usual(duty: Duty, port: &Port, tube_od: f64) -> Self {
+        let kind = if duty == Duty::Exhaust || !port.form.takes_hose() {
+            JointKind::Butt
+        } else if SizeMatch::of(port.od.get(), tube_od) == SizeMatch::Reducer {
+            JointKind::Reducer
+        } else {
+            JointKind::Coupler
+        };
+        Self { kind, gap: None, seat: None }
+    }
+
+    /// The gap between tube ends in mm, and why.
+    #[must_use]
+    pub fn gap(&self, this: &Port, other: &Port, tube_od: f64) -> (f64, GapReason) {
+        if !self.kind.has_hose() {
+            return (0.0, GapReason::Metal);
+        }
+        if let Some(gap) = self.gap {
+            return (gap.get(), GapReason::Chosen);
+        }
+        let across = matches!((this.rides, other.rides), (Side::Engine, Side::Body) | (Side::Body, Side::Engine));
+        let (usual, reason) =
+            if across { (GAP_ACROSS, GapReason::AcrossMounts) } else { (GAP_ONE_BODY, GapReason::OneBody) };
+        // A moulded taper of 45 degrees runs half the step in diameter on each side of its middle.
+        let taper = (this.od.get() - tube_od).abs();
+        if self.kind == JointKind::Reducer && taper > usual { (taper, GapReason::Taper) } else { (usual, reason) }
+    }
+
+    /// Length in mm of tube of `od` mm that the hose sits on, on the pipe's side; 0 for a metal joint.
+    #[must_use]
+    pub fn seat(&self, duty: Duty, od: f64) -> f64 {
+        match (self.kind.has_hose(), self.seat) {
+            (false, _) => 0.0,
+            (true, Some(seat)) => seat.get(),
+            (true, None) => usual_seat(duty, od),
+        }
+    }
+
+    /// Straight tube in mm this joint needs at the pipe's end: the seat and the bead before it.
+    #[must_use]
+    pub fn straight_needed(&self, duty: Duty, od: f64) -> f64 {
+        if self.kind.has_hose() { self.seat(duty, od) + BEAD_FROM_END } else { 0.0 }
+    }
+
+    /// What the hose must be cut to, in mm: the gap and a seat on each side; `None` for a metal joint.
+    #[must_use]
+    pub fn hose_length(&self, duty: Duty, this: &Port, other: &Port, tube_od: f64) -> Option<f64> {
+        self.kind
+            .has_hose()
+            .then(|| self.gap(this, other, tube_od).0 + self.seat(duty, tube_od) + usual_seat(duty, this.od.get()))
+    }
+}
+
+/// Seat in mm a hose needs on `od` mm tube. Source: handbook, "The sums", Joints: coolant 25 to 25.4 OD, 30 to
+/// 38.1, 35 above; charge (and intake, which uses the same hose) half the diameter, at least 32.
+pub(super) fn usual_seat(duty: Duty, od: f64) -> f64 {
+    match duty {
+        Duty::Coolant if od <= 25.4 => 25.0,
+        Duty::Coolant if od <= 38.1 => 30.0,
+        Duty::Coolant => 35.0,
+        Duty::ChargeHot | Duty::ChargeCold | Duty::Intake | Duty::Exhaust => (od / 2.0).max(32.0),
+    }
+}
+
+/// How well two real outside diameters go together.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum SizeMatch {
+    /// Within 0.5 mm.
+    Good,
+    /// Within 2 mm: stretch or sleeve a hose, share the step of a weld.
+    Stretch,
+    /// More than that: a reducer.
+    Reducer,
+}
+
+impl SizeMatch {
+    /// Largest difference in mm that is no difference. Source: handbook, "The sums", Joints.
+    pub const GOOD: f64 = 0.5;
+    /// Largest difference in mm a hose may be stretched over. Source: as above.
+    pub const STRETCH: f64 = 2.0;
+
+    /// Judges two outside diameters in mm. A hair of 1e-9 mm keeps 38.1 and 36.1 at 2.0 exactly.
+    #[must_use]
+    pub fn of(one: f64, other: f64) -> Self {
+        let apart = (one - other).abs() - 1e-9;
+        if apart <= Self::GOOD {
+            Self::Good
+        } else if apart <= Self::STRETCH {
+            Self::Stretch
+        } else {
+            Self::Reducer
+        }
+    }
+}

@@ -1,0 +1,7 @@
+//! How a pipe comes apart and holds.
+
+mod end_joint;
+mod thrust;
+
+pub use end_joint::{BEAD_FROM_END, EndJoint, GapReason, JointKind, SizeMatch};
+pub use thrust::{bend_thrust, end_thrust};

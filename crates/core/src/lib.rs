@@ -1,0 +1,24 @@
+//! The rules and the sums of Nook Bend.
+//!
+//! Decisions in, consequences out: a [`Job`] holds what a builder measured and decided, an [`Edit`] is one
+//! more decision, [`apply`] gives the next job or a [`Refusal`], and [`workup`] tells everything that follows
+//! for one run. Nothing here reads a file, a clock or a socket.
+//!
+//! Conventions: lengths in millimetres and angles in degrees at every boundary, radians inside. Vehicle axes
+//! after ISO 8855: x forward, y left, z up, right-handed.
+
+pub mod cut;
+pub mod edit;
+pub mod findings;
+pub mod geometry;
+pub mod job;
+pub mod join;
+pub mod measure;
+pub mod route;
+pub mod stock;
+pub mod units;
+pub mod workup;
+
+pub use edit::{Edit, Refusal, apply};
+pub use job::{Job, Run, RunId};
+pub use workup::{Workup, workup};

@@ -1,0 +1,74 @@
+//! The mouths a pipe joins.
+
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+
+use crate::geometry::{Direction, Point};
+use crate::units::OutsideDiameter;
+
+/// How a mouth ends.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum EndForm {
+    /// Plain tube.
+    Plain,
+    /// Tube with a raised bead.
+    Beaded,
+    /// A barb for a hose.
+    Barbed,
+    /// A bolted flange.
+    Flanged,
+    /// A thread.
+    Threaded,
+}
+
+impl EndForm {
+    /// Whether a hose can be pushed on and clamped.
+    #[must_use]
+    pub const fn takes_hose(self) -> bool {
+        match self {
+            Self::Plain | Self::Beaded | Self::Barbed => true,
+            Self::Flanged | Self::Threaded => false,
+        }
+    }
+
+    /// The form as a word in a sentence.
+    #[must_use]
+    pub const fn word(self) -> &'static str {
+        match self {
+            Self::Plain => "plain",
+            Self::Beaded => "beaded",
+            Self::Barbed => "barbed",
+            Self::Flanged => "flanged",
+            Self::Threaded => "threaded",
+        }
+    }
+}
+
+/// What a thing is bolted to.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum Side {
+    /// Moves with the engine on its mounts.
+    Engine,
+    /// Stands still with the body.
+    Body,
+}
+
+/// A mouth that a pipe joins.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct Port {
+    /// What it is, such as `compressor outlet`.
+    pub name: String,
+    /// The centre of the mouth.
+    pub at: Point,
+    /// The direction out of the component.
+    pub out: Direction,
+    /// Outside diameter in mm.
+    pub od: OutsideDiameter,
+    /// How it ends.
+    pub form: EndForm,
+    /// What it rides on.
+    pub rides: Side,
+}

@@ -1,0 +1,339 @@
+//! Finding the ways round with no bend, one or two, best first.
+
+use std::f64::consts::FRAC_PI_2;
+
+use serde::Serialize;
+use utoipa::ToSchema;
+
+use super::candidate::{BEND_WORTH, SEAM_WORTH};
+use super::family::{Family, Leads, Shape};
+use super::lay::axes_meet;
+use super::{Candidate, Course, Way, WayKind, lay, tube_path};
+use crate::cut::usual_seams;
+use crate::job::{End, Run};
+use crate::stock::Tube;
+use crate::units::{BendRadius, Lead, Measure, Words};
+
+/// The ways that join two ports, best first, or why there is none.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct Ways {
+    /// Best first.
+    pub ways: Vec<Candidate>,
+    /// Why there is none; only when `ways` is empty.
+    pub none: Option<NoWay>,
+}
+
+/// Why no way with up to two bends joins the ports.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, ToSchema)]
+#[serde(tag = "reason", rename_all = "snake_case")]
+pub enum NoWay {
+    /// A smaller radius would do.
+    RadiusTooLarge {
+        /// The largest radius found to do, in mm.
+        would_do: Measure,
+    },
+    /// The straights come out too short for hose seats and joints, even at the least useful radius.
+    NoRoom {
+        /// By how much the tightest straight misses at best, at the run's radius.
+        short_by: Measure,
+    },
+    /// Two bends cannot turn from one port to the other.
+    NeedsMoreBends,
+}
+
+impl NoWay {
+    /// Says why, and what would help.
+    #[must_use]
+    pub fn words(&self) -> Words {
+        Words::new(|unit| {
+            match self {
+            Self::RadiusTooLarge { would_do } => format!(
+                "Two bends of this radius do not fit between the ports with room for both hose seats. A radius of {} would.",
+                unit.say(would_do.mm())
+            ),
+            Self::NoRoom { short_by } => format!(
+                "With up to two bends the tightest straight comes out {} too short at best. Move the ports that much apart, turn one, or give an end a joint that needs less straight tube.",
+                unit.say(short_by.mm())
+            ),
+            Self::NeedsMoreBends => {
+                "Up to two bends cannot get from A round to B: the mouths point too far away from each other. Turn a port on its bolts, or move one.".to_owned()
+            }
+        }
+        })
+    }
+}
+
+/// Angles elbows are sold in, in degrees. Source: handbook, "The work", Route. A pair of 90s is listed as
+/// square bends, and 180 turns back, which two-bend ways never need.
+const STOCK_ANGLES: [f64; 5] = [15.0, 30.0, 45.0, 60.0, 120.0];
+/// Fineness of the lead grids; halving it changes no way of the test bays by a millimetre.
+const GRID: u32 = 56;
+/// Length a gentler way may add, as a share of the shortest.
+const GENTLER_COSTS: f64 = 0.12;
+
+/// Least straight in mm between the tangent points of two bends: the end seams' heat must not meet.
+#[must_use]
+pub fn least_between_bends(tube: Tube) -> f64 {
+    (4.0 * tube.wall()).max(10.0)
+}
+
+/// Every kind of way with up to two free bends at the run's radius that joins the ports and leaves room for
+/// seats, best first. Deterministic.
+#[must_use]
+pub fn ways(run: &Run) -> Ways {
+    let mut found = few_bends(run);
+    found.extend(two_bends(run));
+    let shortest = found.iter().map(|candidate| candidate.length.mm()).fold(f64::INFINITY, f64::min);
+    found.sort_by(|one, other| one.score.total_cmp(&other.score));
+    let mut kept: Vec<Candidate> = Vec::new();
+    for mut candidate in found {
+        if !kept.iter().any(|other| alike(other, &candidate)) {
+            candidate.explain(shortest);
+            kept.push(candidate);
+        }
+    }
+    let none = kept.is_empty().then(|| why_none(run));
+    Ways { ways: kept, none }
+}
+
+/// Two ways a builder would call the same: as many bends, and each vertex within 12 mm of the other's.
+fn alike(one: &Candidate, other: &Candidate) -> bool {
+    let near = |(p, q): (&[f64; 3], &[f64; 3])| (p[0] - q[0]).hypot(p[1] - q[1]).hypot(p[2] - q[2]) < 12.0;
+    one.corners.len() == other.corners.len() && one.corners.iter().zip(&other.corners).all(near)
+}
+
+fn few_bends(run: &Run) -> Vec<Candidate> {
+    let straight = candidate(run, Way::along(Course::Straight), WayKind::Straight);
+    let one = candidate(run, Way::along(Course::OneBend), WayKind::OneBend);
+    [straight, one].into_iter().flatten().collect()
+}
+
+fn two_bends(run: &Run) -> Vec<Candidate> {
+    let family = Family::new(run, run.radius.get(), least_between_bends(run.tube));
+    let mut found: Vec<(WayKind, Leads)> = Vec::new();
+    let Some((short, shape)) = best(&family, |shape| shape.length) else { return Vec::new() };
+    found.push((WayKind::Shortest, whole_degrees(&family, &shape).unwrap_or(short)));
+    let longest = shape.length * (1.0 + GENTLER_COSTS);
+    let turning = |shape: &Shape| {
+        let over = (shape.length - longest).max(0.0);
+        shape.angles[0] + shape.angles[1] + over
+    };
+    if let Some((gentle, shape)) = best(&family, turning) {
+        found.push((WayKind::Gentlest, whole_degrees(&family, &shape).unwrap_or(gentle)));
+    }
+    let square = family.with_angles([FRAC_PI_2; 2]);
+    found.extend(square.into_iter().map(|leads| (WayKind::SquareBends, leads)));
+    found.extend(along_level(&family).map(|leads| (WayKind::LevelMiddle, leads)));
+    found.extend(equal_bends(&family).map(|leads| (WayKind::EqualBends, leads)));
+    found.extend(stock_pairs(&family).into_iter().map(|leads| (WayKind::StockAngles, leads)));
+    found
+        .into_iter()
+        .filter(|(_, leads)| family.buildable(*leads).is_some())
+        .filter_map(|(kind, leads)| candidate(run, way_of(leads)?, kind))
+        .collect()
+}
+
+fn way_of(leads: Leads) -> Option<Way> {
+    let (lead_a, lead_b) = (Lead::new(leads.a).ok()?, Lead::new(leads.b).ok()?);
+    Some(Way::along(Course::Vertices { lead_a, between: Vec::new(), lead_b }))
+}
+
+/// A way as an offer, if it can be laid and its ends have their straights.
+fn candidate(run: &Run, way: Way, kind: WayKind) -> Option<Candidate> {
+    let whole = lay(run, &way).ok()?;
+    let tube = tube_path(run, &whole);
+    let straights: Vec<f64> = tube.straights().collect();
+    let (first, last) = (*straights.first()?, *straights.last()?);
+    let (need_a, need_b) = (run.straight_needed(End::A), run.straight_needed(End::B));
+    let seated = if straights.len() == 1 {
+        first >= need_a + need_b - 1e-9
+    } else {
+        first >= need_a - 1e-9 && last >= need_b - 1e-9
+    };
+    if !seated {
+        return None;
+    }
+    let seams_of = |angle, radius| u32::from(usual_seams(run.tube, radius, angle).get());
+    let seams = whole.legs().iter().map(|leg| seams_of(leg.bend.angle, leg.bend.radius)).sum();
+    let mut corners = vec![run.a.at.to_array()];
+    corners.extend(whole.vertices().iter().map(|vertex| <[f64; 3]>::from(vertex.coords)));
+    corners.push(run.b.at.to_array());
+    let length = whole.length();
+    let bends = whole.legs().iter().map(|_| BEND_WORTH).sum::<f64>();
+    Some(Candidate {
+        way,
+        kind,
+        reason: Words::new(|_| String::new()),
+        angles: whole.legs().iter().map(|leg| leg.bend.angle.to_degrees()).collect(),
+        length: Measure(length),
+        seams,
+        corners,
+        score: length + SEAM_WORTH * f64::from(seams) + bends,
+    })
+}
+
+/// The buildable member with the least `cost`: a grid first, then eight directions with ever smaller steps.
+fn best(family: &Family, cost: impl Fn(&Shape) -> f64) -> Option<(Leads, Shape)> {
+    let mut top: Option<(f64, Leads, Shape)> = None;
+    let consider = |top: &mut Option<(f64, Leads, Shape)>, leads: Leads| {
+        let Some(shape) = family.buildable(leads) else { return false };
+        let price = cost(&shape);
+        let better = top.as_ref().is_none_or(|(least, ..)| price < *least - 1e-9);
+        if better {
+            *top = Some((price, leads, shape));
+        }
+        better
+    };
+    for a in family.lead_grid(0, GRID) {
+        for b in family.lead_grid(1, GRID) {
+            consider(&mut top, Leads { a, b });
+        }
+    }
+    let mut step = family.span() / 16.0 + 1.0;
+    while step > 1e-3 {
+        let (_, at, _) = top?;
+        let aside = [-1.0, 0.0, 1.0];
+        let moved = aside.iter().flat_map(|i| aside.iter().map(move |j| (i * step, j * step)));
+        let mut better = false;
+        for (da, db) in moved {
+            better |= consider(&mut top, Leads { a: at.a + da, b: at.b + db });
+        }
+        if !better {
+            step *= 0.5;
+        }
+    }
+    top.map(|(_, leads, shape)| (leads, shape))
+}
+
+/// The shortest buildable member with whole-degree bends next to `shape`.
+fn whole_degrees(family: &Family, shape: &Shape) -> Option<Leads> {
+    let near = |angle: f64| (-2..=2).map(move |k| (angle.to_degrees().round() + f64::from(k)).to_radians());
+    let pairs = near(shape.angles[0]).flat_map(|first| near(shape.angles[1]).map(move |second| [first, second]));
+    let close = |leads: &Leads| {
+        let now = family.buildable(*leads)?;
+        let drift = (now.middle - shape.middle).norm();
+        // Another solution with the same angles lies elsewhere; this one must stay beside the shape.
+        (drift < 0.2 && now.length < shape.length * 1.06).then_some(now.length)
+    };
+    let options = pairs.flat_map(|angles| family.with_angles(angles));
+    options
+        .filter_map(|leads| close(&leads).map(|length| (length, leads)))
+        .min_by(|p, q| p.0.total_cmp(&q.0))
+        .map(|p| p.1)
+}
+
+/// The shortest member among those that `partner` completes from a lead at A.
+fn shortest_along(family: &Family, partner: impl Fn(f64) -> Vec<f64>) -> Option<Leads> {
+    let members = |a: f64| {
+        let built = move |b: f64| family.buildable(Leads { a, b }).map(|shape| (shape.length, Leads { a, b }));
+        partner(a).into_iter().filter_map(built).collect::<Vec<_>>()
+    };
+    let mut top = family.lead_grid(0, GRID).flat_map(members).min_by(|p, q| p.0.total_cmp(&q.0))?;
+    let mut step = family.span() / 16.0 + 1.0;
+    while step > 1e-3 {
+        let tries = [top.1.a - step, top.1.a + step];
+        match tries.into_iter().flat_map(members).min_by(|p, q| p.0.total_cmp(&q.0)) {
+            Some(next) if next.0 < top.0 - 1e-9 => top = next,
+            _ => step *= 0.5,
+        }
+    }
+    Some(top.1)
+}
+
+/// The shortest member whose middle leg is level. Ports at one height have only level legs, so there is
+/// nothing special to offer then.
+fn along_level(family: &Family) -> Option<Leads> {
+    let height = |leads: Leads| {
+        let [first, second] = family.vertices(leads);
+        second.z - first.z
+    };
+    let fall = height(Leads { a: 0.0, b: 1.0 }) - height(Leads { a: 0.0, b: 0.0 });
+    if fall.abs() < 1e-6 {
+        let rise = height(Leads { a: 1.0, b: 0.0 }) - height(Leads { a: 0.0, b: 0.0 });
+        if rise.abs() < 1e-6 {
+            return None;
+        }
+        // Only A's lead sets the height.
+        let a = -height(Leads { a: 0.0, b: 0.0 }) / rise;
+        let members = family.lead_grid(1, GRID).map(|b| Leads { a, b });
+        let built = members.filter_map(|leads| family.buildable(leads).map(|shape| (shape.length, leads)));
+        return built.min_by(|p, q| p.0.total_cmp(&q.0)).map(|p| p.1);
+    }
+    shortest_along(family, |a| vec![-height(Leads { a, b: 0.0 }) / fall])
+}
+
+/// The shortest member with two equal bends.
+fn equal_bends(family: &Family) -> Option<Leads> {
+    let differ = |a: f64, b: f64| family.shape(Leads { a, b }).map(|shape| shape.angles[0] - shape.angles[1]);
+    let grid: Vec<f64> = family.lead_grid(1, GRID).collect();
+    shortest_along(family, |a| {
+        let mut roots = Vec::new();
+        for pair in grid.windows(2) {
+            let (Some(low), Some(high)) = (differ(a, pair[0]), differ(a, pair[1])) else { continue };
+            if low * high < 0.0 {
+                roots.extend(bisect(pair[0], pair[1], |b| differ(a, b)));
+            }
+        }
+        roots
+    })
+}
+
+fn bisect(mut low: f64, mut high: f64, f: impl Fn(f64) -> Option<f64>) -> Option<f64> {
+    let sign = f(low)?.signum();
+    for _ in 0..60 {
+        let middle = f64::midpoint(low, high);
+        if f(middle)?.signum() * sign > 0.0 {
+            low = middle;
+        } else {
+            high = middle;
+        }
+    }
+    Some(f64::midpoint(low, high))
+}
+
+/// The two shortest buildable members with stock angles, each of another pair.
+fn stock_pairs(family: &Family) -> Vec<Leads> {
+    let angles = || STOCK_ANGLES.iter().chain(&[90.0]).map(|degrees| degrees.to_radians());
+    let pairs = angles().flat_map(|first| angles().map(move |second| [first, second]));
+    let mut built: Vec<(f64, Leads)> = pairs
+        .filter(|pair| *pair != [FRAC_PI_2; 2])
+        .flat_map(|pair| family.with_angles(pair))
+        .filter_map(|leads| family.buildable(leads).map(|shape| (shape.length, leads)))
+        .collect();
+    built.sort_by(|p, q| p.0.total_cmp(&q.0));
+    built.into_iter().take(2).map(|p| p.1).collect()
+}
+
+fn why_none(run: &Run) -> NoWay {
+    let between = least_between_bends(run.tube);
+    // A radius of one diameter is the tightest that pies are usually cut to.
+    let (now, tightest) = (run.radius.get(), run.tube.od());
+    let radii = (1..=12_i32).map(|k| now - (now - tightest) * f64::from(k) / 12.0);
+    for radius in radii.filter(|radius| *radius < now) {
+        let whole = (radius / 0.5).floor() * 0.5;
+        let fits = |radius| best(&Family::new(run, radius, between), |shape| shape.length).is_some();
+        if BendRadius::new(whole).is_ok() && fits(whole) {
+            return NoWay::RadiusTooLarge { would_do: Measure(whole) };
+        }
+    }
+    let family = Family::new(run, now, between);
+    // With no least straights at all every shape counts, so the best slack says how much is missing.
+    let open = family.with_least([f64::NEG_INFINITY; 3]);
+    match best(&open, |shape| -family.slack(shape).unwrap_or(f64::NEG_INFINITY)) {
+        Some((_, shape)) => NoWay::NoRoom { short_by: Measure(-family.slack(&shape).unwrap_or(0.0)) },
+        None => NoWay::NeedsMoreBends,
+    }
+}
+
+/// How to make one bend do where the axes nearly meet: where B would have to be. `None` where they meet
+/// already, pass further off than `within` mm, or one bend would not fit even then.
+#[must_use]
+pub fn one_bend_nearby(run: &Run, within: f64) -> Option<(crate::geometry::Point, f64)> {
+    let meet = axes_meet(run).ok().filter(|meet| meet.apart > 1e-6 && meet.apart <= within)?;
+    let on_a = run.a.at.inner() + run.a.out.vector() * meet.lead_a;
+    let on_b = run.b.at.inner() + run.b.out.vector() * meet.lead_b;
+    let moved = run.b.at.moved(on_a - on_b).ok()?;
+    let mut there = run.clone();
+    there.b.at = moved;
+    candidate(&there, Way::along(Course::OneBend), WayKind::OneBend).map(|_| (moved, meet.apart))
+}

@@ -1,0 +1,225 @@
+//! Quantities that exist only inside their range. The range is written once here; it gives the check, the
+//! message, the published schema and the test generators.
+
+use std::borrow::Cow;
+
+use serde::{Deserialize, Serialize};
+use thiserror::Error;
+use utoipa::openapi::RefOr;
+use utoipa::openapi::schema::{ObjectBuilder, Schema, Type};
+use utoipa::{PartialSchema, ToSchema};
+
+/// A number outside the range its quantity may have.
+#[derive(Debug, Clone, Copy, PartialEq, Error, Serialize)]
+#[error("{what} must be between {min} and {max} {unit}; {value} is outside")]
+pub struct OutOfRange {
+    /// The quantity, in the field's words.
+    pub what: &'static str,
+    /// What was given, in `unit`.
+    pub value: f64,
+    /// Smallest allowed value, in `unit`.
+    pub min: f64,
+    /// Largest allowed value, in `unit`.
+    pub max: f64,
+    /// `mm`, `degrees`, `bar` or `seams`.
+    pub unit: &'static str,
+}
+
+macro_rules! bounded {
+    ($(#[$doc:meta])* $name:ident, $what:literal, $min:literal ..= $max:literal, $unit:literal) => {
+        $(#[$doc])*
+        #[derive(Debug, Clone, Copy, PartialEq, PartialOrd, Serialize, Deserialize)]
+        #[serde(try_from = "f64", into = "f64")]
+        pub struct $name(f64);
+
+        impl $name {
+            /// Smallest allowed value.
+            pub const MIN: f64 = $min;
+            /// Largest allowed value.
+            pub const MAX: f64 = $max;
+
+            /// Checks the range.
+            ///
+            /// # Errors
+            /// [`OutOfRange`] when `value` is not a number or outside `MIN..=MAX`.
+            pub fn new(value: f64) -> Result<Self, OutOfRange> {
+                if value >= Self::MIN && value <= Self::MAX {
+                    Ok(Self(value))
+                } else {
+                    Err(OutOfRange { what: $what, value, min: Self::MIN, max: Self::MAX, unit: $unit })
+                }
+            }
+
+            /// The value in the unit the type states.
+            #[must_use]
+            pub const fn get(self) -> f64 {
+                self.0
+            }
+        }
+
+        impl PartialSchema for $name {
+            fn schema() -> RefOr<Schema> {
+                let number = ObjectBuilder::new().schema_type(Type::Number);
+                let ranged = number.minimum(Some(Self::MIN)).maximum(Some(Self::MAX));
+                ranged.description(Some(concat!($what, ", ", $unit))).into()
+            }
+        }
+
+        impl ToSchema for $name {
+            fn name() -> Cow<'static, str> {
+                stringify!($name).into()
+            }
+        }
+
+        impl TryFrom<f64> for $name {
+            type Error = OutOfRange;
+            fn try_from(value: f64) -> Result<Self, OutOfRange> {
+                Self::new(value)
+            }
+        }
+
+        impl From<$name> for f64 {
+            fn from(value: $name) -> f64 {
+                value.0
+            }
+        }
+    };
+}
+
+bounded!(
+    /// One vehicle coordinate in mm. Fifty metres holds any vehicle and keeps sums exact to 1e-9 mm.
+    Coordinate, "a coordinate", -50_000.0 ..= 50_000.0, "mm"
+);
+bounded!(
+    /// Outside diameter of a tube or mouth in mm.
+    OutsideDiameter, "the outside diameter", 3.0 ..= 300.0, "mm"
+);
+bounded!(
+    /// Wall thickness in mm; [`crate::stock::Tube`] also keeps it under the tube's radius.
+    Wall, "the wall", 0.3 ..= 12.0, "mm"
+);
+bounded!(
+    /// Centre-line radius of a bend in mm.
+    BendRadius, "the centre-line radius", 5.0 ..= 2000.0, "mm"
+);
+bounded!(
+    /// Gap between two tube ends inside a coupler in mm.
+    Gap, "the gap", 0.0 ..= 150.0, "mm"
+);
+bounded!(
+    /// Length of tube a hose sits on in mm.
+    Seat, "the hose seat", 5.0 ..= 150.0, "mm"
+);
+bounded!(
+    /// Width of the saw cut in mm.
+    Kerf, "the kerf", 0.0 ..= 6.0, "mm"
+);
+bounded!(
+    /// Length asked of a straight in mm.
+    Straight, "a straight", 0.0 ..= 20_000.0, "mm"
+);
+bounded!(
+    /// Distance from a mouth to the nearest vertex, along the mouth's direction, in mm. Negative means behind
+    /// the mouth: it can be said, and is found to be unbuildable.
+    Lead, "a lead", -20_000.0 ..= 20_000.0, "mm"
+);
+bounded!(
+    /// Angle asked of a bend in degrees.
+    BendAngle, "a bend's angle", 0.5 ..= 175.0, "degrees"
+);
+bounded!(
+    /// Turn of a bend's plane from the one before, in degrees, right-handed about the direction of travel.
+    Rotation, "a rotation", -360.0 ..= 360.0, "degrees"
+);
+bounded!(
+    /// Gauge pressure in bar.
+    Pressure, "the pressure", 0.0 ..= 10.0, "bar"
+);
+
+/// How many welded seams a bend is made with: 1 to 20.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Serialize, Deserialize, ToSchema)]
+#[serde(try_from = "u8", into = "u8")]
+#[schema(value_type = u8, minimum = 1, maximum = 20)]
+pub struct SeamCount(u8);
+
+impl SeamCount {
+    /// Fewest seams.
+    pub const MIN: u8 = 1;
+    /// Most seams.
+    pub const MAX: u8 = 20;
+    /// A single mitre.
+    pub const ONE: Self = Self(1);
+    /// Two seams.
+    pub const TWO: Self = Self(2);
+
+    /// One seam more, unless there are 20 already.
+    #[must_use]
+    pub fn one_more(self) -> Option<Self> {
+        Self::new(self.0 + 1).ok()
+    }
+
+    /// One seam fewer, unless there is only one.
+    #[must_use]
+    pub fn one_fewer(self) -> Option<Self> {
+        Self::new(self.0 - 1).ok()
+    }
+
+    /// Checks the range.
+    ///
+    /// # Errors
+    /// [`OutOfRange`] when `value` is outside `MIN..=MAX`.
+    pub fn new(value: u8) -> Result<Self, OutOfRange> {
+        if (Self::MIN..=Self::MAX).contains(&value) {
+            Ok(Self(value))
+        } else {
+            Err(OutOfRange {
+                what: "the number of seams",
+                value: f64::from(value),
+                min: f64::from(Self::MIN),
+                max: f64::from(Self::MAX),
+                unit: "seams",
+            })
+        }
+    }
+
+    /// The count.
+    #[must_use]
+    pub const fn get(self) -> u8 {
+        self.0
+    }
+}
+
+impl TryFrom<u8> for SeamCount {
+    type Error = OutOfRange;
+    fn try_from(value: u8) -> Result<Self, OutOfRange> {
+        Self::new(value)
+    }
+}
+
+impl From<SeamCount> for u8 {
+    fn from(value: SeamCount) -> u8 {
+        value.0
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn limits_belong_to_the_range_and_nothing_beyond() {
+        assert!(OutsideDiameter::new(OutsideDiameter::MIN).is_ok());
+        assert!(OutsideDiameter::new(OutsideDiameter::MAX).is_ok());
+        for bad in [f64::NAN, f64::INFINITY, -38.1, 2.999] {
+            assert!(OutsideDiameter::new(bad).is_err(), "{bad} must be refused");
+        }
+    }
+
+    #[test]
+    fn deserialising_goes_through_the_check_and_says_the_limit() {
+        let error = serde_json::from_str::<OutsideDiameter>("-38.1").unwrap_err().to_string();
+        assert!(error.contains("between 3 and 300 mm; -38.1 is outside"), "{error}");
+        assert!(serde_json::from_str::<SeamCount>("21").is_err());
+        assert!(serde_json::from_str::<SeamCount>("20").is_ok());
+    }
+}

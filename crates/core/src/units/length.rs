@@ -1,0 +1,101 @@
+//! The two length units people saw to.
+
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+
+/// Millimetres in an inch, exact by definition since 1959.
+pub const MM_PER_INCH: f64 = 25.4;
+
+/// The unit a length is typed or shown in.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum LengthUnit {
+    /// Millimetres.
+    #[default]
+    Mm,
+    /// Inches.
+    In,
+}
+
+impl LengthUnit {
+    /// How many millimetres one of this unit is.
+    #[must_use]
+    pub const fn in_mm(self) -> f64 {
+        match self {
+            Self::Mm => 1.0,
+            Self::In => MM_PER_INCH,
+        }
+    }
+
+    /// A length in mm as a sentence says it: `86.4 mm`, `3.402 in`.
+    #[must_use]
+    pub fn say(self, mm: f64) -> String {
+        match self {
+            Self::Mm => format!("{} mm", mm_text(mm)),
+            Self::In => format!("{} in", inch_text(mm)),
+        }
+    }
+}
+
+/// Tenths of a millimetre: what a scriber holds.
+pub(super) fn mm_text(mm: f64) -> String {
+    without_negative_zero(format!("{mm:.1}"))
+}
+
+/// Thousandths of an inch: what an inch caliper reads.
+pub(super) fn inch_text(mm: f64) -> String {
+    without_negative_zero(format!("{:.3}", mm / MM_PER_INCH))
+}
+
+/// The nearest sixteenth of an inch as a tape shows it: `3 3/8`, `-1/16`, `0`.
+pub(super) fn sixteenths_text(mm: f64) -> String {
+    let total = (mm / MM_PER_INCH * 16.0).round();
+    let sign = if total < 0.0 { "-" } else { "" };
+    let whole = (total.abs() / 16.0).floor();
+    let mut over = total.abs() - whole * 16.0;
+    let mut under = 16.0;
+    while over > 0.0 && over % 2.0 == 0.0 {
+        over /= 2.0;
+        under /= 2.0;
+    }
+    match (whole > 0.0, over > 0.0) {
+        (_, false) => format!("{sign}{whole}"),
+        (false, true) => format!("{sign}{over}/{under}"),
+        (true, true) => format!("{sign}{whole} {over}/{under}"),
+    }
+}
+
+fn without_negative_zero(text: String) -> String {
+    match text.strip_prefix('-') {
+        Some(rest) if rest.chars().all(|c| matches!(c, '0' | '.')) => rest.to_owned(),
+        _ => text,
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn sixteenths_read_like_a_tape() {
+        for (mm, want) in [
+            (85.725, "3 3/8"),
+            (0.0, "0"),
+            (-0.2, "0"),
+            (25.4, "1"),
+            (12.7, "1/2"),
+            (-1.5875, "-1/16"),
+            (101.6, "4"),
+            (50.0, "1 15/16"),
+        ] {
+            assert_eq!(sixteenths_text(mm), want, "{mm}");
+        }
+    }
+
+    #[test]
+    fn a_rounded_away_minus_is_not_shown() {
+        assert_eq!(mm_text(-0.04), "0.0");
+        assert_eq!(mm_text(-0.06), "-0.1");
+        assert_eq!(inch_text(-0.001), "0.000");
+    }
+}

@@ -1,0 +1,14 @@
+//! Lengths, angles and pressures: their ranges, how they are read and how they are shown.
+
+mod bounded;
+mod length;
+mod measure;
+mod read_length;
+
+pub use bounded::{
+    BendAngle, BendRadius, Coordinate, Gap, Kerf, Lead, OutOfRange, OutsideDiameter, Pressure, Rotation, SeamCount,
+    Seat, Straight, Wall,
+};
+pub use length::{LengthUnit, MM_PER_INCH};
+pub use measure::{Measure, Words};
+pub use read_length::{ReadLengthError, read_length};

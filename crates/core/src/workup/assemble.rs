@@ -1,0 +1,110 @@
+//! Putting a workup together.
+
+use super::bend::{BendGiven, lra};
+use super::{BendWorkup, CuttingWorkup, EndWorkup, PieceWorkup, StraightWorkup, Totals, Workup};
+use crate::cut::{Piece, cut_plan, pieces, seam_length};
+use crate::edit::Refusal;
+use crate::findings::{Assessment, assess, with_remedies};
+use crate::geometry::Path;
+use crate::job::{End, Job, Run, RunId};
+use crate::units::Measure;
+
+/// Works out everything about one run.
+///
+/// # Errors
+/// [`Refusal::NoSuchRun`] when the job has no such run.
+pub fn workup(job: &Job, id: RunId) -> Result<Workup, Refusal> {
+    let run = job.run(id).ok_or(Refusal::NoSuchRun { run: id })?;
+    let assessment = assess(run);
+    let tube = assessment.tube.as_ref();
+    let mark = mark_of(run.name.as_str());
+    let parts: Vec<Piece> = tube.map_or_else(Vec::new, |tube| pieces(tube, run.tube.od(), &assessment.makes));
+    let plan = cut_plan(&parts, run.tube.od(), job.kerf()).filter(|plan| !plan.cuts.is_empty());
+    let (straights, bends) = tube.map_or_else(Default::default, |tube| along_the_tube(run, tube, &assessment));
+    Ok(Workup {
+        run: id,
+        name: run.name.as_str().to_owned(),
+        duty: run.duty,
+        decisions: run.clone(),
+        od: Measure(run.tube.od()),
+        wall: Measure(run.tube.wall()),
+        radius: Measure(run.radius.get()),
+        ends: [End::A, End::B].map(|end| EndWorkup::of(run, end, tube)),
+        lra: tube.map_or_else(Vec::new, lra),
+        vertices: tube.map_or_else(Vec::new, |tube| tube.vertices().iter().map(|v| v.coords.into()).collect()),
+        pieces: parts.iter().enumerate().map(|(i, piece)| PieceWorkup::of(&mark, i, piece, run.tube.od())).collect(),
+        cutting: plan.map(|plan| CuttingWorkup::of(&plan, &mark, run.tube.od(), job.kerf())),
+        totals: tube.map(|tube| totals(run, tube, &bends, &assessment)),
+        findings: assessment
+            .problems
+            .iter()
+            .map(|(place, problem)| with_remedies(job, run, *place, *problem))
+            .collect(),
+        straights,
+        bends,
+        mark,
+    })
+}
+
+/// Up to three initials, for marking pieces: "Hot side charge pipe" is `HSC`.
+fn mark_of(name: &str) -> String {
+    let initials = name.split_whitespace().filter_map(|word| word.chars().find(|c| c.is_alphanumeric()));
+    let mark: String = initials.take(3).flat_map(char::to_uppercase).collect();
+    // A digit at the end would run into the piece's number.
+    if mark.is_empty() || mark.ends_with(|c: char| c.is_numeric()) { format!("{mark}P") } else { mark }
+}
+
+fn along_the_tube(run: &Run, tube: &Path, assessment: &Assessment) -> (Vec<StraightWorkup>, Vec<BendWorkup>) {
+    let mut travel = tube.setting_out();
+    let mut station = 0.0;
+    let mut clock = 0.0;
+    let (mut straights, mut bends) = (Vec::new(), Vec::new());
+    let specs = run.way.as_ref().map_or(&[][..], |way| way.bends());
+    for (index, leg) in tube.legs().iter().enumerate() {
+        let before = travel.along.pitch();
+        straights.push(straight(leg.straight, station, before));
+        station += leg.straight;
+        travel = travel.straight(leg.straight).clocked(leg.bend.rotation).bend(leg.bend.radius, leg.bend.angle);
+        if index > 0 {
+            clock += leg.bend.rotation;
+        }
+        let given = BendGiven {
+            arc: leg.bend,
+            cut: assessment.cuts[index],
+            make: assessment.makes[index],
+            chosen: specs.get(index).is_some_and(|spec| spec.seams.is_some()),
+            from: station,
+            clock,
+            pitches: [before, travel.along.pitch()],
+        };
+        bends.push(BendWorkup::of(run, &given));
+        station += leg.bend.length();
+    }
+    straights.push(straight(tube.last(), station, travel.along.pitch()));
+    (straights, bends)
+}
+
+const fn straight(length: f64, from: f64, pitch: f64) -> StraightWorkup {
+    StraightWorkup { length: Measure(length), from: Measure(from), to: Measure(from + length), pitch }
+}
+
+fn totals(run: &Run, tube: &Path, bends: &[BendWorkup], assessment: &Assessment) -> Totals {
+    let developed = tube.length();
+    let weld = bends
+        .iter()
+        .zip(&assessment.cuts)
+        .map(|(bend, cut)| f64::from(bend.welds) * seam_length(run.tube.od(), cut.saw))
+        .sum();
+    // Mitred pies run along the outside of the arc, so their centre lines are what is weighed.
+    let sawn: f64 = pieces(tube, run.tube.od(), &assessment.makes).iter().map(|piece| piece.centre).sum();
+    let bore = run.tube.bore();
+    Totals {
+        developed: Measure(developed),
+        mouth_to_mouth: Measure(developed + run.gap(End::A) + run.gap(End::B)),
+        seams: bends.iter().map(|bend| bend.welds).sum(),
+        weld: Measure(weld),
+        mass_kg: run.tube.mass(sawn),
+        litres: std::f64::consts::PI / 4.0 * bore * bore * sawn * 1e-6,
+        bar: run.bar(),
+    }
+}

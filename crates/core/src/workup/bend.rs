@@ -1,0 +1,164 @@
+//! What follows for each bend.
+
+use serde::Serialize;
+use utoipa::ToSchema;
+
+use crate::cut::{PieCut, PieEnds};
+use crate::geometry::{Arc, Path};
+use crate::job::Run;
+use crate::join::bend_thrust;
+use crate::units::{LengthUnit, Measure, SeamCount, Words};
+
+/// On which side of the story rod a bend is drawn.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum RodSide {
+    /// Turns within a quarter of the way the first bend turns.
+    Above,
+    /// Turns the other way.
+    Below,
+}
+
+/// One bend.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct BendWorkup {
+    /// How far it turns, in degrees.
+    pub angle: f64,
+    /// Turn of its plane from the last bend's (the first: from up), in degrees, -180 to 180, positive clockwise
+    /// looking from A to B.
+    pub rotation: f64,
+    /// The same round the outside of the tube, always positive.
+    pub rotation_girth: Measure,
+    /// Centre-line radius.
+    pub radius: Measure,
+    /// Radius in tube diameters.
+    pub radius_diameters: f64,
+    /// Tangent point to vertex.
+    pub setback: Measure,
+    /// Seams between its parts (square ends add one).
+    pub seams: SeamCount,
+    /// Whether somebody chose that count.
+    pub seams_chosen: bool,
+    /// How its pies meet the straights.
+    pub ends: PieEnds,
+    /// Full pies it takes.
+    pub pies: u32,
+    /// Welds it takes.
+    pub welds: u32,
+    /// Saw setting from square, in degrees.
+    pub saw: f64,
+    /// Length of a full pie along the throat.
+    pub throat: Measure,
+    /// Smallest useful throat.
+    pub least_throat: Measure,
+    /// Length of a full pie along the centre line.
+    pub centre: Measure,
+    /// Length of a full pie along the back.
+    pub back: Measure,
+    /// How far square ends step out; 0 with mitred ends.
+    pub end_step: Measure,
+    /// Station of its start along the tube's centre line.
+    pub from: Measure,
+    /// Station of its end.
+    pub to: Measure,
+    /// Stations of its welds.
+    pub weld_stations: Vec<f64>,
+    /// Which way it turns on the rod.
+    pub side: RodSide,
+    /// Force that pushes it outwards at working pressure, in N.
+    pub thrust_n: f64,
+    /// What it does, in a sentence.
+    pub words: Words,
+}
+
+/// One row of the length-rotation-angle table.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct LraRow {
+    /// Straight before the bend; in the last row, after the last bend.
+    pub length: Measure,
+    /// Turn of the bend's plane in degrees; nothing in the last row.
+    pub rotation: Option<f64>,
+    /// Angle in degrees; nothing in the last row.
+    pub angle: Option<f64>,
+    /// Centre-line radius; nothing in the last row.
+    pub radius: Option<Measure>,
+}
+
+/// What a bend's sums need beside its arc.
+pub(super) struct BendGiven {
+    pub(super) arc: Arc,
+    pub(super) cut: PieCut,
+    pub(super) make: (SeamCount, PieEnds),
+    pub(super) chosen: bool,
+    /// Station where it starts, in mm.
+    pub(super) from: f64,
+    /// Clock of its plane, in radians, counted from the first bend's.
+    pub(super) clock: f64,
+    /// Pitch of the straights before and after, in degrees.
+    pub(super) pitches: [f64; 2],
+}
+
+impl BendWorkup {
+    pub(super) fn of(run: &Run, given: &BendGiven) -> Self {
+        let BendGiven { arc, cut, make: (seams, ends), chosen, from, clock, pitches } = *given;
+        let count = u32::from(seams.get());
+        let (pies, welds, shift) = match ends {
+            PieEnds::Mitred => (count - 1, count, 0.5),
+            PieEnds::Square => (count, count + 1, 0.0),
+        };
+        let rotation = arc.rotation.sin().atan2(arc.rotation.cos());
+        Self {
+            angle: arc.angle.to_degrees(),
+            rotation: rotation.to_degrees(),
+            rotation_girth: Measure(rotation.abs() * run.tube.od() / 2.0),
+            radius: Measure(arc.radius),
+            radius_diameters: arc.radius / run.tube.od(),
+            setback: Measure(arc.setback()),
+            seams,
+            seams_chosen: chosen,
+            ends,
+            pies,
+            welds,
+            saw: cut.saw.to_degrees(),
+            throat: Measure(cut.throat),
+            least_throat: Measure(crate::cut::least_throat(run.tube)),
+            centre: Measure(cut.centre),
+            back: Measure(cut.back),
+            end_step: Measure(if ends == PieEnds::Square { cut.square_end_step } else { 0.0 }),
+            from: Measure(from),
+            to: Measure(from + arc.length()),
+            weld_stations: (0..welds).map(|k| from + (f64::from(k) + shift) * cut.seam_angle * arc.radius).collect(),
+            side: if clock.cos() >= -1e-9 { RodSide::Above } else { RodSide::Below },
+            thrust_n: bend_thrust(run.tube.od(), run.bar(), arc.angle),
+            words: Words::new(|unit| sentence(pitches, from, unit)),
+        }
+    }
+}
+
+fn sentence([before, after]: [f64; 2], from: f64, unit: LengthUnit) -> String {
+    format!("Turns from {} to {}, {} along the tube from A.", slope(before), slope(after), unit.say(from))
+}
+
+/// How a straight lies, within what a spirit level shows.
+fn slope(pitch: f64) -> String {
+    if pitch.abs() < 0.25 {
+        "level".to_owned()
+    } else if pitch.abs() > 89.75 {
+        if pitch > 0.0 { "straight up" } else { "straight down" }.to_owned()
+    } else if pitch > 0.0 {
+        format!("rising {pitch:.0}\u{b0}")
+    } else {
+        format!("falling {:.0}\u{b0}", -pitch)
+    }
+}
+
+pub(super) fn lra(tube: &Path) -> Vec<LraRow> {
+    let rows = tube.legs().iter().map(|leg| LraRow {
+        length: Measure(leg.straight),
+        rotation: Some(leg.bend.rotation.sin().atan2(leg.bend.rotation.cos()).to_degrees()),
+        angle: Some(leg.bend.angle.to_degrees()),
+        radius: Some(Measure(leg.bend.radius)),
+    });
+    let last = LraRow { length: Measure(tube.last()), rotation: None, angle: None, radius: None };
+    rows.chain([last]).collect()
+}

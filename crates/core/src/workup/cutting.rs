@@ -1,0 +1,174 @@
+//! Pieces with the names that go on the metal, and the cuts that make them.
+
+use serde::Serialize;
+use utoipa::ToSchema;
+
+use crate::cut::{CutPlan, Piece, PieceKind, Solid};
+use crate::units::Measure;
+
+/// One piece of tube.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct PieceWorkup {
+    /// What is written on it.
+    pub name: String,
+    /// What it is part of.
+    pub part: PieceKind,
+    /// Length on the centre line.
+    pub centre: Measure,
+    /// Length along its shortest line, for pieces whose two cuts lie in one plane.
+    pub shortest: Measure,
+    /// Length along its longest line, likewise.
+    pub longest: Measure,
+    /// Saw setting of the face towards A, in degrees.
+    pub saw_from: f64,
+    /// Saw setting of the face towards B, in degrees.
+    pub saw_to: f64,
+    /// Where it stands.
+    pub solid: Solid,
+}
+
+/// A line to scribe along the stick first.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct LineWorkup {
+    /// `1a`, `1b` opposite it, and so on.
+    pub name: String,
+    /// Round the girth from line 1a, clockwise seen from the squared end.
+    pub round: Measure,
+}
+
+/// How the tube is turned before a cut.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+#[serde(tag = "turn", rename_all = "snake_case")]
+pub enum Turn {
+    /// It lies as it likes: the cut is square.
+    AsItLies,
+    /// The first angled cut: only its line must face up.
+    First,
+    /// It stays as it lies from the cut before.
+    Stay,
+    /// Half a turn.
+    HalfTurn,
+    /// So many degrees, positive clockwise seen from the squared end.
+    Clock {
+        /// Degrees, -180 to 180.
+        degrees: f64,
+        /// The same round the girth, always positive.
+        girth: Measure,
+    },
+}
+
+/// One cut.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct CutRow {
+    /// From 1.
+    pub number: usize,
+    /// The piece that comes off; nothing where only a wedge of waste does.
+    pub frees: Option<String>,
+    /// Its place among the pieces, from 0.
+    pub piece: Option<usize>,
+    /// Saw setting from square, in degrees.
+    pub saw: f64,
+    /// The scribed line that faces up; nothing on a square cut.
+    pub line_up: Option<String>,
+    /// How the tube is turned before.
+    pub turn: Turn,
+    /// Mark on the centre line, from the squared end of the stick.
+    pub centre: Measure,
+    /// Mark on the line that faces up.
+    pub up: Measure,
+    /// Mark on the line underneath.
+    pub down: Measure,
+}
+
+/// The saw's day.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct CuttingWorkup {
+    /// Width of the cut.
+    pub kerf: Measure,
+    /// Lines to scribe first.
+    pub lines: Vec<LineWorkup>,
+    /// Cuts in order.
+    pub cuts: Vec<CutRow>,
+    /// Tube used, kerf included.
+    pub stock_used: Measure,
+    /// Each different saw setting above 0, in degrees, in the order it is first needed.
+    pub settings: Vec<f64>,
+}
+
+impl PieceWorkup {
+    pub(super) fn of(mark: &str, index: usize, piece: &Piece, od: f64) -> Self {
+        let slope = |saw: f64| od / 2.0 * saw.tan();
+        let gathered = slope(piece.from.saw) * planar(piece) + slope(piece.to.saw);
+        Self {
+            name: piece_name(mark, index),
+            part: piece.kind,
+            centre: Measure(piece.centre),
+            shortest: Measure(piece.centre - gathered.abs()),
+            longest: Measure(piece.centre + gathered.abs()),
+            saw_from: piece.from.saw.to_degrees(),
+            saw_to: piece.to.saw.to_degrees(),
+            solid: piece.solid,
+        }
+    }
+}
+
+/// The cosine between the clocks of a piece's two faces.
+fn planar(piece: &Piece) -> f64 {
+    (piece.from.short_at - piece.to.short_at).cos()
+}
+
+pub(super) fn piece_name(mark: &str, index: usize) -> String {
+    format!("{mark}{}", index + 1)
+}
+
+impl CuttingWorkup {
+    pub(super) fn of(plan: &CutPlan, mark: &str, od: f64, kerf: f64) -> Self {
+        let mut settings: Vec<f64> = Vec::new();
+        for cut in plan.cuts.iter().filter(|cut| cut.saw > 0.0) {
+            let degrees = cut.saw.to_degrees();
+            if !settings.iter().any(|known| (known - degrees).abs() < SAME_SETTING) {
+                settings.push(degrees);
+            }
+        }
+        let row = |(index, cut): (usize, &crate::cut::Cut)| CutRow {
+            number: index + 1,
+            frees: cut.frees.map(|piece| piece_name(mark, piece)),
+            piece: cut.frees,
+            saw: cut.saw.to_degrees(),
+            line_up: cut.line_up.clone(),
+            turn: turn_of(cut, od),
+            centre: Measure(cut.centre),
+            up: Measure(cut.up),
+            down: Measure(cut.down),
+        };
+        Self {
+            kerf: Measure(kerf),
+            lines: plan
+                .lines
+                .iter()
+                .map(|line| LineWorkup { name: line.name.clone(), round: Measure(line.round) })
+                .collect(),
+            cuts: plan.cuts.iter().enumerate().map(row).collect(),
+            stock_used: Measure(plan.stock_used),
+            settings,
+        }
+    }
+}
+
+/// Saw settings nearer than this, in degrees, are one: no saw is read finer.
+const SAME_SETTING: f64 = 0.005;
+
+fn turn_of(cut: &crate::cut::Cut, od: f64) -> Turn {
+    if cut.line_up.is_none() {
+        return Turn::AsItLies;
+    }
+    let Some(turn) = cut.turn else { return Turn::First };
+    let degrees = turn.to_degrees();
+    if degrees.abs() < 0.05 {
+        Turn::Stay
+    } else if degrees.abs() > 179.95 {
+        Turn::HalfTurn
+    } else {
+        Turn::Clock { degrees, girth: Measure(turn.abs() * od / 2.0) }
+    }
+}

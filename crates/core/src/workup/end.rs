@@ -1,0 +1,86 @@
+//! What follows at each end.
+
+use serde::Serialize;
+use utoipa::ToSchema;
+
+use crate::geometry::Path;
+use crate::job::{End, Run};
+use crate::join::{GapReason, JointKind, end_thrust};
+use crate::units::{Measure, Words};
+
+/// One end of a run.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct EndWorkup {
+    /// A or B.
+    pub end: End,
+    /// Where the mouth's centre is: x forward, y left, z up.
+    pub at: [Measure; 3],
+    /// Heading of the way out, degrees to the left from forward.
+    pub heading: f64,
+    /// Pitch of the way out, degrees above level.
+    pub pitch: f64,
+    /// Outside diameter of the port.
+    pub port_od: Measure,
+    /// How the pipe meets it.
+    pub joint: JointKind,
+    /// Gap between the tube ends.
+    pub gap: Measure,
+    /// Why that gap.
+    pub gap_reason: Words,
+    /// What the hose is cut to; nothing for a metal joint.
+    pub hose: Option<Measure>,
+    /// How far the hose sits on the port.
+    pub port_seat: Measure,
+    /// How far it sits on the tube.
+    pub seat: Measure,
+    /// Straight tube needed for seat and bead.
+    pub straight_needed: Measure,
+    /// Straight tube there is; nothing where the way does not join the ports.
+    pub straight_have: Option<Measure>,
+    /// Force that pushes the joint apart at working pressure, in N.
+    pub thrust_n: f64,
+    /// Where the tube ends, in mm, vehicle axes.
+    pub tube_end: [f64; 3],
+}
+
+impl EndWorkup {
+    pub(super) fn of(run: &Run, end: End, tube: Option<&Path>) -> Self {
+        let (port, joint) = (run.port(end), run.joint(end));
+        let (gap, reason) = joint.gap(port, run.port(end.other()), run.tube.od());
+        let hose = joint.hose_length(run.duty, port, run.port(end.other()), run.tube.od());
+        let seat = joint.seat(run.duty, run.tube.od());
+        let straight_have = tube.and_then(|tube| match end {
+            End::A => tube.straights().next(),
+            End::B => Some(tube.last()),
+        });
+        let tube_end = port.at.moved(port.out.vector() * gap).unwrap_or(port.at);
+        Self {
+            end,
+            at: port.at.to_array().map(Measure),
+            heading: port.out.heading(),
+            pitch: port.out.pitch(),
+            port_od: Measure(port.od.get()),
+            joint: joint.kind,
+            gap: Measure(gap),
+            gap_reason: reason_words(reason),
+            hose: hose.map(Measure),
+            port_seat: Measure(hose.map_or(0.0, |hose| hose - gap - seat)),
+            seat: Measure(seat),
+            straight_needed: Measure(run.straight_needed(end)),
+            straight_have: straight_have.map(Measure),
+            thrust_n: end_thrust(port.od.get().max(run.tube.od()), run.bar()),
+            tube_end: tube_end.to_array(),
+        }
+    }
+}
+
+fn reason_words(reason: GapReason) -> Words {
+    let text = match reason {
+        GapReason::Chosen => "as you chose",
+        GapReason::OneBody => "usual where both ports ride on one body",
+        GapReason::AcrossMounts => "least for a joint between engine and body",
+        GapReason::Taper => "room for the reducer to taper",
+        GapReason::Metal => "metal meets metal",
+    };
+    Words::new(|_| text.to_owned())
+}

@@ -1,0 +1,90 @@
+//! Everything that follows from a job for one run. Worked out in microseconds, never stored.
+
+mod assemble;
+mod bend;
+mod cutting;
+mod end;
+
+pub use assemble::workup;
+pub use bend::{BendWorkup, LraRow, RodSide};
+pub use cutting::{CutRow, CuttingWorkup, LineWorkup, PieceWorkup, Turn};
+pub use end::EndWorkup;
+
+use serde::Serialize;
+use utoipa::ToSchema;
+
+use crate::findings::Finding;
+use crate::job::{Duty, Run, RunId};
+use crate::units::Measure;
+
+/// Everything that follows from a job for one run. Counts are from 0 at A, angles in degrees.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct Workup {
+    /// Which run.
+    pub run: RunId,
+    /// Its name.
+    pub name: String,
+    /// What it carries.
+    pub duty: Duty,
+    /// The letters its pieces are marked with.
+    pub mark: String,
+    /// The decisions all this follows from.
+    #[schema(inline = false)]
+    pub decisions: Run,
+    /// Outside diameter of the tube.
+    pub od: Measure,
+    /// Its wall.
+    pub wall: Measure,
+    /// Radius of bends that have none of their own.
+    pub radius: Measure,
+    /// A and B.
+    pub ends: [EndWorkup; 2],
+    /// Straights of tube from A to B; empty where the way does not join the ports.
+    pub straights: Vec<StraightWorkup>,
+    /// Bends from A to B.
+    pub bends: Vec<BendWorkup>,
+    /// The length-rotation-angle table, for a bender.
+    pub lra: Vec<LraRow>,
+    /// Where neighbouring straights' axes meet, in mm, vehicle axes.
+    pub vertices: Vec<[f64; 3]>,
+    /// The pieces of tube in order, where they stand and how they are cut; empty where the way does not join.
+    pub pieces: Vec<PieceWorkup>,
+    /// How to saw them from one stick; nothing where a piece cannot be cut.
+    pub cutting: Option<CuttingWorkup>,
+    /// Sums over the pipe; nothing where the way does not join the ports.
+    pub totals: Option<Totals>,
+    /// What is wrong, worst first.
+    pub findings: Vec<Finding>,
+}
+
+/// One straight of tube.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct StraightWorkup {
+    /// From tangent point or tube end to tangent point or tube end; negative where bends overlap.
+    pub length: Measure,
+    /// Station of its start along the tube's centre line.
+    pub from: Measure,
+    /// Station of its end.
+    pub to: Measure,
+    /// Pitch above level in degrees, going from A to B.
+    pub pitch: f64,
+}
+
+/// Sums over one pipe.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct Totals {
+    /// Length of tube along the centre line.
+    pub developed: Measure,
+    /// The same with the gaps: from mouth to mouth.
+    pub mouth_to_mouth: Measure,
+    /// Welded seams.
+    pub seams: u32,
+    /// Length of weld.
+    pub weld: Measure,
+    /// Mass of tube in kg.
+    pub mass_kg: f64,
+    /// Volume inside in litres.
+    pub litres: f64,
+    /// Working pressure in bar.
+    pub bar: f64,
+}

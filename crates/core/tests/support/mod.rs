@@ -1,0 +1,137 @@
+//! Random jobs and edits for the property tests.
+
+#![allow(dead_code, unreachable_pub, reason = "each test target uses its own part of this module")]
+
+use nook_core::cut::PieEnds;
+use nook_core::geometry::{Direction, Point};
+use nook_core::job::{Duty, End, Name, RunDraft};
+use nook_core::join::JointKind;
+use nook_core::measure::{EndForm, KeepOutId, KeepOutKind, KeepOutShape, Port, Side};
+use nook_core::route::Target;
+use nook_core::stock::{Material, Tube};
+use nook_core::units::{BendAngle, BendRadius, Gap, Kerf, OutsideDiameter, Rotation, SeamCount, Straight, Wall};
+use nook_core::{Edit, Job, RunId};
+use proptest::prelude::*;
+
+/// An empty job.
+pub fn empty_job() -> Job {
+    Job::new(Name::new("Test bay").unwrap())
+}
+
+pub fn tube(od: f64, wall: f64) -> Tube {
+    Tube::new(Material::Stainless304l, OutsideDiameter::new(od).unwrap(), Wall::new(wall).unwrap()).unwrap()
+}
+
+pub fn port(at: [f64; 3], out: [f64; 3], od: f64) -> Port {
+    Port {
+        name: "mouth".to_owned(),
+        at: Point::try_from(at).unwrap(),
+        out: Direction::try_from(out).unwrap(),
+        od: OutsideDiameter::new(od).unwrap(),
+        form: EndForm::Beaded,
+        rides: Side::Body,
+    }
+}
+
+/// A charge pipe of 63.5 mm tube between two ports of its size.
+pub fn draft(a: Port, b: Port) -> RunDraft {
+    RunDraft { name: Name::new("Hot side").unwrap(), duty: Duty::ChargeHot, tube: tube(63.5, 1.5), radius: None, a, b }
+}
+
+/// A job with one run, and the run's number.
+pub fn job_with(draft: RunDraft) -> (Job, RunId) {
+    let job = nook_core::apply(&empty_job(), &Edit::AddRun { run: draft }).unwrap();
+    let id = job.runs()[0].id;
+    (job, id)
+}
+
+pub fn any_direction() -> impl Strategy<Value = Direction> {
+    (-180.0..180.0_f64, -90.0..90.0_f64).prop_map(|(heading, pitch)| Direction::from_gauge(heading, pitch).unwrap())
+}
+
+pub fn any_point(reach: f64) -> impl Strategy<Value = Point> {
+    (-reach..reach, -reach..reach, -reach..reach).prop_map(|(x, y, z)| Point::new(x, y, z).unwrap())
+}
+
+fn any_od() -> impl Strategy<Value = OutsideDiameter> {
+    (15.0..110.0_f64).prop_map(|od| OutsideDiameter::new(od).unwrap())
+}
+
+pub fn any_port() -> impl Strategy<Value = Port> {
+    let form =
+        prop_oneof![Just(EndForm::Plain), Just(EndForm::Beaded), Just(EndForm::Flanged), Just(EndForm::Threaded)];
+    let side = prop_oneof![Just(Side::Engine), Just(Side::Body)];
+    (any_point(900.0), any_direction(), any_od(), form, side).prop_map(|(at, out, od, form, rides)| Port {
+        name: "mouth".to_owned(),
+        at,
+        out,
+        od,
+        form,
+        rides,
+    })
+}
+
+pub fn any_tube() -> impl Strategy<Value = Tube> {
+    (any_od(), 0.8..3.0_f64, prop::sample::select(Material::ALL.to_vec()))
+        .prop_map(|(od, wall, material)| Tube::new(material, od, Wall::new(wall).unwrap()).unwrap())
+}
+
+pub fn any_draft() -> impl Strategy<Value = RunDraft> {
+    let duty = prop_oneof![Just(Duty::ChargeHot), Just(Duty::Coolant), Just(Duty::Intake), Just(Duty::Exhaust)];
+    (duty, any_tube(), any_port(), any_port()).prop_map(|(duty, tube, a, b)| RunDraft {
+        name: Name::new("Hot side").unwrap(),
+        duty,
+        tube,
+        radius: None,
+        a,
+        b,
+    })
+}
+
+fn any_end() -> impl Strategy<Value = End> {
+    prop_oneof![Just(End::A), Just(End::B)]
+}
+
+fn any_target() -> impl Strategy<Value = Target> {
+    prop_oneof![
+        (0..4_usize, 0.0..500.0_f64)
+            .prop_map(|(straight, length)| Target::Straight { straight, length: Straight::new(length).unwrap() }),
+        (0..3_usize, 1.0..150.0_f64)
+            .prop_map(|(bend, angle)| Target::Angle { bend, angle: BendAngle::new(angle).unwrap() }),
+        (0..3_usize, -180.0..180.0_f64)
+            .prop_map(|(bend, rotation)| Target::Rotation { bend, rotation: Rotation::new(rotation).unwrap() }),
+    ]
+}
+
+/// Any edit, of runs and keep-outs that may or may not be there.
+pub fn any_edit() -> impl Strategy<Value = Edit> {
+    let run = || (1..4_u32).prop_map(RunId);
+    let radius = || (20.0..220.0_f64).prop_map(|radius| BendRadius::new(radius).unwrap());
+    let gap = prop::option::of((0.0..60.0_f64).prop_map(|gap| Gap::new(gap).unwrap()));
+    let seams = prop::option::of((1..=20_u8).prop_map(|seams| SeamCount::new(seams).unwrap()));
+    let ends = prop_oneof![Just(PieEnds::Mitred), Just(PieEnds::Square)];
+    let kind = prop_oneof![Just(JointKind::Coupler), Just(JointKind::Reducer), Just(JointKind::Butt)];
+    prop_oneof![
+        2 => any_draft().prop_map(|run| Edit::AddRun { run }),
+        1 => run().prop_map(|run| Edit::RemoveRun { run }),
+        1 => (0.5..4.0_f64).prop_map(|kerf| Edit::SetKerf { kerf: Kerf::new(kerf).unwrap() }),
+        1 => (run(), any_tube()).prop_map(|(run, tube)| Edit::SetTube { run, tube }),
+        2 => (run(), any_end(), any_point(900.0)).prop_map(|(run, end, at)| Edit::MovePort { run, end, at }),
+        2 => (run(), any_end(), any_direction()).prop_map(|(run, end, out)| Edit::AimPort { run, end, out }),
+        1 => (run(), any_end(), kind).prop_map(|(run, end, kind)| Edit::SetJoint { run, end, kind }),
+        1 => (run(), any_end(), gap).prop_map(|(run, end, gap)| Edit::SetGap { run, end, gap }),
+        1 => (run(), radius()).prop_map(|(run, radius)| Edit::SetRadius { run, radius }),
+        1 => (run(), 0..3_usize, prop::option::of(radius()))
+            .prop_map(|(run, bend, radius)| Edit::SetBendRadius { run, bend, radius }),
+        3 => (run(), any_target()).prop_map(|(run, target)| Edit::Reshape { run, target }),
+        1 => (run(), 0..3_usize, seams).prop_map(|(run, bend, seams)| Edit::SetSeams { run, bend, seams }),
+        1 => (run(), 0..3_usize, ends).prop_map(|(run, bend, ends)| Edit::SetPieEnds { run, bend, ends }),
+        1 => (any_point(900.0), 1.0..400.0_f64).prop_map(|(centre, side)| Edit::AddKeepOut {
+            name: "lump".to_owned(),
+            kind: KeepOutKind::StillMetal,
+            rides: Side::Engine,
+            shape: KeepOutShape::Box { centre, size: [side, side, side], heading: 12.0 },
+        }),
+        1 => (1..6_u32).prop_map(|id| Edit::RemoveKeepOut { keep_out: KeepOutId(id) }),
+    ]
+}

@@ -1,0 +1,25 @@
+//! The catalogue of what can be bought.
+
+use nook_core::stock::{Catalogue, TubeError};
+use thiserror::Error;
+
+/// Why a catalogue was not read.
+#[derive(Debug, Error)]
+pub enum CatalogueError {
+    /// Not TOML, or not a catalogue; says the line.
+    #[error("the catalogue cannot be read: {0}")]
+    Toml(#[from] toml::de::Error),
+    /// A size that is no tube.
+    #[error("the catalogue lists an impossible tube: {0}")]
+    Tube(#[from] TubeError),
+}
+
+/// Reads a catalogue and checks every tube in it.
+///
+/// # Errors
+/// [`CatalogueError`] as its variants say.
+pub fn read_catalogue(text: &str) -> Result<Catalogue, CatalogueError> {
+    let catalogue: Catalogue = toml::from_str(text)?;
+    catalogue.all_tubes()?;
+    Ok(catalogue)
+}

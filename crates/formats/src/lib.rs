@@ -1,0 +1,16 @@
+//! The open files Nook Bend reads and writes: the job as JSON, the catalogue as TOML, cut lists and
+//! length-rotation-angle tables as CSV, wrap templates as SVG at true scale, and the packet of all of them.
+
+mod catalogue_toml;
+mod cut_list_csv;
+mod job_file;
+mod lra_csv;
+mod packet;
+mod template_svg;
+
+pub use catalogue_toml::{CatalogueError, read_catalogue};
+pub use cut_list_csv::cut_list_csv;
+pub use job_file::{JobFileError, LARGEST_JOB_FILE, job_schema, read_job, write_job};
+pub use lra_csv::lra_csv;
+pub use packet::{PacketFile, packet};
+pub use template_svg::template_svg;

@@ -1,0 +1,49 @@
+//! Everything about one run that goes to the saw, as files.
+
+use nook_core::Workup;
+use thiserror::Error;
+
+use crate::{cut_list_csv, lra_csv, template_svg};
+
+/// One file of a packet.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct PacketFile {
+    /// Its name, without a folder.
+    pub name: String,
+    /// What is in it.
+    pub text: String,
+}
+
+/// Why a packet was not made. Neither occurs when writing to memory.
+#[derive(Debug, Error)]
+pub enum PacketError {
+    /// A table could not be written.
+    #[error("a table could not be written: {0}")]
+    Csv(#[from] csv::Error),
+    /// The workup could not be written.
+    #[error("the workup could not be written: {0}")]
+    Json(#[from] serde_json::Error),
+}
+
+/// The packet of a run: `workup.json`, `lra.csv`, `cut-list.csv` and a template for each different saw setting.
+/// What the run does not have (a run that cannot be cut has no cut list) is left out; its findings are in the
+/// workup.
+///
+/// # Errors
+/// [`PacketError`] as its variants say.
+pub fn packet(workup: &Workup) -> Result<Vec<PacketFile>, PacketError> {
+    let mut files = Vec::new();
+    let mut add = |name: String, text: String| files.push(PacketFile { name, text });
+    add("workup.json".to_owned(), serde_json::to_string_pretty(workup)? + "\n");
+    if let Some(text) = lra_csv(workup)? {
+        add("lra.csv".to_owned(), text);
+    }
+    if let Some(text) = cut_list_csv(workup)? {
+        add("cut-list.csv".to_owned(), text);
+    }
+    for saw in workup.cutting.iter().flat_map(|cutting| &cutting.settings) {
+        let name = format!("template-{saw:.2}-deg.svg");
+        add(name, template_svg(workup.od.mm(), *saw, &workup.name));
+    }
+    Ok(files)
+}

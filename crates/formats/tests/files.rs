@@ -1,0 +1,103 @@
+//! The files say what the workup says, at the scale they claim.
+
+use nook_core::{Edit, Job, apply, workup};
+use nook_formats::{JobFileError, cut_list_csv, job_schema, lra_csv, packet, read_job, template_svg, write_job};
+use serde_json::{Value, json};
+
+fn job() -> Job {
+    let edit: Edit = serde_json::from_value(json!({
+        "edit": "add_run",
+        "run": {
+            "name": "Hot side", "duty": "charge_hot",
+            "tube": { "material": "aluminium6061", "od": 63.5, "wall": 2.0 },
+            "a": { "name": "compressor", "at": [0, 0, 0], "out": [1, 0, 0], "od": 63.5, "form": "beaded", "rides": "engine" },
+            "b": { "name": "cooler", "at": [520, 260, 310], "out": [0, 0.1, -1], "od": 63.5, "form": "beaded", "rides": "body" },
+        }
+    }))
+    .unwrap();
+    apply(&Job::new(nook_core::job::Name::new("Test bay").unwrap()), &edit).unwrap()
+}
+
+#[test]
+fn a_job_reads_back_the_same() {
+    let job = job();
+    assert_eq!(read_job(write_job(&job).unwrap().as_bytes()).unwrap(), job);
+}
+
+#[test]
+fn what_is_no_job_is_refused_with_its_place() {
+    let file: Value = serde_json::from_str(&write_job(&job()).unwrap()).unwrap();
+    let spoilt = |pointer: &str, value: Value| {
+        let mut file = file.clone();
+        *file.pointer_mut(pointer).unwrap() = value;
+        read_job(file.to_string().as_bytes()).unwrap_err().to_string()
+    };
+    assert!(spoilt("/job/runs/0/tube/od", json!(-3)).contains("job"), "where");
+    assert!(spoilt("/job/runs/0/tube/od", json!(-3)).contains("between 3 and 300 mm; -3 is outside"));
+    let no_bore = json!({ "material": "aluminium6061", "od": 20.0, "wall": 10.0 });
+    assert!(spoilt("/job/runs/0/tube", no_bore).contains("leaves no bore"));
+    assert!(spoilt("/job/runs/0/b/at", json!([0, 0, 0])).contains("at least 1 mm apart"));
+    assert!(spoilt("/job/runs/0/way/bends", json!([])).contains("bends"));
+    assert!(spoilt("/job/next_id", json!(1)).contains("numbered"));
+    assert!(spoilt("/version", json!(99)).contains("version 99"));
+    assert!(matches!(read_job(b"\x00\xff"), Err(JobFileError::NotJson(_))));
+    assert!(matches!(read_job(b"{\"format\": \"nook-b"), Err(JobFileError::NotJson(_))));
+    assert!(matches!(read_job(b"[1, 2]"), Err(JobFileError::NoJob)));
+    assert!(matches!(read_job(&vec![b' '; 5_000_000]), Err(JobFileError::TooLarge { .. })));
+}
+
+#[test]
+fn the_schema_resolves_every_reference() {
+    let schema = job_schema();
+    let text = schema.to_string();
+    assert!(!text.contains("#/components"));
+    let mut missing = Vec::new();
+    for part in text.split("#/$defs/").skip(1) {
+        let name = part.split('"').next().unwrap();
+        if schema["$defs"].get(name).is_none() {
+            missing.push(name.to_owned());
+        }
+    }
+    assert!(missing.is_empty(), "no definition of {missing:?}");
+}
+
+#[test]
+fn tables_hold_the_workup_row_by_row() {
+    let job = job();
+    let workup = workup(&job, job.runs()[0].id).unwrap();
+    let cuts = cut_list_csv(&workup).unwrap().unwrap();
+    let mut reader = csv::Reader::from_reader(cuts.as_bytes());
+    let rows: Vec<csv::StringRecord> = reader.records().map(Result::unwrap).collect();
+    let cutting = workup.cutting.as_ref().unwrap();
+    assert_eq!(rows.len(), cutting.cuts.len());
+    for (row, cut) in rows.iter().zip(&cutting.cuts) {
+        assert_eq!(&row[1], cut.frees.as_deref().unwrap());
+        assert!((row[7].parse::<f64>().unwrap() - cut.centre.mm()).abs() <= 0.005);
+    }
+    let lra = lra_csv(&workup).unwrap().unwrap();
+    assert_eq!(lra.lines().count(), 2 + workup.bends.len());
+    let names: Vec<String> = packet(&workup).unwrap().into_iter().map(|file| file.name).collect();
+    assert_eq!(names[..3], ["workup.json", "lra.csv", "cut-list.csv"]);
+    assert_eq!(names.len(), 3 + cutting.settings.len());
+}
+
+/// Reads the drawing back: width in mm equals the view box, the bar is 100 user units, and the outline is as
+/// wide as the girth and as tall as the cut.
+#[test]
+fn a_template_is_drawn_at_true_scale() {
+    let svg = template_svg(76.2, 4.5, "Hot side");
+    let attribute = |name: &str| {
+        let start = svg.find(&format!("{name}=\"")).unwrap() + name.len() + 2;
+        svg[start..].split('"').next().unwrap().to_owned()
+    };
+    let view: Vec<f64> = attribute("viewBox").split(' ').map(|n| n.parse().unwrap()).collect();
+    let size = |name| attribute(name).strip_suffix("mm").unwrap().parse::<f64>().unwrap();
+    assert_eq!((size("width"), size("height")), (view[2], view[3]));
+    let bar = &svg[svg.find("check-bar").unwrap() - 200..];
+    assert!(bar.contains("width=\"100\""));
+    let outline: Vec<f64> = attribute(" d").split(|c: char| !c.is_ascii_digit() && c != '.').filter_map(|n| n.parse().ok()).collect();
+    let (xs, ys): (Vec<f64>, Vec<f64>) = outline.chunks_exact(2).map(|p| (p[0], p[1])).unzip();
+    let span = |v: &[f64]| v.iter().fold(f64::MIN, |a, b| a.max(*b)) - v.iter().fold(f64::MAX, |a, b| a.min(*b));
+    assert!((span(&xs) - 240.018).abs() < 0.002, "{}", span(&xs));
+    assert!((span(&ys) - 25.0 - 5.997).abs() < 0.002, "{}", span(&ys));
+}

@@ -1,0 +1,5 @@
+//! The migrations are compiled in; a new one must rebuild the crate.
+
+fn main() {
+    println!("cargo:rerun-if-changed=migrations");
+}

@@ -39,17 +39,17 @@ pub(super) fn index() -> Result<Asset, Problem> {
     let page = FrontEnd::get("index.html").ok_or_else(|| {
         Problem::missing("This binary was built without its front end. Build it with `cargo xtask demo`.")
     })?;
-    let nonce = nonce();
+    let nonce = nonce()?;
     let text = String::from_utf8_lossy(&page.data).replace("__NONCE__", &nonce);
     let policy = Some(policy(&format!(" 'nonce-{nonce}'")));
     Ok(Asset { bytes: text.into_bytes(), kind: ContentType::HTML, policy, lasting: false })
 }
 
-/// 128 bits from the standard library's per-process random hasher keys, which the operating system seeds.
-fn nonce() -> String {
-    use std::hash::{BuildHasher, RandomState};
-    let part = || RandomState::new().hash_one(std::time::SystemTime::now());
-    format!("{:016x}{:016x}", part(), part())
+/// 128 bits from the operating system, in hexadecimal.
+fn nonce() -> Result<String, Problem> {
+    let mut bytes = [0_u8; 16];
+    getrandom::fill(&mut bytes).map_err(|error| Problem::internal(&error))?;
+    Ok(format!("{:032x}", u128::from_le_bytes(bytes)))
 }
 
 /// Any other file; every other path is a place inside the application and gets the page.

@@ -20,7 +20,7 @@ pub(super) struct Typed {
 }
 
 /// Reads a length: `86`, `85.7 mm`, `3 3/8`, `2.5in`.
-#[utoipa::path(post, path = "/api/length", tag = "lengths", operation_id = "readLength",
+#[utoipa::path(post, path = "/api/length", tag = "lengths", operation_id = "readLength", request_body = Typed,
     responses((status = 200, body = Measure), (status = 422, body = Problem)))]
 #[post("/length", data = "<typed>")]
 pub(super) fn read(typed: Result<Body<Typed>, Problem>) -> Result<Json<Measure>, Problem> {

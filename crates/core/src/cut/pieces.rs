@@ -5,7 +5,7 @@ use serde::Serialize;
 use utoipa::ToSchema;
 
 use super::{PieCut, PieEnds};
-use crate::geometry::{Path, Travel};
+use crate::geometry::{Path, Travel, Triple};
 use crate::units::SeamCount;
 
 /// What a piece is part of. Counts are from 0.
@@ -44,12 +44,16 @@ impl Face {
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, ToSchema)]
 pub struct Solid {
     /// Where the piece's axis meets its first face.
+    #[schema(value_type = Triple)]
     pub from: [f64; 3],
     /// First face's normal, along travel.
+    #[schema(value_type = Triple)]
     pub from_normal: [f64; 3],
     /// Where its axis meets its last face.
+    #[schema(value_type = Triple)]
     pub to: [f64; 3],
     /// Last face's normal, along travel.
+    #[schema(value_type = Triple)]
     pub to_normal: [f64; 3],
 }
 

@@ -5,7 +5,7 @@ use crate::cut::{PieCut, PieEnds, least_throat, usual_seams};
 use crate::geometry::Path;
 use crate::job::{End, Run};
 use crate::join::{JointKind, SizeMatch};
-use crate::route::{LayError, Way, lay, least_between_bends, tube_path, ways};
+use crate::route::{Way, lay, least_between_bends, tube_path, ways};
 use crate::units::SeamCount;
 
 /// What can be told of a run before any piece is planned.
@@ -36,11 +36,10 @@ pub fn assess(run: &Run) -> Assessment {
     let laid = run.way.as_ref().map(|way| (way, lay(run, way)));
     match laid {
         None => {
-            if let Some(why) = ways(run).none {
-                found.problems.push((Place::Run, Problem::NoWay(why)));
-            }
+            let problem = ways(run).none.map_or(Problem::NoWayTaken, Problem::NoWay);
+            found.problems.push((Place::Run, problem));
         }
-        Some((_, Err(why))) => found.problems.push((Place::Run, does_not_join(why))),
+        Some((_, Err(why))) => found.problems.push((Place::Run, Problem::DoesNotJoin(why))),
         Some((way, Ok(whole))) => {
             let tube = tube_path(run, &whole);
             judge_straights(run, &tube, &mut found.problems);
@@ -50,10 +49,6 @@ pub fn assess(run: &Run) -> Assessment {
     }
     found.problems.sort_by_key(|(_, problem)| problem.severity());
     found
-}
-
-const fn does_not_join(why: LayError) -> Problem {
-    Problem::DoesNotJoin(why)
 }
 
 fn judge_joint(run: &Run, end: End, problems: &mut Vec<(Place, Problem)>) {

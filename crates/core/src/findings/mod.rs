@@ -57,6 +57,8 @@ pub enum Place {
 pub enum Problem {
     /// No way joins the ports.
     NoWay(NoWay),
+    /// There are ways round and none is taken.
+    NoWayTaken,
     /// The way taken does not join them.
     DoesNotJoin(LayError),
     /// Two bends overlap, or a bend overlaps a tube end.
@@ -132,6 +134,7 @@ impl Problem {
     pub fn severity(&self) -> Severity {
         match self {
             Self::NoWay(_)
+            | Self::NoWayTaken
             | Self::DoesNotJoin(_)
             | Self::NegativeStraight { .. }
             | Self::SawTooFar { .. }

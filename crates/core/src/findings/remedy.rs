@@ -42,6 +42,7 @@ fn options<'a>(run: &'a Run, place: Place, problem: &Problem) -> Vec<Choices<'a>
     match (*problem, place) {
         (Problem::NoWay(NoWay::RadiusTooLarge { would_do }), _) => one(set_radius(run, would_do.mm())),
         (Problem::NoWay(_), _) => vec![bring_axes_together(run)],
+        (Problem::NoWayTaken, _) => vec![take_best_way(run)],
         (Problem::DoesNotJoin(_), _) => vec![take_best_way(run), bring_axes_together(run)],
         (Problem::NegativeStraight { .. }, Place::Straight { straight }) => {
             let ends = |at: bool, end| if at { run.straight_needed(end) } else { 0.0 };

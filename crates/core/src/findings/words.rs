@@ -22,6 +22,7 @@ impl Problem {
             let say = |mm: f64| unit.say(mm);
             match *self {
                 Self::NoWay(_) => String::new(),
+                Self::NoWayTaken => "No way round is taken yet. Take one of those listed.".to_owned(),
                 Self::DoesNotJoin(why) => format!("The way taken no longer joins the ports: {why}."),
                 Self::NegativeStraight { length } => {
                     format!("{at}: the bends overlap by {}. There must be some straight between them.", say(-length))

@@ -5,13 +5,30 @@ use serde::{Deserialize, Serialize};
 use thiserror::Error;
 use utoipa::ToSchema;
 
-use super::Vector;
+use super::{Triple, Vector};
 
-/// A direction: a unit vector in vehicle axes.
+/// A direction: a unit vector in vehicle axes. It is written as its components, and read from components of any
+/// length or from an angle gauge.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, ToSchema)]
-#[serde(try_from = "[f64; 3]", into = "[f64; 3]")]
-#[schema(value_type = [f64; 3])]
+#[serde(try_from = "Said", into = "[f64; 3]")]
+#[schema(value_type = Said)]
 pub struct Direction(Unit<Vector>);
+
+/// A direction as it may be said.
+#[derive(Deserialize, ToSchema)]
+#[serde(untagged)]
+#[schema(as = SaidDirection)]
+enum Said {
+    /// Forward, left and up.
+    Components(Triple),
+    /// From an angle gauge.
+    Gauge {
+        /// Degrees from forward, positive to the left.
+        heading: f64,
+        /// Degrees above level.
+        pitch: f64,
+    },
+}
 
 /// The numbers point nowhere.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Error, Serialize)]
@@ -94,6 +111,16 @@ impl Direction {
     #[must_use]
     pub fn to_array(self) -> [f64; 3] {
         self.vector().into()
+    }
+}
+
+impl TryFrom<Said> for Direction {
+    type Error = NoDirection;
+    fn try_from(said: Said) -> Result<Self, NoDirection> {
+        match said {
+            Said::Components(Triple(components)) => components.try_into(),
+            Said::Gauge { heading, pitch } => Self::from_gauge(heading, pitch),
+        }
     }
 }
 

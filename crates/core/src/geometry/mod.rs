@@ -3,11 +3,13 @@
 mod direction;
 mod path;
 mod point;
+mod schema;
 mod travel;
 
 pub use direction::{Direction, NoDirection};
 pub use path::{Arc, Leg, Mouth, Path, PathError};
 pub use point::Point;
+pub use schema::{Pair, Triple};
 pub use travel::Travel;
 
 /// A displacement in mm, vehicle axes.

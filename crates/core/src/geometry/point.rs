@@ -4,13 +4,13 @@ use nalgebra::Point3;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-use super::Vector;
+use super::{Triple, Vector};
 use crate::units::{Coordinate, OutOfRange};
 
 /// A position in mm, vehicle axes: x forward, y left, z up. Always finite and within fifty metres.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, ToSchema)]
 #[serde(try_from = "[f64; 3]", into = "[f64; 3]")]
-#[schema(value_type = [f64; 3])]
+#[schema(value_type = Triple)]
 pub struct Point(Point3<f64>);
 
 impl Point {

@@ -4,7 +4,7 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
 use super::Side;
-use crate::geometry::{Direction, Point};
+use crate::geometry::{Direction, Pair, Point, Triple};
 use crate::units::{OutOfRange, OutsideDiameter};
 
 /// Names one keep-out within its job.
@@ -59,6 +59,7 @@ pub enum KeepOutShape {
         /// Its centre.
         centre: Point,
         /// Full lengths along its own axes in mm, each above 0.
+        #[schema(value_type = Triple)]
         size: [f64; 3],
         /// Degrees its own x axis is turned to the left from forward.
         heading: f64,
@@ -79,6 +80,7 @@ pub enum KeepOutShape {
         /// The side that is kept clear.
         normal: Direction,
         /// Length and width in mm, each above 0.
+        #[schema(value_type = Pair)]
         size: [f64; 2],
     },
 }

@@ -4,6 +4,7 @@ use serde::Serialize;
 use utoipa::ToSchema;
 
 use super::Way;
+use crate::geometry::Triple;
 use crate::units::{LengthUnit, Measure, Words};
 
 /// What is special about a way.
@@ -44,6 +45,7 @@ pub struct Candidate {
     /// Seams at the usual count.
     pub seams: u32,
     /// Vertices with both mouths, for a small drawing.
+    #[schema(value_type = Vec<Triple>)]
     pub corners: Vec<[f64; 3]>,
     /// Length plus what its seams and bends are worth in length (20 and 40 mm each); the smallest comes first.
     pub score: f64,

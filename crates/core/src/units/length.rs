@@ -39,7 +39,8 @@ impl LengthUnit {
 
 /// Tenths of a millimetre: what a scriber holds.
 pub(super) fn mm_text(mm: f64) -> String {
-    without_negative_zero(format!("{mm:.1}"))
+    // Halves go away from zero, as a reader of 95.25 expects, not to the even digit.
+    without_negative_zero(format!("{:.1}", (mm * 10.0).round() / 10.0))
 }
 
 /// Thousandths of an inch: what an inch caliper reads.

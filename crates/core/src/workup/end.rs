@@ -3,7 +3,7 @@
 use serde::Serialize;
 use utoipa::ToSchema;
 
-use crate::geometry::Path;
+use crate::geometry::{Path, Triple};
 use crate::job::{End, Run};
 use crate::join::{GapReason, JointKind, end_thrust};
 use crate::units::{Measure, Words};
@@ -14,7 +14,13 @@ pub struct EndWorkup {
     /// A or B.
     pub end: End,
     /// Where the mouth's centre is: x forward, y left, z up.
+    #[schema(min_items = 3, max_items = 3)]
     pub at: [Measure; 3],
+    /// The way out of the component.
+    #[schema(value_type = Triple)]
+    pub out: [f64; 3],
+    /// What the port is called.
+    pub name: String,
     /// Heading of the way out, degrees to the left from forward.
     pub heading: f64,
     /// Pitch of the way out, degrees above level.
@@ -40,6 +46,7 @@ pub struct EndWorkup {
     /// Force that pushes the joint apart at working pressure, in N.
     pub thrust_n: f64,
     /// Where the tube ends, in mm, vehicle axes.
+    #[schema(value_type = Triple)]
     pub tube_end: [f64; 3],
 }
 
@@ -57,6 +64,8 @@ impl EndWorkup {
         Self {
             end,
             at: port.at.to_array().map(Measure),
+            out: port.out.to_array(),
+            name: port.name.clone(),
             heading: port.out.heading(),
             pitch: port.out.pitch(),
             port_od: Measure(port.od.get()),

@@ -14,6 +14,7 @@ use serde::Serialize;
 use utoipa::ToSchema;
 
 use crate::findings::Finding;
+use crate::geometry::Triple;
 use crate::job::{Duty, Run, RunId};
 use crate::units::Measure;
 
@@ -38,6 +39,7 @@ pub struct Workup {
     /// Radius of bends that have none of their own.
     pub radius: Measure,
     /// A and B.
+    #[schema(min_items = 2, max_items = 2)]
     pub ends: [EndWorkup; 2],
     /// Straights of tube from A to B; empty where the way does not join the ports.
     pub straights: Vec<StraightWorkup>,
@@ -46,6 +48,7 @@ pub struct Workup {
     /// The length-rotation-angle table, for a bender.
     pub lra: Vec<LraRow>,
     /// Where neighbouring straights' axes meet, in mm, vehicle axes.
+    #[schema(value_type = Vec<Triple>)]
     pub vertices: Vec<[f64; 3]>,
     /// The pieces of tube in order, where they stand and how they are cut; empty where the way does not join.
     pub pieces: Vec<PieceWorkup>,

@@ -1,0 +1,80 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { answered, ServerProblem, server } from './client';
+import type { Edit, JobState, Measure } from './generated/schema';
+
+export const jobsKey = ['jobs'];
+const jobKey = (id: number) => ['job', id];
+const tag = (revision: number) => `"${revision}"`;
+
+export function useJobs() {
+  return useQuery({ queryKey: jobsKey, queryFn: () => answered(server.GET('/api/jobs')) });
+}
+
+export function useJob(id: number) {
+  return useQuery({
+    queryKey: jobKey(id),
+    queryFn: () => answered(server.GET('/api/jobs/{id}', { params: { path: { id } } })),
+  });
+}
+
+/** A run's workup at the job's present revision; the last one stays on screen while the next arrives. */
+export function useWorkup(state: JobState, run: number | undefined) {
+  return useQuery({
+    queryKey: ['workup', state.id, state.revision, run],
+    enabled: run !== undefined,
+    placeholderData: (before) => (before?.run === run ? before : undefined),
+    queryFn: () =>
+      answered(
+        server.GET('/api/jobs/{id}/runs/{run}/workup', { params: { path: { id: state.id, run: run ?? 0 } } }),
+      ),
+  });
+}
+
+export function useWays(state: JobState, run: number) {
+  return useQuery({
+    queryKey: ['ways', state.id, state.revision, run],
+    placeholderData: (before) => before,
+    queryFn: () =>
+      answered(server.GET('/api/jobs/{id}/runs/{run}/ways', { params: { path: { id: state.id, run } } })),
+  });
+}
+
+export function useCatalogue() {
+  return useQuery({
+    queryKey: ['catalogue'],
+    staleTime: Number.POSITIVE_INFINITY,
+    queryFn: () => answered(server.GET('/api/catalogue')),
+  });
+}
+
+type Change = { edit: Edit } | { step: 'undo' | 'redo' };
+
+/** Keeps edits, one after the other, each on the revision the one before led to. */
+export function useKeep(id: number) {
+  const cache = useQueryClient();
+  return useMutation({
+    scope: { id: `job-${id}` },
+    mutationFn: (change: Change) => {
+      const revision = cache.getQueryData<JobState>(jobKey(id))?.revision ?? 0;
+      const params = { path: { id }, header: { 'If-Match': tag(revision) } };
+      if ('edit' in change) {
+        return answered(server.POST('/api/jobs/{id}/edits', { params, body: change.edit }));
+      }
+      return change.step === 'undo'
+        ? answered(server.POST('/api/jobs/{id}/undo', { params }))
+        : answered(server.POST('/api/jobs/{id}/redo', { params }));
+    },
+    onSuccess: (state) => cache.setQueryData(jobKey(id), state),
+    onError: (error) => {
+      // Someone else was first: show what the job is now.
+      if (error instanceof ServerProblem && error.problem.revision) {
+        void cache.invalidateQueries({ queryKey: jobKey(id) });
+      }
+    },
+  });
+}
+
+/** A typed length, read by the server. */
+export function readLength(text: string, unit: 'mm' | 'in'): Promise<Measure> {
+  return answered(server.POST('/api/length', { body: { text, unit } }));
+}

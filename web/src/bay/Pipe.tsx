@@ -1,0 +1,83 @@
+import type { ThreeEvent } from '@react-three/fiber';
+import { useEffect, useMemo } from 'react';
+import type { PieceWorkup, Workup } from '../api/generated/schema';
+import { type Selected, samePart, useBench } from '../kit/bench';
+import { token } from '../theme';
+import { pieceGeometry, seamGeometry } from './pieceGeometry';
+
+interface Props {
+  workup: Workup;
+  /** Whether a click picks the sawn piece and not the straight or bend it is part of. */
+  pickPieces: boolean;
+}
+
+/** The pipe as its pieces, pies as pies, with the seams between them. */
+export function Pipe({ workup, pickPieces }: Props) {
+  const { selected, select } = useBench();
+  return (
+    <group>
+      {workup.pieces.map((piece, index) => {
+        const part: Selected =
+          piece.part.kind === 'straight'
+            ? { part: 'straight', straight: piece.part.straight }
+            : { part: 'bend', bend: piece.part.bend };
+        const mine: Selected = { part: 'piece', piece: index };
+        const lit = samePart(selected, mine) || samePart(selected, part) || inSingleMitre(selected, piece);
+        return (
+          <Piece
+            key={piece.name}
+            piece={piece}
+            radius={workup.od.mm / 2}
+            lit={lit}
+            seam={index > 0}
+            onPick={(event) => {
+              event.stopPropagation();
+              select(pickPieces ? mine : part);
+            }}
+          />
+        );
+      })}
+    </group>
+  );
+}
+
+/** A bend with a single mitre has no pies of its own to light. */
+function inSingleMitre(selected: Selected, piece: PieceWorkup): boolean {
+  return selected.part === 'bend' && piece.part.kind === 'pie' && piece.part.bend === selected.bend;
+}
+
+interface PieceProps {
+  piece: PieceWorkup;
+  radius: number;
+  lit: boolean;
+  seam: boolean;
+  onPick: (event: ThreeEvent<MouseEvent>) => void;
+}
+
+function Piece({ piece, radius, lit, seam, onPick }: PieceProps) {
+  const skin = useMemo(() => pieceGeometry(piece.solid, radius), [piece.solid, radius]);
+  const line = useMemo(() => seamGeometry(piece.solid, radius), [piece.solid, radius]);
+  useEffect(() => () => skin.dispose(), [skin]);
+  useEffect(() => () => line.dispose(), [line]);
+  if (piece.centre.mm <= 0) return null;
+  return (
+    <group>
+      {/* biome-ignore lint/a11y/noStaticElementInteractions: the story rod offers the same by keyboard */}
+      <mesh geometry={skin} onClick={onPick}>
+        <meshStandardMaterial
+          color={lit ? '#e9c468' : '#cfd4da'}
+          metalness={0.55}
+          roughness={0.34}
+          side={2}
+          emissive={lit ? token.straw : '#000'}
+          emissiveIntensity={lit ? 0.18 : 0}
+        />
+      </mesh>
+      {seam && (
+        <lineLoop geometry={line}>
+          <lineBasicMaterial color='#4c5460' />
+        </lineLoop>
+      )}
+    </group>
+  );
+}

@@ -1,0 +1,182 @@
+import {
+  Box,
+  Button,
+  Link,
+  Table,
+  TableBody,
+  TableCell,
+  TableHead,
+  TableRow,
+  Typography,
+} from '@mui/material';
+import type { CutRow, JobState, Workup } from '../api/generated/schema';
+import { degrees, figure, length, samePart, type Unit, useBench } from '../kit/bench';
+import { Findings } from '../kit/Findings';
+import type { Drawing } from '../kit/useDrawing';
+import { token } from '../theme';
+
+interface Props {
+  state: JobState;
+  workup: Workup;
+  drawing: Drawing;
+}
+
+/** The bench pad of the Cut step: lines to scribe, cuts in order, templates. */
+export function CutPad({ state, workup, drawing }: Props) {
+  const { unit, selected, select } = useBench();
+  const { cutting } = workup;
+  const base = `/api/jobs/${state.id}/runs/${workup.run}`;
+  if (!cutting) {
+    return (
+      <>
+        <Typography variant='h1' component='h2' sx={{ mb: 1 }}>
+          Nothing to cut yet
+        </Typography>
+        <Typography variant='body2' sx={{ mb: 1 }}>
+          A cut list needs a pipe whose every piece has a length. Mend this first:
+        </Typography>
+        <Findings findings={workup.findings} selected={selected} onMend={(edit) => void drawing.keep(edit)} />
+      </>
+    );
+  }
+  return (
+    <>
+      <Box sx={{ display: 'flex', alignItems: 'baseline', justifyContent: 'space-between' }}>
+        <Typography variant='h1' component='h2'>
+          {cutting.cuts.length} cuts
+        </Typography>
+        <Box sx={{ fontSize: 20, fontWeight: 700, color: token.dye }}>{length(cutting.stock_used, unit)}</Box>
+      </Box>
+      <Typography variant='body2' color='textSecondary' sx={{ mb: 1 }}>
+        of {length(workup.od, unit)} tube from one squared end, {length(cutting.kerf, unit)} kerf each. Pieces
+        are marked {workup.mark} and numbered from A.
+      </Typography>
+      {cutting.lines.length > 0 && (
+        <Box sx={{ bgcolor: '#fff', border: `1px solid ${token.hairline}`, px: 1.25, py: 0.75, mb: 1 }}>
+          <Typography variant='h3'>Scribe first</Typography>
+          <Typography variant='body2'>
+            Lines along the tube, clockwise from 1a seen from the squared end:{' '}
+            {cutting.lines.map((line) => `${line.name} at ${figure(line.round, unit)}`).join(' · ')} {unit}
+          </Typography>
+        </Box>
+      )}
+      <Typography variant='body2' color='textSecondary' sx={{ mb: 0.5 }}>
+        The named line faces up and the blade leans so that the mark on it is nearer the squared end. On a saw
+        that swings flat, turn that line to the fence instead.
+      </Typography>
+      <Table
+        size='small'
+        aria-label='Cut list'
+        sx={{ '& td, & th': { px: 0.6, py: 0.4 }, '& td': { fontSize: 14 } }}
+      >
+        <TableHead>
+          <TableRow>
+            <TableCell>Piece</TableCell>
+            <TableCell align='right'>Saw</TableCell>
+            <TableCell>Up</TableCell>
+            <TableCell>Turn</TableCell>
+            <TableCell align='right'>Mark up</TableCell>
+            <TableCell align='right'>Mark down</TableCell>
+          </TableRow>
+        </TableHead>
+        <TableBody>
+          {cutting.cuts.map((cut) => {
+            const mine = cut.piece != null && samePart(selected, { part: 'piece', piece: cut.piece });
+            const pick = () => cut.piece != null && select({ part: 'piece', piece: cut.piece });
+            return (
+              <TableRow
+                key={cut.number}
+                onClick={pick}
+                sx={{ cursor: 'pointer', bgcolor: mine ? '#f6e7bf' : undefined }}
+              >
+                <TableCell sx={{ whiteSpace: 'nowrap' }}>
+                  <Link
+                    component='button'
+                    color='inherit'
+                    underline='none'
+                    onClick={pick}
+                    sx={{ fontWeight: 700, fontSize: 14 }}
+                  >
+                    {cut.frees ?? 'waste'}
+                  </Link>
+                </TableCell>
+                <TableCell align='right'>{cut.saw > 0 ? degrees(cut.saw, 2) : 'square'}</TableCell>
+                <TableCell>{cut.line_up ?? '–'}</TableCell>
+                <TableCell sx={{ whiteSpace: 'nowrap' }}>{turnWords(cut, unit)}</TableCell>
+                <TableCell align='right' sx={{ fontWeight: 700 }}>
+                  {figure(cut.up, unit)}
+                </TableCell>
+                <TableCell align='right'>{figure(cut.down, unit)}</TableCell>
+              </TableRow>
+            );
+          })}
+        </TableBody>
+      </Table>
+      <Typography variant='h2' sx={{ mt: 2, mb: 0.75 }}>
+        To take to the saw
+      </Typography>
+      <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 0.75 }}>
+        <Button variant='contained' href={`${base}/cut-list.csv`}>
+          Cut list, CSV
+        </Button>
+        <Button variant='outlined' href={`${base}/lra.csv`}>
+          Bender table, CSV
+        </Button>
+        {cutting.settings.map((saw, index) => (
+          <Button key={saw} variant='outlined' href={`${base}/templates/${index + 1}`}>
+            Template {degrees(saw, 2)}, 1:1
+          </Button>
+        ))}
+      </Box>
+      <LraTable workup={workup} unit={unit} />
+    </>
+  );
+}
+
+function turnWords({ turn }: CutRow, unit: Unit): string {
+  switch (turn.turn) {
+    case 'as_it_lies':
+      return 'as it lies';
+    case 'first':
+      return 'line up';
+    case 'stay':
+      return 'stay';
+    case 'half_turn':
+      return 'half turn';
+    case 'clock':
+      return `${degrees(turn.degrees)} (${figure(turn.girth, unit)})`;
+  }
+}
+
+function LraTable({ workup, unit }: { workup: Workup; unit: Unit }) {
+  return (
+    <>
+      <Typography variant='h2' sx={{ mt: 2, mb: 0.5 }}>
+        Length, rotation, angle
+      </Typography>
+      <Table size='small' aria-label='Length, rotation, angle' sx={{ '& td, & th': { px: 0.6, py: 0.4 } }}>
+        <TableHead>
+          <TableRow>
+            <TableCell>Bend</TableCell>
+            <TableCell align='right'>Length</TableCell>
+            <TableCell align='right'>Rotation</TableCell>
+            <TableCell align='right'>Angle</TableCell>
+            <TableCell align='right'>Radius</TableCell>
+          </TableRow>
+        </TableHead>
+        <TableBody>
+          {workup.lra.map((row, index) => (
+            // biome-ignore lint/suspicious/noArrayIndexKey: rows are named by their place
+            <TableRow key={index}>
+              <TableCell>{row.angle == null ? 'end' : index + 1}</TableCell>
+              <TableCell align='right'>{figure(row.length, unit)}</TableCell>
+              <TableCell align='right'>{row.rotation == null ? '' : degrees(row.rotation)}</TableCell>
+              <TableCell align='right'>{row.angle == null ? '' : degrees(row.angle)}</TableCell>
+              <TableCell align='right'>{row.radius ? figure(row.radius, unit) : ''}</TableCell>
+            </TableRow>
+          ))}
+        </TableBody>
+      </Table>
+    </>
+  );
+}

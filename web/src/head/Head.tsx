@@ -1,0 +1,215 @@
+import {
+  Box,
+  IconButton,
+  MenuItem,
+  Link as MuiLink,
+  Select,
+  ToggleButton,
+  ToggleButtonGroup,
+  Tooltip,
+} from '@mui/material';
+import { Link } from 'react-router';
+import type { JobState } from '../api/generated/schema';
+import { type Unit, useBench } from '../kit/bench';
+import { headingFont, token } from '../theme';
+import { type Step, stepNames, steps } from './steps';
+
+interface Props {
+  state?: JobState;
+  run?: number | undefined;
+  step?: Step;
+  onRun?: (run: number) => void;
+  onNewRun?: () => void;
+  onUndo?: () => void;
+  onRedo?: () => void;
+  onHelp?: () => void;
+}
+
+/** The slim head: job, run, steps, undo, units. */
+export function Head({ state, run, step, onRun, onNewRun, onUndo, onRedo, onHelp }: Props) {
+  const { unit, setUnit } = useBench();
+  return (
+    <Box
+      component='header'
+      sx={{
+        display: 'flex',
+        alignItems: 'stretch',
+        height: 52,
+        bgcolor: token.ink,
+        color: '#fff',
+        pl: 2,
+        pr: 1.5,
+        gap: 2,
+      }}
+    >
+      <MuiLink
+        component={Link}
+        to='/'
+        underline='none'
+        color='inherit'
+        sx={{
+          display: 'flex',
+          alignItems: 'center',
+          gap: 1,
+          fontFamily: headingFont,
+          fontSize: 23,
+          fontWeight: 600,
+        }}
+      >
+        <img src='/mark.svg' width={30} height={30} alt='' />
+        Nook Bend
+      </MuiLink>
+      {state && (
+        <Box sx={{ display: 'flex', flexDirection: 'column', justifyContent: 'center', minWidth: 0 }}>
+          <Box
+            sx={{
+              fontSize: 12.5,
+              color: '#c3cbd3',
+              lineHeight: 1.2,
+              whiteSpace: 'nowrap',
+              overflow: 'hidden',
+              textOverflow: 'ellipsis',
+            }}
+          >
+            {state.job.name}
+          </Box>
+          <Select
+            variant='standard'
+            disableUnderline
+            value={run ?? ''}
+            displayEmpty
+            renderValue={(value) =>
+              state.job.runs.find((candidate) => candidate.id === value)?.name ?? 'No run yet'
+            }
+            onChange={(event) =>
+              event.target.value === -1 ? onNewRun?.() : onRun?.(Number(event.target.value))
+            }
+            inputProps={{ 'aria-label': 'Run' }}
+            SelectDisplayProps={{ 'aria-label': 'Run' }}
+            sx={{
+              color: '#fff',
+              fontWeight: 700,
+              fontSize: 15,
+              lineHeight: 1.2,
+              '& .MuiSelect-icon': { color: '#fff' },
+              '& .MuiSelect-select.MuiSelect-standard': { p: 0, pr: 3 },
+            }}
+          >
+            {state.job.runs.map((candidate) => (
+              <MenuItem key={candidate.id} value={candidate.id}>
+                {candidate.name}
+              </MenuItem>
+            ))}
+            <MenuItem value={-1}>New run…</MenuItem>
+          </Select>
+        </Box>
+      )}
+      {state && step && (
+        <Box component='nav' aria-label='Steps' sx={{ display: 'flex', ml: 'auto', alignItems: 'stretch' }}>
+          {steps.map((name, index) => {
+            const on = name === step;
+            return (
+              <MuiLink
+                key={name}
+                component={Link}
+                to={run === undefined ? `/jobs/${state.id}` : `/jobs/${state.id}/runs/${run}/${name}`}
+                aria-current={on ? 'step' : undefined}
+                underline='none'
+                sx={{
+                  display: 'flex',
+                  alignItems: 'center',
+                  gap: 0.75,
+                  px: 2,
+                  fontFamily: headingFont,
+                  fontSize: 18,
+                  fontWeight: 600,
+                  color: on ? token.ink : '#e6e9ec',
+                  bgcolor: on ? token.plate : 'transparent',
+                  borderTop: on ? `4px solid ${token.straw}` : '4px solid transparent',
+                }}
+              >
+                <Box component='span' sx={{ fontSize: 13, color: on ? token.tightText : '#aeb7c0' }}>
+                  {index + 1}
+                </Box>
+                {stepNames[name]}
+              </MuiLink>
+            );
+          })}
+        </Box>
+      )}
+      <Box sx={{ display: 'flex', alignItems: 'center', gap: 0.25, ml: state && step ? 0 : 'auto' }}>
+        {state && (
+          <>
+            <Tooltip title='Undo (u)'>
+              <span>
+                <IconButton aria-label='Undo' disabled={!state.can_undo} onClick={onUndo} sx={icon}>
+                  <Arrow />
+                </IconButton>
+              </span>
+            </Tooltip>
+            <Tooltip title='Redo (U)'>
+              <span>
+                <IconButton aria-label='Redo' disabled={!state.can_redo} onClick={onRedo} sx={icon}>
+                  <Arrow flipped />
+                </IconButton>
+              </span>
+            </Tooltip>
+          </>
+        )}
+        {onHelp && (
+          <Tooltip title='Keys (?)'>
+            <IconButton
+              aria-label='Keys'
+              onClick={onHelp}
+              sx={{ ...icon, fontFamily: headingFont, fontSize: 20, fontWeight: 600 }}
+            >
+              ?
+            </IconButton>
+          </Tooltip>
+        )}
+        <ToggleButtonGroup
+          exclusive
+          size='small'
+          value={unit}
+          aria-label='Unit of length'
+          onChange={(_, next: Unit | null) => next && setUnit(next)}
+          sx={{ ml: 1 }}
+        >
+          {(['mm', 'in'] as const).map((name) => (
+            <ToggleButton
+              key={name}
+              value={name}
+              sx={{
+                color: '#c3cbd3',
+                borderColor: '#55606b',
+                textTransform: 'none',
+                fontSize: 14,
+                px: 1.1,
+                py: 0.25,
+                '&.Mui-selected, &.Mui-selected:hover': { color: token.ink, bgcolor: token.straw },
+              }}
+            >
+              {name}
+            </ToggleButton>
+          ))}
+        </ToggleButtonGroup>
+      </Box>
+    </Box>
+  );
+}
+
+const icon = { color: '#fff', '&.Mui-disabled': { color: '#66717c' } };
+
+function Arrow({ flipped }: { flipped?: boolean }) {
+  return (
+    <svg
+      width={20}
+      height={20}
+      viewBox='0 0 20 20'
+      aria-hidden='true'
+      style={flipped ? { transform: 'scaleX(-1)' } : undefined}
+    >
+      <path d='M4 8h8a4 4 0 0 1 0 8H8M4 8l4-4M4 8l4 4' fill='none' stroke='currentColor' strokeWidth={2} />
+    </svg>
+  );
+}

@@ -1,0 +1,81 @@
+import { Box, Typography } from '@mui/material';
+import type { End, Workup } from '../api/generated/schema';
+import { figure, length, sentence, useBench } from '../kit/bench';
+import { Choice } from '../kit/Choice';
+import { LengthField } from '../kit/LengthField';
+import { Row } from '../kit/Row';
+import type { Drawing } from '../kit/useDrawing';
+import { jointNames, options } from '../measure/names';
+import { token } from '../theme';
+
+interface Props {
+  workup: Workup;
+  end: End;
+  drawing: Drawing;
+}
+
+/** One end: how it meets its port, what hose to cut, and whether the hose has its seat. */
+export function EndPad({ workup, end: which, drawing }: Props) {
+  const unit = useBench((bench) => bench.unit);
+  const end = workup.ends.find((candidate) => candidate.end === which);
+  if (!end) return null;
+  const { run } = workup;
+  const letter = which.toUpperCase();
+  const short =
+    end.straight_have !== null &&
+    end.straight_have !== undefined &&
+    end.straight_have.mm < end.straight_needed.mm - 1e-6;
+  return (
+    <Box component='section' aria-label={`End ${letter}`}>
+      <Box sx={{ display: 'flex', alignItems: 'baseline', justifyContent: 'space-between', mb: 1 }}>
+        <Typography variant='h1' component='h2'>
+          End {letter}
+        </Typography>
+        <Typography variant='body2' color='textSecondary'>
+          {end.name}
+        </Typography>
+      </Box>
+      <Row name='Joint' aside={`port ${length(end.port_od, unit)}, tube ${length(workup.od, unit)}`}>
+        <Choice
+          label={`Joint at ${letter}`}
+          hideLabel
+          width={160}
+          value={end.joint}
+          options={options(jointNames)}
+          onChange={(kind) => drawing.keep({ edit: 'set_joint', run, end: which, kind })}
+        />
+      </Row>
+      {end.hose && (
+        <>
+          <Row name='Cut the hose' aside='gap and both seats'>
+            {figure(end.hose, unit)} {unit}
+          </Row>
+          <Row name='Gap' aside={sentence(end.gap_reason, unit)}>
+            <LengthField
+              label={`Gap at ${letter}`}
+              hideLabel
+              value={end.gap}
+              onKeep={(gap) => drawing.keep({ edit: 'set_gap', run, end: which, gap })}
+            />
+          </Row>
+          <Row name='Seat on tube' aside={`${length(end.port_seat, unit)} on the port`}>
+            <LengthField
+              label={`Seat at ${letter}`}
+              hideLabel
+              value={end.seat}
+              onKeep={(seat) => drawing.keep({ edit: 'set_seat', run, end: which, seat })}
+            />
+          </Row>
+          <Row name='Straight left' aside={`hose and bead want ${length(end.straight_needed, unit)}`}>
+            <Box component='span' sx={{ color: short ? token.fouls : token.ink }}>
+              {end.straight_have ? `${figure(end.straight_have, unit)} ${unit}` : 'none'}
+            </Box>
+          </Row>
+        </>
+      )}
+      <Row name='Pushed apart' aside={`at ${(workup.totals?.bar ?? 0).toFixed(1)} bar`}>
+        {end.thrust_n.toFixed(0)} N
+      </Row>
+    </Box>
+  );
+}

@@ -1,0 +1,22 @@
+import { Box } from '@mui/material';
+import type { Workup } from '../api/generated/schema';
+import { useBench } from '../kit/bench';
+import { Findings } from '../kit/Findings';
+import type { Drawing } from '../kit/useDrawing';
+import { EndPad } from './EndPad';
+
+/** The bench pad of the Join step: both ends. */
+export function JoinPad({ workup, drawing }: { workup: Workup; drawing: Drawing }) {
+  const selected = useBench((bench) => bench.selected);
+  return (
+    <Box sx={{ display: 'grid', gap: 2 }}>
+      <Findings
+        findings={workup.findings.filter((finding) => finding.place.part === 'end')}
+        selected={selected}
+        onMend={(edit) => void drawing.keep(edit)}
+      />
+      <EndPad workup={workup} end='a' drawing={drawing} />
+      <EndPad workup={workup} end='b' drawing={drawing} />
+    </Box>
+  );
+}

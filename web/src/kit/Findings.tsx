@@ -1,0 +1,79 @@
+import { Box, Button, Typography } from '@mui/material';
+import type { Edit, Finding, Severity } from '../api/generated/schema';
+import { token } from '../theme';
+import { type Selected, samePart, sentence, useBench } from './bench';
+
+const look: Record<Severity, { word: string; shape: string; edge: string; paper: string; ink: string }> = {
+  cannot_be: { word: 'Cannot be', shape: '■', edge: token.fouls, paper: token.foulsPaper, ink: token.fouls },
+  tight: { word: 'Tight', shape: '▲', edge: token.straw, paper: token.tightPaper, ink: token.tightText },
+  note: { word: 'Note', shape: '●', edge: '#8a949e', paper: '#fff', ink: token.inkSoft },
+};
+
+export function severityLook(severity: Severity) {
+  return look[severity];
+}
+
+interface Props {
+  findings: Finding[];
+  selected: Selected;
+  onMend: (edit: Edit) => void;
+}
+
+/** What is wrong, the selected part first, each with the edits that mend it. */
+export function Findings({ findings, selected, onMend }: Props) {
+  const select = useBench((bench) => bench.select);
+  const here = findings.filter((finding) => samePart(finding.place, selected));
+  const rest = findings.filter((finding) => !here.includes(finding));
+  if (findings.length === 0) return null;
+  return (
+    <Box component='section' aria-label='Findings' sx={{ display: 'grid', gap: 0.75 }}>
+      {here.map((finding) => (
+        <Card key={finding.words.mm} finding={finding} onMend={onMend} />
+      ))}
+      {rest.map((finding) => (
+        <Card key={finding.words.mm} finding={finding} onMend={onMend} onShow={() => select(finding.place)} />
+      ))}
+    </Box>
+  );
+}
+
+function Card({
+  finding,
+  onMend,
+  onShow,
+}: {
+  finding: Finding;
+  onMend: (edit: Edit) => void;
+  onShow?: () => void;
+}) {
+  const unit = useBench((bench) => bench.unit);
+  const { word, shape, edge, paper, ink } = look[finding.severity];
+  return (
+    <Box sx={{ borderLeft: `4px solid ${edge}`, bgcolor: paper, px: 1.25, py: 0.9 }}>
+      <Typography variant='body2' sx={{ lineHeight: 1.35 }}>
+        <Box component='strong' sx={{ color: ink, mr: 0.75 }}>
+          <span aria-hidden='true'>{shape}</span> {word}
+        </Box>
+        {sentence(finding.words, unit)}
+      </Typography>
+      {(finding.remedies.length > 0 || onShow) && (
+        <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 0.75, mt: 0.75 }}>
+          {finding.remedies.map((remedy, index) => (
+            <Button
+              key={remedy.label.mm}
+              variant={index === 0 ? 'contained' : 'outlined'}
+              onClick={() => onMend(remedy.edit)}
+            >
+              {sentence(remedy.label, unit)}
+            </Button>
+          ))}
+          {onShow && finding.place.part !== 'run' && (
+            <Button variant='text' onClick={onShow} sx={{ ml: 'auto' }}>
+              Show it
+            </Button>
+          )}
+        </Box>
+      )}
+    </Box>
+  );
+}

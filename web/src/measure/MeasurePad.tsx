@@ -1,0 +1,71 @@
+import { Box, Button, Typography } from '@mui/material';
+import type { JobState, Port, Workup } from '../api/generated/schema';
+import { useBench } from '../kit/bench';
+import { Findings } from '../kit/Findings';
+import type { Drawing } from '../kit/useDrawing';
+import { token } from '../theme';
+import { PortFields } from './PortFields';
+
+interface Props {
+  state: JobState;
+  workup: Workup;
+  drawing: Drawing;
+  onNewRun: () => void;
+}
+
+/** The bench pad of the Measure step: where the two mouths are, and what stands in the way. */
+export function MeasurePad({ state, workup, drawing, onNewRun }: Props) {
+  const { selected, select } = useBench();
+  const { run } = workup;
+  return (
+    <>
+      <Typography variant='h1' component='h2'>
+        Where the ports are
+      </Typography>
+      <Typography variant='body2' color='textSecondary' sx={{ mb: 0.5 }}>
+        From the vehicle's zero. Heading is turned left from forward, pitch up from level, both along the way
+        out of the mouth. Drag a port by its arrows in the bay, or type.
+      </Typography>
+      {workup.ends.map((end) => {
+        const port: Port = end.end === 'a' ? workup.decisions.a : workup.decisions.b;
+        const mine = selected.part === 'end' && selected.end === end.end;
+        return (
+          <Box
+            key={end.end}
+            component='section'
+            aria-label={`Port ${end.end.toUpperCase()}`}
+            onFocus={() => !mine && select({ part: 'end', end: end.end })}
+            sx={{ borderLeft: `4px solid ${mine ? token.straw : token.hairline}`, pl: 1.25, mt: 1.25 }}
+          >
+            <Typography variant='h2' component='h3'>
+              {end.end.toUpperCase()} · {end.name}
+            </Typography>
+            <PortFields
+              letter={end.end.toUpperCase()}
+              port={port}
+              at={end.at}
+              od={end.port_od}
+              heading={end.heading}
+              pitch={end.pitch}
+              onKeep={(changed) => drawing.keep({ edit: 'set_port', run, end: end.end, port: changed })}
+            />
+          </Box>
+        );
+      })}
+      <Box sx={{ mt: 1.5 }}>
+        <Findings findings={workup.findings} selected={selected} onMend={(edit) => void drawing.keep(edit)} />
+      </Box>
+      <Typography variant='h2' sx={{ mt: 1.5, mb: 0.5 }}>
+        In the way
+      </Typography>
+      <Typography variant='body2' color='textSecondary'>
+        {state.job.keep_outs.length === 0
+          ? 'Nothing yet.'
+          : state.job.keep_outs.map((keepOut) => keepOut.name).join(' · ')}
+      </Typography>
+      <Button variant='outlined' onClick={onNewRun} sx={{ mt: 1.5 }}>
+        Add another run
+      </Button>
+    </>
+  );
+}

@@ -1,0 +1,121 @@
+import {
+  Box,
+  Button,
+  Dialog,
+  DialogActions,
+  DialogContent,
+  DialogTitle,
+  TextField,
+  Typography,
+} from '@mui/material';
+import { useState } from 'react';
+import type { Duty, Measure, Port, RunDraft, Tube } from '../api/generated/schema';
+import { Choice } from '../kit/Choice';
+import type { Drawing } from '../kit/useDrawing';
+import { token } from '../theme';
+import { dutyNames, options } from './names';
+import { PortFields } from './PortFields';
+import { TubeChoice } from './TubeChoice';
+import { useMeasures } from './useMeasures';
+
+interface Props {
+  open: boolean;
+  drawing: Drawing;
+  onClose: () => void;
+  onAdded: () => void;
+}
+
+interface Gauge {
+  heading: number;
+  pitch: number;
+}
+
+const firstTube: Tube = { material: 'aluminium6061', od: 63.5, wall: 2 };
+
+function firstPort(name: string, at: Port['at'], gauge: Gauge): Port {
+  return { name, at, out: gauge, od: 63.5, form: 'beaded', rides: 'body' };
+}
+
+/** Says what a new pipe is and where its two ports are; a pipe is there at once. */
+export function NewRunDialog({ open, drawing, onClose, onAdded }: Props) {
+  const [name, setName] = useState('');
+  const [duty, setDuty] = useState<Duty>('charge_hot');
+  const [tube, setTube] = useState(firstTube);
+  const [a, setA] = useState(() => firstPort('outlet', [0, 0, 0], { heading: 0, pitch: 0 }));
+  const [b, setB] = useState(() => firstPort('inlet', [500, 250, 150], { heading: 180, pitch: 0 }));
+  const measure = useMeasures();
+  const gauge = (port: Port): Gauge => (Array.isArray(port.out) ? { heading: 0, pitch: 0 } : port.out);
+
+  async function add() {
+    const run: RunDraft = { name, duty, tube, a, b };
+    if (await drawing.keep({ edit: 'add_run', run })) {
+      setName('');
+      onAdded();
+    }
+  }
+
+  const ports: [string, Port, (port: Port) => void][] = [
+    ['A', a, setA],
+    ['B', b, setB],
+  ];
+  return (
+    <Dialog open={open} onClose={onClose} maxWidth='md' fullWidth aria-labelledby='new-run-title'>
+      <DialogTitle id='new-run-title' sx={{ pb: 0.5 }}>
+        New run
+      </DialogTitle>
+      <DialogContent>
+        <Typography variant='body2' color='textSecondary' sx={{ mb: 1.5 }}>
+          A run is one pipe from port A to port B. Lengths are typed as you say them: 86, 3 3/8, 2.5in.
+        </Typography>
+        <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 2, pt: 1 }}>
+          <TextField
+            label='Name of the run'
+            value={name}
+            autoFocus
+            onChange={(event) => setName(event.target.value)}
+            slotProps={{ inputLabel: { shrink: true }, htmlInput: { maxLength: 80, autoComplete: 'off' } }}
+          />
+          <Choice<Duty>
+            label='Duty'
+            width='100%'
+            value={duty}
+            options={options(dutyNames)}
+            onChange={setDuty}
+          />
+        </Box>
+        <TubeChoice tube={tube} od={measure(tube.od)} wall={measure(tube.wall)} onKeep={setTube} />
+        <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 3, mt: 1 }}>
+          {ports.map(([letter, port, set]) => (
+            <Box
+              key={letter}
+              component='section'
+              aria-label={`Port ${letter}`}
+              sx={{ borderTop: `2px solid ${token.ink}`, pt: 1 }}
+            >
+              <Typography variant='h3'>Port {letter}</Typography>
+              <PortFields
+                letter={letter}
+                port={port}
+                at={port.at.map(measure) as (Measure | undefined)[]}
+                od={measure(port.od)}
+                {...gauge(port)}
+                onKeep={set}
+              />
+            </Box>
+          ))}
+        </Box>
+        {drawing.problem && (
+          <Typography role='alert' sx={{ mt: 1.5, p: 1, bgcolor: token.foulsPaper, color: token.fouls }}>
+            {drawing.problem}
+          </Typography>
+        )}
+      </DialogContent>
+      <DialogActions sx={{ px: 3, pb: 2 }}>
+        <Button onClick={onClose}>Cancel</Button>
+        <Button variant='main' disabled={!name.trim()} onClick={() => void add()}>
+          Add the run
+        </Button>
+      </DialogActions>
+    </Dialog>
+  );
+}

@@ -1,0 +1,51 @@
+import { Box } from '@mui/material';
+import type { Measure, Tube } from '../api/generated/schema';
+import { useCatalogue } from '../api/hooks';
+import { Choice } from '../kit/Choice';
+import { LengthField } from '../kit/LengthField';
+import { materialNames, options } from './names';
+
+interface Props {
+  tube: Tube;
+  od: Measure | undefined;
+  wall: Measure | undefined;
+  onKeep: (tube: Tube) => unknown;
+}
+
+/** Material and size from the catalogue; diameter and wall can be typed for tube that is not in it. */
+export function TubeChoice({ tube, od, wall, onKeep }: Props) {
+  const catalogue = useCatalogue();
+  const sizes = catalogue.data?.tubes ?? [];
+  const known = sizes.find((size) => size.od === tube.od);
+  const sizeOptions = sizes.map((size) => [String(size.od), size.name] as const);
+  return (
+    <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 1, py: 1 }}>
+      <Choice
+        label='Material'
+        width='100%'
+        value={tube.material}
+        options={options(materialNames)}
+        onChange={(material) => onKeep({ ...tube, material })}
+      />
+      <Choice
+        label='Tube size'
+        width='100%'
+        value={known ? String(known.od) : 'own'}
+        options={[...sizeOptions, ...(known ? [] : [['own', 'Not in the catalogue'] as const])]}
+        onChange={(name) => {
+          const size = sizes.find((candidate) => String(candidate.od) === name);
+          if (!size) return;
+          const same = size.walls.includes(tube.wall);
+          onKeep({ ...tube, od: size.od, wall: same ? tube.wall : (size.walls[0] ?? tube.wall) });
+        }}
+      />
+      <LengthField
+        label='Outside diameter'
+        width='100%'
+        value={od}
+        onKeep={(mm) => onKeep({ ...tube, od: mm })}
+      />
+      <LengthField label='Wall' width='100%' value={wall} onKeep={(mm) => onKeep({ ...tube, wall: mm })} />
+    </Box>
+  );
+}

@@ -1,0 +1,86 @@
+import type { BendWorkup } from '../api/generated/schema';
+import { degrees } from '../kit/bench';
+import { textFont, token } from '../theme';
+import { BOTTOM, Mark, onEnter, type PartProps, TOP } from './part';
+
+/** A bend as a fan of its seams: dragged away from the stick it bends more. */
+export function BendPart({
+  bend,
+  index,
+  scale,
+  selected,
+  severity,
+  handlers,
+  onSelect,
+}: PartProps & { bend: BendWorkup }) {
+  const [x, to] = [scale.x(bend.from.mm), scale.x(bend.to.mm)];
+  const above = bend.side === 'above';
+  const edge = above ? TOP : BOTTOM;
+  const bow = above ? edge - 18 : edge + 18;
+  const middle = (x + to) / 2;
+  return (
+    <g
+      role='button'
+      tabIndex={0}
+      aria-pressed={selected}
+      aria-label={`Bend ${index + 1}, ${degrees(bend.angle)}, ${bend.welds} seams`}
+      onKeyDown={onEnter(onSelect)}
+      style={{ cursor: 'ns-resize' }}
+      {...handlers}
+    >
+      <path
+        d={`M${x} ${TOP}H${to}V${BOTTOM}H${x}Z M${x} ${edge}Q${middle} ${bow} ${to} ${edge}Z`}
+        fill={selected ? '#efd591' : token.metalDark}
+        stroke='#8b95a0'
+      />
+      {bend.weld_stations.map((station) => (
+        <line
+          key={station}
+          x1={scale.x(station)}
+          x2={scale.x(station)}
+          y1={TOP}
+          y2={BOTTOM}
+          stroke='#5d6873'
+        />
+      ))}
+      <path
+        d={`M${x} ${edge}Q${middle} ${bow} ${to} ${edge}`}
+        fill='none'
+        stroke={token.dye}
+        strokeWidth={2}
+      />
+      {selected && (
+        <rect
+          x={x}
+          y={TOP - 2}
+          width={to - x}
+          height={BOTTOM - TOP + 4}
+          fill='none'
+          stroke={token.straw}
+          strokeWidth={3}
+        />
+      )}
+      <text
+        x={middle}
+        y={above ? TOP - 16 : BOTTOM + 28}
+        textAnchor='middle'
+        fontSize={17}
+        fontWeight={700}
+        fontFamily={textFont}
+        fill={token.ink}
+      >
+        {degrees(bend.angle)}
+      </text>
+      <text
+        x={middle}
+        y={above ? BOTTOM + 15 : TOP - 6}
+        textAnchor='middle'
+        fontSize={12}
+        fill={token.inkSoft}
+      >
+        {index + 1}
+      </text>
+      <Mark x={above ? middle : middle + 36} severity={severity} />
+    </g>
+  );
+}

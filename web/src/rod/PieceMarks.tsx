@@ -1,0 +1,55 @@
+import type { Workup } from '../api/generated/schema';
+import { samePart, useBench } from '../kit/bench';
+import { token } from '../theme';
+import { BOTTOM, TOP } from './part';
+import type { RodScale } from './scale';
+
+/** Piece names over their stations. */
+export function PieceMarks({ workup, scale }: { workup: Workup; scale: RodScale }) {
+  const { selected, select } = useBench();
+  const stations = (piece: Workup['pieces'][number]): [number, number] => {
+    if (piece.part.kind === 'straight') {
+      const straight = workup.straights[piece.part.straight];
+      return [straight?.from.mm ?? 0, straight?.to.mm ?? 0];
+    }
+    const welds = workup.bends[piece.part.bend]?.weld_stations ?? [];
+    return [welds[piece.part.pie] ?? 0, welds[piece.part.pie + 1] ?? 0];
+  };
+  return (
+    <g>
+      {workup.pieces.map((piece, index) => {
+        const [from, to] = stations(piece);
+        const wide = (to - from) * scale.perMm > 26;
+        const mine = samePart(selected, { part: 'piece', piece: index });
+        return (
+          // biome-ignore lint/a11y/noStaticElementInteractions: the cut list offers the same by keyboard
+          <g
+            key={piece.name}
+            onClick={() => select({ part: 'piece', piece: index })}
+            style={{ cursor: 'pointer' }}
+          >
+            <rect
+              x={scale.x(from)}
+              y={TOP}
+              width={Math.max(1, (to - from) * scale.perMm)}
+              height={BOTTOM - TOP}
+              fill={mine ? token.straw : 'transparent'}
+              opacity={0.55}
+            />
+            {(wide || mine) && (
+              <text
+                x={scale.x((from + to) / 2)}
+                y={BOTTOM - 5}
+                textAnchor='middle'
+                fontSize={11}
+                fill={token.dyeDeep}
+              >
+                {wide ? piece.name : ''}
+              </text>
+            )}
+          </g>
+        );
+      })}
+    </g>
+  );
+}

@@ -1,0 +1,175 @@
+import { Box, Typography } from '@mui/material';
+import { useLayoutEffect, useRef, useState } from 'react';
+import type { BendWorkup, Edit, Workup } from '../api/generated/schema';
+import { length, type Selected, samePart, useBench } from '../kit/bench';
+import type { Drawing } from '../kit/useDrawing';
+import { textFont, token } from '../theme';
+import { BendPart } from './BendPart';
+import { EndPart } from './EndPart';
+import { PieceMarks } from './PieceMarks';
+import { StraightPart } from './StraightPart';
+import { rodScale, rulerMarks } from './scale';
+import { useDrag } from './useDrag';
+
+const RULER = 118;
+const HEIGHT = 146;
+const MARGIN = 20;
+
+interface Props {
+  drawing: Drawing;
+  /** Piece names and cuts are drawn on the rod in the Cut step. */
+  showPieces: boolean;
+}
+
+/** The run unrolled to a straight stick, to scale from A: the main editor. */
+export function StoryRod({ drawing, showPieces }: Props) {
+  const { workup } = drawing;
+  const unit = useBench((bench) => bench.unit);
+  const box = useRef<HTMLDivElement>(null);
+  const [width, setWidth] = useState(1240);
+  useLayoutEffect(() => {
+    const element = box.current;
+    if (!element) return;
+    const observer = new ResizeObserver(() => setWidth(element.clientWidth));
+    observer.observe(element);
+    return () => observer.disconnect();
+  }, []);
+  const totals = workup?.totals;
+
+  return (
+    <Box
+      component='section'
+      aria-label='Story rod'
+      sx={{ borderTop: `3px solid ${token.ink}`, bgcolor: token.paper, px: 2.5, pt: 1.25, pb: 0.5 }}
+    >
+      <Box sx={{ display: 'flex', alignItems: 'baseline', gap: 1.5 }}>
+        <Typography variant='h2'>Story rod</Typography>
+        {totals && (
+          <>
+            <Typography variant='body2' color='textSecondary'>
+              {length(totals.developed, unit)} of tube along the centre line from A to B
+            </Typography>
+            <Typography variant='body2' color='textSecondary' sx={{ ml: 'auto', whiteSpace: 'nowrap' }}>
+              {totals.seams} seams · {length(totals.weld, unit)} of weld · {totals.mass_kg.toFixed(2)} kg ·{' '}
+              {totals.litres.toFixed(2)} l
+            </Typography>
+          </>
+        )}
+      </Box>
+      <Box ref={box} sx={{ height: HEIGHT, mx: -2.5 }}>
+        {workup && totals ? (
+          <Rod drawing={drawing} workup={workup} width={width} showPieces={showPieces} />
+        ) : (
+          <Typography variant='body2' sx={{ px: 2.5, pt: 4, color: token.inkSoft }}>
+            {workup
+              ? 'There is no pipe to lay out yet. The bench pad at the right says why and what would help.'
+              : 'Add a run and its pipe is laid out here, to scale, from A to B.'}
+          </Typography>
+        )}
+      </Box>
+    </Box>
+  );
+}
+
+interface RodProps {
+  drawing: Drawing;
+  workup: Workup;
+  width: number;
+  showPieces: boolean;
+}
+
+function Rod({ drawing, workup, width, showPieces }: RodProps) {
+  const { unit, selected, select } = useBench();
+  const scale = rodScale(workup, MARGIN, width - MARGIN);
+  const drag = useDrag(drawing);
+  const marks = rulerMarks(workup.totals?.developed.mm ?? 0, scale.perMm, unit, 46);
+  const worst = (place: Selected) =>
+    workup.findings.find((finding) => samePart(finding.place, place))?.severity;
+  const run = workup.run;
+
+  const reshapeStraight =
+    (straight: number, from: number) =>
+    (dx: number): Edit => {
+      const wanted = Math.max(0, Math.round(from + dx / scale.perMm));
+      return { edit: 'reshape', run, target: { figure: 'straight', straight, length: wanted } };
+    };
+  const reshapeAngle =
+    (bend: number, from: BendWorkup) =>
+    (_: number, dy: number): Edit => {
+      // Away from the stick bends more: a quarter of a degree for each pixel.
+      const away = from.side === 'above' ? -dy : dy;
+      const wanted = Math.min(175, Math.max(1, Math.round((from.angle + away / 4) * 2) / 2));
+      return { edit: 'reshape', run, target: { figure: 'angle', bend, angle: wanted } };
+    };
+
+  return (
+    <svg
+      width={width}
+      height={HEIGHT}
+      role='group'
+      aria-label={`Parts of ${workup.name} from A to B`}
+      style={{ display: 'block', touchAction: 'none', userSelect: 'none' }}
+      fontFamily={textFont}
+    >
+      {workup.straights.map((straight, index) => (
+        <StraightPart
+          // biome-ignore lint/suspicious/noArrayIndexKey: straights are named by their place
+          key={index}
+          straight={straight}
+          index={index}
+          scale={scale}
+          covered={[
+            index === 0 ? (workup.ends[0].hose ? workup.ends[0].seat.mm : 0) : 0,
+            index === workup.bends.length && workup.ends[1].hose ? workup.ends[1].seat.mm : 0,
+          ]}
+          selected={samePart(selected, { part: 'straight', straight: index })}
+          severity={worst({ part: 'straight', straight: index })}
+          handlers={drag({
+            edit: reshapeStraight(index, straight.length.mm),
+            onClick: () => select({ part: 'straight', straight: index }),
+          })}
+          onSelect={() => select({ part: 'straight', straight: index })}
+        />
+      ))}
+      {workup.bends.map((bend, index) => (
+        <BendPart
+          // biome-ignore lint/suspicious/noArrayIndexKey: bends are named by their place
+          key={index}
+          bend={bend}
+          index={index}
+          scale={scale}
+          selected={samePart(selected, { part: 'bend', bend: index })}
+          severity={worst({ part: 'bend', bend: index })}
+          handlers={drag({
+            edit: reshapeAngle(index, bend),
+            onClick: () => select({ part: 'bend', bend: index }),
+          })}
+          onSelect={() => select({ part: 'bend', bend: index })}
+        />
+      ))}
+      {workup.ends.map((end) => (
+        <EndPart
+          key={end.end}
+          end={end}
+          station={end.end === 'a' ? 0 : (workup.totals?.developed.mm ?? 0)}
+          scale={scale}
+          selected={samePart(selected, { part: 'end', end: end.end })}
+          severity={worst({ part: 'end', end: end.end })}
+          onSelect={() => select({ part: 'end', end: end.end })}
+        />
+      ))}
+      {showPieces && <PieceMarks workup={workup} scale={scale} />}
+      <g stroke={token.inkSoft} fill={token.inkSoft} fontSize={12} textAnchor='middle'>
+        <line x1={scale.x(0)} x2={scale.x(workup.totals?.developed.mm ?? 0)} y1={RULER} y2={RULER} />
+        {marks.map((mark) => (
+          <g key={mark.label}>
+            <line x1={scale.x(mark.station)} x2={scale.x(mark.station)} y1={RULER} y2={RULER + 7} />
+            <text x={scale.x(mark.station)} y={RULER + 21} stroke='none'>
+              {mark.label}
+            </text>
+          </g>
+        ))}
+      </g>
+    </svg>
+  );
+}

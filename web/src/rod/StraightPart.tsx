@@ -1,0 +1,73 @@
+import type { StraightWorkup } from '../api/generated/schema';
+import { figure, useBench } from '../kit/bench';
+import { token } from '../theme';
+import { BOTTOM, Mark, onEnter, type PartProps, TOP } from './part';
+
+/** A straight: dragged sideways it grows or shrinks. */
+export function StraightPart({
+  straight,
+  index,
+  scale,
+  selected,
+  severity,
+  covered,
+  handlers,
+  onSelect,
+}: PartProps & { straight: StraightWorkup; covered: readonly [number, number] }) {
+  const unit = useBench((bench) => bench.unit);
+  const [from, to] = [straight.from.mm, straight.to.mm].sort((p, q) => p - q) as [number, number];
+  const [x, width] = [scale.x(from), Math.max(2, (to - from) * scale.perMm)];
+  // The figure stands in the part that no hose covers.
+  const middle = x + width / 2 + ((covered[0] - covered[1]) / 2) * scale.perMm;
+  const negative = straight.length.mm < 0;
+  const text = figure(straight.length, unit);
+  return (
+    <g
+      role='button'
+      tabIndex={0}
+      aria-pressed={selected}
+      aria-label={`Straight ${index + 1}, ${text} ${unit}`}
+      onKeyDown={onEnter(onSelect)}
+      style={{ cursor: 'ew-resize' }}
+      {...handlers}
+    >
+      <rect
+        x={x}
+        y={TOP}
+        width={width}
+        height={BOTTOM - TOP}
+        fill={negative ? token.foulsPaper : selected ? '#f6e7bf' : token.metal}
+        stroke={negative ? token.fouls : '#8b95a0'}
+      />
+      {selected && (
+        <rect
+          x={x}
+          y={TOP - 2}
+          width={width}
+          height={BOTTOM - TOP + 4}
+          fill='none'
+          stroke={token.straw}
+          strokeWidth={3}
+        />
+      )}
+      {selected && width > 34 && (
+        <path
+          d={`M${x + width - 9} ${TOP + 12}l6 6-6 6M${x + 9} ${TOP + 12}l-6 6 6 6`}
+          fill='none'
+          stroke={token.ink}
+          strokeWidth={1.5}
+        />
+      )}
+      {width > 40 ? (
+        <text x={middle} y={TOP + 24} textAnchor='middle' fontSize={15} fill={token.ink} fontWeight={500}>
+          {text}
+        </text>
+      ) : (
+        <text x={x + width / 2} y={BOTTOM + 15} textAnchor='middle' fontSize={12} fill={token.ink}>
+          {text}
+        </text>
+      )}
+      <Mark x={x + width / 2} severity={severity} />
+    </g>
+  );
+}

@@ -1,0 +1,12 @@
+import type { Workup } from '../api/generated/schema';
+import type { Selected } from '../kit/bench';
+
+/** The parts of a run in the order somebody walks it: A, straight, bend, straight, ..., B. */
+export function walkOrder(workup: Workup): Selected[] {
+  const parts: Selected[] = [{ part: 'end', end: 'a' }];
+  workup.straights.forEach((_, straight) => {
+    parts.push({ part: 'straight', straight });
+    if (straight < workup.bends.length) parts.push({ part: 'bend', bend: straight });
+  });
+  return [...parts, { part: 'end', end: 'b' }];
+}

@@ -1,0 +1,53 @@
+import { Typography } from '@mui/material';
+import type { Workup } from '../api/generated/schema';
+import { degrees, length, useBench } from '../kit/bench';
+import { LengthField } from '../kit/LengthField';
+import { Row } from '../kit/Row';
+import type { Drawing } from '../kit/useDrawing';
+
+interface Props {
+  workup: Workup;
+  index: number;
+  drawing: Drawing;
+}
+
+/** One straight of tube. */
+export function StraightPad({ workup, index, drawing }: Props) {
+  const unit = useBench((bench) => bench.unit);
+  const straight = workup.straights[index];
+  if (!straight) return null;
+  const last = workup.straights.length - 1;
+  const end = index === 0 ? workup.ends[0] : index === last ? workup.ends[1] : undefined;
+  return (
+    <>
+      <Typography variant='h1' component='h2'>
+        Straight {index + 1} of {workup.straights.length}
+      </Typography>
+      <Typography variant='body2' color='textSecondary' sx={{ mb: 1 }}>
+        From {length(straight.from, unit)} to {length(straight.to, unit)} along the tube from A.
+      </Typography>
+      <Row name='Length' aside='tangent to tangent'>
+        <LengthField
+          label={`Length of straight ${index + 1}`}
+          hideLabel
+          value={straight.length}
+          onKeep={(mm) =>
+            drawing.keep({
+              edit: 'reshape',
+              run: workup.run,
+              target: { figure: 'straight', straight: index, length: mm },
+            })
+          }
+        />
+      </Row>
+      <Row name='Slope' aside={straight.pitch >= 0 ? 'rising from A to B' : 'falling from A to B'}>
+        {degrees(Math.abs(straight.pitch))}
+      </Row>
+      {end && (
+        <Row name='Hose wants' aside={end.hose ? 'seat and bead' : 'no hose at this end'}>
+          {length(end.straight_needed, unit)}
+        </Row>
+      )}
+    </>
+  );
+}

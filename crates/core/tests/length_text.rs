@@ -1,5 +1,13 @@
 //! Reading lengths as people type them, and reading back what is shown.
 
+#![allow(
+    clippy::unwrap_used,
+    clippy::expect_used,
+    clippy::panic,
+    clippy::float_cmp,
+    reason = "a test fails by panicking, and compares what must be the same to the bit"
+)]
+
 use nook_core::units::{LengthUnit, Measure, ReadLengthError, read_length};
 use proptest::prelude::*;
 

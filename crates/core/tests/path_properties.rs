@@ -1,5 +1,13 @@
 //! Walking a path and telling its length-rotation-angle table are inverse.
 
+#![allow(
+    clippy::unwrap_used,
+    clippy::expect_used,
+    clippy::panic,
+    clippy::float_cmp,
+    reason = "a test fails by panicking, and compares what must be the same to the bit"
+)]
+
 mod support;
 
 use nook_core::geometry::{Arc, Leg, Mouth, Path};

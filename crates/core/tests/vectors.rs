@@ -1,6 +1,14 @@
 //! The core against reference numbers that were made independently of it. Reads `tests/vectors`, or the folder
 //! that the environment variable `NOOK_VECTORS` names, and checks every file it knows.
 
+#![allow(
+    clippy::unwrap_used,
+    clippy::expect_used,
+    clippy::panic,
+    clippy::float_cmp,
+    reason = "a test fails by panicking, and compares what must be the same to the bit"
+)]
+
 use std::path::{Path as FilePath, PathBuf};
 
 use nook_core::cut::{PieCut, WrapTemplate};

@@ -36,7 +36,8 @@ pub fn cut_list_csv(workup: &Workup) -> Result<Option<String>, csv::Error> {
             Turn::Clock { degrees, girth } => ("clock", two(*degrees), two(girth.mm())),
         };
         let piece = cut.piece.and_then(|index| workup.pieces.get(index));
-        let of = |length: fn(&nook_core::workup::PieceWorkup) -> f64| piece.map_or_else(String::new, |p| two(length(p)));
+        let of =
+            |length: fn(&nook_core::workup::PieceWorkup) -> f64| piece.map_or_else(String::new, |p| two(length(p)));
         out.write_record([
             cut.number.to_string(),
             cut.frees.clone().unwrap_or_else(|| "waste".to_owned()),

@@ -29,7 +29,9 @@ pub enum JobFileError {
     #[error("the file is JSON but no job: it must say \"format\": \"{FORMAT}\"")]
     NoJob,
     /// Written by a newer Nook Bend.
-    #[error("the file has version {version}; this Nook Bend reads up to version {VERSION}. Update Nook Bend to open it")]
+    #[error(
+        "the file has version {version}; this Nook Bend reads up to version {VERSION}. Update Nook Bend to open it"
+    )]
     TooNew {
         /// The version found.
         version: u64,

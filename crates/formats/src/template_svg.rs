@@ -42,7 +42,13 @@ pub fn template_svg(od: f64, saw: f64, title: &str) -> String {
         .add(Path::new().set("d", outline).set("fill", "none").set("stroke", INK).set("stroke-width", 0.2));
     for (part, name) in [(0.0, "throat"), (0.25, "quarter"), (0.5, "back"), (0.75, "quarter"), (1.0, "throat")] {
         let x = mm(MARGIN + girth * part);
-        let anchor = if part < 0.01 { "start" } else if part > 0.99 { "end" } else { "middle" };
+        let anchor = if part < 0.01 {
+            "start"
+        } else if part > 0.99 {
+            "end"
+        } else {
+            "middle"
+        };
         document = document
             .add(
                 Line::new()
@@ -71,7 +77,12 @@ pub fn template_svg(od: f64, saw: f64, title: &str) -> String {
                 .set("height", 3)
                 .set("fill", INK),
         )
-        .add(label("This bar is 100 mm long. If it is not, print again at 100 %, not fitted to the page.", mm(MARGIN), mm(foot + 10.0), 2.6))
+        .add(label(
+            "This bar is 100 mm long. If it is not, print again at 100 %, not fitted to the page.",
+            mm(MARGIN),
+            mm(foot + 10.0),
+            2.6,
+        ))
         .to_string()
 }
 

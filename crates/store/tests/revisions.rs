@@ -1,5 +1,13 @@
 //! Undo and redo against a plain model: a list of documents and a finger on one of them.
 
+#![allow(
+    clippy::unwrap_used,
+    clippy::expect_used,
+    clippy::panic,
+    clippy::float_cmp,
+    reason = "a test fails by panicking, and compares what must be the same to the bit"
+)]
+
 use nook_core::job::Name;
 use nook_core::units::Kerf;
 use nook_core::{Edit, Job};

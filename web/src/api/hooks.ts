@@ -74,7 +74,19 @@ export function useKeep(id: number) {
   });
 }
 
+const reading = new Set<Promise<unknown>>();
+
 /** A typed length, read by the server. */
 export function readLength(text: string, unit: 'mm' | 'in'): Promise<Measure> {
-  return answered(server.POST('/api/length', { body: { text, unit } }));
+  const read = answered(server.POST('/api/length', { body: { text, unit } }));
+  reading.add(read);
+  const done = () => reading.delete(read);
+  read.then(done, done);
+  return read;
+}
+
+/** Resolves when every length typed so far has been read or refused, and its field has been told. */
+export async function lengthsRead(): Promise<void> {
+  await Promise.allSettled(reading);
+  await new Promise((resolve) => setTimeout(resolve));
 }

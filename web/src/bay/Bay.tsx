@@ -1,13 +1,14 @@
 import { Box, Button } from '@mui/material';
 import { Environment, Lightformer, OrbitControls } from '@react-three/drei';
 import { Canvas } from '@react-three/fiber';
-import { useState } from 'react';
+import { useMemo, useRef, useState } from 'react';
 import type { JobState } from '../api/generated/schema';
-import { useBench } from '../kit/bench';
+import { samePart, useBench } from '../kit/bench';
 import type { Drawing } from '../kit/useDrawing';
 import { headingFont, token } from '../theme';
-import { EndMark } from './EndMark';
-import { KeepOutBody } from './KeepOutBody';
+import { along, EndMark, STUB } from './EndMark';
+import { KeepOutBody, middleOf } from './KeepOutBody';
+import { type BayLabel, LabelLayer, LabelPlacer } from './Labels';
 import { Pipe } from './Pipe';
 import { PortHandle } from './PortHandle';
 import { useView, type View, views } from './useViews';
@@ -23,7 +24,26 @@ interface Props {
 export default function Bay({ state, drawing, pickPieces, showNames }: Props) {
   const [view, setView] = useState<View>('Iso');
   const [ask, setAsk] = useState(0);
-  const select = useBench((bench) => bench.select);
+  const { select, selected } = useBench();
+  const [hovered, setHovered] = useState<number>();
+  const layer = useRef<HTMLDivElement>(null);
+  const { workup } = drawing;
+  const labels = useMemo<BayLabel[]>(() => {
+    const ends = (workup?.ends ?? []).map((end) => ({
+      key: end.end,
+      at: along(end, -STUB),
+      text: `${end.end.toUpperCase()} ${end.name}`,
+      look: samePart(selected, { part: 'end', end: end.end }) ? ('lit' as const) : ('end' as const),
+    }));
+    const named = state.job.keep_outs.filter((keepOut) => showNames || keepOut.id === hovered);
+    const names = named.map((keepOut) => ({
+      key: String(keepOut.id),
+      at: middleOf(keepOut),
+      text: keepOut.name,
+      look: 'name' as const,
+    }));
+    return [...ends, ...names];
+  }, [workup?.ends, selected, state.job.keep_outs, showNames, hovered]);
   return (
     <Box
       component='section'
@@ -56,12 +76,15 @@ export default function Bay({ state, drawing, pickPieces, showNames }: Props) {
           state={state}
           drawing={drawing}
           pickPieces={pickPieces}
-          showNames={showNames}
+          hovered={hovered}
+          onHover={setHovered}
           view={view}
           ask={ask}
         />
+        <LabelPlacer labels={labels} layer={layer} />
         <OrbitControls makeDefault enableDamping={false} minDistance={60} maxDistance={9000} />
       </Canvas>
+      <LabelLayer labels={labels} layer={layer} />
       <Box
         sx={{ position: 'absolute', top: 12, right: 12, display: 'grid', gap: '2px' }}
         role='group'
@@ -111,7 +134,17 @@ const viewButton = (on: boolean) => ({
   '&:hover': { bgcolor: on ? token.plate : '#3a328c' },
 });
 
-function Scene({ state, drawing, pickPieces, showNames, view, ask }: Props & { view: View; ask: number }) {
+interface SceneProps {
+  state: JobState;
+  drawing: Drawing;
+  pickPieces: boolean;
+  hovered: number | undefined;
+  onHover: (id: number | undefined) => void;
+  view: View;
+  ask: number;
+}
+
+function Scene({ state, drawing, pickPieces, hovered, onHover, view, ask }: SceneProps) {
   const { workup } = drawing;
   const selected = useBench((bench) => bench.selected);
   const held = selected.part === 'end' ? workup?.ends.find((end) => end.end === selected.end) : undefined;
@@ -124,7 +157,7 @@ function Scene({ state, drawing, pickPieces, showNames, view, ask }: Props & { v
         position={[200, 0, -230]}
       />
       {state.job.keep_outs.map((keepOut) => (
-        <KeepOutBody key={keepOut.id} keepOut={keepOut} named={showNames} />
+        <KeepOutBody key={keepOut.id} keepOut={keepOut} hovered={keepOut.id === hovered} onHover={onHover} />
       ))}
       {workup && <Pipe workup={workup} pickPieces={pickPieces} />}
       {workup?.ends.map((end) => (

@@ -1,4 +1,3 @@
-import { Html } from '@react-three/drei';
 import { Vector3 } from 'three';
 import type { EndWorkup, Workup } from '../api/generated/schema';
 import { samePart, useBench } from '../kit/bench';
@@ -10,10 +9,10 @@ type Triple = [number, number, number];
 /** Thickness of hose drawn round the tube, mm. */
 const HOSE = 4.5;
 /** Length of the component's stub behind its mouth, mm. */
-const STUB = 46;
+export const STUB = 46;
 const ARROW = 120;
 
-function along(end: EndWorkup, distance: number): Triple {
+export function along(end: EndWorkup, distance: number): Triple {
   const [x, y, z] = end.at;
   return new Vector3(x.mm, y.mm, z.mm).addScaledVector(new Vector3(...end.out), distance).toArray();
 }
@@ -65,11 +64,6 @@ export function EndMark({ end, workup }: { end: EndWorkup; workup: Workup }) {
       <RoundBar from={shaft} to={tip} radii={[8, 0.01]}>
         <meshBasicMaterial color={lit ? token.straw : token.scribe} depthTest={false} transparent />
       </RoundBar>
-      <Html position={along(end, -STUB)} zIndexRange={[10, 0]} style={{ pointerEvents: 'none' }}>
-        <div className={lit ? 'bay-label bay-label-lit' : 'bay-label'}>
-          {end.end.toUpperCase()} {end.name}
-        </div>
-      </Html>
     </group>
   );
 }

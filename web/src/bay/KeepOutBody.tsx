@@ -1,5 +1,5 @@
-import { Edges, Html } from '@react-three/drei';
-import { useMemo, useState } from 'react';
+import { Edges } from '@react-three/drei';
+import { useMemo } from 'react';
 import { Quaternion, Vector3 } from 'three';
 import type { KeepOut } from '../api/generated/schema';
 import { token } from '../theme';
@@ -7,9 +7,21 @@ import { RoundBar } from './RoundBar';
 
 const NORMAL = new Vector3(0, 0, 1);
 
+interface Props {
+  keepOut: KeepOut;
+  hovered: boolean;
+  onHover: (id: number | undefined) => void;
+}
+
+/** Where a keep-out's name stands. */
+export function middleOf({ shape }: KeepOut): [number, number, number] {
+  if (shape.shape !== 'cylinder') return shape.centre;
+  const [[ax, ay, az], [bx, by, bz]] = [shape.from, shape.to];
+  return [(ax + bx) / 2, (ay + by) / 2, (az + bz) / 2];
+}
+
 /** Something in the way: a scribed outline with a faint body. */
-export function KeepOutBody({ keepOut, named }: { keepOut: KeepOut; named: boolean }) {
-  const [hovered, setHovered] = useState(false);
+export function KeepOutBody({ keepOut, hovered, onHover }: Props) {
   const { shape } = keepOut;
   const hot = keepOut.kind === 'hot' || keepOut.kind === 'live_terminal';
   const skin = (
@@ -24,14 +36,6 @@ export function KeepOutBody({ keepOut, named }: { keepOut: KeepOut; named: boole
       <Edges color={hot ? '#f0b9a8' : token.scribe} threshold={20} />
     </>
   );
-  const at: [number, number, number] =
-    shape.shape === 'cylinder'
-      ? [
-          (shape.from[0] + shape.to[0]) / 2,
-          (shape.from[1] + shape.to[1]) / 2,
-          (shape.from[2] + shape.to[2]) / 2,
-        ]
-      : shape.centre;
   const sheet = useMemo(
     () =>
       shape.shape === 'plane' ? new Quaternion().setFromUnitVectors(NORMAL, facing(shape.normal)) : undefined,
@@ -41,9 +45,9 @@ export function KeepOutBody({ keepOut, named }: { keepOut: KeepOut; named: boole
     <group
       onPointerOver={(event) => {
         event.stopPropagation();
-        setHovered(true);
+        onHover(keepOut.id);
       }}
-      onPointerOut={() => setHovered(false)}
+      onPointerOut={() => onHover(undefined)}
     >
       {shape.shape === 'box' && (
         <mesh position={shape.centre} rotation={[0, 0, (shape.heading * Math.PI) / 180]}>
@@ -62,11 +66,6 @@ export function KeepOutBody({ keepOut, named }: { keepOut: KeepOut; named: boole
           <meshBasicMaterial color='#5d54b8' transparent opacity={0.05} depthWrite={false} side={2} />
           <Edges color={token.scribe} />
         </mesh>
-      )}
-      {(named || hovered) && (
-        <Html position={at} center zIndexRange={[5, 0]} style={{ pointerEvents: 'none' }}>
-          <div className='bay-name'>{keepOut.name}</div>
-        </Html>
       )}
     </group>
   );

@@ -51,15 +51,7 @@ export function CutPad({ state, workup, drawing }: Props) {
         of {length(workup.od, unit)} tube from one squared end, {length(cutting.kerf, unit)} kerf each. Pieces
         are marked {workup.mark} and numbered from A.
       </Typography>
-      {cutting.lines.length > 0 && (
-        <Box sx={{ bgcolor: '#fff', border: `1px solid ${token.hairline}`, px: 1.25, py: 0.75, mb: 1 }}>
-          <Typography variant='h3'>Scribe first</Typography>
-          <Typography variant='body2'>
-            Lines along the tube, clockwise from 1a seen from the squared end:{' '}
-            {cutting.lines.map((line) => `${line.name} at ${figure(line.round, unit)}`).join(' · ')} {unit}
-          </Typography>
-        </Box>
-      )}
+      {cutting.lines.length > 0 && <Lines workup={workup} unit={unit} />}
       <Typography variant='body2' color='textSecondary' sx={{ mb: 0.5 }}>
         The named line faces up and the blade leans so that the mark on it is nearer the squared end. On a saw
         that swings flat, turn that line to the fence instead.
@@ -67,7 +59,11 @@ export function CutPad({ state, workup, drawing }: Props) {
       <Table
         size='small'
         aria-label='Cut list'
-        sx={{ '& td, & th': { px: 0.6, py: 0.4 }, '& td': { fontSize: 14 } }}
+        sx={{
+          '& td, & th': { px: 0.4, py: 0.4 },
+          '& td': { fontSize: 15 },
+          '& th': { whiteSpace: 'nowrap' },
+        }}
       >
         <TableHead>
           <TableRow>
@@ -75,8 +71,8 @@ export function CutPad({ state, workup, drawing }: Props) {
             <TableCell align='right'>Saw</TableCell>
             <TableCell>Up</TableCell>
             <TableCell>Turn</TableCell>
-            <TableCell align='right'>Mark up</TableCell>
-            <TableCell align='right'>Mark down</TableCell>
+            <TableCell align='right'>Up at</TableCell>
+            <TableCell align='right'>Down at</TableCell>
           </TableRow>
         </TableHead>
         <TableBody>
@@ -103,7 +99,7 @@ export function CutPad({ state, workup, drawing }: Props) {
                 <TableCell align='right'>{cut.saw > 0 ? degrees(cut.saw, 2) : 'square'}</TableCell>
                 <TableCell>{cut.line_up ?? '–'}</TableCell>
                 <TableCell sx={{ whiteSpace: 'nowrap' }}>{turnWords(cut, unit)}</TableCell>
-                <TableCell align='right' sx={{ fontWeight: 700 }}>
+                <TableCell align='right' sx={{ fontWeight: 700, '&&': { fontSize: 17 } }}>
                   {figure(cut.up, unit)}
                 </TableCell>
                 <TableCell align='right'>{figure(cut.down, unit)}</TableCell>
@@ -133,6 +129,41 @@ export function CutPad({ state, workup, drawing }: Props) {
   );
 }
 
+/** Lines to scribe along the tube before anything is sawn, each with the one opposite. */
+function Lines({ workup, unit }: { workup: Workup; unit: Unit }) {
+  const lines = workup.cutting?.lines ?? [];
+  return (
+    <Box sx={{ bgcolor: '#fff', border: `1px solid ${token.hairline}`, px: 1.25, py: 0.75, mb: 1 }}>
+      <Typography variant='h3'>Scribe first</Typography>
+      <Typography variant='body2' color='textSecondary'>
+        Lines along the tube, {unit} round the girth from 1a, clockwise seen from the squared end.
+      </Typography>
+      <Box
+        component='dl'
+        sx={{
+          display: 'grid',
+          gridTemplateColumns: 'repeat(4, auto 1fr)',
+          rowGap: 0.25,
+          columnGap: 0.75,
+          m: 0,
+          mt: 0.5,
+        }}
+      >
+        {lines.map((line) => (
+          <Box key={line.name} sx={{ display: 'contents' }}>
+            <Box component='dt' sx={{ color: token.inkSoft }}>
+              {line.name}
+            </Box>
+            <Box component='dd' sx={{ m: 0, fontWeight: 700 }}>
+              {figure(line.round, unit)}
+            </Box>
+          </Box>
+        ))}
+      </Box>
+    </Box>
+  );
+}
+
 function turnWords({ turn }: CutRow, unit: Unit): string {
   switch (turn.turn) {
     case 'as_it_lies':
@@ -154,7 +185,7 @@ function LraTable({ workup, unit }: { workup: Workup; unit: Unit }) {
       <Typography variant='h2' sx={{ mt: 2, mb: 0.5 }}>
         Length, rotation, angle
       </Typography>
-      <Table size='small' aria-label='Length, rotation, angle' sx={{ '& td, & th': { px: 0.6, py: 0.4 } }}>
+      <Table size='small' aria-label='Length, rotation, angle' sx={{ '& td, & th': { px: 0.4, py: 0.4 } }}>
         <TableHead>
           <TableRow>
             <TableCell>Bend</TableCell>

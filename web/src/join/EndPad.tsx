@@ -73,7 +73,7 @@ export function EndPad({ workup, end: which, drawing }: Props) {
           </Row>
         </>
       )}
-      <Row name='Pushed apart' aside={`at ${(workup.totals?.bar ?? 0).toFixed(1)} bar`}>
+      <Row name='Pushed apart' aside={`at ${(workup.bar).toFixed(1)} bar`}>
         {end.thrust_n.toFixed(0)} N
       </Row>
     </Box>

@@ -11,7 +11,9 @@ export function JoinPad({ workup, drawing }: { workup: Workup; drawing: Drawing 
   return (
     <Box sx={{ display: 'grid', gap: 2 }}>
       <Findings
-        findings={workup.findings.filter((finding) => finding.place.part === 'end')}
+        findings={workup.findings.filter(
+          (finding) => finding.place.part === 'end' || finding.place.part === 'run',
+        )}
         selected={selected}
         onMend={(edit) => void drawing.keep(edit)}
       />

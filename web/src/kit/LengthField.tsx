@@ -59,7 +59,13 @@ export function LengthField({ label, value, onKeep, width = 128, hideLabel, auto
       sx={{ width }}
       slotProps={{
         htmlInput: { 'aria-label': label, inputMode: 'text', autoComplete: 'off', spellCheck: false },
-        input: { endAdornment: <InputAdornment position='end'>{unit}</InputAdornment> },
+        input: {
+          endAdornment: (
+            <InputAdornment position='end' sx={{ ml: 0.25 }} disableTypography>
+              {unit}
+            </InputAdornment>
+          ),
+        },
         inputLabel: { shrink: true },
       }}
     />

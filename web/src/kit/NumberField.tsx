@@ -48,7 +48,13 @@ export function NumberField({ label, value, unit, digits = 1, onKeep, width = 12
       sx={{ width }}
       slotProps={{
         htmlInput: { 'aria-label': label, autoComplete: 'off' },
-        input: { endAdornment: <InputAdornment position='end'>{unit}</InputAdornment> },
+        input: {
+          endAdornment: (
+            <InputAdornment position='end' sx={{ ml: 0.25 }} disableTypography>
+              {unit}
+            </InputAdornment>
+          ),
+        },
         inputLabel: { shrink: true },
       }}
     />

@@ -23,8 +23,8 @@ export function MeasurePad({ state, workup, drawing, onNewRun }: Props) {
         Where the ports are
       </Typography>
       <Typography variant='body2' color='textSecondary' sx={{ mb: 0.5 }}>
-        From the vehicle's zero. Heading is turned left from forward, pitch up from level, both along the way
-        out of the mouth. Drag a port by its arrows in the bay, or type.
+        From the vehicle's zero, each along the way out of its mouth. Drag a port by its arrows in the bay, or
+        type.
       </Typography>
       {workup.ends.map((end) => {
         const port: Port = end.end === 'a' ? workup.decisions.a : workup.decisions.b;
@@ -45,8 +45,8 @@ export function MeasurePad({ state, workup, drawing, onNewRun }: Props) {
               port={port}
               at={end.at}
               od={end.port_od}
-              heading={end.heading}
-              pitch={end.pitch}
+              out={{ heading: end.heading, pitch: end.pitch }}
+              live={{ heading: end.heading, pitch: end.pitch, vector: end.out }}
               onKeep={(changed) => drawing.keep({ edit: 'set_port', run, end: end.end, port: changed })}
             />
           </Box>

@@ -8,8 +8,9 @@ import {
   TextField,
   Typography,
 } from '@mui/material';
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import type { Duty, Measure, Port, RunDraft, Tube } from '../api/generated/schema';
+import { lengthsRead } from '../api/hooks';
 import { Choice } from '../kit/Choice';
 import type { Drawing } from '../kit/useDrawing';
 import { token } from '../theme';
@@ -44,11 +45,19 @@ export function NewRunDialog({ open, drawing, onClose, onAdded }: Props) {
   const [a, setA] = useState(() => firstPort('outlet', [0, 0, 0], { heading: 0, pitch: 0 }));
   const [b, setB] = useState(() => firstPort('inlet', [500, 250, 150], { heading: 180, pitch: 0 }));
   const measure = useMeasures();
-  const gauge = (port: Port): Gauge => (Array.isArray(port.out) ? { heading: 0, pitch: 0 } : port.out);
+
+  const form = useRef<HTMLDivElement>(null);
+  const [unread, setUnread] = useState(false);
+  const said = useRef<RunDraft>(undefined);
+  said.current = { name, duty, tube, a, b };
 
   async function add() {
-    const run: RunDraft = { name, duty, tube, a, b };
-    if (await drawing.keep({ edit: 'add_run', run })) {
+    // The last field may still be on its way to be read.
+    await lengthsRead();
+    const refused = form.current?.querySelector<HTMLElement>('[aria-invalid="true"]');
+    setUnread(Boolean(refused));
+    if (refused) return refused.focus();
+    if (said.current && (await drawing.keep({ edit: 'add_run', run: said.current }))) {
       setName('');
       onAdded();
     }
@@ -63,7 +72,7 @@ export function NewRunDialog({ open, drawing, onClose, onAdded }: Props) {
       <DialogTitle id='new-run-title' sx={{ pb: 0.5 }}>
         New run
       </DialogTitle>
-      <DialogContent>
+      <DialogContent ref={form}>
         <Typography variant='body2' color='textSecondary' sx={{ mb: 1.5 }}>
           A run is one pipe from port A to port B. Lengths are typed as you say them: 86, 3 3/8, 2.5in.
         </Typography>
@@ -98,15 +107,15 @@ export function NewRunDialog({ open, drawing, onClose, onAdded }: Props) {
                 port={port}
                 at={port.at.map(measure) as (Measure | undefined)[]}
                 od={measure(port.od)}
-                {...gauge(port)}
+                out={port.out}
                 onKeep={set}
               />
             </Box>
           ))}
         </Box>
-        {drawing.problem && (
+        {(unread || drawing.problem) && (
           <Typography role='alert' sx={{ mt: 1.5, p: 1, bgcolor: token.foulsPaper, color: token.fouls }}>
-            {drawing.problem}
+            {unread ? 'A field above cannot be read. Mend it first; nothing was added.' : drawing.problem}
           </Typography>
         )}
       </DialogContent>

@@ -1,6 +1,6 @@
 import { Box, TextField } from '@mui/material';
 import { useEffect, useState } from 'react';
-import type { EndForm, Measure, Port, Side } from '../api/generated/schema';
+import type { Direction, EndForm, Measure, Port, Side } from '../api/generated/schema';
 import { Choice } from '../kit/Choice';
 import { LengthField } from '../kit/LengthField';
 import { NumberField } from '../kit/NumberField';
@@ -12,15 +12,18 @@ interface Props {
   port: Port;
   at: readonly (Measure | undefined)[];
   od: Measure | undefined;
-  heading: number;
-  pitch: number;
+  /** As an angle gauge says it, or as components. */
+  out: Direction;
+  /** The same direction both ways, where the server has worked it out. */
+  live?: { heading: number; pitch: number; vector: readonly [number, number, number] } | undefined;
   onKeep: (port: Port) => unknown;
 }
 
 const axes = ['Forward x', 'Left y', 'Up z'] as const;
 
 /** A port's decisions, each typed on its own. */
-export function PortFields({ letter, port, at, od, heading, pitch, onKeep }: Props) {
+export function PortFields({ letter, port, at, od, out, live, onKeep }: Props) {
+  const [by, setBy] = useState<'gauge' | 'vector'>(Array.isArray(out) ? 'vector' : 'gauge');
   return (
     <Box sx={{ display: 'grid', gap: 1, pt: 1 }}>
       <NameField
@@ -39,20 +42,19 @@ export function PortFields({ letter, port, at, od, heading, pitch, onKeep }: Pro
           />
         ))}
       </Box>
-      <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr 1fr', gap: 1 }}>
-        <NumberField
-          label={`Heading, ${letter}`}
-          unit='°'
+      <Box sx={{ display: 'grid', gridTemplateColumns: '2fr 1fr', gap: 1 }}>
+        <Choice<'gauge' | 'vector'>
+          label={`Direction by, ${letter}`}
           width='100%'
-          value={heading}
-          onKeep={(typed) => onKeep({ ...port, out: { heading: typed, pitch } })}
-        />
-        <NumberField
-          label={`Pitch, ${letter}`}
-          unit='°'
-          width='100%'
-          value={pitch}
-          onKeep={(typed) => onKeep({ ...port, out: { heading, pitch: typed } })}
+          value={by}
+          options={[
+            ['gauge', 'Angle gauge'],
+            ['vector', 'Vector'],
+          ]}
+          onChange={(next) => {
+            setBy(next);
+            if (!live) onKeep({ ...port, out: next === 'gauge' ? { heading: 0, pitch: 0 } : [1, 0, 0] });
+          }}
         />
         <LengthField
           label={`Outside, ${letter}`}
@@ -61,6 +63,13 @@ export function PortFields({ letter, port, at, od, heading, pitch, onKeep }: Pro
           onKeep={(mm) => onKeep({ ...port, od: mm })}
         />
       </Box>
+      <DirectionFields
+        letter={letter}
+        by={by}
+        out={out}
+        live={live}
+        onKeep={(next) => onKeep({ ...port, out: next })}
+      />
       <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 1 }}>
         <Choice<EndForm>
           label={`End form, ${letter}`}
@@ -77,6 +86,54 @@ export function PortFields({ letter, port, at, od, heading, pitch, onKeep }: Pro
           onChange={(rides) => onKeep({ ...port, rides })}
         />
       </Box>
+    </Box>
+  );
+}
+
+interface DirectionProps {
+  letter: string;
+  by: 'gauge' | 'vector';
+  out: Direction;
+  live: Props['live'];
+  onKeep: (out: Direction) => unknown;
+}
+
+function DirectionFields({ letter, by, out, live, onKeep }: DirectionProps) {
+  if (by === 'gauge') {
+    const { heading, pitch } = live ?? (Array.isArray(out) ? { heading: 0, pitch: 0 } : out);
+    return (
+      <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 1 }}>
+        <NumberField
+          label={`Heading, left of forward, ${letter}`}
+          unit='°'
+          width='100%'
+          value={heading}
+          onKeep={(typed) => onKeep({ heading: typed, pitch })}
+        />
+        <NumberField
+          label={`Pitch, above level, ${letter}`}
+          unit='°'
+          width='100%'
+          value={pitch}
+          onKeep={(typed) => onKeep({ heading, pitch: typed })}
+        />
+      </Box>
+    );
+  }
+  const vector = live?.vector ?? (Array.isArray(out) ? out : ([1, 0, 0] as const));
+  return (
+    <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr 1fr', gap: 1 }}>
+      {axes.map((axis, index) => (
+        <NumberField
+          key={axis}
+          label={`Out ${axis.toLowerCase()}, ${letter}`}
+          unit=''
+          digits={4}
+          width='100%'
+          value={vector[index] ?? 0}
+          onKeep={(typed) => onKeep([...vector].with(index, typed) as [number, number, number])}
+        />
+      ))}
     </Box>
   );
 }

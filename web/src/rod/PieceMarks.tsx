@@ -39,9 +39,10 @@ export function PieceMarks({ workup, scale }: { workup: Workup; scale: RodScale 
             {(wide || mine) && (
               <text
                 x={scale.x((from + to) / 2)}
-                y={BOTTOM - 5}
+                y={BOTTOM - 13}
                 textAnchor='middle'
-                fontSize={11}
+                fontSize={piece.part.kind === 'pie' ? 11 : 14}
+                fontWeight={600}
                 fill={token.dyeDeep}
               >
                 {wide ? piece.name : ''}

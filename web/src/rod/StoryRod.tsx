@@ -118,6 +118,7 @@ function Rod({ drawing, workup, width, showPieces }: RodProps) {
           straight={straight}
           index={index}
           scale={scale}
+          bare={showPieces}
           covered={[
             index === 0 ? (workup.ends[0].hose ? workup.ends[0].seat.mm : 0) : 0,
             index === workup.bends.length && workup.ends[1].hose ? workup.ends[1].seat.mm : 0,

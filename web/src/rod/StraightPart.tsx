@@ -11,14 +11,16 @@ export function StraightPart({
   selected,
   severity,
   covered,
+  bare,
   handlers,
   onSelect,
-}: PartProps & { straight: StraightWorkup; covered: readonly [number, number] }) {
+}: PartProps & { straight: StraightWorkup; covered: readonly [number, number]; bare: boolean }) {
   const unit = useBench((bench) => bench.unit);
   const [from, to] = [straight.from.mm, straight.to.mm].sort((p, q) => p - q) as [number, number];
   const [x, width] = [scale.x(from), Math.max(2, (to - from) * scale.perMm)];
   // The figure stands in the part that no hose covers.
   const middle = x + width / 2 + ((covered[0] - covered[1]) / 2) * scale.perMm;
+  const room = width - (covered[0] + covered[1]) * scale.perMm;
   const negative = straight.length.mm < 0;
   const text = figure(straight.length, unit);
   return (
@@ -58,12 +60,18 @@ export function StraightPart({
           strokeWidth={1.5}
         />
       )}
-      {width > 40 ? (
+      {bare ? null : room > 44 ? (
         <text x={middle} y={TOP + 24} textAnchor='middle' fontSize={15} fill={token.ink} fontWeight={500}>
           {text}
         </text>
       ) : (
-        <text x={x + width / 2} y={BOTTOM + 15} textAnchor='middle' fontSize={12} fill={token.ink}>
+        <text
+          x={Math.min(Math.max(middle, x + 14), x + width - 14)}
+          y={BOTTOM + 15}
+          textAnchor='middle'
+          fontSize={12}
+          fill={token.ink}
+        >
           {text}
         </text>
       )}

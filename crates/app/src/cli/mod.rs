@@ -16,7 +16,11 @@ use crate::server::{self, ServeError};
 /// Exit codes: 0 done; 1 something went wrong and the message says what; 2 the command was not understood;
 /// 3 done, but a run cannot be built as it is (workup and packet).
 #[derive(Debug, Parser)]
-#[command(name = "nook-bend", version, after_help = "Logs go to standard error. NOOK_LOG sets their level (such as info or debug) and NOOK_LOG_FORMAT=json their form.")]
+#[command(
+    name = "nook-bend",
+    version,
+    after_help = "Logs go to standard error. NOOK_LOG sets their level (such as info or debug) and NOOK_LOG_FORMAT=json their form."
+)]
 struct Cli {
     #[command(subcommand)]
     command: Command,

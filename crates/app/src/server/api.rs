@@ -10,12 +10,29 @@ use super::{jobs, lengths, problem, runs};
 /// Everything the server offers.
 #[derive(OpenApi)]
 #[openapi(
-    info(title = "Nook Bend", description = "Decisions in, consequences out: a job is changed by edits, and a workup tells what follows. Lengths in mm, angles in degrees.", license(name = "MIT OR Apache-2.0")),
+    info(
+        title = "Nook Bend",
+        description = "Decisions in, consequences out: a job is changed by edits, and a workup tells what follows. Lengths in mm, angles in degrees.",
+        license(name = "MIT OR Apache-2.0")
+    ),
     paths(
         catalogue,
-        jobs::list, jobs::create, jobs::upload, jobs::load, jobs::delete, jobs::file, jobs::keep, jobs::undo, jobs::redo,
+        jobs::list,
+        jobs::create,
+        jobs::upload,
+        jobs::load,
+        jobs::delete,
+        jobs::file,
+        jobs::keep,
+        jobs::undo,
+        jobs::redo,
         lengths::read,
-        runs::workup_of, runs::preview, runs::ways_of, runs::cut_list, runs::lra, runs::template,
+        runs::workup_of,
+        runs::preview,
+        runs::ways_of,
+        runs::cut_list,
+        runs::lra,
+        runs::template,
     ),
     components(schemas(problem::Problem))
 )]

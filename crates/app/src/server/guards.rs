@@ -1,9 +1,9 @@
 //! Request guards.
 
 use nook_store::JobId;
+use rocket::async_trait;
 use rocket::http::Status;
 use rocket::request::{FromParam, FromRequest, Outcome, Request};
-use rocket::async_trait;
 
 use super::problem::Problem;
 

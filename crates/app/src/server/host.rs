@@ -40,7 +40,8 @@ fn is_ours(host: &str, port: u16) -> bool {
 
 #[get("/wrong-host")]
 pub(super) fn wrong_host() -> Problem {
-    let detail = "This server answers only under its own loopback address. Open the address it printed when it started.";
+    let detail =
+        "This server answers only under its own loopback address. Open the address it printed when it started.";
     Problem::new(Status::MisdirectedRequest, "wrong-host", "Not this server", detail)
 }
 
@@ -53,7 +54,9 @@ mod tests {
         for host in ["127.0.0.1:8300", "localhost:8300", "[::1]:8300"] {
             assert!(is_ours(host, 8300), "{host}");
         }
-        for host in ["evil.example:8300", "127.0.0.1:9", "127.0.0.1", "localhost.evil.example:8300", "127.0.0.1:8300.evil", ""] {
+        for host in
+            ["evil.example:8300", "127.0.0.1:9", "127.0.0.1", "localhost.evil.example:8300", "127.0.0.1:8300.evil", ""]
+        {
             assert!(!is_ours(host, 8300), "{host}");
         }
     }

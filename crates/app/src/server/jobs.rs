@@ -79,7 +79,11 @@ type Answer = Result<Tagged, Problem>;
 #[get("/jobs")]
 pub(super) async fn list(store: &State<Store>) -> Result<Json<Vec<JobLine>>, Problem> {
     let jobs = store.list().await?;
-    Ok(Json(jobs.into_iter().map(|job| JobLine { id: job.id.0, name: job.name, runs: job.runs, changed: job.changed }).collect()))
+    Ok(Json(
+        jobs.into_iter()
+            .map(|job| JobLine { id: job.id.0, name: job.name, runs: job.runs, changed: job.changed })
+            .collect(),
+    ))
 }
 
 /// Begins an empty job.
@@ -101,7 +105,12 @@ pub(super) async fn upload(store: &State<Store>, file: Result<Raw, Problem>) -> 
             nook_formats::JobFileError::Content { place, .. } => (Some(place.clone()), error.to_string()),
             _ => (None, error.to_string()),
         };
-        let problem = Problem::new(Status::UnprocessableEntity, "no-job", "The file was not opened", format!("Nothing was opened: {text}."));
+        let problem = Problem::new(
+            Status::UnprocessableEntity,
+            "no-job",
+            "The file was not opened",
+            format!("Nothing was opened: {text}."),
+        );
         match place {
             Some(place) => problem.at(place),
             None => problem,

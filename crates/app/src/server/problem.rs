@@ -70,7 +70,9 @@ impl From<StoreError> for Problem {
                 let problem = Self::new(Status::PreconditionFailed, "moved-on", "Someone else was first", detail);
                 Self { revision: Some(*now), ..problem }
             }
-            StoreError::NothingTo(_) => Self::new(Status::Conflict, "nothing-to-do", "Nothing to do", error.to_string()),
+            StoreError::NothingTo(_) => {
+                Self::new(Status::Conflict, "nothing-to-do", "Nothing to do", error.to_string())
+            }
             StoreError::Refused(refusal) => (*refusal).clone().into(),
             StoreError::Damaged(_) | StoreError::Database(_) | StoreError::Migration(_) => Self::internal(&error),
         }

@@ -27,6 +27,8 @@ pub enum WayKind {
     LevelMiddle,
     /// Both bends have angles that elbows are sold in.
     StockAngles,
+    /// One bend has an angle that elbows are sold in.
+    OneStockAngle,
 }
 
 /// A way round that joins both ports with room for its straights.
@@ -84,6 +86,7 @@ fn praise(kind: WayKind, angles: &[f64], _unit: LengthUnit) -> String {
         ),
         WayKind::LevelMiddle => format!("The middle leg is level: {list}"),
         WayKind::StockAngles => format!("{list}: whole elbows would do"),
+        WayKind::OneStockAngle => format!("{list}: a whole elbow would do for one"),
     }
 }
 

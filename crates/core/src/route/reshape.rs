@@ -106,11 +106,9 @@ pub fn reshape(run: &Run, way: &Way, target: Target) -> Result<Way, ReshapeError
         let mut improved = false;
         for _ in 0..30 {
             let tried = &x + &step;
-            if let Ok(next) = error_at(&tried).map_err(drop) {
-                if next.abs() < error.abs() {
-                    (x, error, improved) = (tried, next, true);
-                    break;
-                }
+            if let Some(next) = error_at(&tried).ok().filter(|next| next.abs() < error.abs()) {
+                (x, error, improved) = (tried, next, true);
+                break;
             }
             step *= 0.5;
         }

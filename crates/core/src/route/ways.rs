@@ -126,6 +126,7 @@ fn two_bends(run: &Run) -> Vec<Candidate> {
     found.extend(along_level(&family).map(|leads| (WayKind::LevelMiddle, leads)));
     found.extend(equal_bends(&family).map(|leads| (WayKind::EqualBends, leads)));
     found.extend(stock_pairs(&family).into_iter().map(|leads| (WayKind::StockAngles, leads)));
+    found.extend(one_stock_bend(&family).into_iter().map(|leads| (WayKind::OneStockAngle, leads)));
     found
         .into_iter()
         .filter(|(_, leads)| family.buildable(*leads).is_some())
@@ -207,13 +208,13 @@ fn best(family: &Family, cost: impl Fn(&Shape) -> f64) -> Option<(Leads, Shape)>
 
 /// The shortest buildable member with whole-degree bends next to `shape`.
 fn whole_degrees(family: &Family, shape: &Shape) -> Option<Leads> {
-    let near = |angle: f64| (-2..=2).map(move |k| (angle.to_degrees().round() + f64::from(k)).to_radians());
+    let near = |angle: f64| (-3..=3).map(move |k| (angle.to_degrees().round() + f64::from(k)).to_radians());
     let pairs = near(shape.angles[0]).flat_map(|first| near(shape.angles[1]).map(move |second| [first, second]));
     let close = |leads: &Leads| {
         let now = family.buildable(*leads)?;
         let drift = (now.middle - shape.middle).norm();
         // Another solution with the same angles lies elsewhere; this one must stay beside the shape.
-        (drift < 0.2 && now.length < shape.length * 1.06).then_some(now.length)
+        (drift < 0.2 && now.length < shape.length * 1.08).then_some(now.length)
     };
     let options = pairs.flat_map(|angles| family.with_angles(angles));
     options
@@ -264,18 +265,38 @@ fn along_level(family: &Family) -> Option<Leads> {
 
 /// The shortest member with two equal bends.
 fn equal_bends(family: &Family) -> Option<Leads> {
-    let differ = |a: f64, b: f64| family.shape(Leads { a, b }).map(|shape| shape.angles[0] - shape.angles[1]);
+    shortest_where(family, |shape| shape.angles[0] - shape.angles[1])
+}
+
+/// The shortest members with one bend of a stock angle and the other free, at most two of them.
+fn one_stock_bend(family: &Family) -> Vec<Leads> {
+    let angles = STOCK_ANGLES.iter().chain(&[90.0]).map(|degrees| degrees.to_radians());
+    let each = angles.flat_map(|angle| [(0, angle), (1, angle)]);
+    let found = each.filter_map(|(bend, angle)| shortest_where(family, |shape| shape.angles[bend] - angle));
+    shortest_two(family, found)
+}
+
+/// The shortest member at which `off` is zero, as far as sign changes between the grid's leads show one.
+fn shortest_where(family: &Family, off: impl Fn(&Shape) -> f64) -> Option<Leads> {
+    let at = |a: f64, b: f64| family.shape(Leads { a, b }).map(|shape| off(&shape));
     let grid: Vec<f64> = family.lead_grid(1, GRID).collect();
     shortest_along(family, |a| {
         let mut roots = Vec::new();
         for pair in grid.windows(2) {
-            let (Some(low), Some(high)) = (differ(a, pair[0]), differ(a, pair[1])) else { continue };
+            let (Some(low), Some(high)) = (at(a, pair[0]), at(a, pair[1])) else { continue };
             if low * high < 0.0 {
-                roots.extend(bisect(pair[0], pair[1], |b| differ(a, b)));
+                roots.extend(bisect(pair[0], pair[1], |b| at(a, b)));
             }
         }
         roots
     })
+}
+
+fn shortest_two(family: &Family, members: impl Iterator<Item = Leads>) -> Vec<Leads> {
+    let built = |leads: Leads| family.buildable(leads).map(|shape| (shape.length, leads));
+    let mut built: Vec<(f64, Leads)> = members.filter_map(built).collect();
+    built.sort_by(|p, q| p.0.total_cmp(&q.0));
+    built.into_iter().take(2).map(|p| p.1).collect()
 }
 
 fn bisect(mut low: f64, mut high: f64, f: impl Fn(f64) -> Option<f64>) -> Option<f64> {
@@ -295,13 +316,10 @@ fn bisect(mut low: f64, mut high: f64, f: impl Fn(f64) -> Option<f64>) -> Option
 fn stock_pairs(family: &Family) -> Vec<Leads> {
     let angles = || STOCK_ANGLES.iter().chain(&[90.0]).map(|degrees| degrees.to_radians());
     let pairs = angles().flat_map(|first| angles().map(move |second| [first, second]));
-    let mut built: Vec<(f64, Leads)> = pairs
-        .filter(|pair| *pair != [FRAC_PI_2; 2])
-        .flat_map(|pair| family.with_angles(pair))
-        .filter_map(|leads| family.buildable(leads).map(|shape| (shape.length, leads)))
-        .collect();
-    built.sort_by(|p, q| p.0.total_cmp(&q.0));
-    built.into_iter().take(2).map(|p| p.1).collect()
+    // Two 90s are listed as square bends.
+    let both_square = |pair: &[f64; 2]| pair.iter().all(|angle| (angle - FRAC_PI_2).abs() < 1e-12);
+    let members = pairs.filter(|pair| !both_square(pair)).flat_map(|pair| family.with_angles(pair));
+    shortest_two(family, members)
 }
 
 fn why_none(run: &Run) -> NoWay {

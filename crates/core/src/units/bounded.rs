@@ -43,7 +43,7 @@ macro_rules! bounded {
             /// # Errors
             /// [`OutOfRange`] when `value` is not a number or outside `MIN..=MAX`.
             pub fn new(value: f64) -> Result<Self, OutOfRange> {
-                if value >= Self::MIN && value <= Self::MAX {
+                if (Self::MIN..=Self::MAX).contains(&value) {
                     Ok(Self(value))
                 } else {
                     Err(OutOfRange { what: $what, value, min: Self::MIN, max: Self::MAX, unit: $unit })

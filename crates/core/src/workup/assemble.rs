@@ -29,6 +29,7 @@ pub fn workup(job: &Job, id: RunId) -> Result<Workup, Refusal> {
         od: Measure(run.tube.od()),
         wall: Measure(run.tube.wall()),
         radius: Measure(run.radius.get()),
+        bar: run.bar(),
         ends: [End::A, End::B].map(|end| EndWorkup::of(run, end, tube)),
         lra: tube.map_or_else(Vec::new, lra),
         vertices: tube.map_or_else(Vec::new, |tube| tube.vertices().iter().map(|v| v.coords.into()).collect()),
@@ -105,6 +106,5 @@ fn totals(run: &Run, tube: &Path, bends: &[BendWorkup], assessment: &Assessment)
         weld: Measure(weld),
         mass_kg: run.tube.mass(sawn),
         litres: std::f64::consts::PI / 4.0 * bore * bore * sawn * 1e-6,
-        bar: run.bar(),
     }
 }

@@ -139,11 +139,11 @@ fn sentence([before, after]: [f64; 2], from: f64, unit: LengthUnit) -> String {
     format!("Turns from {} to {}, {} along the tube from A.", slope(before), slope(after), unit.say(from))
 }
 
-/// How a straight lies, within what a spirit level shows.
+/// How a straight lies, to the whole degree of a bubble gauge.
 fn slope(pitch: f64) -> String {
-    if pitch.abs() < 0.25 {
+    if pitch.abs() < 0.5 {
         "level".to_owned()
-    } else if pitch.abs() > 89.75 {
+    } else if pitch.abs() >= 89.5 {
         if pitch > 0.0 { "straight up" } else { "straight down" }.to_owned()
     } else if pitch > 0.0 {
         format!("rising {pitch:.0}\u{b0}")

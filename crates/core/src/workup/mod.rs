@@ -38,6 +38,8 @@ pub struct Workup {
     pub wall: Measure,
     /// Radius of bends that have none of their own.
     pub radius: Measure,
+    /// Working pressure in bar.
+    pub bar: f64,
     /// A and B.
     #[schema(min_items = 2, max_items = 2)]
     pub ends: [EndWorkup; 2],
@@ -88,6 +90,4 @@ pub struct Totals {
     pub mass_kg: f64,
     /// Volume inside in litres.
     pub litres: f64,
-    /// Working pressure in bar.
-    pub bar: f64,
 }

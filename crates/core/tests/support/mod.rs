@@ -1,6 +1,13 @@
 //! Random jobs and edits for the property tests.
 
-#![allow(dead_code, unreachable_pub, reason = "each test target uses its own part of this module")]
+#![allow(
+    dead_code,
+    unreachable_pub,
+    clippy::unwrap_used,
+    clippy::expect_used,
+    clippy::panic,
+    reason = "each test target uses its own part of this module"
+)]
 
 use nook_core::cut::PieEnds;
 use nook_core::geometry::{Direction, Point};

@@ -1136,11 +1136,6 @@ export interface components {
              * @description Volume inside in litres.
              */
             litres: number;
-            /**
-             * Format: double
-             * @description Working pressure in bar.
-             */
-            bar: number;
         };
         Triple: [
             number,
@@ -1210,7 +1205,7 @@ export interface components {
          * @description What is special about a way.
          * @enum {string}
          */
-        WayKind: "straight" | "one_bend" | "shortest" | "gentlest" | "square_bends" | "equal_bends" | "level_middle" | "stock_angles";
+        WayKind: "straight" | "one_bend" | "shortest" | "gentlest" | "square_bends" | "equal_bends" | "level_middle" | "stock_angles" | "one_stock_angle";
         /** @description The ways that join two ports, best first, or why there is none. */
         Ways: {
             /** @description Best first. */
@@ -1242,6 +1237,11 @@ export interface components {
             wall: components["schemas"]["Measure"];
             /** @description Radius of bends that have none of their own. */
             radius: components["schemas"]["Measure"];
+            /**
+             * Format: double
+             * @description Working pressure in bar.
+             */
+            bar: number;
             /** @description A and B. */
             ends: [
                 components["schemas"]["EndWorkup"],

@@ -1,0 +1,78 @@
+//! The command line as scripts use it.
+
+#![allow(
+    clippy::unwrap_used,
+    clippy::expect_used,
+    clippy::panic,
+    clippy::float_cmp,
+    reason = "a test fails by panicking, and compares what must be the same to the bit"
+)]
+
+use std::path::{Path, PathBuf};
+use std::process::{Command, Output};
+
+fn nook_bend(arguments: &[&str]) -> Output {
+    Command::new(env!("CARGO_BIN_EXE_nook-bend")).args(arguments).output().unwrap()
+}
+
+fn demo() -> PathBuf {
+    Path::new(env!("CARGO_MANIFEST_DIR")).join("../../demo/pellow-van.json")
+}
+
+fn text(bytes: &[u8]) -> String {
+    String::from_utf8(bytes.to_vec()).unwrap()
+}
+
+#[test]
+fn workup_prints_json_for_a_named_run() {
+    let demo = demo();
+    let done = nook_bend(&["workup", demo.to_str().unwrap(), "--run", "Hot side charge pipe", "--json"]);
+    let workup: serde_json::Value = serde_json::from_slice(&done.stdout).unwrap();
+    assert_eq!(workup["bends"].as_array().unwrap().len(), 4);
+    let straights: f64 =
+        workup["straights"].as_array().unwrap().iter().map(|s| s["length"]["mm"].as_f64().unwrap()).sum();
+    let arcs: f64 = workup["bends"]
+        .as_array()
+        .unwrap()
+        .iter()
+        .map(|b| b["radius"]["mm"].as_f64().unwrap() * b["angle"].as_f64().unwrap().to_radians())
+        .sum();
+    assert!((workup["totals"]["developed"]["mm"].as_f64().unwrap() - straights - arcs).abs() < 1e-6);
+}
+
+#[test]
+fn packet_writes_the_files_for_the_saw() {
+    let folder = tempfile::tempdir().unwrap();
+    let out = folder.path().join("packet");
+    let demo = demo();
+    let done =
+        nook_bend(&["packet", demo.to_str().unwrap(), "--run", "Hot side charge pipe", "--out", out.to_str().unwrap()]);
+    assert_eq!(done.status.code(), Some(0), "{}", text(&done.stderr));
+    for name in ["workup.json", "cut-list.csv", "lra.csv"] {
+        assert!(out.join(name).is_file(), "{name}");
+    }
+    let workup: serde_json::Value = serde_json::from_slice(&std::fs::read(out.join("workup.json")).unwrap()).unwrap();
+    let templates =
+        std::fs::read_dir(&out).unwrap().filter(|f| f.as_ref().unwrap().path().extension().is_some_and(|e| e == "svg"));
+    assert_eq!(templates.count(), workup["cutting"]["settings"].as_array().unwrap().len());
+}
+
+#[test]
+fn exit_codes_tell_failure_misuse_and_what_cannot_be_apart() {
+    let demo = demo();
+    let demo = demo.to_str().unwrap();
+    assert_eq!(
+        nook_bend(&["workup", demo, "--run", "Top coolant line"]).status.code(),
+        Some(3),
+        "a 34 mm neck on 38.1 mm tube"
+    );
+    let missing = nook_bend(&["workup", demo, "--run", "No such pipe"]);
+    assert_eq!(missing.status.code(), Some(1));
+    assert!(text(&missing.stderr).contains("it has: Hot side charge pipe, Top coolant line"));
+    assert_eq!(nook_bend(&["workup", "/no/such/file.json"]).status.code(), Some(1));
+    let no_job = nook_bend(&["workup", concat!(env!("CARGO_MANIFEST_DIR"), "/Cargo.toml")]);
+    assert!(text(&no_job.stderr).contains("no JSON"), "{}", text(&no_job.stderr));
+    assert_eq!(nook_bend(&["saw"]).status.code(), Some(2));
+    let help = nook_bend(&["--help"]);
+    assert!(text(&help.stdout).contains("Exit codes") && help.status.success());
+}

@@ -1,0 +1,124 @@
+//! A real server process on a port and in a folder of its own.
+
+#![allow(
+    dead_code,
+    unreachable_pub,
+    clippy::unwrap_used,
+    clippy::expect_used,
+    clippy::panic,
+    reason = "each test target uses its own part of this module"
+)]
+
+use std::io::{BufRead, BufReader};
+use std::net::TcpListener;
+use std::path::Path;
+use std::process::{Child, Command, Stdio};
+
+use serde_json::Value;
+use tempfile::TempDir;
+use ureq::http::Response;
+use ureq::{Agent, Body};
+
+pub struct Server {
+    process: Child,
+    port: u16,
+    data: TempDir,
+    agent: Agent,
+}
+
+fn spawn(port: u16, data: &Path) -> Child {
+    let mut process = Command::new(env!("CARGO_BIN_EXE_nook-bend"))
+        .args(["serve", "--port", &port.to_string(), "--data"])
+        .arg(data)
+        .stdout(Stdio::piped())
+        .spawn()
+        .unwrap();
+    let mut line = String::new();
+    BufReader::new(process.stdout.take().unwrap()).read_line(&mut line).unwrap();
+    assert!(line.contains(&format!("http://127.0.0.1:{port}")), "the server said {line:?}");
+    process
+}
+
+pub fn kill_9(process: u32) {
+    assert!(Command::new("kill").args(["-9", &process.to_string()]).status().unwrap().success());
+}
+
+fn json_of(mut answer: Response<Body>) -> Result<Value, Value> {
+    let text = answer.body_mut().read_to_string().unwrap();
+    let value = serde_json::from_str(&text).unwrap_or(Value::Null);
+    if answer.status().is_success() {
+        return Ok(value);
+    }
+    assert_eq!(answer.headers()["content-type"], "application/problem+json", "{text}");
+    assert_eq!(value["status"], answer.status().as_u16());
+    assert!(value["detail"].as_str().is_some_and(|detail| detail.ends_with('.')), "{text}");
+    Err(value)
+}
+
+impl Server {
+    pub fn start() -> Self {
+        let port = TcpListener::bind("127.0.0.1:0").unwrap().local_addr().unwrap().port();
+        let data = tempfile::tempdir().unwrap();
+        let process = spawn(port, data.path());
+        let agent = Agent::new_with_config(Agent::config_builder().http_status_as_error(false).build());
+        Self { process, port, data, agent }
+    }
+
+    pub fn id(&self) -> u32 {
+        self.process.id()
+    }
+
+    pub fn restart(&mut self) {
+        self.process.wait().unwrap();
+        self.process = spawn(self.port, self.data.path());
+    }
+
+    fn url(&self, path: &str) -> String {
+        format!("http://127.0.0.1:{}{path}", self.port)
+    }
+
+    pub fn get(&self, path: &str) -> Result<Value, Value> {
+        json_of(self.agent.get(self.url(path)).call().unwrap())
+    }
+
+    pub fn text(&self, path: &str) -> Option<String> {
+        let mut answer = self.agent.get(self.url(path)).call().unwrap();
+        answer.status().is_success().then(|| answer.body_mut().read_to_string().unwrap())
+    }
+
+    pub fn header(&self, path: &str, name: &str) -> String {
+        self.agent.get(self.url(path)).call().unwrap().headers()[name].to_str().unwrap().to_owned()
+    }
+
+    pub fn status_with(&self, header: &str, value: &str) -> u16 {
+        self.agent.get(self.url("/api/jobs")).header(header, value).call().unwrap().status().as_u16()
+    }
+
+    pub fn delete(&self, path: &str) {
+        assert_eq!(self.agent.delete(self.url(path)).call().unwrap().status().as_u16(), 204);
+    }
+
+    pub fn upload(&self, bytes: &[u8]) -> Result<Value, Value> {
+        json_of(self.agent.post(self.url("/api/jobs/file")).send(bytes).unwrap())
+    }
+
+    pub fn post(&self, path: &str, seen: Option<i64>, body: &Value) -> Result<Value, Value> {
+        self.try_post(path, seen, body).expect("the server answers")
+    }
+
+    /// `None` when the connection broke.
+    pub fn try_post(&self, path: &str, seen: Option<i64>, body: &Value) -> Option<Result<Value, Value>> {
+        let mut request = self.agent.post(self.url(path));
+        if let Some(seen) = seen {
+            request = request.header("If-Match", format!("\"{seen}\""));
+        }
+        request.send_json(body).ok().map(json_of)
+    }
+}
+
+impl Drop for Server {
+    fn drop(&mut self) {
+        let _ = self.process.kill();
+        let _ = self.process.wait();
+    }
+}

@@ -4,13 +4,17 @@ use serde::{Deserialize, Serialize};
 use thiserror::Error;
 use utoipa::ToSchema;
 
-use crate::cut::PieEnds;
 use crate::geometry::{Direction, Point};
-use crate::job::{Duty, End, Invalid, Job, Name, Run, RunDraft, RunId};
+use crate::job::{Invalid, Job};
 use crate::join::{EndJoint, JointKind};
+use crate::measure::End;
 use crate::measure::{KeepOut, KeepOutId, KeepOutKind, KeepOutShape, Port, Side};
+use crate::route::PieEnds;
 use crate::route::{ReshapeError, Target, Way, reshape, ways};
+use crate::route::{Run, RunDraft, RunId};
+use crate::stock::Duty;
 use crate::stock::Tube;
+use crate::units::Name;
 use crate::units::{BendRadius, Gap, Kerf, Pressure, SeamCount, Seat};
 
 /// One decision.

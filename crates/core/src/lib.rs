@@ -20,5 +20,6 @@ pub mod units;
 pub mod workup;
 
 pub use edit::{Edit, Refusal, apply};
-pub use job::{Job, Run, RunId};
+pub use job::Job;
+pub use route::{Run, RunId};
 pub use workup::{Workup, workup};

@@ -11,8 +11,9 @@
 
 mod support;
 
-use nook_core::cut::{PieEnds, PieceKind, cut_plan, pieces};
+use nook_core::cut::{PieceKind, cut_plan, pieces};
 use nook_core::geometry::{Arc, Leg, Path, Vector};
+use nook_core::route::PieEnds;
 use nook_core::units::SeamCount;
 use proptest::prelude::*;
 use support::{any_direction, any_point};

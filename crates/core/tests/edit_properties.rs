@@ -106,7 +106,7 @@ fn a_seat_that_is_too_short_says_so_and_offers_its_mending() {
     let target = Target::Straight { straight: 0, length: nook_core::units::Straight::new(20.0).unwrap() };
     let short = apply(&job, &Edit::Reshape { run: id, target }).unwrap();
     let findings = workup(&short, id).unwrap().findings;
-    let seat = findings.iter().find(|f| f.place == Place::End { end: nook_core::job::End::A }).unwrap();
+    let seat = findings.iter().find(|f| f.place == Place::End { end: nook_core::measure::End::A }).unwrap();
     // Half of 63.5 is 31.75, so the least of 32 holds; with the bead at 6 the hose wants 38.
     assert!(seat.words.mm.contains("20.0 mm of straight tube; the hose wants 38.0 mm"), "{}", seat.words.mm);
     assert!(!seat.remedies.is_empty());
@@ -121,7 +121,7 @@ fn sizes_that_differ_are_told_apart_by_their_limits() {
             job_with(draft(port([0.0; 3], [1.0, 0.0, 0.0], 63.5), port([520.0, 260.0, 310.0], [0.0, 0.1, -1.0], 63.5)));
         let mut a = job.run(id).unwrap().a.clone();
         a.od = nook_core::units::OutsideDiameter::new(od).unwrap();
-        let job = apply(&job, &Edit::SetPort { run: id, end: nook_core::job::End::A, port: a }).unwrap();
+        let job = apply(&job, &Edit::SetPort { run: id, end: nook_core::measure::End::A, port: a }).unwrap();
         let said: Vec<String> = workup(&job, id).unwrap().findings.into_iter().map(|f| f.words.mm).collect();
         match expect {
             None => assert!(!said.iter().any(|words| words.contains("apart for a")), "{said:?}"),

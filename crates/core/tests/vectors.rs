@@ -11,9 +11,10 @@
 
 use std::path::{Path as FilePath, PathBuf};
 
-use nook_core::cut::{PieCut, WrapTemplate};
+use nook_core::cut::WrapTemplate;
 use nook_core::geometry::{Arc, Direction, Leg, Path, Point};
 use nook_core::join::{bend_thrust, end_thrust};
+use nook_core::route::PieCut;
 use nook_core::stock::{Material, Tube};
 use nook_core::units::{OutsideDiameter, SeamCount, Wall};
 use serde_json::Value;

@@ -11,13 +11,14 @@
 
 mod support;
 
-use nook_core::job::{End, Run};
+use nook_core::measure::End;
+use nook_core::route::Run;
 use nook_core::route::{WayKind, lay, least_between_bends, tube_path, ways};
 use nook_core::units::BendRadius;
 use proptest::prelude::*;
 use support::{any_draft, draft, job_with, port};
 
-fn run_of(draft: nook_core::job::RunDraft) -> Run {
+fn run_of(draft: nook_core::route::RunDraft) -> Run {
     let (job, id) = job_with(draft);
     job.run(id).unwrap().clone()
 }

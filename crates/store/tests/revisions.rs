@@ -8,8 +8,8 @@
     reason = "a test fails by panicking, and compares what must be the same to the bit"
 )]
 
-use nook_core::job::Name;
 use nook_core::units::Kerf;
+use nook_core::units::Name;
 use nook_core::{Edit, Job};
 use nook_store::{JobId, Step, Store, StoreError};
 use proptest::prelude::*;

@@ -54,6 +54,7 @@ fn nonce() -> Result<String, Problem> {
 
 /// Any other file; every other path is a place inside the application and gets the page.
 #[get("/<path..>", rank = 20)]
+#[expect(clippy::needless_pass_by_value, reason = "Rocket hands path segments over by value")]
 pub(super) fn file(path: PathBuf) -> Result<Asset, Problem> {
     let name = path.to_string_lossy().replace('\\', "/");
     if let Some(file) = FrontEnd::get(&name) {

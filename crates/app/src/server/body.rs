@@ -6,7 +6,7 @@ use rocket::http::Status;
 use rocket::{Request, async_trait};
 use serde::de::DeserializeOwned;
 
-use super::problem::Problem;
+use super::problem::{Problem, sentence};
 
 /// Largest JSON body in bytes; an edit is well under one kilobyte.
 const LARGEST_BODY: usize = 256 * 1024;
@@ -55,7 +55,7 @@ fn parse<T: DeserializeOwned>(bytes: &[u8]) -> Result<T, Problem> {
     let value: Result<T, _> = serde_path_to_error::deserialize(&mut reader);
     value.map_err(|error| {
         let place = error.path().to_string();
-        let detail = format!("{}.", error.into_inner());
+        let detail = sentence(&error.into_inner().to_string());
         Problem::new(Status::BadRequest, "bad-input", "That cannot be read", detail).at(place)
     })
 }

@@ -1,6 +1,6 @@
 //! Jobs: listing, opening, changing, undoing, and as files.
 
-use nook_core::job::Name;
+use nook_core::units::Name;
 use nook_core::{Edit, Job};
 use nook_formats::{read_job, write_job};
 use nook_store::{Revision, Step, Store};

@@ -7,7 +7,7 @@ use serde::Deserialize;
 use utoipa::ToSchema;
 
 use super::body::Body;
-use super::problem::Problem;
+use super::problem::{Problem, sentence};
 
 /// A length as it was typed.
 #[derive(Debug, Deserialize, ToSchema)]
@@ -25,12 +25,6 @@ pub(super) struct Typed {
 #[post("/length", data = "<typed>")]
 pub(super) fn read(typed: Result<Body<Typed>, Problem>) -> Result<Json<Measure>, Problem> {
     let Typed { text, unit } = typed?.0;
-    match read_length(&text, unit) {
-        Ok(mm) => Ok(Json(Measure(mm))),
-        Err(error) => {
-            let text = error.to_string();
-            let capital = text.chars().take(1).flat_map(char::to_uppercase).collect::<String>();
-            Err(Problem::refused(format!("{capital}{}.", text.chars().skip(1).collect::<String>())))
-        }
-    }
+    let mm = read_length(&text, unit).map_err(|error| Problem::refused(sentence(&error.to_string())))?;
+    Ok(Json(Measure(mm)))
 }

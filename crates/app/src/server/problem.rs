@@ -61,17 +61,26 @@ impl Problem {
     }
 }
 
+/// An error's text as a sentence: with a capital and a full stop.
+pub(super) fn sentence(text: &str) -> String {
+    let mut letters = text.chars();
+    let capital: String = letters.next().into_iter().flat_map(char::to_uppercase).collect();
+    let stop = if text.ends_with('.') { "" } else { "." };
+    format!("{capital}{}{stop}", letters.as_str())
+}
+
 impl From<StoreError> for Problem {
     fn from(error: StoreError) -> Self {
         match &error {
-            StoreError::NoSuchJob(_) => Self::missing(error.to_string()),
+            StoreError::NoSuchJob(_) => Self::missing(sentence(&error.to_string())),
             StoreError::MovedOn { now, .. } => {
-                let detail = format!("{error}. Nothing was overwritten; look at what changed and do it again.");
+                let detail =
+                    sentence(&format!("{error}. Nothing was overwritten; look at what changed and do it again"));
                 let problem = Self::new(Status::PreconditionFailed, "moved-on", "Someone else was first", detail);
                 Self { revision: Some(*now), ..problem }
             }
             StoreError::NothingTo(_) => {
-                Self::new(Status::Conflict, "nothing-to-do", "Nothing to do", error.to_string())
+                Self::new(Status::Conflict, "nothing-to-do", "Nothing to do", sentence(&error.to_string()))
             }
             StoreError::Refused(refusal) => (*refusal).clone().into(),
             StoreError::Damaged(_) | StoreError::Database(_) | StoreError::Migration(_) => Self::internal(&error),
@@ -81,18 +90,12 @@ impl From<StoreError> for Problem {
 
 impl From<nook_core::Refusal> for Problem {
     fn from(refusal: nook_core::Refusal) -> Self {
-        let mut detail = refusal.to_string();
-        if !detail.ends_with('.') {
-            detail.push('.');
-        }
-        // The first letter of a sentence, whatever the core's error began with.
-        let capital = detail.chars().next().map(|c| c.to_uppercase().to_string()).unwrap_or_default();
-        let rest: String = detail.chars().skip(1).collect();
+        let detail = sentence(&refusal.to_string());
         match refusal {
             nook_core::Refusal::NoSuchRun { .. }
             | nook_core::Refusal::NoSuchBend { .. }
-            | nook_core::Refusal::NoSuchKeepOut { .. } => Self::missing(capital + &rest),
-            _ => Self::refused(capital + &rest),
+            | nook_core::Refusal::NoSuchKeepOut { .. } => Self::missing(detail),
+            _ => Self::refused(detail),
         }
     }
 }

@@ -1,13 +1,11 @@
 //! What to saw: pies, templates, pieces and the order of cuts.
 
 mod ellipse;
-mod pie;
 mod pieces;
 mod stick;
 mod template;
 
 pub use ellipse::seam_length;
-pub use pie::{PieCut, PieEnds, least_throat, usual_seams};
 pub use pieces::{Face, Piece, PieceKind, Solid, pieces};
 pub use stick::{Cut, CutPlan, ScribeLine, cut_plan};
 pub use template::WrapTemplate;

@@ -4,8 +4,8 @@ use nalgebra::Point3;
 use serde::Serialize;
 use utoipa::ToSchema;
 
-use super::{PieCut, PieEnds};
 use crate::geometry::{Path, Travel, Triple};
+use crate::route::{PieCut, PieEnds};
 use crate::units::SeamCount;
 
 /// What a piece is part of. Counts are from 0.

@@ -1,10 +1,11 @@
 //! Looking a run over: its path, how its bends are made, and every problem.
 
 use super::{Place, Problem};
-use crate::cut::{PieCut, PieEnds, least_throat, usual_seams};
 use crate::geometry::Path;
-use crate::job::{End, Run};
 use crate::join::{JointKind, SizeMatch};
+use crate::measure::End;
+use crate::route::Run;
+use crate::route::{PieCut, PieEnds, least_throat, usual_seams};
 use crate::route::{Way, lay, least_between_bends, tube_path, ways};
 use crate::units::SeamCount;
 

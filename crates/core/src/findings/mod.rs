@@ -11,8 +11,8 @@ use serde::Serialize;
 use utoipa::ToSchema;
 
 use crate::edit::Edit;
-use crate::job::End;
 use crate::join::JointKind;
+use crate::measure::End;
 use crate::measure::EndForm;
 use crate::route::{LayError, NoWay};
 use crate::units::Words;

@@ -1,12 +1,14 @@
 //! Edits that mend a problem. Each is tried on the job first; only what works is offered.
 
 use super::{Finding, Place, Problem, Remedy, Severity, assess};
-use crate::cut::{PieEnds, least_throat};
 use crate::edit::{Edit, apply};
 use crate::geometry::Point;
-use crate::job::{End, Job, Run};
+use crate::job::Job;
 use crate::join::JointKind;
+use crate::measure::End;
+use crate::route::Run;
 use crate::route::{NoWay, Target, least_between_bends, one_bend_nearby, ways};
+use crate::route::{PieEnds, least_throat};
 use crate::units::{BendRadius, Gap, LengthUnit, SeamCount, Straight, Words};
 
 /// How far a port is suggested to be moved, in mm, at most: what a bracket or a turned housing gives.

@@ -1,8 +1,8 @@
 //! How a problem is said. The only wording of findings there is.
 
 use super::{Place, Problem};
-use crate::job::Run;
 use crate::join::BEAD_FROM_END;
+use crate::route::Run;
 use crate::units::Words;
 
 impl Problem {

@@ -3,8 +3,8 @@
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-use crate::job::Duty;
 use crate::measure::{Port, Side};
+use crate::stock::Duty;
 use crate::units::{Gap, Seat};
 
 /// How a pipe's end meets its port.

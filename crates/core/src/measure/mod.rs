@@ -4,4 +4,4 @@ mod keep_out;
 mod port;
 
 pub use keep_out::{KeepOut, KeepOutId, KeepOutKind, KeepOutShape};
-pub use port::{EndForm, Port, Side};
+pub use port::{End, EndForm, Port, Side};

@@ -55,6 +55,36 @@ pub enum Side {
     Body,
 }
 
+/// One end of a run.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum End {
+    /// Where the pipe leaves.
+    A,
+    /// Where it arrives.
+    B,
+}
+
+impl End {
+    /// The letter.
+    #[must_use]
+    pub const fn letter(self) -> char {
+        match self {
+            Self::A => 'A',
+            Self::B => 'B',
+        }
+    }
+
+    /// The other one.
+    #[must_use]
+    pub const fn other(self) -> Self {
+        match self {
+            Self::A => Self::B,
+            Self::B => Self::A,
+        }
+    }
+}
+
 /// A mouth that a pipe joins.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
 #[serde(deny_unknown_fields)]

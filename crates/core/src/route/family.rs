@@ -4,7 +4,8 @@
 use nalgebra::{Matrix3, Point3};
 
 use crate::geometry::{Direction, Vector};
-use crate::job::{End, Run};
+use crate::measure::End;
+use crate::route::Run;
 
 /// The two-bend ways of a run, and what makes one buildable.
 #[derive(Debug, Clone, Copy)]

@@ -6,7 +6,8 @@ use thiserror::Error;
 
 use super::{Course, Way};
 use crate::geometry::{Leg, Mouth, Path, PathError};
-use crate::job::{End, Run};
+use crate::measure::End;
+use crate::route::Run;
 
 /// Why a way does not join its ports.
 #[derive(Debug, Clone, Copy, PartialEq, Error, Serialize)]

@@ -7,7 +7,7 @@ use utoipa::ToSchema;
 
 use super::{Course, LayError, Way, lay, tube_path};
 use crate::geometry::{Path, Point};
-use crate::job::Run;
+use crate::route::Run;
 use crate::units::{BendAngle, Lead, Rotation, Straight};
 
 /// One figure of a way and the value it shall have. Straights and bends are counted from 0 at A.

@@ -4,8 +4,8 @@
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-use crate::cut::PieEnds;
 use crate::geometry::Point;
+use crate::route::PieEnds;
 use crate::units::{BendRadius, Lead, SeamCount};
 
 /// Where a pipe's vertices lie.

@@ -9,8 +9,9 @@ use super::candidate::{BEND_WORTH, SEAM_WORTH};
 use super::family::{Family, Leads, Shape};
 use super::lay::axes_meet;
 use super::{Candidate, Course, Way, WayKind, lay, tube_path};
-use crate::cut::usual_seams;
-use crate::job::{End, Run};
+use crate::measure::End;
+use crate::route::Run;
+use crate::route::usual_seams;
 use crate::stock::Tube;
 use crate::units::{BendRadius, Lead, Measure, Words};
 

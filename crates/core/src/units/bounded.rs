@@ -95,7 +95,7 @@ bounded!(
     OutsideDiameter, "the outside diameter", 3.0 ..= 300.0, "mm"
 );
 bounded!(
-    /// Wall thickness in mm; [`crate::stock::Tube`] also keeps it under the tube's radius.
+    /// Wall thickness in mm; a tube also keeps it under the tube's radius.
     Wall, "the wall", 0.3 ..= 12.0, "mm"
 );
 bounded!(

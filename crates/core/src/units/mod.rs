@@ -3,6 +3,7 @@
 mod bounded;
 mod length;
 mod measure;
+mod name;
 mod read_length;
 
 pub use bounded::{
@@ -11,4 +12,5 @@ pub use bounded::{
 };
 pub use length::{LengthUnit, MM_PER_INCH};
 pub use measure::{Measure, Words};
+pub use name::{Name, NameError};
 pub use read_length::{ReadLengthError, read_length};

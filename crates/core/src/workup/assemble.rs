@@ -6,7 +6,9 @@ use crate::cut::{Piece, cut_plan, pieces, seam_length};
 use crate::edit::Refusal;
 use crate::findings::{Assessment, assess, with_remedies};
 use crate::geometry::Path;
-use crate::job::{End, Job, Run, RunId};
+use crate::job::Job;
+use crate::measure::End;
+use crate::route::{Run, RunId};
 use crate::units::Measure;
 
 /// Works out everything about one run.

@@ -3,10 +3,10 @@
 use serde::Serialize;
 use utoipa::ToSchema;
 
-use crate::cut::{PieCut, PieEnds};
 use crate::geometry::{Arc, Path};
-use crate::job::Run;
 use crate::join::bend_thrust;
+use crate::route::Run;
+use crate::route::{PieCut, PieEnds};
 use crate::units::{LengthUnit, Measure, SeamCount, Words};
 
 /// On which side of the story rod a bend is drawn.
@@ -121,7 +121,7 @@ impl BendWorkup {
             welds,
             saw: cut.saw.to_degrees(),
             throat: Measure(cut.throat),
-            least_throat: Measure(crate::cut::least_throat(run.tube)),
+            least_throat: Measure(crate::route::least_throat(run.tube)),
             centre: Measure(cut.centre),
             back: Measure(cut.back),
             end_step: Measure(if ends == PieEnds::Square { cut.square_end_step } else { 0.0 }),

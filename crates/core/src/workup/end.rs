@@ -4,8 +4,9 @@ use serde::Serialize;
 use utoipa::ToSchema;
 
 use crate::geometry::{Path, Triple};
-use crate::job::{End, Run};
 use crate::join::{GapReason, JointKind, end_thrust};
+use crate::measure::End;
+use crate::route::Run;
 use crate::units::{Measure, Words};
 
 /// One end of a run.

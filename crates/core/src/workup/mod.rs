@@ -15,7 +15,8 @@ use utoipa::ToSchema;
 
 use crate::findings::Finding;
 use crate::geometry::Triple;
-use crate::job::{Duty, Run, RunId};
+use crate::route::{Run, RunId};
+use crate::stock::Duty;
 use crate::units::Measure;
 
 /// Everything that follows from a job for one run. Counts are from 0 at A, angles in degrees.

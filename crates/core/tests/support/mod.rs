@@ -9,13 +9,16 @@
     reason = "each test target uses its own part of this module"
 )]
 
-use nook_core::cut::PieEnds;
 use nook_core::geometry::{Direction, Point};
-use nook_core::job::{Duty, End, Name, RunDraft};
 use nook_core::join::JointKind;
+use nook_core::measure::End;
 use nook_core::measure::{EndForm, KeepOutId, KeepOutKind, KeepOutShape, Port, Side};
+use nook_core::route::PieEnds;
+use nook_core::route::RunDraft;
 use nook_core::route::Target;
+use nook_core::stock::Duty;
 use nook_core::stock::{Material, Tube};
+use nook_core::units::Name;
 use nook_core::units::{BendAngle, BendRadius, Gap, Kerf, OutsideDiameter, Rotation, SeamCount, Straight, Wall};
 use nook_core::{Edit, Job, RunId};
 use proptest::prelude::*;

@@ -3,83 +3,16 @@
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-use super::Name;
+use super::Way;
 use crate::join::EndJoint;
-use crate::measure::Port;
-use crate::route::Way;
-use crate::stock::Tube;
-use crate::units::{BendRadius, Pressure};
+use crate::measure::{End, Port};
+use crate::stock::{Duty, Tube};
+use crate::units::{BendRadius, Name, Pressure};
 
 /// Names one run within its job.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord, Serialize, Deserialize, ToSchema)]
 #[schema(value_type = u32)]
 pub struct RunId(pub u32);
-
-/// What a pipe carries.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
-#[serde(rename_all = "snake_case")]
-pub enum Duty {
-    /// Boost from compressor to cooler.
-    ChargeHot,
-    /// Boost from cooler to throttle.
-    ChargeCold,
-    /// Air to the compressor.
-    Intake,
-    /// Coolant.
-    Coolant,
-    /// Exhaust gas.
-    Exhaust,
-}
-
-impl Duty {
-    /// Working pressure in bar when nobody said: a warm street tune's boost, a common cap, near nothing, and
-    /// back pressure before a turbine is not this pipe's. Shown as a starting value.
-    #[must_use]
-    pub const fn usual_pressure(self) -> f64 {
-        match self {
-            Self::ChargeHot | Self::ChargeCold => 1.5,
-            Self::Coolant => 1.1,
-            Self::Intake => 0.0,
-            Self::Exhaust => 0.3,
-        }
-    }
-
-    /// Whether boost can blow a joint apart.
-    #[must_use]
-    pub const fn is_boost(self) -> bool {
-        matches!(self, Self::ChargeHot | Self::ChargeCold)
-    }
-}
-
-/// One end of a run.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
-#[serde(rename_all = "snake_case")]
-pub enum End {
-    /// Where the pipe leaves.
-    A,
-    /// Where it arrives.
-    B,
-}
-
-impl End {
-    /// The letter.
-    #[must_use]
-    pub const fn letter(self) -> char {
-        match self {
-            Self::A => 'A',
-            Self::B => 'B',
-        }
-    }
-
-    /// The other one.
-    #[must_use]
-    pub const fn other(self) -> Self {
-        match self {
-            Self::A => Self::B,
-            Self::B => Self::A,
-        }
-    }
-}
 
 /// One pipe: its ports, its tube and the way it takes.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]

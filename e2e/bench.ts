@@ -1,0 +1,59 @@
+import AxeBuilder from '@axe-core/playwright';
+import { expect, type Page, test as base } from '@playwright/test';
+
+/** A page that fails its test on any error of its own or any request that leaves the machine. */
+export const test = base.extend({
+  page: async ({ page, baseURL }, use) => {
+    const wrong: string[] = [];
+    page.on('pageerror', (error) => wrong.push(error.message));
+    page.on('console', (message) => {
+      // The server's refusals are part of some journeys; the browser reports them on its own.
+      if (message.type() === 'error' && !message.text().includes('status of 4')) wrong.push(message.text());
+    });
+    page.on('request', (request) => {
+      const { protocol, origin } = new URL(request.url());
+      if (protocol === 'http:' && origin !== baseURL) wrong.push(`asked ${request.url()}`);
+    });
+    await use(page);
+    expect(wrong).toEqual([]);
+  },
+});
+
+export { expect };
+
+export async function noSeriousFaults(page: Page) {
+  const found = await new AxeBuilder({ page }).analyze();
+  const serious = found.violations.filter(({ impact }) => impact === 'serious' || impact === 'critical');
+  expect(serious.map(({ id, nodes }) => `${id}: ${nodes.map((node) => node.html).join(' | ')}`)).toEqual([]);
+}
+
+/** Begins a job through the interface and opens its form for the first run. */
+export async function beginJob(page: Page, name: string) {
+  await page.goto('/');
+  await page.getByLabel('Name of a new job').fill(name);
+  await page.getByRole('button', { name: 'Begin it' }).click();
+  await page.getByRole('button', { name: 'Add the first run' }).click();
+}
+
+/** Fills the form for a charge pipe between two ports at right angles and adds it. */
+export async function addRun(page: Page, name: string) {
+  const form = page.getByRole('dialog', { name: 'New run' });
+  const type = async (label: string, text: string) => {
+    await form.getByLabel(label, { exact: true }).fill(text);
+    await form.getByLabel(label, { exact: true }).press('Enter');
+  };
+  await form.getByLabel('Name of the run').fill(name);
+  await type('Forward x, B', '520');
+  await type('Left y, B', '260 mm');
+  await type('Up z, B', '310');
+  await type('Heading, left of forward, B', '0');
+  await type('Pitch, above level, B', '-90');
+  await form.getByRole('button', { name: 'Add the run' }).click();
+  await expect(page.getByRole('heading', { name, exact: true })).toBeVisible();
+}
+
+/** The length written on a straight of the story rod, in mm. */
+export async function straightLength(page: Page, number: number): Promise<number> {
+  const label = await page.getByRole('button', { name: new RegExp(`^Straight ${number},`) }).getAttribute('aria-label');
+  return Number(label?.match(/, (-?[\d.]+) mm/)?.[1]);
+}

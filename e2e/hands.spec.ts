@@ -1,0 +1,134 @@
+import { type ChildProcess, spawn } from 'node:child_process';
+import { mkdtemp } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import type { Page } from '@playwright/test';
+import { expect, noSeriousFaults, straightLength, test } from './bench';
+
+const HOT_SIDE = '/jobs/1/runs/1/route';
+
+async function grab(page: Page, name: RegExp) {
+  const box = await page.getByRole('button', { name }).boundingBox();
+  if (!box) throw new Error(`${name} is not on the screen`);
+  const [x, y] = [box.x + box.width / 2, box.y + box.height / 2];
+  await page.mouse.move(x, y);
+  await page.mouse.down();
+  return { x, y };
+}
+
+test('dragging a straight previews, letting go keeps, and undo takes it back', async ({ page, request }) => {
+  await page.goto(HOT_SIDE);
+  await expect(page.getByRole('button', { name: /^Straight 3,/ })).toBeVisible();
+  const before = await straightLength(page, 3);
+  const kept = async () => (await (await request.get('/api/jobs/1')).json()).revision as number;
+  const revision = await kept();
+  const { x, y } = await grab(page, /^Straight 3,/);
+  await page.mouse.move(x + 25, y, { steps: 6 });
+  await expect.poll(() => straightLength(page, 3)).toBeGreaterThan(before + 10);
+  expect(await kept()).toBe(revision);
+  await page.mouse.up();
+  await expect.poll(kept).toBe(revision + 1);
+  const after = await straightLength(page, 3);
+  expect(after).toBeGreaterThan(before + 10);
+  await page.keyboard.press('u');
+  await expect.poll(() => straightLength(page, 3)).toBe(before);
+});
+
+test('a port is dragged by its arrow in the bay and the pipe follows', async ({ page, request }) => {
+  await page.goto('/jobs/1/runs/1/measure');
+  await page.getByRole('button', { name: 'Top' }).click();
+  await page.getByRole('button', { name: /^End A,/ }).click();
+  await noSeriousFaults(page);
+  const port = async () => (await (await request.get('/api/jobs/1')).json()).job.runs[0].a.at as number[];
+  const before = await port();
+  const label = page.locator('.bay-label-lit');
+  await expect(label).toBeVisible();
+  const box = await label.boundingBox();
+  if (!box) throw new Error('the port has no label');
+  // The arrow along x runs right of the mouth, which lies somewhere above the label: feel for it.
+  let previewed = false;
+  page.on('request', (sent) => {
+    previewed ||= sent.url().endsWith('/preview') && (sent.postData() ?? '').includes('move_port');
+  });
+  const [left, top] = [box.x + box.width / 2, box.y];
+  feeling: for (let dy = -70; dy <= 10; dy += 5) {
+    for (let dx = 20; dx <= 90; dx += 14) {
+      await page.mouse.move(left + dx, top + dy);
+      await page.mouse.down();
+      await page.mouse.move(left + dx + 6, top + dy, { steps: 2 });
+      await page.waitForTimeout(40);
+      if (previewed) {
+        await page.mouse.move(left + dx + 30, top + dy, { steps: 4 });
+        await page.mouse.up();
+        break feeling;
+      }
+      await page.mouse.up();
+      await page.getByRole('button', { name: 'Fit' }).click();
+      await page.getByRole('button', { name: /^End A,/ }).click();
+    }
+  }
+  expect(previewed).toBe(true);
+  await expect.poll(port).not.toEqual(before);
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect.poll(port).toEqual(before);
+});
+
+test('the bench is worked by keyboard alone', async ({ page }) => {
+  await page.goto('/');
+  await page.getByRole('link', { name: /^Pellow van/ }).first().focus();
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('button', { name: /^End A,/ })).toBeVisible();
+  const bench = page.getByRole('region', { name: 'Bench pad' });
+  await page.keyboard.press('ArrowRight');
+  await expect(bench).toContainText('End A');
+  await page.keyboard.press('ArrowRight');
+  await page.keyboard.press('ArrowRight');
+  await expect(bench).toContainText('Bend 1 of 4');
+  const angle = async () => Number((await page.getByLabel('Angle of bend 1').inputValue()).replace('°', ''));
+  const before = await angle();
+  await page.keyboard.press(']');
+  await expect.poll(angle).toBeCloseTo(before + 1, 1);
+  await page.keyboard.press('ArrowRight');
+  const straight = await straightLength(page, 2);
+  await page.keyboard.press('Shift+ArrowRight');
+  await expect.poll(() => straightLength(page, 2)).toBeCloseTo(straight + 1, 1);
+  await page.keyboard.press('u');
+  await page.keyboard.press('u');
+  await page.keyboard.press('n');
+  await expect(bench).toContainText('Tight');
+  await page.keyboard.press('?');
+  await expect(page.getByRole('dialog', { name: 'Keys' })).toBeVisible();
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('4');
+  await expect(page.getByRole('table', { name: 'Cut list' })).toBeVisible();
+});
+
+test('the server dies in the middle of a drag and everything kept is there again', async ({ page }) => {
+  test.setTimeout(90_000);
+  const port = 8398;
+  const data = await mkdtemp(join(tmpdir(), 'nook-bend-'));
+  const start = async (): Promise<ChildProcess> => {
+    const server = spawn('../target/debug/nook-bend', ['demo', '--port', String(port), '--data', data]);
+    await new Promise<void>((resolve) => server.stdout.once('data', () => resolve()));
+    return server;
+  };
+  const foreign = `http://127.0.0.1:${port}${HOT_SIDE}`;
+  let server = await start();
+  const second = await page.context().newPage();
+  await second.goto(foreign);
+  await second.getByRole('button', { name: /^Straight 2,/ }).click();
+  await second.getByLabel('Length of straight 2').fill('111');
+  await second.keyboard.press('Enter');
+  await expect.poll(() => straightLength(second, 2)).toBe(111);
+  const { x, y } = await grab(second, /^Straight 2,/);
+  await second.mouse.move(x + 20, y, { steps: 5 });
+  server.kill('SIGKILL');
+  await second.mouse.move(x + 30, y, { steps: 5 });
+  await second.mouse.up();
+  await expect(second.getByRole('alert')).toContainText('does not answer');
+  server = await start();
+  await second.reload();
+  await expect.poll(() => straightLength(second, 2)).toBe(111);
+  server.kill('SIGTERM');
+  await second.close();
+});

@@ -1,0 +1,35 @@
+import { defineConfig } from '@playwright/test';
+
+const port = 8397;
+
+export default defineConfig({
+  testDir: '.',
+  fullyParallel: false,
+  workers: 1,
+  timeout: 60_000,
+  expect: { timeout: 10_000 },
+  reporter: 'list',
+  use: {
+    baseURL: `http://127.0.0.1:${port}`,
+    viewport: { width: 1280, height: 800 },
+    trace: 'retain-on-failure',
+    launchOptions: {
+      executablePath: process.env['CHROMIUM'] ?? '/usr/bin/chromium',
+      args: [
+        '--no-sandbox',
+        '--use-angle=swiftshader',
+        '--enable-unsafe-swiftshader',
+        '--disable-background-networking',
+        '--disable-component-update',
+        '--disable-sync',
+        '--no-first-run',
+      ],
+    },
+  },
+  webServer: {
+    // A folder of its own for every run, so that no job of another run is met.
+    command: `../target/debug/nook-bend demo --port ${port} --data "$(mktemp -d)"`,
+    url: `http://127.0.0.1:${port}/api/jobs`,
+    reuseExistingServer: false,
+  },
+});

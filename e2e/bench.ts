@@ -1,5 +1,5 @@
 import AxeBuilder from '@axe-core/playwright';
-import { expect, type Page, test as base } from '@playwright/test';
+import { test as base, expect, type Page } from '@playwright/test';
 
 /** A page that fails its test on any error of its own or any request that leaves the machine. */
 export const test = base.extend({
@@ -54,6 +54,8 @@ export async function addRun(page: Page, name: string) {
 
 /** The length written on a straight of the story rod, in mm. */
 export async function straightLength(page: Page, number: number): Promise<number> {
-  const label = await page.getByRole('button', { name: new RegExp(`^Straight ${number},`) }).getAttribute('aria-label');
+  const label = await page
+    .getByRole('button', { name: new RegExp(`^Straight ${number},`) })
+    .getAttribute('aria-label');
   return Number(label?.match(/, (-?[\d.]+) mm/)?.[1]);
 }

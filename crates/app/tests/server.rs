@@ -63,7 +63,7 @@ fn refusals_say_what_and_where_and_change_nothing() {
         refused(&draft)["detail"].as_str().unwrap().to_owned()
     };
     assert!(spoilt("/run/tube/od", json!(-63.5)).contains("between 3 and 300 mm; -63.5 is outside"));
-    assert!(spoilt("/run/tube/wall", json!(12.5)).contains("the wall must be between"));
+    assert!(spoilt("/run/tube/wall", json!(12.5)).contains("wall must be between 0.3 and 12 mm; 12.5 is outside"));
     assert!(spoilt("/run/tube", json!({"material": "mild_steel", "od": 20, "wall": 10})).contains("leaves no bore"));
     assert!(spoilt("/run/b/at", json!([0, 0, 0.5])).contains("at least 1 mm apart"));
     assert!(spoilt("/run/a/out", json!([0, 0, 0])).contains("direction"));

@@ -56,6 +56,7 @@ export default function Bay({ state, drawing, pickPieces, showNames }: Props) {
         dpr={[1, 2]}
         gl={{ antialias: true }}
         onPointerMissed={() => select({ part: 'run' })}
+        role='img'
         aria-label='The pipe in the bay. The story rod below offers the same parts by keyboard.'
       >
         <color attach='background' args={[token.dye]} />

@@ -23,7 +23,7 @@ interface Controls {
 function extent(workup: Workup | undefined, keepOuts: KeepOut[], wide: boolean): Sphere {
   const box = new Box3();
   for (const end of workup?.ends ?? []) box.expandByPoint(new Vector3(...end.at.map((c) => c.mm)));
-  for (const vertex of workup?.vertices ?? []) box.expandByPoint(new Vector3(...vertex));
+  for (const { vertex } of workup?.bends ?? []) box.expandByPoint(new Vector3(...vertex.map((c) => c.mm)));
   if (wide || box.isEmpty()) {
     for (const { shape } of keepOuts) {
       if (shape.shape === 'cylinder') box.expandByPoint(new Vector3(...shape.from));

@@ -124,7 +124,7 @@ export function CutPad({ state, workup, drawing }: Props) {
           </Button>
         ))}
       </Box>
-      <LraTable workup={workup} unit={unit} />
+      <BenderTables workup={workup} unit={unit} />
     </>
   );
 }
@@ -179,31 +179,58 @@ function turnWords({ turn }: CutRow, unit: Unit): string {
   }
 }
 
-function LraTable({ workup, unit }: { workup: Workup; unit: Unit }) {
+/** The tables a bender or a drawing board wants: length, rotation and angle, and where the vertices are. */
+function BenderTables({ workup, unit }: { workup: Workup; unit: Unit }) {
+  return (
+    <>
+      <Plain
+        title='Length, rotation, angle'
+        heads={['Bend', 'Length', 'Rotation', 'Angle', 'Radius']}
+        rows={workup.lra.map((row, index) => [
+          row.angle == null ? 'end' : String(index + 1),
+          figure(row.length, unit),
+          row.rotation == null ? '' : degrees(row.rotation),
+          row.angle == null ? '' : degrees(row.angle),
+          row.radius ? figure(row.radius, unit) : '',
+        ])}
+      />
+      <Plain
+        title='Vertices'
+        heads={['Bend', 'Forward x', 'Left y', 'Up z', 'Setback']}
+        rows={workup.bends.map((bend, index) => [
+          String(index + 1),
+          ...bend.vertex.map((coordinate) => figure(coordinate, unit)),
+          figure(bend.setback, unit),
+        ])}
+      />
+    </>
+  );
+}
+
+function Plain({ title, heads, rows }: { title: string; heads: string[]; rows: string[][] }) {
   return (
     <>
       <Typography variant='h2' sx={{ mt: 2, mb: 0.5 }}>
-        Length, rotation, angle
+        {title}
       </Typography>
-      <Table size='small' aria-label='Length, rotation, angle' sx={{ '& td, & th': { px: 0.4, py: 0.4 } }}>
+      <Table size='small' aria-label={title} sx={{ '& td, & th': { px: 0.4, py: 0.4 } }}>
         <TableHead>
           <TableRow>
-            <TableCell>Bend</TableCell>
-            <TableCell align='right'>Length</TableCell>
-            <TableCell align='right'>Rotation</TableCell>
-            <TableCell align='right'>Angle</TableCell>
-            <TableCell align='right'>Radius</TableCell>
+            {heads.map((head, column) => (
+              <TableCell key={head} align={column === 0 ? 'left' : 'right'}>
+                {head}
+              </TableCell>
+            ))}
           </TableRow>
         </TableHead>
         <TableBody>
-          {workup.lra.map((row, index) => (
-            // biome-ignore lint/suspicious/noArrayIndexKey: rows are named by their place
-            <TableRow key={index}>
-              <TableCell>{row.angle == null ? 'end' : index + 1}</TableCell>
-              <TableCell align='right'>{figure(row.length, unit)}</TableCell>
-              <TableCell align='right'>{row.rotation == null ? '' : degrees(row.rotation)}</TableCell>
-              <TableCell align='right'>{row.angle == null ? '' : degrees(row.angle)}</TableCell>
-              <TableCell align='right'>{row.radius ? figure(row.radius, unit) : ''}</TableCell>
+          {rows.map((row) => (
+            <TableRow key={row[0]}>
+              {row.map((cell, column) => (
+                <TableCell key={heads[column]} align={column === 0 ? 'left' : 'right'}>
+                  {cell}
+                </TableCell>
+              ))}
             </TableRow>
           ))}
         </TableBody>

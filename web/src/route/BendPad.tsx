@@ -130,6 +130,11 @@ export function BendPad({ workup, index, drawing }: Props) {
       <Row name='Throat' aside={`limit ${length(bend.least_throat, unit)}`}>
         {figure(bend.throat, unit)} {unit}
       </Row>
+      <Row name='Vertex' aside='x forward, y left, z up'>
+        <Box component='span' sx={{ fontSize: 15 }}>
+          {bend.vertex.map((coordinate) => figure(coordinate, unit)).join(' / ')}
+        </Box>
+      </Row>
       <Row name='Centre / back' aside='of a full pie'>
         {figure(bend.centre, unit)} / {figure(bend.back, unit)} {unit}
       </Row>

@@ -68,7 +68,9 @@ pub(crate) fn serve(port: u16, data: &Path, demo: bool) -> Result<(), ServeError
             let job = built_in::demo_job().map_err(|error| ServeError::BuiltIn(error.to_string()))?;
             store.create(&job).await?;
         }
-        let served = rocket(port, store.clone(), catalogue).launch().await;
+        let first = store.list().await?.first().filter(|_| demo).map(|job| format!("/jobs/{}", job.id));
+        let page = first.unwrap_or_default();
+        let served = rocket(port, store.clone(), catalogue, page).launch().await;
         store.close().await;
         served.map(drop).map_err(|error| match error.kind() {
             rocket::error::ErrorKind::Bind(problem) => {
@@ -80,7 +82,8 @@ pub(crate) fn serve(port: u16, data: &Path, demo: bool) -> Result<(), ServeError
     })
 }
 
-fn rocket(port: u16, store: Store, catalogue: Catalogue) -> Rocket<Build> {
+/// `page` is where the printed address leads.
+fn rocket(port: u16, store: Store, catalogue: Catalogue, page: String) -> Rocket<Build> {
     let config = Config {
         port,
         log_level: LogLevel::Off,
@@ -98,7 +101,7 @@ fn rocket(port: u16, store: Store, catalogue: Catalogue) -> Rocket<Build> {
         .attach(AdHoc::on_liftoff("say the address", |rocket| {
             let port = rocket.config().port;
             Box::pin(async move {
-                println!("Nook Bend is at http://127.0.0.1:{port}  (stop it with Ctrl-C)");
+                println!("Nook Bend is at http://127.0.0.1:{port}{page}  (stop it with Ctrl-C)");
             })
         }))
         .register("/", catchers![problem::not_found, problem::anything])

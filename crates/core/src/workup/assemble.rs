@@ -34,7 +34,6 @@ pub fn workup(job: &Job, id: RunId) -> Result<Workup, Refusal> {
         bar: run.bar(),
         ends: [End::A, End::B].map(|end| EndWorkup::of(run, end, tube)),
         lra: tube.map_or_else(Vec::new, lra),
-        vertices: tube.map_or_else(Vec::new, |tube| tube.vertices().iter().map(|v| v.coords.into()).collect()),
         pieces: parts.iter().enumerate().map(|(i, piece)| PieceWorkup::of(&mark, i, piece, run.tube.od())).collect(),
         cutting: plan.map(|plan| CuttingWorkup::of(&plan, &mark, run.tube.od(), job.kerf())),
         totals: tube.map(|tube| totals(run, tube, &bends, &assessment)),
@@ -67,6 +66,7 @@ fn along_the_tube(run: &Run, tube: &Path, assessment: &Assessment) -> (Vec<Strai
         let before = travel.along.pitch();
         straights.push(straight(leg.straight, station, before));
         station += leg.straight;
+        let vertex = travel.straight(leg.straight + leg.bend.setback()).at;
         travel = travel.straight(leg.straight).clocked(leg.bend.rotation).bend(leg.bend.radius, leg.bend.angle);
         if index > 0 {
             clock += leg.bend.rotation;
@@ -78,6 +78,7 @@ fn along_the_tube(run: &Run, tube: &Path, assessment: &Assessment) -> (Vec<Strai
             chosen: specs.get(index).is_some_and(|spec| spec.seams.is_some()),
             from: station,
             clock,
+            vertex: vertex.coords.into(),
             pitches: [before, travel.along.pitch()],
         };
         bends.push(BendWorkup::of(run, &given));

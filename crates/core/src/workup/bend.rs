@@ -35,6 +35,9 @@ pub struct BendWorkup {
     pub radius_diameters: f64,
     /// Tangent point to vertex.
     pub setback: Measure,
+    /// Where the axes of the straights before and after meet: x forward, y left, z up.
+    #[schema(min_items = 3, max_items = 3)]
+    pub vertex: [Measure; 3],
     /// Seams between its parts (square ends add one).
     pub seams: SeamCount,
     /// Whether somebody chose that count.
@@ -94,13 +97,15 @@ pub(super) struct BendGiven {
     pub(super) from: f64,
     /// Clock of its plane, in radians, counted from the first bend's.
     pub(super) clock: f64,
+    /// Where the axes before and after meet, in mm.
+    pub(super) vertex: [f64; 3],
     /// Pitch of the straights before and after, in degrees.
     pub(super) pitches: [f64; 2],
 }
 
 impl BendWorkup {
     pub(super) fn of(run: &Run, given: &BendGiven) -> Self {
-        let BendGiven { arc, cut, make: (seams, ends), chosen, from, clock, pitches } = *given;
+        let BendGiven { arc, cut, make: (seams, ends), chosen, from, clock, vertex, pitches } = *given;
         let count = u32::from(seams.get());
         let (pies, welds, shift) = match ends {
             PieEnds::Mitred => (count - 1, count, 0.5),
@@ -114,6 +119,7 @@ impl BendWorkup {
             radius: Measure(arc.radius),
             radius_diameters: arc.radius / run.tube.od(),
             setback: Measure(arc.setback()),
+            vertex: vertex.map(Measure),
             seams,
             seams_chosen: chosen,
             ends,

@@ -14,7 +14,6 @@ use serde::Serialize;
 use utoipa::ToSchema;
 
 use crate::findings::Finding;
-use crate::geometry::Triple;
 use crate::route::{Run, RunId};
 use crate::stock::Duty;
 use crate::units::Measure;
@@ -50,9 +49,6 @@ pub struct Workup {
     pub bends: Vec<BendWorkup>,
     /// The length-rotation-angle table, for a bender.
     pub lra: Vec<LraRow>,
-    /// Where neighbouring straights' axes meet, in mm, vehicle axes.
-    #[schema(value_type = Vec<Triple>)]
-    pub vertices: Vec<[f64; 3]>,
     /// The pieces of tube in order, where they stand and how they are cut; empty where the way does not join.
     pub pieces: Vec<PieceWorkup>,
     /// How to saw them from one stick; nothing where a piece cannot be cut.

@@ -300,6 +300,12 @@ export interface components {
             radius_diameters: number;
             /** @description Tangent point to vertex. */
             setback: components["schemas"]["Measure"];
+            /** @description Where the axes of the straights before and after meet: x forward, y left, z up. */
+            vertex: [
+                components["schemas"]["Measure"],
+                components["schemas"]["Measure"],
+                components["schemas"]["Measure"]
+            ];
             /** @description Seams between its parts (square ends add one). */
             seams: components["schemas"]["SeamCount"];
             /** @description Whether somebody chose that count. */
@@ -1253,8 +1259,6 @@ export interface components {
             bends: components["schemas"]["BendWorkup"][];
             /** @description The length-rotation-angle table, for a bender. */
             lra: components["schemas"]["LraRow"][];
-            /** @description Where neighbouring straights' axes meet, in mm, vehicle axes. */
-            vertices: components["schemas"]["Triple"][];
             /** @description The pieces of tube in order, where they stand and how they are cut; empty where the way does not join. */
             pieces: components["schemas"]["PieceWorkup"][];
             cutting?: components["schemas"]["CuttingWorkup"] | null;

@@ -1,0 +1,50 @@
+// Renews docs/screenshots from the demo data: `node e2e/pictures.mjs` after `cargo xtask test` or `demo` has built all.
+import { spawn } from 'node:child_process';
+import { mkdtemp } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { chromium } from '@playwright/test';
+
+const root = fileURLToPath(new URL('..', import.meta.url));
+const port = 8396;
+const data = await mkdtemp(join(tmpdir(), 'nook-bend-'));
+const server = spawn(join(root, 'target/debug/nook-bend'), ['demo', '--port', String(port), '--data', data]);
+await new Promise((resolve) => server.stdout.once('data', resolve));
+
+const browser = await chromium.launch({
+  executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+  args: [
+    '--no-sandbox',
+    '--use-angle=swiftshader',
+    '--enable-unsafe-swiftshader',
+    '--disable-background-networking',
+  ],
+});
+const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+
+const views = [
+  ['jobs', '/', async () => {}],
+  ['measure', '/jobs/1/runs/1/measure', async () => {}],
+  ['route', '/jobs/1/runs/1/route', async () => {}],
+  ['bend', '/jobs/1/runs/1/route', () => page.getByRole('button', { name: /^Bend 2,/ }).click()],
+  ['join', '/jobs/1/runs/2/join', async () => {}],
+  ['cut', '/jobs/1/runs/1/cut', () => page.getByRole('link', { name: 'Join' }).waitFor()],
+  [
+    'new-run',
+    '/jobs/1/runs/1/route',
+    async () => {
+      await page.getByRole('combobox', { name: 'Run' }).click();
+      await page.getByRole('option', { name: 'New run…' }).click();
+    },
+  ],
+];
+for (const [name, path, act] of views) {
+  await page.goto(`http://127.0.0.1:${port}${path}`);
+  await page.waitForTimeout(2500);
+  await act();
+  await page.waitForTimeout(1200);
+  await page.screenshot({ path: join(root, `docs/screenshots/${name}.png`) });
+}
+await browser.close();
+server.kill('SIGTERM');

@@ -15,7 +15,7 @@ import { Choice } from '../kit/Choice';
 import type { Drawing } from '../kit/useDrawing';
 import { token } from '../theme';
 import { dutyNames, options } from './names';
-import { PortFields } from './PortFields';
+import { type PortChange, PortFields } from './PortFields';
 import { TubeChoice } from './TubeChoice';
 import { useMeasures } from './useMeasures';
 
@@ -63,7 +63,7 @@ export function NewRunDialog({ open, drawing, onClose, onAdded }: Props) {
     }
   }
 
-  const ports: [string, Port, (port: Port) => void][] = [
+  const ports: [string, Port, (change: PortChange) => void][] = [
     ['A', a, setA],
     ['B', b, setB],
   ];
@@ -92,7 +92,7 @@ export function NewRunDialog({ open, drawing, onClose, onAdded }: Props) {
             onChange={setDuty}
           />
         </Box>
-        <TubeChoice tube={tube} od={measure(tube.od)} wall={measure(tube.wall)} onKeep={setTube} />
+        <TubeChoice tube={tube} od={measure(tube.od)} wall={measure(tube.wall)} onChange={setTube} />
         <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 3, mt: 1 }}>
           {ports.map(([letter, port, set]) => (
             <Box
@@ -108,7 +108,7 @@ export function NewRunDialog({ open, drawing, onClose, onAdded }: Props) {
                 at={port.at.map(measure) as (Measure | undefined)[]}
                 od={measure(port.od)}
                 out={port.out}
-                onKeep={set}
+                onChange={set}
               />
             </Box>
           ))}

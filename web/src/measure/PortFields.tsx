@@ -6,6 +6,9 @@ import { LengthField } from '../kit/LengthField';
 import { NumberField } from '../kit/NumberField';
 import { formNames, options, sideNames } from './names';
 
+/** What a field makes of the port as it is when the field is kept. */
+export type PortChange = (port: Port) => Port;
+
 interface Props {
   /** Names the fields: `A` or `B`. */
   letter: string;
@@ -16,20 +19,21 @@ interface Props {
   out: Direction;
   /** The same direction both ways, where the server has worked it out. */
   live?: { heading: number; pitch: number; vector: readonly [number, number, number] } | undefined;
-  onKeep: (port: Port) => unknown;
+  /** Called with what to change, so that fields kept in quick succession do not undo each other. */
+  onChange: (change: PortChange) => unknown;
 }
 
 const axes = ['Forward x', 'Left y', 'Up z'] as const;
 
 /** A port's decisions, each typed on its own. */
-export function PortFields({ letter, port, at, od, out, live, onKeep }: Props) {
+export function PortFields({ letter, port, at, od, out, live, onChange }: Props) {
   const [by, setBy] = useState<'gauge' | 'vector'>(Array.isArray(out) ? 'vector' : 'gauge');
   return (
     <Box sx={{ display: 'grid', gap: 1, pt: 1 }}>
       <NameField
         label={`Name of port ${letter}`}
         value={port.name}
-        onKeep={(name) => onKeep({ ...port, name })}
+        onKeep={(name) => onChange((now) => ({ ...now, name }))}
       />
       <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr 1fr', gap: 1 }}>
         {axes.map((axis, index) => (
@@ -38,7 +42,7 @@ export function PortFields({ letter, port, at, od, out, live, onKeep }: Props) {
             label={`${axis}, ${letter}`}
             width='100%'
             value={at[index]}
-            onKeep={(mm) => onKeep({ ...port, at: port.at.with(index, mm) as Port['at'] })}
+            onKeep={(mm) => onChange((now) => ({ ...now, at: now.at.with(index, mm) as Port['at'] }))}
           />
         ))}
       </Box>
@@ -53,14 +57,15 @@ export function PortFields({ letter, port, at, od, out, live, onKeep }: Props) {
           ]}
           onChange={(next) => {
             setBy(next);
-            if (!live) onKeep({ ...port, out: next === 'gauge' ? { heading: 0, pitch: 0 } : [1, 0, 0] });
+            if (!live)
+              onChange((now) => ({ ...now, out: next === 'gauge' ? { heading: 0, pitch: 0 } : [1, 0, 0] }));
           }}
         />
         <LengthField
           label={`Outside, ${letter}`}
           width='100%'
           value={od}
-          onKeep={(mm) => onKeep({ ...port, od: mm })}
+          onKeep={(mm) => onChange((now) => ({ ...now, od: mm }))}
         />
       </Box>
       <DirectionFields
@@ -68,7 +73,7 @@ export function PortFields({ letter, port, at, od, out, live, onKeep }: Props) {
         by={by}
         out={out}
         live={live}
-        onKeep={(next) => onKeep({ ...port, out: next })}
+        onChange={(turn) => onChange((now) => ({ ...now, out: turn(now.out) }))}
       />
       <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 1 }}>
         <Choice<EndForm>
@@ -76,14 +81,14 @@ export function PortFields({ letter, port, at, od, out, live, onKeep }: Props) {
           width='100%'
           value={port.form}
           options={options(formNames)}
-          onChange={(form) => onKeep({ ...port, form })}
+          onChange={(form) => onChange((now) => ({ ...now, form }))}
         />
         <Choice<Side>
           label={`Rides on, ${letter}`}
           width='100%'
           value={port.rides}
           options={options(sideNames)}
-          onChange={(rides) => onKeep({ ...port, rides })}
+          onChange={(rides) => onChange((now) => ({ ...now, rides }))}
         />
       </Box>
     </Box>
@@ -95,12 +100,14 @@ interface DirectionProps {
   by: 'gauge' | 'vector';
   out: Direction;
   live: Props['live'];
-  onKeep: (out: Direction) => unknown;
+  onChange: (turn: (out: Direction) => Direction) => unknown;
 }
 
-function DirectionFields({ letter, by, out, live, onKeep }: DirectionProps) {
+function DirectionFields({ letter, by, out, live, onChange }: DirectionProps) {
+  const asGauge = (said: Direction) => (Array.isArray(said) ? (live ?? { heading: 0, pitch: 0 }) : said);
+  const asVector = (said: Direction) => (Array.isArray(said) ? said : (live?.vector ?? ([1, 0, 0] as const)));
   if (by === 'gauge') {
-    const { heading, pitch } = live ?? (Array.isArray(out) ? { heading: 0, pitch: 0 } : out);
+    const { heading, pitch } = asGauge(out);
     return (
       <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 1 }}>
         <NumberField
@@ -108,19 +115,19 @@ function DirectionFields({ letter, by, out, live, onKeep }: DirectionProps) {
           unit='°'
           width='100%'
           value={heading}
-          onKeep={(typed) => onKeep({ heading: typed, pitch })}
+          onKeep={(typed) => onChange((now) => ({ heading: typed, pitch: asGauge(now).pitch }))}
         />
         <NumberField
           label={`Pitch, above level, ${letter}`}
           unit='°'
           width='100%'
           value={pitch}
-          onKeep={(typed) => onKeep({ heading, pitch: typed })}
+          onKeep={(typed) => onChange((now) => ({ heading: asGauge(now).heading, pitch: typed }))}
         />
       </Box>
     );
   }
-  const vector = live?.vector ?? (Array.isArray(out) ? out : ([1, 0, 0] as const));
+  const vector = asVector(out);
   return (
     <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr 1fr', gap: 1 }}>
       {axes.map((axis, index) => (
@@ -131,7 +138,9 @@ function DirectionFields({ letter, by, out, live, onKeep }: DirectionProps) {
           digits={4}
           width='100%'
           value={vector[index] ?? 0}
-          onKeep={(typed) => onKeep([...vector].with(index, typed) as [number, number, number])}
+          onKeep={(typed) =>
+            onChange((now) => [...asVector(now)].with(index, typed) as [number, number, number])
+          }
         />
       ))}
     </Box>

@@ -9,11 +9,11 @@ interface Props {
   tube: Tube;
   od: Measure | undefined;
   wall: Measure | undefined;
-  onKeep: (tube: Tube) => unknown;
+  onChange: (change: (tube: Tube) => Tube) => unknown;
 }
 
 /** Material and size from the catalogue; diameter and wall can be typed for tube that is not in it. */
-export function TubeChoice({ tube, od, wall, onKeep }: Props) {
+export function TubeChoice({ tube, od, wall, onChange }: Props) {
   const catalogue = useCatalogue();
   const sizes = catalogue.data?.tubes ?? [];
   const known = sizes.find((size) => size.od === tube.od);
@@ -25,7 +25,7 @@ export function TubeChoice({ tube, od, wall, onKeep }: Props) {
         width='100%'
         value={tube.material}
         options={options(materialNames)}
-        onChange={(material) => onKeep({ ...tube, material })}
+        onChange={(material) => onChange((now) => ({ ...now, material }))}
       />
       <Choice
         label='Tube size'
@@ -35,17 +35,25 @@ export function TubeChoice({ tube, od, wall, onKeep }: Props) {
         onChange={(name) => {
           const size = sizes.find((candidate) => String(candidate.od) === name);
           if (!size) return;
-          const same = size.walls.includes(tube.wall);
-          onKeep({ ...tube, od: size.od, wall: same ? tube.wall : (size.walls[0] ?? tube.wall) });
+          onChange((now) => ({
+            ...now,
+            od: size.od,
+            wall: size.walls.includes(now.wall) ? now.wall : (size.walls[0] ?? now.wall),
+          }));
         }}
       />
       <LengthField
         label='Outside diameter'
         width='100%'
         value={od}
-        onKeep={(mm) => onKeep({ ...tube, od: mm })}
+        onKeep={(mm) => onChange((now) => ({ ...now, od: mm }))}
       />
-      <LengthField label='Wall' width='100%' value={wall} onKeep={(mm) => onKeep({ ...tube, wall: mm })} />
+      <LengthField
+        label='Wall'
+        width='100%'
+        value={wall}
+        onKeep={(mm) => onChange((now) => ({ ...now, wall: mm }))}
+      />
     </Box>
   );
 }

@@ -20,11 +20,11 @@ export function RoutePad({ state, workup, drawing }: Props) {
   return (
     <>
       {selected.part === 'bend' && workup.bends[selected.bend] ? (
-        <BendPad workup={workup} index={selected.bend} drawing={drawing} />
+        <BendPad key={selected.bend} workup={workup} index={selected.bend} drawing={drawing} />
       ) : selected.part === 'straight' && workup.straights[selected.straight] ? (
-        <StraightPad workup={workup} index={selected.straight} drawing={drawing} />
+        <StraightPad key={selected.straight} workup={workup} index={selected.straight} drawing={drawing} />
       ) : selected.part === 'end' ? (
-        <EndPad workup={workup} end={selected.end} drawing={drawing} />
+        <EndPad key={selected.end} workup={workup} end={selected.end} drawing={drawing} />
       ) : (
         <RunPad workup={workup} drawing={drawing} />
       )}

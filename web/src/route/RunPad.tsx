@@ -4,6 +4,7 @@ import { figure, length, useBench } from '../kit/bench';
 import { LengthField } from '../kit/LengthField';
 import { Row } from '../kit/Row';
 import type { Drawing } from '../kit/useDrawing';
+import { useLatest } from '../kit/useLatest';
 import { dutyNames } from '../measure/names';
 import { TubeChoice } from '../measure/TubeChoice';
 
@@ -16,6 +17,9 @@ interface Props {
 export function RunPad({ workup, drawing }: Props) {
   const unit = useBench((bench) => bench.unit);
   const { totals, run } = workup;
+  const changeTube = useLatest(workup.decisions.tube, (tube) =>
+    drawing.keep({ edit: 'set_tube', run, tube }),
+  );
   return (
     <>
       <Typography variant='h1' component='h2'>
@@ -25,12 +29,7 @@ export function RunPad({ workup, drawing }: Props) {
         {dutyNames[workup.duty]}, from {workup.ends[0].name} to {workup.ends[1].name}. Pick a bend or a
         straight to change it.
       </Typography>
-      <TubeChoice
-        tube={workup.decisions.tube}
-        od={workup.od}
-        wall={workup.wall}
-        onKeep={(tube) => drawing.keep({ edit: 'set_tube', run, tube })}
-      />
+      <TubeChoice tube={workup.decisions.tube} od={workup.od} wall={workup.wall} onChange={changeTube} />
       <Row name='Bend radius' aside={`${(workup.radius.mm / workup.od.mm).toFixed(2)} × tube`}>
         <LengthField
           label='Bend radius of the run'

@@ -105,7 +105,8 @@ fn packages(shell: &Shell, folder: &str) -> Outcome {
         |file: &str| std::fs::metadata(shell.current_dir().join(file)).and_then(|about| about.modified()).ok();
     let done = changed("node_modules/.package-lock.json");
     if done.is_none() || done < changed("package-lock.json") {
-        cmd!(shell, "npm ci --no-audit --no-fund --ignore-scripts").run()?;
+        // Not `npm ci`: it insists on packages for other platforms, which not every mirror carries.
+        cmd!(shell, "npm install --no-save --no-audit --no-fund --ignore-scripts").run()?;
     }
     Ok(())
 }

@@ -1,7 +1,8 @@
-import { Box, Typography } from '@mui/material';
+import { Box, ButtonBase, Typography } from '@mui/material';
 import { useLayoutEffect, useRef, useState } from 'react';
-import type { BendWorkup, Edit, Workup } from '../api/generated/schema';
+import type { BendWorkup, Edit, Finding, Workup } from '../api/generated/schema';
 import { length, type Selected, samePart, useBench } from '../kit/bench';
+import { severityLook } from '../kit/Findings';
 import type { Drawing } from '../kit/useDrawing';
 import { textFont, token } from '../theme';
 import { BendPart } from './BendPart';
@@ -49,6 +50,7 @@ export function StoryRod({ drawing, showPieces }: Props) {
             <Typography variant='body2' color='textSecondary'>
               {length(totals.developed, unit)} of tube along the centre line from A to B
             </Typography>
+            <FindingChips findings={workup.findings} />
             <Typography variant='body2' color='textSecondary' sx={{ ml: 'auto', whiteSpace: 'nowrap' }}>
               {totals.seams} seams · {length(totals.weld, unit)} of weld · {totals.mass_kg.toFixed(2)} kg ·{' '}
               {totals.litres.toFixed(2)} l
@@ -69,6 +71,35 @@ export function StoryRod({ drawing, showPieces }: Props) {
       </Box>
     </Box>
   );
+}
+
+/** How many findings there are of each kind; a press shows the first. */
+function FindingChips({ findings }: { findings: Finding[] }) {
+  const select = useBench((bench) => bench.select);
+  const kinds = ['cannot_be', 'tight', 'note'] as const;
+  return kinds.map((severity) => {
+    const these = findings.filter((finding) => finding.severity === severity);
+    const [first] = these;
+    if (!first) return null;
+    const { word, shape, ink, paper, edge } = severityLook(severity);
+    return (
+      <ButtonBase
+        key={severity}
+        onClick={() => select(first.place)}
+        aria-label={`${these.length} ${word.toLowerCase()}: show the first`}
+        sx={{
+          px: 1,
+          color: ink,
+          bgcolor: paper,
+          border: `1px solid ${edge}`,
+          fontSize: 13.5,
+          fontWeight: 700,
+        }}
+      >
+        {shape} {these.length} {word.toLowerCase()}
+      </ButtonBase>
+    );
+  });
 }
 
 interface RodProps {

@@ -274,7 +274,10 @@ fn one_stock_bend(family: &Family) -> Vec<Leads> {
     let angles = STOCK_ANGLES.iter().chain(&[90.0]).map(|degrees| degrees.to_radians());
     let each = angles.flat_map(|angle| [(0, angle), (1, angle)]);
     let found = each.filter_map(|(bend, angle)| shortest_where(family, |shape| shape.angles[bend] - angle));
-    shortest_two(family, found)
+    // Where the other bend has a stock angle too, the pair is listed already.
+    let stock = |angle: f64| STOCK_ANGLES.iter().chain(&[90.0]).any(|one| (angle.to_degrees() - one).abs() < 0.05);
+    let pair = |leads: &Leads| family.shape(*leads).is_some_and(|shape| shape.angles.iter().all(|angle| stock(*angle)));
+    shortest_two(family, found.filter(|leads| !pair(leads)))
 }
 
 /// The shortest member at which `off` is zero, as far as sign changes between the grid's leads show one.

@@ -26,6 +26,8 @@ pub struct Assessment {
 const MOST_SAW: f64 = 45.0;
 /// Shortfalls below this, in mm, are rounding.
 const HAIR: f64 = 1e-6;
+/// Bends that overlap by more than this, in mm, make no pipe.
+pub(crate) const OVERLAP: f64 = HAIR;
 
 /// Looks `run` over.
 #[must_use]
@@ -79,7 +81,7 @@ fn judge_straights(run: &Run, tube: &Path, problems: &mut Vec<(Place, Problem)>)
         let at_a = if straight == 0 { run.straight_needed(End::A) } else { 0.0 };
         let at_b = if straight == bends { run.straight_needed(End::B) } else { 0.0 };
         let seats = at_a + at_b;
-        if length < -HAIR {
+        if length < -OVERLAP {
             problems.push((place, Problem::NegativeStraight { length }));
         } else if seats > 0.0 && length < seats - HAIR {
             let end = if at_a > 0.0 { End::A } else { End::B };

@@ -4,6 +4,7 @@ mod judge;
 mod remedy;
 mod words;
 
+pub(crate) use judge::OVERLAP;
 pub use judge::{Assessment, assess};
 pub(crate) use remedy::with_remedies;
 

@@ -4,7 +4,7 @@ use super::bend::{BendGiven, lra};
 use super::{BendWorkup, CuttingWorkup, EndWorkup, PieceWorkup, StraightWorkup, Totals, Workup};
 use crate::cut::{Piece, cut_plan, pieces, seam_length};
 use crate::edit::Refusal;
-use crate::findings::{Assessment, assess, with_remedies};
+use crate::findings::{Assessment, OVERLAP, assess, with_remedies};
 use crate::geometry::Path;
 use crate::job::Job;
 use crate::measure::End;
@@ -21,7 +21,9 @@ pub fn workup(job: &Job, id: RunId) -> Result<Workup, Refusal> {
     let tube = assessment.tube.as_ref();
     let mark = mark_of(run.name.as_str());
     let parts: Vec<Piece> = tube.map_or_else(Vec::new, |tube| pieces(tube, run.tube.od(), &assessment.makes));
-    let plan = cut_plan(&parts, run.tube.od(), job.kerf()).filter(|plan| !plan.cuts.is_empty());
+    // Mitred ends could hide a small overlap of bends in pieces that still have a length; it is no pipe to cut.
+    let sound = tube.is_some_and(|tube| tube.straights().all(|straight| straight > -OVERLAP));
+    let plan = cut_plan(&parts, run.tube.od(), job.kerf()).filter(|_| sound);
     let (straights, bends) = tube.map_or_else(Default::default, |tube| along_the_tube(run, tube, &assessment));
     Ok(Workup {
         run: id,

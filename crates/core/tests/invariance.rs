@@ -58,25 +58,20 @@ proptest! {
     #[test]
     fn moving_and_turning_the_vehicle_changes_nothing(draft in any_draft(), by in any_point(3000.0), turn in -3.1..3.1_f64) {
         let [(here, run), (there, _)] = both(&draft, |port| carried(port, turn, by.to_array()));
-        let found = [ways(here.run(run).unwrap()), ways(there.run(run).unwrap())];
-        // The searches start from the same grid, so they find the same kinds; a way at the very edge of what fits may
-        // tip either way, so only the best is compared.
-        match (found[0].ways.first(), found[1].ways.first()) {
-            (Some(one), Some(other)) => prop_assert!(near(one.score, other.score, 1.0), "{} {}", one.score, other.score),
-            (None, None) => {}
-            _ => prop_assert!(false, "a way is found here and not there"),
-        }
-        // The same way carried along has the same figures, but for nothing.
-        if let Some(way) = here.run(run).unwrap().way.clone() {
-            if !matches!(way.course(), nook_core::route::Course::Vertices { .. }) {
-                return Ok(());
-            }
-            let taken = nook_core::Edit::TakeWay { run, way };
+        for candidate in ways(here.run(run).unwrap()).ways {
+            let taken = nook_core::Edit::TakeWay { run, way: candidate.way };
             let [one, other] = [&here, &there].map(|job| workup(&nook_core::apply(job, &taken).unwrap(), run).unwrap());
+            // Axes that meet to the last digit here miss each other by rounding after the turn.
+            if other.totals.is_none() {
+                prop_assert!(candidate.angles.len() < 2, "a way with two bends is lost");
+                continue;
+            }
             for (p, q) in figures(&one).into_iter().zip(figures(&other)) {
                 prop_assert!(near(p, q, 1e-5), "{} {}", p, q);
             }
-            for (p, q) in one.bends.iter().zip(&other.bends) {
+            // Leaving within a degree of plumb, the first clock counts from forward, which turns with the vehicle.
+            let plumb = usize::from(one.ends[0].pitch.abs() > 88.9);
+            for (p, q) in one.bends.iter().zip(&other.bends).skip(plumb) {
                 let off = (p.rotation - q.rotation).to_radians();
                 prop_assert!(off.sin().atan2(off.cos()).abs() < 1e-5, "up stays up: {} {}", p.rotation, q.rotation);
             }

@@ -13,7 +13,7 @@ mod support;
 
 use nook_core::measure::End;
 use nook_core::route::Run;
-use nook_core::route::{WayKind, lay, least_between_bends, tube_path, ways};
+use nook_core::route::{NoWay, WayKind, lay, least_between_bends, tube_path, ways};
 use nook_core::units::BendRadius;
 use proptest::prelude::*;
 use support::{any_draft, draft, job_with, port};
@@ -115,13 +115,17 @@ fn square_bends_agree_with_the_reference() {
 
 #[test]
 fn where_nothing_fits_the_answer_says_what_would_help() {
-    let run = run_of(draft(port([0.0; 3], [1.0, 0.0, 0.0], 63.5), port([60.0, 0.0, 0.0], [1.0, 0.0, 0.0], 63.5)));
-    let found = ways(&run);
-    assert!(found.ways.is_empty());
-    let words = found.none.unwrap().words();
-    assert!(
-        words.mm.contains("Turn a port") || words.mm.contains("radius") || words.mm.contains("apart"),
-        "{}",
-        words.mm
-    );
+    let none = |b: [f64; 3], out: [f64; 3]| {
+        let run = run_of(draft(port([0.0; 3], [1.0, 0.0, 0.0], 63.5), port(b, out, 63.5)));
+        let found = ways(&run);
+        assert!(found.ways.is_empty(), "{:?}", found.ways);
+        found.none.unwrap()
+    };
+    // 90 mm aside and 180 mm on: not at 95 mm radius with two seats, but a tighter one would do.
+    let tighter = none([230.0, 90.0, 0.0], [-1.0, 0.0, 0.0]);
+    assert!(matches!(tighter, NoWay::RadiusTooLarge { would_do } if would_do.mm() < 95.25), "{tighter:?}");
+    // So close that no radius leaves room: it says by how much.
+    let room = none([60.0, 60.0, 0.0], [-1.0, 0.0, 0.0]);
+    assert!(matches!(room, NoWay::NoRoom { short_by } if short_by.mm() > 10.0), "{room:?}");
+    assert!(room.words().mm.contains("too short at best"), "{}", room.words().mm);
 }

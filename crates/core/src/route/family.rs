@@ -17,6 +17,8 @@ pub(super) struct Family {
     radius: f64,
     /// Least straight from A's mouth, between the bends and to B's mouth, in mm.
     pub(super) least: [f64; 3],
+    /// Longest leads tried beyond the least, in mm.
+    reach: f64,
 }
 
 /// One member of the family, by its leads in mm.
@@ -47,6 +49,7 @@ impl Family {
     pub(super) fn new(run: &Run, radius: f64, between: f64) -> Self {
         let least = |end: End| run.gap(end) + run.straight_needed(end);
         Self {
+            reach: run.a.at.distance(run.b.at) * 1.5 + 6.0 * radius,
             a: run.a.at.inner(),
             b: run.b.at.inner(),
             out_a: run.a.out,
@@ -56,8 +59,9 @@ impl Family {
         }
     }
 
-    pub(super) const fn with_least(self, least: [f64; 3]) -> Self {
-        Self { least, ..self }
+    /// The same ways, looked for as far out as nobody would like to go.
+    pub(super) fn far(self) -> Self {
+        Self { reach: self.reach * 4.0 + 2000.0, ..self }
     }
 
     /// How far apart the mouths are, in mm.
@@ -101,11 +105,29 @@ impl Family {
     /// Leads to try: from the mouth outwards, ever more widely spaced, to as far as anybody would go.
     pub(super) fn lead_grid(&self, end: usize, count: u32) -> impl Iterator<Item = f64> + Clone {
         let near = self.least[2 * end];
-        let reach = self.span() * 1.5 + 6.0 * self.radius;
+        let reach = self.reach;
         (0..count).map(move |k| {
             let part = f64::from(k) / f64::from(count - 1);
             near + reach * part * part.sqrt()
         })
+    }
+
+    /// The leads at B, at most two, with which bend `bend` (0 or 1) turns exactly `angle` radians when the lead at A
+    /// is `a`: the roots of a quadratic, since the leg's part along the port's direction is linear in the lead.
+    pub(super) fn leads_with_angle(&self, a: f64, bend: usize, angle: f64) -> impl Iterator<Item = f64> {
+        let along = if bend == 0 { self.out_a.vector() } else { self.into_b.vector() };
+        let step = -self.into_b.vector();
+        let [first, mouth] = self.vertices(Leads { a, b: 0.0 });
+        let leg = mouth - first;
+        let (p0, p1) = (leg.dot(&along), step.dot(&along));
+        let (q0, q1) = (leg.norm_squared(), leg.dot(&step));
+        let (sign, c2) = (angle.cos().signum(), angle.cos().powi(2));
+        let (two, one, none) = (p1 * p1 - c2, p0 * p1 - c2 * q1, p0 * p0 - c2 * q0);
+        let root = (one * one - two * none).max(0.0).sqrt();
+        let real = one * one - two * none >= 0.0 && two.abs() > 1e-12;
+        let roots = [(-one + root) / two, (-one - root) / two];
+        // Squaring let in the legs that run the other way.
+        roots.into_iter().filter(move |b| real && (p0 + b * p1) * sign > 0.0)
     }
 
     /// The members whose bends turn exactly `angles` radians: at most two where the ports' directions differ

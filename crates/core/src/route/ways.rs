@@ -112,7 +112,13 @@ fn few_bends(run: &Run) -> Vec<Candidate> {
 fn two_bends(run: &Run) -> Vec<Candidate> {
     let family = Family::new(run, run.radius.get(), least_between_bends(run.tube));
     let mut found: Vec<(WayKind, Leads)> = Vec::new();
-    let Some((short, shape)) = best(&family, |shape| shape.length) else { return Vec::new() };
+    // Only where nothing lies near is a long way round worth offering.
+    let lengths = |family: &Family| best(family, |shape| shape.length);
+    let near = lengths(&family).map(|best| (family, best));
+    let Some((family, (short, shape))) = near.or_else(|| lengths(&family.far()).map(|best| (family.far(), best)))
+    else {
+        return Vec::new();
+    };
     found.push((WayKind::Shortest, whole_degrees(&family, &shape).unwrap_or(short)));
     let longest = shape.length * (1.0 + GENTLER_COSTS);
     let turning = |shape: &Shape| {
@@ -176,9 +182,18 @@ fn candidate(run: &Run, way: Way, kind: WayKind) -> Option<Candidate> {
 
 /// The buildable member with the least `cost`: a grid first, then eight directions with ever smaller steps.
 fn best(family: &Family, cost: impl Fn(&Shape) -> f64) -> Option<(Leads, Shape)> {
+    best_of(family, |leads| family.buildable(leads), cost)
+}
+
+/// The same among the members that `build` allows.
+fn best_of(
+    family: &Family,
+    build: impl Fn(Leads) -> Option<Shape>,
+    cost: impl Fn(&Shape) -> f64,
+) -> Option<(Leads, Shape)> {
     let mut top: Option<(f64, Leads, Shape)> = None;
     let consider = |top: &mut Option<(f64, Leads, Shape)>, leads: Leads| {
-        let Some(shape) = family.buildable(leads) else { return false };
+        let Some(shape) = build(leads) else { return false };
         let price = cost(&shape);
         let better = top.as_ref().is_none_or(|(least, ..)| price < *least - 1e-9);
         if better {
@@ -264,36 +279,32 @@ fn along_level(family: &Family) -> Option<Leads> {
     shortest_along(family, |a| vec![-height(Leads { a, b: 0.0 }) / fall])
 }
 
-/// The shortest member with two equal bends.
+/// The shortest member with two equal bends, as far as sign changes between the grid's leads show one.
 fn equal_bends(family: &Family) -> Option<Leads> {
-    shortest_where(family, |shape| shape.angles[0] - shape.angles[1])
+    let differ = |a: f64, b: f64| family.shape(Leads { a, b }).map(|shape| shape.angles[0] - shape.angles[1]);
+    let grid: Vec<f64> = family.lead_grid(1, GRID).collect();
+    shortest_along(family, |a| {
+        let mut roots = Vec::new();
+        for pair in grid.windows(2) {
+            let (Some(low), Some(high)) = (differ(a, pair[0]), differ(a, pair[1])) else { continue };
+            if low * high < 0.0 {
+                roots.extend(bisect(pair[0], pair[1], |b| differ(a, b)));
+            }
+        }
+        roots
+    })
 }
 
 /// The shortest members with one bend of a stock angle and the other free, at most two of them.
 fn one_stock_bend(family: &Family) -> Vec<Leads> {
     let angles = STOCK_ANGLES.iter().chain(&[90.0]).map(|degrees| degrees.to_radians());
     let each = angles.flat_map(|angle| [(0, angle), (1, angle)]);
-    let found = each.filter_map(|(bend, angle)| shortest_where(family, |shape| shape.angles[bend] - angle));
+    let along = |(bend, angle)| shortest_along(family, |a| family.leads_with_angle(a, bend, angle).collect());
+    let found = each.filter_map(along);
     // Where the other bend has a stock angle too, the pair is listed already.
     let stock = |angle: f64| STOCK_ANGLES.iter().chain(&[90.0]).any(|one| (angle.to_degrees() - one).abs() < 0.05);
     let pair = |leads: &Leads| family.shape(*leads).is_some_and(|shape| shape.angles.iter().all(|angle| stock(*angle)));
     shortest_two(family, found.filter(|leads| !pair(leads)))
-}
-
-/// The shortest member at which `off` is zero, as far as sign changes between the grid's leads show one.
-fn shortest_where(family: &Family, off: impl Fn(&Shape) -> f64) -> Option<Leads> {
-    let at = |a: f64, b: f64| family.shape(Leads { a, b }).map(|shape| off(&shape));
-    let grid: Vec<f64> = family.lead_grid(1, GRID).collect();
-    shortest_along(family, |a| {
-        let mut roots = Vec::new();
-        for pair in grid.windows(2) {
-            let (Some(low), Some(high)) = (at(a, pair[0]), at(a, pair[1])) else { continue };
-            if low * high < 0.0 {
-                roots.extend(bisect(pair[0], pair[1], |b| at(a, b)));
-            }
-        }
-        roots
-    })
 }
 
 fn shortest_two(family: &Family, members: impl Iterator<Item = Leads>) -> Vec<Leads> {
@@ -338,11 +349,12 @@ fn why_none(run: &Run) -> NoWay {
             return NoWay::RadiusTooLarge { would_do: Measure(whole) };
         }
     }
-    let family = Family::new(run, now, between);
-    // With no least straights at all every shape counts, so the best slack says how much is missing.
-    let open = family.with_least([f64::NEG_INFINITY; 3]);
-    match best(&open, |shape| -family.slack(shape).unwrap_or(f64::NEG_INFINITY)) {
-        Some((_, shape)) => NoWay::NoRoom { short_by: Measure(-family.slack(&shape).unwrap_or(0.0)) },
+    let family = Family::new(run, now, between).far();
+    // With every shape allowed, the best slack says how much is missing.
+    let slack = |shape: &Shape| family.slack(shape).unwrap_or(f64::NEG_INFINITY);
+    let any = |leads: Leads| family.shape(leads).filter(|shape| slack(shape).is_finite());
+    match best_of(&family, any, |shape| -slack(shape)) {
+        Some((_, shape)) => NoWay::NoRoom { short_by: Measure(-slack(&shape)) },
         None => NoWay::NeedsMoreBends,
     }
 }

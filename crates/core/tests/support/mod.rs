@@ -88,7 +88,8 @@ pub fn any_tube() -> impl Strategy<Value = Tube> {
 
 pub fn any_draft() -> impl Strategy<Value = RunDraft> {
     let duty = prop_oneof![Just(Duty::ChargeHot), Just(Duty::Coolant), Just(Duty::Intake), Just(Duty::Exhaust)];
-    (duty, any_tube(), any_port(), any_port()).prop_map(|(duty, tube, a, b)| RunDraft {
+    let ports = (any_port(), any_port()).prop_filter("ports apart", |(a, b)| a.at.distance(b.at) >= Job::LEAST_APART);
+    (duty, any_tube(), ports).prop_map(|(duty, tube, (a, b))| RunDraft {
         name: Name::new("Hot side").unwrap(),
         duty,
         tube,

@@ -10,7 +10,11 @@ export function PieceMarks({ workup, scale }: { workup: Workup; scale: RodScale 
   const stations = (piece: Workup['pieces'][number]): [number, number] => {
     if (piece.part.kind === 'straight') {
       const straight = workup.straights[piece.part.straight];
-      return [straight?.from.mm ?? 0, straight?.to.mm ?? 0];
+      const [a, b] = workup.ends;
+      // A name stands clear of the hoses.
+      const first = piece.part.straight === 0 && a.hose ? a.seat.mm : 0;
+      const last = piece.part.straight === workup.bends.length && b.hose ? b.seat.mm : 0;
+      return [(straight?.from.mm ?? 0) + first, (straight?.to.mm ?? 0) - last];
     }
     const welds = workup.bends[piece.part.bend]?.weld_stations ?? [];
     return [welds[piece.part.pie] ?? 0, welds[piece.part.pie + 1] ?? 0];

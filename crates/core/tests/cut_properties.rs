@@ -71,8 +71,8 @@ proptest! {
         let mut start_reach = 0.0;
         let mut start_kerf = 0.0;
         for cut in &plan.cuts {
-            prop_assert!((cut.down - cut.up) / 2.0 - OD / 2.0 * cut.saw.tan() < 1e-9);
-            prop_assert!((cut.down + cut.up) / 2.0 - cut.centre < 1e-9);
+            prop_assert!(((cut.down - cut.up) / 2.0 - OD / 2.0 * cut.saw.tan()).abs() < 1e-9);
+            prop_assert!(((cut.down + cut.up) / 2.0 - cut.centre).abs() < 1e-9);
             if let Some(piece) = cut.frees.map(|index| parts[index]) {
                 let length = cut.centre - start - start_kerf;
                 prop_assert!((length - piece.centre).abs() < 1e-6, "{} is not {}", length, piece.centre);

@@ -180,11 +180,10 @@ fn what_one_bend_cannot_do_is_refused_with_its_reason() {
 #[test]
 fn a_length_out_of_reach_is_refused_with_the_nearest() {
     let (job, run) = two_bends();
-    let angle = nook_core::units::BendAngle::new(0.5).unwrap();
-    let refused = apply(&job, &Edit::Reshape { run, target: Target::Angle { bend: 1, angle } });
-    if let Err(refusal) = refused {
-        assert!(refusal.to_string().contains("nearest found is"), "{refusal}");
-    }
+    // The ports' axes pass 260 mm from each other, so the middle straight cannot be next to nothing.
+    let target = Target::Straight { straight: 1, length: Straight::new(4.0).unwrap() };
+    let refused = apply(&job, &Edit::Reshape { run, target }).unwrap_err().to_string();
+    assert!(refused.contains("nearest found is"), "{refused}");
     let same = apply(&job, &Edit::SetSeams { run, bend: 9, seams: None }).unwrap_err().to_string();
     assert_eq!(same, "this way has 2 bends; there is no bend 10");
 }

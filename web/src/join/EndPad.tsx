@@ -6,7 +6,6 @@ import { LengthField } from '../kit/LengthField';
 import { Row } from '../kit/Row';
 import type { Drawing } from '../kit/useDrawing';
 import { jointNames, options } from '../measure/names';
-import { token } from '../theme';
 
 interface Props {
   workup: Workup;
@@ -21,10 +20,6 @@ export function EndPad({ workup, end: which, drawing }: Props) {
   if (!end) return null;
   const { run } = workup;
   const letter = which.toUpperCase();
-  const short =
-    end.straight_have !== null &&
-    end.straight_have !== undefined &&
-    end.straight_have.mm < end.straight_needed.mm - 1e-6;
   return (
     <Box component='section' aria-label={`End ${letter}`}>
       <Box sx={{ display: 'flex', alignItems: 'baseline', justifyContent: 'space-between', mb: 1 }}>
@@ -67,9 +62,7 @@ export function EndPad({ workup, end: which, drawing }: Props) {
             />
           </Row>
           <Row name='Straight left' aside={`hose and bead want ${length(end.straight_needed, unit)}`}>
-            <Box component='span' sx={{ color: short ? token.fouls : token.ink }}>
-              {end.straight_have ? `${figure(end.straight_have, unit)} ${unit}` : 'none'}
-            </Box>
+            {end.straight_have ? `${figure(end.straight_have, unit)} ${unit}` : 'none'}
           </Row>
         </>
       )}

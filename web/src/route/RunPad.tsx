@@ -30,7 +30,7 @@ export function RunPad({ workup, drawing }: Props) {
         straight to change it.
       </Typography>
       <TubeChoice tube={workup.decisions.tube} od={workup.od} wall={workup.wall} onChange={changeTube} />
-      <Row name='Bend radius' aside={`${(workup.radius.mm / workup.od.mm).toFixed(2)} × tube`}>
+      <Row name='Bend radius' aside='of bends with none of their own'>
         <LengthField
           label='Bend radius of the run'
           hideLabel

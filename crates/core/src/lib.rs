@@ -16,10 +16,12 @@ pub mod join;
 pub mod measure;
 pub mod route;
 pub mod stock;
+pub mod survey;
 pub mod units;
 pub mod workup;
 
 pub use edit::{Edit, Refusal, apply};
 pub use job::Job;
-pub use route::{Run, RunId};
+pub use measure::RunId;
+pub use route::Run;
 pub use workup::{Workup, workup};

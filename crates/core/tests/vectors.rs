@@ -14,6 +14,7 @@ use std::path::{Path as FilePath, PathBuf};
 use nook_core::cut::WrapTemplate;
 use nook_core::geometry::{Arc, Direction, Leg, Path, Point};
 use nook_core::join::{bend_thrust, end_thrust};
+use nook_core::measure::fix::{Kind, Lever, Pose, Sight, fix};
 use nook_core::route::PieCut;
 use nook_core::stock::{Material, Tube};
 use nook_core::units::{OutsideDiameter, SeamCount, Wall};
@@ -158,5 +159,33 @@ fn tube_masses() {
         let od = OutsideDiameter::new(number(&given, "od")).unwrap();
         let tube = Tube::new(material, od, Wall::new(number(&given, "wall")).unwrap()).unwrap();
         near(tube.mass(number(&given, "length")), number(&want, "kg"), "mass");
+    }
+}
+
+#[test]
+fn tape_fixes() {
+    for (given, want) in cases("tape_fixes.json") {
+        let anchors: Vec<[f64; 3]> = serde_json::from_value(given["anchors"].clone()).unwrap();
+        let distances: Vec<f64> = serde_json::from_value(given["distances"].clone()).unwrap();
+        let sigma = number(&given, "sigma");
+        let sights: Vec<Sight> = anchors
+            .iter()
+            .zip(&distances)
+            .enumerate()
+            .map(|(index, (from, mm))| {
+                let (from, spread, to) = ((*from).into(), nalgebra::Matrix3::zeros(), Lever::Fixed(nalgebra::zero()));
+                Sight { index, counts: true, sigma, kind: Kind::Tape { from, spread, to, mm: *mm } }
+            })
+            .collect();
+        let found = fix(Pose { at: triple(&given["guess"]).into(), out: None }, &sights);
+        near_point(found.pose.at.coords.into(), triple(&want["point"]), "point");
+        let residuals: Vec<f64> = serde_json::from_value(want["residuals"].clone()).unwrap();
+        for (got, want) in found.readings.iter().zip(residuals) {
+            near(got.off, want, "residual");
+        }
+        for row in 0..3 {
+            let wanted = triple(&want["cov"][row]);
+            near_point([found.spread[(row, 0)], found.spread[(row, 1)], found.spread[(row, 2)]], wanted, "covariance");
+        }
     }
 }

@@ -12,15 +12,15 @@
 mod support;
 
 use nook_core::measure::End;
-use nook_core::route::Run;
+use nook_core::route::Settled;
 use nook_core::route::{NoWay, WayKind, lay, least_between_bends, tube_path, ways};
 use nook_core::units::BendRadius;
 use proptest::prelude::*;
 use support::{any_draft, draft, job_with, port};
 
-fn run_of(draft: nook_core::route::RunDraft) -> Run {
+fn run_of(draft: nook_core::route::RunDraft) -> Settled {
     let (job, id) = job_with(draft);
-    job.run(id).unwrap().clone()
+    Settled::as_typed(job.run(id).unwrap())
 }
 
 proptest! {

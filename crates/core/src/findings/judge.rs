@@ -4,7 +4,7 @@ use super::{Place, Problem};
 use crate::geometry::Path;
 use crate::join::{JointKind, SizeMatch};
 use crate::measure::End;
-use crate::route::Run;
+use crate::route::Settled;
 use crate::route::{PieCut, PieEnds, least_throat, usual_seams};
 use crate::route::{Way, lay, least_between_bends, tube_path, ways};
 use crate::units::SeamCount;
@@ -31,7 +31,7 @@ pub(crate) const OVERLAP: f64 = HAIR;
 
 /// Looks `run` over.
 #[must_use]
-pub fn assess(run: &Run) -> Assessment {
+pub fn assess(run: &Settled) -> Assessment {
     let mut found = Assessment { tube: None, makes: Vec::new(), cuts: Vec::new(), problems: Vec::new() };
     for end in [End::A, End::B] {
         judge_joint(run, end, &mut found.problems);
@@ -54,7 +54,7 @@ pub fn assess(run: &Run) -> Assessment {
     found
 }
 
-fn judge_joint(run: &Run, end: End, problems: &mut Vec<(Place, Problem)>) {
+fn judge_joint(run: &Settled, end: End, problems: &mut Vec<(Place, Problem)>) {
     let (port, joint) = (run.port(end), run.joint(end));
     let place = Place::End { end };
     let (port_od, tube) = (port.od.get(), run.tube.od());
@@ -74,7 +74,7 @@ fn judge_joint(run: &Run, end: End, problems: &mut Vec<(Place, Problem)>) {
     }
 }
 
-fn judge_straights(run: &Run, tube: &Path, problems: &mut Vec<(Place, Problem)>) {
+fn judge_straights(run: &Settled, tube: &Path, problems: &mut Vec<(Place, Problem)>) {
     let bends = tube.legs().len();
     for (straight, length) in tube.straights().enumerate() {
         let place = Place::Straight { straight };
@@ -93,7 +93,7 @@ fn judge_straights(run: &Run, tube: &Path, problems: &mut Vec<(Place, Problem)>)
     }
 }
 
-fn judge_bends(run: &Run, way: &Way, tube: &Path, found: &mut Assessment) {
+fn judge_bends(run: &Settled, way: &Way, tube: &Path, found: &mut Assessment) {
     for (bend, leg) in tube.legs().iter().enumerate() {
         let arc = leg.bend;
         let spec = way.bends().get(bend).copied().unwrap_or_default();

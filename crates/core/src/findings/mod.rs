@@ -1,10 +1,12 @@
 //! What cannot be, or is close: where, by how much, against which limit, and the edits that would mend it.
 
 mod judge;
+mod measuring;
 mod remedy;
 mod words;
 
 pub(crate) use judge::OVERLAP;
+pub(crate) use measuring::{job_names, measuring, not_in_place};
 pub use judge::{Assessment, assess};
 pub(crate) use remedy::with_remedies;
 
@@ -13,8 +15,7 @@ use utoipa::ToSchema;
 
 use crate::edit::Edit;
 use crate::join::JointKind;
-use crate::measure::End;
-use crate::measure::EndForm;
+use crate::measure::{DatumId, End, EndForm, KeepOutId};
 use crate::route::{LayError, NoWay};
 use crate::units::Words;
 
@@ -50,6 +51,16 @@ pub enum Place {
     Bend {
         /// Which.
         bend: usize,
+    },
+    /// A datum point.
+    Datum {
+        /// Which.
+        datum: DatumId,
+    },
+    /// A keep-out.
+    KeepOut {
+        /// Which.
+        keep_out: KeepOutId,
     },
 }
 

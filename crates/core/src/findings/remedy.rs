@@ -6,22 +6,23 @@ use crate::geometry::Point;
 use crate::job::Job;
 use crate::join::JointKind;
 use crate::measure::End;
-use crate::route::Run;
+use crate::route::Settled;
 use crate::route::{NoWay, Target, least_between_bends, one_bend_nearby, ways};
 use crate::route::{PieEnds, least_throat};
+use crate::survey::Survey;
 use crate::units::{BendRadius, Gap, LengthUnit, SeamCount, Straight, Words};
 
 /// How far a port is suggested to be moved, in mm, at most: what a bracket or a turned housing gives.
 const MOST_MOVED: f64 = 40.0;
 
 /// The problem as a finding, with the edits that mend it.
-pub(crate) fn with_remedies(job: &Job, run: &Run, place: Place, problem: Problem) -> Finding {
-    let stops = |run: &Run| assess(run).problems.iter().filter(|p| p.1.severity() == Severity::CannotBe).count();
+pub(crate) fn with_remedies(job: &Job, run: &Settled, place: Place, problem: Problem) -> Finding {
+    let stops = |run: &Settled| assess(run).problems.iter().filter(|p| p.1.severity() == Severity::CannotBe).count();
     let before = stops(run);
     let mends = |edit: &Edit| {
         let Ok(next) = apply(job, edit) else { return false };
         let Some(after) = next.run(run.id) else { return false };
-        let left = assess(after).problems;
+        let left = assess(&Survey::new(&next).settle(after)).problems;
         let gone = !left.iter().any(|(p, other)| *p == place && same_kind(other, &problem));
         gone && left.iter().filter(|p| p.1.severity() == Severity::CannotBe).count() <= before
     };
@@ -39,7 +40,7 @@ fn same_kind(one: &Problem, other: &Problem) -> bool {
 type Choices<'a> = Box<dyn Iterator<Item = Remedy> + 'a>;
 
 /// Kinds of remedy, each as choices from the smallest change up: the first that works is offered.
-fn options<'a>(run: &'a Run, place: Place, problem: &Problem) -> Vec<Choices<'a>> {
+fn options<'a>(run: &'a Settled, place: Place, problem: &Problem) -> Vec<Choices<'a>> {
     let id = run.id;
     match (*problem, place) {
         (Problem::NoWay(NoWay::RadiusTooLarge { would_do }), _) => one(set_radius(run, would_do.mm())),
@@ -90,7 +91,7 @@ fn options<'a>(run: &'a Run, place: Place, problem: &Problem) -> Vec<Choices<'a>
     }
 }
 
-fn remedy(say: impl Fn(LengthUnit) -> String, edit: Edit) -> Remedy {
+pub(super) fn remedy(say: impl Fn(LengthUnit) -> String, edit: Edit) -> Remedy {
     Remedy { label: Words::new(say), edit }
 }
 
@@ -98,14 +99,14 @@ fn one<'a>(remedy: Option<Remedy>) -> Vec<Choices<'a>> {
     vec![Box::new(remedy.into_iter())]
 }
 
-fn set_radius(run: &Run, radius: f64) -> Option<Remedy> {
+fn set_radius(run: &Settled, radius: f64) -> Option<Remedy> {
     let edit = Edit::SetRadius { run: run.id, radius: BendRadius::new(radius).ok()? };
     Some(remedy(|unit| format!("Bend at {} radius", unit.say(radius)), edit))
 }
 
 /// Makes a straight at least `least` mm: as little more as possible in whole millimetres, or by bending
 /// tighter, down to one diameter.
-fn lengthen(run: &Run, straight: usize, least: f64) -> Vec<Choices<'_>> {
+fn lengthen(run: &Settled, straight: usize, least: f64) -> Vec<Choices<'_>> {
     let more = (0..4_i32).filter_map(move |k| {
         let length = Straight::new(least.ceil() + f64::from(k) * 5.0).ok()?;
         let edit = Edit::Reshape { run: run.id, target: Target::Straight { straight, length } };
@@ -120,7 +121,7 @@ fn lengthen(run: &Run, straight: usize, least: f64) -> Vec<Choices<'_>> {
     vec![Box::new(more), Box::new(tighter)]
 }
 
-fn fewer_seams(run: &Run, bend: usize, seams: u8) -> Choices<'_> {
+fn fewer_seams(run: &Settled, bend: usize, seams: u8) -> Choices<'_> {
     Box::new((SeamCount::MIN..seams).rev().filter_map(move |count| {
         let edit = Edit::SetSeams { run: run.id, bend, seams: Some(SeamCount::new(count).ok()?) };
         let label = if count == 1 { "Use a single mitre".to_owned() } else { format!("Use {count} seams") };
@@ -129,7 +130,7 @@ fn fewer_seams(run: &Run, bend: usize, seams: u8) -> Choices<'_> {
 }
 
 /// The throat grows in step with what the radius has beyond half the tube.
-fn wider_bend(run: &Run, bend: usize, throat: f64) -> Choices<'_> {
+fn wider_bend(run: &Settled, bend: usize, throat: f64) -> Choices<'_> {
     let beyond = run.bend_radius(bend) - run.tube.od() / 2.0;
     let wanted = run.tube.od() / 2.0 + beyond * least_throat(run.tube) / throat;
     let radius = BendRadius::new((wanted * 2.0).ceil() / 2.0).ok().filter(|_| beyond > 0.0 && throat > 0.0);
@@ -139,7 +140,7 @@ fn wider_bend(run: &Run, bend: usize, throat: f64) -> Choices<'_> {
     }))
 }
 
-fn take_best_way(run: &Run) -> Choices<'_> {
+fn take_best_way(run: &Settled) -> Choices<'_> {
     let best = ways(run).ways.into_iter().next();
     Box::new(best.into_iter().map(move |best| {
         let count = best.angles.len();
@@ -152,7 +153,7 @@ fn take_best_way(run: &Run) -> Choices<'_> {
     }))
 }
 
-fn bring_axes_together(run: &Run) -> Choices<'_> {
+fn bring_axes_together(run: &Settled) -> Choices<'_> {
     Box::new(one_bend_nearby(run, MOST_MOVED).into_iter().map(move |(at, by): (Point, f64)| {
         let edit = Edit::MovePort { run: run.id, end: End::B, at };
         remedy(|unit| format!("Move B by {} so that one bend does it", unit.say(by)), edit)

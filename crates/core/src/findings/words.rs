@@ -2,18 +2,19 @@
 
 use super::{Place, Problem};
 use crate::join::BEAD_FROM_END;
-use crate::route::Run;
+use crate::route::Settled;
 use crate::units::Words;
 
 impl Problem {
     /// Says what is wrong in `place` of `run`: where, how much, which limit.
     #[must_use]
-    pub fn words(&self, run: &Run, place: Place) -> Words {
+    pub fn words(&self, run: &Settled, place: Place) -> Words {
         let at = match place {
             Place::Run => "The run".to_owned(),
             Place::End { end } => format!("End {}, {}", end.letter(), run.port(end).name),
             Place::Straight { straight } => format!("Straight {}", straight + 1),
             Place::Bend { bend } => format!("Bend {}", bend + 1),
+            Place::Datum { .. } | Place::KeepOut { .. } => "The bay".to_owned(),
         };
         if let Self::NoWay(why) = self {
             return why.words();

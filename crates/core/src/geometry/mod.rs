@@ -1,12 +1,14 @@
 //! The ground floor: points, directions, frames of travel and paths of straights and bends.
 
 mod direction;
+mod mesh;
 mod path;
 mod point;
 mod schema;
 mod travel;
 
 pub use direction::{Direction, NoDirection};
+pub use mesh::{Mesh, MeshError};
 pub use path::{Arc, Leg, Mouth, Path, PathError};
 pub use point::Point;
 pub use schema::{Pair, Triple};

@@ -7,8 +7,9 @@ use utoipa::ToSchema;
 use super::{Triple, Vector};
 use crate::units::{Coordinate, OutOfRange};
 
-/// A position in mm, vehicle axes: x forward, y left, z up. Always finite and within fifty metres.
-#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, ToSchema)]
+/// A position in mm, vehicle axes: x forward, y left, z up. Always finite and within fifty metres. The default is
+/// the vehicle's zero.
+#[derive(Debug, Clone, Copy, PartialEq, Default, Serialize, Deserialize, ToSchema)]
 #[serde(try_from = "[f64; 3]", into = "[f64; 3]")]
 #[schema(value_type = Triple)]
 pub struct Point(Point3<f64>);

@@ -3,9 +3,9 @@
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-use super::Side;
-use crate::geometry::{Direction, Pair, Point, Triple};
-use crate::units::{OutOfRange, OutsideDiameter};
+use super::{KeepOutShape, Reading, Side};
+use crate::geometry::{Direction, Point};
+use crate::units::{Gap, Name, TurnAngle};
 
 /// Names one keep-out within its job.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord, Serialize, Deserialize, ToSchema)]
@@ -13,7 +13,7 @@ use crate::units::{OutOfRange, OutsideDiameter};
 pub struct KeepOutId(pub u32);
 
 /// What a keep-out is, which sets how much air a pipe leaves it.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize, ToSchema)]
 #[serde(rename_all = "snake_case")]
 pub enum KeepOutKind {
     /// Metal that stands still.
@@ -32,9 +32,24 @@ pub enum KeepOutKind {
     LiveTerminal,
     /// A turbine or exhaust.
     Hot,
+    /// A turbine or exhaust behind a heat shield.
+    Shielded,
 }
 
 impl KeepOutKind {
+    /// All kinds, in the order they are offered.
+    pub const ALL: [Self; 9] = [
+        Self::StillMetal,
+        Self::HoseOrWire,
+        Self::Bonnet,
+        Self::Ground,
+        Self::BeltOrPulley,
+        Self::Sweep,
+        Self::LiveTerminal,
+        Self::Hot,
+        Self::Shielded,
+    ];
+
     /// Gap a pipe leaves it, in mm. Source: handbook, "The sums", Default gaps; the ground is held like a
     /// bonnet, as a flat thing the whole car may sink towards.
     #[must_use]
@@ -44,68 +59,69 @@ impl KeepOutKind {
             Self::Bonnet | Self::Ground => 12.0,
             Self::BeltOrPulley => 20.0,
             Self::Sweep => 15.0,
-            Self::LiveTerminal => 25.0,
+            Self::LiveTerminal | Self::Shielded => 25.0,
             Self::Hot => 50.0,
+        }
+    }
+
+    /// Why that gap.
+    #[must_use]
+    pub const fn gap_reason(self) -> &'static str {
+        match self {
+            Self::StillMetal => "a finger's thickness off metal that stands still",
+            Self::HoseOrWire => "a hose or wire that touches wears through",
+            Self::Bonnet => "a shut bonnet bows and its pad hangs down",
+            Self::Ground => "the whole car sinks towards it",
+            Self::BeltOrPulley => "belts whip and pulleys run out",
+            Self::Sweep => "bushes give at full lock and full droop",
+            Self::LiveTerminal => "metal that touches it starts a fire",
+            Self::Hot => "bare turbine or exhaust: heat ages hoses and paint",
+            Self::Shielded => "turbine or exhaust behind a shield",
         }
     }
 }
 
-/// The room a keep-out takes.
-#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
-#[serde(tag = "shape", rename_all = "snake_case", deny_unknown_fields)]
-pub enum KeepOutShape {
-    /// A box, turned about the vertical.
-    Box {
-        /// Its centre.
-        centre: Point,
-        /// Full lengths along its own axes in mm, each above 0.
-        #[schema(value_type = Triple)]
-        size: [f64; 3],
-        /// Degrees its own x axis is turned to the left from forward.
-        heading: f64,
-    },
-    /// A cylinder between two points.
-    Cylinder {
-        /// Centre of one end.
-        from: Point,
-        /// Centre of the other end.
-        to: Point,
-        /// Diameter in mm.
-        diameter: OutsideDiameter,
-    },
-    /// A flat sheet with a rectangular outline, such as a bonnet.
-    Plane {
-        /// The middle of the sheet.
-        centre: Point,
-        /// The side that is kept clear.
-        normal: Direction,
-        /// Length and width in mm, each above 0.
-        #[schema(value_type = Pair)]
-        size: [f64; 2],
-    },
+/// Whether a thing is where it will be when the car is whole.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum Standing {
+    /// Bolted in.
+    #[default]
+    InPlace,
+    /// Something of its size stands in for it.
+    MockUp,
+    /// Not there yet: its place was measured or guessed without it.
+    Missing,
 }
 
-impl KeepOutShape {
-    /// Checks what the fields alone do not: that the shape has a size.
-    ///
-    /// # Errors
-    /// [`OutOfRange`] naming the size that is not between 1 mm and 20 m.
-    pub fn check(&self) -> Result<(), OutOfRange> {
-        let (min, max) = (1.0, 20_000.0);
-        let sized = |what, value: f64| {
-            if (min..=max).contains(&value) { Ok(()) } else { Err(OutOfRange { what, value, min, max, unit: "mm" }) }
-        };
-        match self {
-            Self::Box { size, heading, .. } => {
-                if !(-360.0..=360.0).contains(heading) {
-                    let what = "a box's heading";
-                    return Err(OutOfRange { what, value: *heading, min: -360.0, max: 360.0, unit: "degrees" });
-                }
-                size.iter().try_for_each(|&s| sized("a box's side", s))
-            }
-            Self::Cylinder { from, to, .. } => sized("a cylinder's length", from.distance(*to)),
-            Self::Plane { size, .. } => size.iter().try_for_each(|&s| sized("a sheet's side", s)),
-        }
+impl Standing {
+    /// Whether nothing need be said: the thing is in place.
+    #[must_use]
+    pub fn is_in_place(&self) -> bool {
+        *self == Self::InPlace
+    }
+}
+
+/// How something opens or sweeps: about a hinge, from one angle to another. The room it sweeps is kept out too.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct Swing {
+    /// A point on the hinge.
+    pub pivot: Point,
+    /// The hinge's axis.
+    pub axis: Direction,
+    /// Least turn from how it stands, in degrees, right-handed about the axis.
+    pub from: TurnAngle,
+    /// Most turn.
+    pub to: TurnAngle,
+}
+
+impl Swing {
+    /// `count` turns in degrees, evenly from one end of the range to the other, both included.
+    pub fn turns(&self, count: u32) -> impl Iterator<Item = f64> {
+        let (from, to) = (self.from.get(), self.to.get());
+        let last = f64::from(count.max(2) - 1);
+        (0..count.max(2)).map(move |k| from + (to - from) * f64::from(k) / last)
     }
 }
 
@@ -116,11 +132,34 @@ pub struct KeepOut {
     /// Which one.
     pub id: KeepOutId,
     /// What it is, such as `alternator`.
-    pub name: String,
+    pub name: Name,
     /// What sort of thing it is.
     pub kind: KeepOutKind,
     /// What it rides on.
     pub rides: Side,
-    /// The room it takes.
+    /// The room it takes; where readings place it, only its size and turn are taken from here.
     pub shape: KeepOutShape,
+    /// Gap a pipe leaves it in mm; by default as [`KeepOutKind::default_gap`] says.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub gap: Option<Gap>,
+    /// Whether it is one of the big boxes that are placed first, since they decide everything.
+    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+    pub big: bool,
+    /// Whether it was there when it was measured.
+    #[serde(default, skip_serializing_if = "Standing::is_in_place")]
+    pub standing: Standing,
+    /// How it opens or sweeps.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub swing: Option<Swing>,
+    /// What was measured of its place.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub readings: Vec<Reading>,
+}
+
+impl KeepOut {
+    /// The gap a pipe leaves it, in mm.
+    #[must_use]
+    pub fn gap(&self) -> f64 {
+        self.gap.map_or_else(|| self.kind.default_gap(), Gap::get)
+    }
 }

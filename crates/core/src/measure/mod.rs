@@ -1,7 +1,24 @@
-//! Where things are: ports and keep-outs.
+//! Where things are: datums, ports and keep-outs, what was read to find out, and how things move.
 
+mod component;
+mod datum;
+mod facets;
+pub mod fix;
 mod keep_out;
+mod mounts;
 mod port;
+mod reading;
+mod scan;
+mod shape;
+mod subject;
 
-pub use keep_out::{KeepOut, KeepOutId, KeepOutKind, KeepOutShape};
-pub use port::{End, EndForm, Port, Side};
+pub use component::{Component, ComponentId, TurnRange};
+pub use datum::{Datum, DatumId};
+pub use facets::{Facets, facets};
+pub use keep_out::{KeepOut, KeepOutId, KeepOutKind, Standing, Swing};
+pub use mounts::{MountKind, Mounts, about};
+pub use port::{End, EndForm, Port, PortRef, RunId, Side};
+pub use reading::{Against, Anchor, Axis, Reading, Spot, SpreadUnit, Taken};
+pub use scan::{MatchError, Matched, MatchedTo, NoScanId, Placement, Scan, ScanId, ScanUnit, match_points};
+pub use shape::{KeepOutShape, MOST_POINTS, box_turn};
+pub use subject::Subject;

@@ -3,6 +3,7 @@
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
+use super::{Reading, Standing};
 use crate::geometry::{Direction, Point};
 use crate::units::OutsideDiameter;
 
@@ -56,7 +57,7 @@ pub enum Side {
 }
 
 /// One end of a run.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize, ToSchema)]
 #[serde(rename_all = "snake_case")]
 pub enum End {
     /// Where the pipe leaves.
@@ -85,7 +86,23 @@ impl End {
     }
 }
 
-/// A mouth that a pipe joins.
+/// Names one run within its job.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord, Serialize, Deserialize, ToSchema)]
+#[schema(value_type = u32)]
+pub struct RunId(pub u32);
+
+/// Names one port: an end of a run.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct PortRef {
+    /// Whose.
+    pub run: RunId,
+    /// Which end.
+    pub end: End,
+}
+
+/// A mouth that a pipe joins. Where readings fix its place, direction or size, they decide; what was typed says
+/// which of two answers is meant, and holds for whatever they leave open.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
 #[serde(deny_unknown_fields)]
 pub struct Port {
@@ -101,4 +118,10 @@ pub struct Port {
     pub form: EndForm,
     /// What it rides on.
     pub rides: Side,
+    /// Whether it was there when it was measured.
+    #[serde(default, skip_serializing_if = "Standing::is_in_place")]
+    pub standing: Standing,
+    /// What was measured of it.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub readings: Vec<Reading>,
 }

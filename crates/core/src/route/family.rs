@@ -5,7 +5,7 @@ use nalgebra::{Matrix3, Point3};
 
 use crate::geometry::{Direction, Vector};
 use crate::measure::End;
-use crate::route::Run;
+use crate::route::Settled;
 
 /// The two-bend ways of a run, and what makes one buildable.
 #[derive(Debug, Clone, Copy)]
@@ -46,7 +46,7 @@ pub(super) struct Shape {
 const ANGLES: std::ops::RangeInclusive<f64> = 0.034_906_585..=2.617_993_878;
 
 impl Family {
-    pub(super) fn new(run: &Run, radius: f64, between: f64) -> Self {
+    pub(super) fn new(run: &Settled, radius: f64, between: f64) -> Self {
         let least = |end: End| run.gap(end) + run.straight_needed(end);
         Self {
             reach: run.a.at.distance(run.b.at) * 1.5 + 6.0 * radius,

@@ -7,7 +7,7 @@ use thiserror::Error;
 use super::{Course, Way};
 use crate::geometry::{Leg, Mouth, Path, PathError};
 use crate::measure::End;
-use crate::route::Run;
+use crate::route::Settled;
 
 /// Why a way does not join its ports.
 #[derive(Debug, Clone, Copy, PartialEq, Error, Serialize)]
@@ -42,7 +42,7 @@ const MEETING: f64 = 1e-6;
 ///
 /// # Errors
 /// [`LayError`] when the ports have moved so that this kind of way cannot join them.
-pub fn lay(run: &Run, way: &Way) -> Result<Path, LayError> {
+pub fn lay(run: &Settled, way: &Way) -> Result<Path, LayError> {
     let from = Mouth { at: run.a.at, along: run.a.out };
     let to = Mouth { at: run.b.at, along: run.b.out.reversed() };
     let radius = |index: usize| way.bends().get(index).and_then(|bend| bend.radius).unwrap_or(run.radius).get();
@@ -87,7 +87,7 @@ pub(super) struct Meeting {
 }
 
 /// The nearest points of the two axes.
-pub(super) fn axes_meet(run: &Run) -> Result<Meeting, LayError> {
+pub(super) fn axes_meet(run: &Settled) -> Result<Meeting, LayError> {
     let (u, v) = (run.a.out.vector(), run.b.out.vector());
     let across = run.a.at.to(run.b.at);
     let normal = u.cross(&v);
@@ -104,7 +104,7 @@ pub(super) fn axes_meet(run: &Run) -> Result<Meeting, LayError> {
 
 /// The tube's own part of a whole path: without the gaps inside the couplers at its ends.
 #[must_use]
-pub fn tube_path(run: &Run, whole: &Path) -> Path {
+pub fn tube_path(run: &Settled, whole: &Path) -> Path {
     let (gap_a, gap_b) = (run.gap(End::A), run.gap(End::B));
     let setting_out = whole.setting_out().straight(gap_a);
     let start = run.a.at.moved(run.a.out.vector() * gap_a).unwrap_or(run.a.at);

@@ -6,6 +6,7 @@ mod lay;
 mod pie;
 mod reshape;
 mod run;
+mod settled;
 mod way;
 mod ways;
 
@@ -13,6 +14,7 @@ pub use candidate::{Candidate, WayKind};
 pub use lay::{LayError, lay, tube_path};
 pub use pie::{PieCut, PieEnds, least_throat, usual_seams};
 pub use reshape::{ReshapeError, Target, reshape};
-pub use run::{Run, RunDraft, RunId};
+pub use run::{Run, RunDraft};
+pub use settled::Settled;
 pub use way::{BendSpec, Course, Way};
 pub use ways::{NoWay, Ways, least_between_bends, one_bend_nearby, ways};

@@ -7,7 +7,7 @@ use utoipa::ToSchema;
 
 use super::{Course, LayError, Way, lay, tube_path};
 use crate::geometry::{Path, Point};
-use crate::route::Run;
+use crate::route::Settled;
 use crate::units::{BendAngle, Lead, Rotation, Straight};
 
 /// One figure of a way and the value it shall have. Straights and bends are counted from 0 at A.
@@ -74,7 +74,7 @@ const LONGEST_STEP: f64 = 60.0;
 ///
 /// # Errors
 /// [`ReshapeError`] as its variants say; the way given is not changed.
-pub fn reshape(run: &Run, way: &Way, target: Target) -> Result<Way, ReshapeError> {
+pub fn reshape(run: &Settled, way: &Way, target: Target) -> Result<Way, ReshapeError> {
     let Course::Vertices { lead_a, between, lead_b } = way.course() else {
         return Err(if has_figure(way, target) { ReshapeError::NoFreedom } else { ReshapeError::NoSuchFigure });
     };
@@ -151,7 +151,7 @@ fn course_of(x: &DVector<f64>) -> Option<Course> {
 }
 
 /// How far the figure is from its target: mm, or for angles radians times the run's radius.
-fn mistake(run: &Run, whole: &Path, target: Target) -> f64 {
+fn mistake(run: &Settled, whole: &Path, target: Target) -> f64 {
     let tube = tube_path(run, whole);
     match target {
         Target::Straight { straight, length } => {
@@ -170,7 +170,7 @@ fn mistake(run: &Run, whole: &Path, target: Target) -> f64 {
     }
 }
 
-fn out_of_reach(target: Target, error: f64, run: &Run) -> ReshapeError {
+fn out_of_reach(target: Target, error: f64, run: &Settled) -> ReshapeError {
     let degrees = (error / run.radius.get()).to_degrees();
     let nearest = match target {
         Target::Straight { length, .. } => length.get() + error,

@@ -5,14 +5,9 @@ use utoipa::ToSchema;
 
 use super::Way;
 use crate::join::EndJoint;
-use crate::measure::{End, Port};
+use crate::measure::{End, Port, RunId};
 use crate::stock::{Duty, Tube};
 use crate::units::{BendRadius, Name, Pressure};
-
-/// Names one run within its job.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord, Serialize, Deserialize, ToSchema)]
-#[schema(value_type = u32)]
-pub struct RunId(pub u32);
 
 /// One pipe: its ports, its tube and the way it takes.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]

@@ -10,7 +10,7 @@ use super::family::{Family, Leads, Shape};
 use super::lay::axes_meet;
 use super::{Candidate, Course, Way, WayKind, lay, tube_path};
 use crate::measure::End;
-use crate::route::Run;
+use crate::route::Settled;
 use crate::route::usual_seams;
 use crate::stock::Tube;
 use crate::units::{BendRadius, Lead, Measure, Words};
@@ -81,7 +81,7 @@ pub fn least_between_bends(tube: Tube) -> f64 {
 /// Every kind of way with up to two free bends at the run's radius that joins the ports and leaves room for
 /// seats, best first. Deterministic.
 #[must_use]
-pub fn ways(run: &Run) -> Ways {
+pub fn ways(run: &Settled) -> Ways {
     let mut found = few_bends(run);
     found.extend(two_bends(run));
     let shortest = found.iter().map(|candidate| candidate.length.mm()).fold(f64::INFINITY, f64::min);
@@ -103,13 +103,13 @@ fn alike(one: &Candidate, other: &Candidate) -> bool {
     one.corners.len() == other.corners.len() && one.corners.iter().zip(&other.corners).all(near)
 }
 
-fn few_bends(run: &Run) -> Vec<Candidate> {
+fn few_bends(run: &Settled) -> Vec<Candidate> {
     let straight = candidate(run, Way::along(Course::Straight), WayKind::Straight);
     let one = candidate(run, Way::along(Course::OneBend), WayKind::OneBend);
     [straight, one].into_iter().flatten().collect()
 }
 
-fn two_bends(run: &Run) -> Vec<Candidate> {
+fn two_bends(run: &Settled) -> Vec<Candidate> {
     let family = Family::new(run, run.radius.get(), least_between_bends(run.tube));
     let mut found: Vec<(WayKind, Leads)> = Vec::new();
     // Only where nothing lies near is a long way round worth offering.
@@ -147,7 +147,7 @@ fn way_of(leads: Leads) -> Option<Way> {
 }
 
 /// A way as an offer, if it can be laid and its ends have their straights.
-fn candidate(run: &Run, way: Way, kind: WayKind) -> Option<Candidate> {
+fn candidate(run: &Settled, way: Way, kind: WayKind) -> Option<Candidate> {
     let whole = lay(run, &way).ok()?;
     let tube = tube_path(run, &whole);
     let straights: Vec<f64> = tube.straights().collect();
@@ -337,7 +337,7 @@ fn stock_pairs(family: &Family) -> Vec<Leads> {
     shortest_two(family, members)
 }
 
-fn why_none(run: &Run) -> NoWay {
+fn why_none(run: &Settled) -> NoWay {
     let between = least_between_bends(run.tube);
     // A radius of one diameter is the tightest that pies are usually cut to.
     let (now, tightest) = (run.radius.get(), run.tube.od());
@@ -362,12 +362,11 @@ fn why_none(run: &Run) -> NoWay {
 /// How to make one bend do where the axes nearly meet: where B would have to be. `None` where they meet
 /// already, pass further off than `within` mm, or one bend would not fit even then.
 #[must_use]
-pub fn one_bend_nearby(run: &Run, within: f64) -> Option<(crate::geometry::Point, f64)> {
+pub fn one_bend_nearby(run: &Settled, within: f64) -> Option<(crate::geometry::Point, f64)> {
     let meet = axes_meet(run).ok().filter(|meet| meet.apart > 1e-6 && meet.apart <= within)?;
     let on_a = run.a.at.inner() + run.a.out.vector() * meet.lead_a;
     let on_b = run.b.at.inner() + run.b.out.vector() * meet.lead_b;
     let moved = run.b.at.moved(on_a - on_b).ok()?;
-    let mut there = run.clone();
-    there.b.at = moved;
+    let there = run.with_port_at(End::B, moved);
     candidate(&there, Way::along(Course::OneBend), WayKind::OneBend).map(|_| (moved, meet.apart))
 }

@@ -3,9 +3,11 @@
 mod catalogue;
 mod duty;
 mod material;
+mod nominal;
 mod tube;
 
 pub use catalogue::{Catalogue, TubeSize};
 pub use duty::Duty;
 pub use material::Material;
+pub use nominal::{NEAR, Nominal, SizeGuess, TWIN, name_size};
 pub use tube::{Tube, TubeError};

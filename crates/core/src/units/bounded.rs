@@ -136,6 +136,43 @@ bounded!(
     Pressure, "the pressure", 0.0 ..= 10.0, "bar"
 );
 
+bounded!(
+    /// What a tape reads between two points in mm.
+    TapeLength, "a tape reading", 0.1 ..= 20_000.0, "mm"
+);
+bounded!(
+    /// Distance out of a mouth along a stick pushed into it, in mm; negative is inside.
+    OnStick, "a mark on the stick", -1000.0 ..= 3000.0, "mm"
+);
+bounded!(
+    /// Heading read off an angle gauge in degrees to the left from forward.
+    HeadingAngle, "a heading", -360.0 ..= 360.0, "degrees"
+);
+bounded!(
+    /// Pitch read off an angle gauge in degrees above level.
+    PitchAngle, "a pitch", -90.0 ..= 90.0, "degrees"
+);
+bounded!(
+    /// Distance round a tube in mm, as a strip of paper gives it; pi times the smallest and largest diameter.
+    Girth, "the girth", 9.5 ..= 942.0, "mm"
+);
+bounded!(
+    /// How far a reading may be out: one standard deviation, in mm or degrees as the reading is.
+    Spread, "a reading's spread", 0.01 ..= 100.0, "mm or degrees"
+);
+bounded!(
+    /// Turn about an axis in degrees.
+    TurnAngle, "a turn", -360.0 ..= 360.0, "degrees"
+);
+bounded!(
+    /// Roll of the engine on its mounts, each way, in degrees.
+    Roll, "the engine's roll", 0.0 ..= 15.0, "degrees"
+);
+bounded!(
+    /// Shift of the engine on its mounts, each way, in mm.
+    Shift, "the engine's shift", 0.0 ..= 50.0, "mm"
+);
+
 /// How many welded seams a bend is made with: 1 to 20.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Serialize, Deserialize, ToSchema)]
 #[serde(try_from = "u8", into = "u8")]

@@ -4,11 +4,12 @@ use super::bend::{BendGiven, lra};
 use super::{BendWorkup, CuttingWorkup, EndWorkup, PieceWorkup, StraightWorkup, Totals, Workup};
 use crate::cut::{Piece, cut_plan, pieces, seam_length};
 use crate::edit::Refusal;
-use crate::findings::{Assessment, OVERLAP, assess, with_remedies};
+use crate::findings::{Assessment, Finding, OVERLAP, Place, assess, measuring, with_remedies};
 use crate::geometry::Path;
 use crate::job::Job;
-use crate::measure::End;
-use crate::route::{Run, RunId};
+use crate::measure::{End, PortRef, RunId, Subject};
+use crate::route::Settled;
+use crate::survey::Survey;
 use crate::units::Measure;
 
 /// Works out everything about one run.
@@ -16,7 +17,9 @@ use crate::units::Measure;
 /// # Errors
 /// [`Refusal::NoSuchRun`] when the job has no such run.
 pub fn workup(job: &Job, id: RunId) -> Result<Workup, Refusal> {
-    let run = job.run(id).ok_or(Refusal::NoSuchRun { run: id })?;
+    let decisions = job.run(id).ok_or(Refusal::NoSuchRun { run: id })?;
+    let survey = Survey::new(job);
+    let run = &survey.settle(decisions);
     let assessment = assess(run);
     let tube = assessment.tube.as_ref();
     let mark = mark_of(run.name.as_str());
@@ -29,7 +32,7 @@ pub fn workup(job: &Job, id: RunId) -> Result<Workup, Refusal> {
         run: id,
         name: run.name.as_str().to_owned(),
         duty: run.duty,
-        decisions: run.clone(),
+        decisions: decisions.clone(),
         od: Measure(run.tube.od()),
         wall: Measure(run.tube.wall()),
         radius: Measure(run.radius.get()),
@@ -39,15 +42,23 @@ pub fn workup(job: &Job, id: RunId) -> Result<Workup, Refusal> {
         pieces: parts.iter().enumerate().map(|(i, piece)| PieceWorkup::of(&mark, i, piece, run.tube.od())).collect(),
         cutting: plan.map(|plan| CuttingWorkup::of(&plan, &mark, run.tube.od(), job.kerf())),
         totals: tube.map(|tube| totals(run, tube, &bends, &assessment)),
-        findings: assessment
-            .problems
-            .iter()
-            .map(|(place, problem)| with_remedies(job, run, *place, *problem))
-            .collect(),
+        findings: findings(job, &survey, run, &assessment),
         straights,
         bends,
         mark,
     })
+}
+
+/// What is wrong with the pipe, then with how its ends were measured; worst first.
+fn findings(job: &Job, survey: &Survey<'_>, run: &Settled, assessment: &Assessment) -> Vec<Finding> {
+    let pipe = assessment.problems.iter().map(|(place, problem)| with_remedies(job, run, *place, *problem));
+    let ends = [End::A, End::B].into_iter().flat_map(|end| {
+        let port = PortRef { run: run.id, end };
+        measuring(job, survey, Subject::Port { port }, Place::End { end })
+    });
+    let mut found: Vec<Finding> = pipe.chain(ends).collect();
+    found.sort_by_key(|finding| finding.severity);
+    found
 }
 
 /// Up to three initials, for marking pieces: "Hot side charge pipe" is `HSC`.
@@ -58,7 +69,7 @@ fn mark_of(name: &str) -> String {
     if mark.is_empty() || mark.ends_with(|c: char| c.is_numeric()) { format!("{mark}P") } else { mark }
 }
 
-fn along_the_tube(run: &Run, tube: &Path, assessment: &Assessment) -> (Vec<StraightWorkup>, Vec<BendWorkup>) {
+fn along_the_tube(run: &Settled, tube: &Path, assessment: &Assessment) -> (Vec<StraightWorkup>, Vec<BendWorkup>) {
     let mut travel = tube.setting_out();
     let mut station = 0.0;
     let mut clock = 0.0;
@@ -94,7 +105,7 @@ const fn straight(length: f64, from: f64, pitch: f64) -> StraightWorkup {
     StraightWorkup { length: Measure(length), from: Measure(from), to: Measure(from + length), pitch }
 }
 
-fn totals(run: &Run, tube: &Path, bends: &[BendWorkup], assessment: &Assessment) -> Totals {
+fn totals(run: &Settled, tube: &Path, bends: &[BendWorkup], assessment: &Assessment) -> Totals {
     let developed = tube.length();
     let weld = bends
         .iter()

@@ -5,7 +5,7 @@ use utoipa::ToSchema;
 
 use crate::geometry::{Arc, Path};
 use crate::join::bend_thrust;
-use crate::route::Run;
+use crate::route::Settled;
 use crate::route::{PieCut, PieEnds};
 use crate::units::{LengthUnit, Measure, SeamCount, Words};
 
@@ -104,7 +104,7 @@ pub(super) struct BendGiven {
 }
 
 impl BendWorkup {
-    pub(super) fn of(run: &Run, given: &BendGiven) -> Self {
+    pub(super) fn of(run: &Settled, given: &BendGiven) -> Self {
         let BendGiven { arc, cut, make: (seams, ends), chosen, from, clock, vertex, pitches } = *given;
         let count = u32::from(seams.get());
         let (pies, welds, shift) = match ends {

@@ -6,7 +6,7 @@ use utoipa::ToSchema;
 use crate::geometry::{Path, Triple};
 use crate::join::{GapReason, JointKind, end_thrust};
 use crate::measure::End;
-use crate::route::Run;
+use crate::route::Settled;
 use crate::units::{Measure, Words};
 
 /// One end of a run.
@@ -52,7 +52,7 @@ pub struct EndWorkup {
 }
 
 impl EndWorkup {
-    pub(super) fn of(run: &Run, end: End, tube: Option<&Path>) -> Self {
+    pub(super) fn of(run: &Settled, end: End, tube: Option<&Path>) -> Self {
         let (port, joint) = (run.port(end), run.joint(end));
         let (gap, reason) = joint.gap(port, run.port(end.other()), run.tube.od());
         let hose = joint.hose_length(run.duty, port, run.port(end.other()), run.tube.od());

@@ -1,20 +1,27 @@
 //! Everything that follows from a job for one run. Worked out in microseconds, never stored.
 
 mod assemble;
+mod bay;
 mod bend;
 mod cutting;
 mod end;
+mod found;
 
 pub use assemble::workup;
+pub use bay::{
+    BayWorkup, ComponentWorkup, DatumWorkup, KeepOutWorkup, MountsWorkup, PortWorkup, ScanWorkup, SizeWorkup, bay,
+};
 pub use bend::{BendWorkup, LraRow, RodSide};
 pub use cutting::{CutRow, CuttingWorkup, LineWorkup, PieceWorkup, Turn};
 pub use end::EndWorkup;
+pub use found::{FoundBy, FoundWorkup, HelpWorkup, ReadingWorkup};
 
 use serde::Serialize;
 use utoipa::ToSchema;
 
 use crate::findings::Finding;
-use crate::route::{Run, RunId};
+use crate::measure::RunId;
+use crate::route::Run;
 use crate::stock::Duty;
 use crate::units::Measure;
 

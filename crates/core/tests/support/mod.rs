@@ -12,7 +12,7 @@
 use nook_core::geometry::{Direction, Point};
 use nook_core::join::JointKind;
 use nook_core::measure::End;
-use nook_core::measure::{EndForm, KeepOutId, KeepOutKind, KeepOutShape, Port, Side};
+use nook_core::measure::{EndForm, KeepOutId, KeepOutKind, KeepOutShape, Port, Side, Standing};
 use nook_core::route::PieEnds;
 use nook_core::route::RunDraft;
 use nook_core::route::Target;
@@ -40,6 +40,8 @@ pub fn port(at: [f64; 3], out: [f64; 3], od: f64) -> Port {
         od: OutsideDiameter::new(od).unwrap(),
         form: EndForm::Beaded,
         rides: Side::Body,
+        standing: Standing::InPlace,
+        readings: Vec::new(),
     }
 }
 
@@ -78,6 +80,8 @@ pub fn any_port() -> impl Strategy<Value = Port> {
         od,
         form,
         rides,
+        standing: Standing::InPlace,
+        readings: Vec::new(),
     })
 }
 
@@ -138,10 +142,10 @@ pub fn any_edit() -> impl Strategy<Value = Edit> {
         1 => (run(), 0..3_usize, seams).prop_map(|(run, bend, seams)| Edit::SetSeams { run, bend, seams }),
         1 => (run(), 0..3_usize, ends).prop_map(|(run, bend, ends)| Edit::SetPieEnds { run, bend, ends }),
         1 => (any_point(900.0), 1.0..400.0_f64).prop_map(|(centre, side)| Edit::AddKeepOut {
-            name: "lump".to_owned(),
+            name: Name::new("lump").unwrap(),
             kind: KeepOutKind::StillMetal,
             rides: Side::Engine,
-            shape: KeepOutShape::Box { centre, size: [side, side, side], heading: 12.0 },
+            shape: KeepOutShape::Box { centre, size: [side, side, side], heading: 12.0, pitch: 0.0 },
         }),
         1 => (1..6_u32).prop_map(|id| Edit::RemoveKeepOut { keep_out: KeepOutId(id) }),
     ]

@@ -1,0 +1,159 @@
+//! What an edit makes of a job.
+
+use super::measured::measured;
+use super::{Edit, Refusal};
+use crate::job::Job;
+use crate::join::EndJoint;
+use crate::measure::fix::{Basis, Fix};
+use crate::measure::{PortRef, RunId};
+use crate::route::{BendSpec, Run, RunDraft, reshape, ways};
+use crate::survey::Survey;
+use crate::units::BendRadius;
+
+/// The job after one more decision; `job` itself is not touched.
+///
+/// # Errors
+/// [`Refusal`] when the edit names something that is not there, asks for what cannot be, or would break what
+/// [`Job::check`] holds.
+pub fn apply(job: &Job, edit: &Edit) -> Result<Job, Refusal> {
+    let mut next = job.clone();
+    match edit {
+        Edit::RenameJob { name } => next.name = name.clone(),
+        Edit::SetKerf { kerf } => next.kerf = *kerf,
+        Edit::AddRun { run } => {
+            let run = drafted(&mut next, run);
+            next.runs.push(run);
+            next.check().map_err(|problem| Refusal::Invalid { problem })?;
+            let last = next.runs.len() - 1;
+            find_first_way(&mut next, last);
+        }
+        Edit::RemoveRun { run } => {
+            let index = index_of(&next, *run)?;
+            next.runs.remove(index);
+        }
+        Edit::RenameRun { run, .. }
+        | Edit::SetDuty { run, .. }
+        | Edit::SetTube { run, .. }
+        | Edit::SetPressure { run, .. }
+        | Edit::SetPort { run, .. }
+        | Edit::MovePort { run, .. }
+        | Edit::AimPort { run, .. }
+        | Edit::SetJoint { run, .. }
+        | Edit::SetGap { run, .. }
+        | Edit::SetSeat { run, .. }
+        | Edit::TakeWay { run, .. }
+        | Edit::SetRadius { run, .. }
+        | Edit::SetBendRadius { run, .. }
+        | Edit::Reshape { run, .. }
+        | Edit::SetSeams { run, .. }
+        | Edit::SetPieEnds { run, .. } => {
+            let index = index_of(&next, *run)?;
+            change_run(&mut next, index, edit)?;
+        }
+        other => measured(&mut next, other)?,
+    }
+    next.check().map_err(|problem| Refusal::Invalid { problem })?;
+    Ok(next)
+}
+
+pub(super) fn take_id(job: &mut Job) -> u32 {
+    let id = job.next_id;
+    job.next_id += 1;
+    id
+}
+
+fn index_of(job: &Job, run: RunId) -> Result<usize, Refusal> {
+    job.runs.iter().position(|one| one.id == run).ok_or(Refusal::NoSuchRun { run })
+}
+
+/// Bend radius of a new run, as diameters: what mandrel elbows are mostly sold in.
+const USUAL_RADIUS: f64 = 1.5;
+
+fn drafted(job: &mut Job, draft: &RunDraft) -> Run {
+    let RunDraft { name, duty, tube, radius, a, b } = draft.clone();
+    let usual =
+        BendRadius::new(tube.od() * USUAL_RADIUS).unwrap_or_else(|_| unreachable!("1.5 times any tube is a radius"));
+    Run {
+        id: RunId(take_id(job)),
+        name,
+        duty,
+        tube,
+        radius: radius.unwrap_or(usual),
+        pressure: None,
+        joint_a: EndJoint::usual(duty, &a, tube.od()),
+        joint_b: EndJoint::usual(duty, &b, tube.od()),
+        a,
+        b,
+        way: None,
+    }
+}
+
+/// A run without a way takes the best there is, so that a pipe is there at once.
+fn find_first_way(job: &mut Job, index: usize) {
+    if job.runs[index].way.is_none() {
+        let settled = Survey::new(job).settle(&job.runs[index]);
+        if settled.a.at.distance(settled.b.at) >= Job::LEAST_APART {
+            job.runs[index].way = ways(&settled).ways.into_iter().next().map(|best| best.way);
+        }
+    }
+}
+
+fn change_run(job: &mut Job, index: usize, edit: &Edit) -> Result<(), Refusal> {
+    // What leans on where the ports stand is worked out before the run is touched.
+    let reshaped = match edit {
+        Edit::Reshape { target, .. } => {
+            let run = Survey::new(job).settle(&job.runs[index]);
+            let way = run.way.as_ref().ok_or(Refusal::NoWayYet)?;
+            Some(reshape(&run, way, *target).map_err(|problem| Refusal::Reshape { problem })?)
+        }
+        Edit::MovePort { run, end, .. } => {
+            not_held(job, PortRef { run: *run, end: *end }, |fix| fix.place)?;
+            None
+        }
+        Edit::AimPort { run, end, .. } => {
+            not_held(job, PortRef { run: *run, end: *end }, |fix| fix.aim)?;
+            None
+        }
+        _ => None,
+    };
+    let run = &mut job.runs[index];
+    match edit {
+        Edit::RenameRun { name, .. } => run.name = name.clone(),
+        Edit::SetDuty { duty, .. } => run.duty = *duty,
+        Edit::SetTube { tube, .. } => run.tube = *tube,
+        Edit::SetPressure { pressure, .. } => run.pressure = *pressure,
+        Edit::SetPort { end, port, .. } => *run.port_mut(*end) = port.clone(),
+        Edit::MovePort { end, at, .. } => run.port_mut(*end).at = *at,
+        Edit::AimPort { end, out, .. } => run.port_mut(*end).out = *out,
+        Edit::SetJoint { end, kind, .. } => run.joint_mut(*end).kind = *kind,
+        Edit::SetGap { end, gap, .. } => run.joint_mut(*end).gap = *gap,
+        Edit::SetSeat { end, seat, .. } => run.joint_mut(*end).seat = *seat,
+        Edit::TakeWay { way, .. } => run.way = Some(way.clone()),
+        Edit::SetRadius { radius, .. } => run.radius = *radius,
+        Edit::SetBendRadius { bend, radius, .. } => bend_of(run, *bend)?.radius = *radius,
+        Edit::SetSeams { bend, seams, .. } => bend_of(run, *bend)?.seams = *seams,
+        Edit::SetPieEnds { bend, ends, .. } => bend_of(run, *bend)?.ends = *ends,
+        Edit::Reshape { .. } => run.way = reshaped,
+        _ => unreachable!("not an edit of one run"),
+    }
+    job.check().map_err(|problem| Refusal::Invalid { problem })?;
+    find_first_way(job, index);
+    Ok(())
+}
+
+/// A port whose place or direction follows from readings is not moved by hand.
+fn not_held(job: &Job, port: PortRef, basis: fn(&Fix) -> Basis) -> Result<(), Refusal> {
+    match Survey::new(job).port(port) {
+        Some(fix) if basis(&fix) == Basis::Fixed => {
+            let name = job.port(port).map_or_else(String::new, |port| port.name.clone());
+            Err(Refusal::HeldByReadings { name })
+        }
+        _ => Ok(()),
+    }
+}
+
+fn bend_of(run: &mut Run, bend: usize) -> Result<&mut BendSpec, Refusal> {
+    let way = run.way.as_mut().ok_or(Refusal::NoWayYet)?;
+    let bends = way.bends().len();
+    way.bend_mut(bend).ok_or(Refusal::NoSuchBend { bend, bends })
+}

@@ -1,0 +1,165 @@
+//! Edits of what was measured: datums, readings, components, mounts and keep-outs.
+
+use super::apply::take_id;
+use super::{Edit, KeepOutChange, Refusal};
+use crate::geometry::Point;
+use crate::job::Job;
+use crate::measure::fix::Basis;
+use crate::measure::{
+    Component, ComponentId, Datum, DatumId, KeepOut, KeepOutId, Port, PortRef, Reading, Standing, Subject,
+};
+use crate::survey::Survey;
+use crate::units::TurnAngle;
+
+/// Applies an edit of the Measure step.
+pub(super) fn measured(job: &mut Job, edit: &Edit) -> Result<(), Refusal> {
+    match edit {
+        Edit::AddDatum { name, at, rides } => {
+            let id = DatumId(take_id(job));
+            job.datums.push(Datum { id, name: name.clone(), at: *at, rides: *rides, readings: Vec::new() });
+        }
+        Edit::SetDatum { datum, name, at, rides } => {
+            let one = datum_mut(job, *datum)?;
+            (one.name, one.at, one.rides) = (name.clone(), *at, *rides);
+        }
+        Edit::RemoveDatum { datum } => {
+            datum_mut(job, *datum)?;
+            job.datums.retain(|one| one.id != *datum);
+        }
+        Edit::AddReading { of, reading } => readings_mut(job, *of)?.1.push(*reading),
+        Edit::SetReading { of, index, reading } => *reading_mut(job, *of, *index)? = *reading,
+        Edit::RemoveReading { of, index } => {
+            reading_mut(job, *of, *index)?;
+            readings_mut(job, *of)?.1.remove(*index);
+        }
+        Edit::PickPlace { of, near } => place_roughly(job, *of, *near)?,
+        Edit::SetStanding { of, standing } => *standing_mut(job, *of)? = *standing,
+        Edit::AddComponent { name, pivot, axis, range, ports } => {
+            let id = ComponentId(take_id(job));
+            let (name, ports) = (name.clone(), ports.clone());
+            let turned = not_turned();
+            job.components.push(Component { id, name, pivot: *pivot, axis: *axis, range: *range, turned, ports });
+        }
+        Edit::SetComponent { component, name, pivot, axis, range, ports } => {
+            let one = component_mut(job, *component)?;
+            let (id, name, ports) = (*component, name.clone(), ports.clone());
+            let turned = not_turned();
+            *one = Component { id, name, pivot: *pivot, axis: *axis, range: *range, turned, ports };
+        }
+        Edit::TurnComponent { component, turned } => component_mut(job, *component)?.turned = *turned,
+        Edit::RemoveComponent { component } => {
+            component_mut(job, *component)?;
+            job.components.retain(|one| one.id != *component);
+        }
+        Edit::SetMounts { mounts } => job.mounts = *mounts,
+        Edit::AddKeepOut { name, kind, rides, shape } => {
+            let id = KeepOutId(take_id(job));
+            job.keep_outs.push(KeepOut {
+                id,
+                name: name.clone(),
+                kind: *kind,
+                rides: *rides,
+                shape: shape.clone(),
+                gap: None,
+                big: false,
+                standing: Standing::InPlace,
+                swing: None,
+                readings: Vec::new(),
+            });
+        }
+        Edit::ChangeKeepOut { keep_out, to } => change(keep_out_mut(job, *keep_out)?, to),
+        Edit::MoveKeepOut { keep_out, at } => {
+            let one = keep_out_mut(job, *keep_out)?.clone();
+            if Survey::new(job).keep_out(&one).place == Basis::Fixed {
+                return Err(Refusal::HeldByReadings { name: one.name.as_str().to_owned() });
+            }
+            place_roughly(job, Subject::KeepOut { keep_out: *keep_out }, *at)?;
+        }
+        Edit::RemoveKeepOut { keep_out } => {
+            keep_out_mut(job, *keep_out)?;
+            job.keep_outs.retain(|one| one.id != *keep_out);
+        }
+        _ => unreachable!("not an edit of what was measured"),
+    }
+    Ok(())
+}
+
+fn not_turned() -> TurnAngle {
+    TurnAngle::new(0.0).unwrap_or_else(|_| unreachable!("0 degrees is a turn"))
+}
+
+fn change(keep_out: &mut KeepOut, to: &KeepOutChange) {
+    match to {
+        KeepOutChange::Name { name } => keep_out.name = name.clone(),
+        KeepOutChange::Kind { kind } => keep_out.kind = *kind,
+        KeepOutChange::Rides { rides } => keep_out.rides = *rides,
+        KeepOutChange::Shape { shape } => keep_out.shape = shape.clone(),
+        KeepOutChange::Gap { gap } => keep_out.gap = *gap,
+        KeepOutChange::Big { big } => keep_out.big = *big,
+        KeepOutChange::Swing { swing } => keep_out.swing = *swing,
+    }
+}
+
+fn place_roughly(job: &mut Job, of: Subject, at: Point) -> Result<(), Refusal> {
+    match of {
+        Subject::Datum { datum } => datum_mut(job, datum)?.at = at,
+        Subject::Port { port } => port_mut(job, port)?.at = at,
+        Subject::KeepOut { keep_out } => {
+            let one = keep_out_mut(job, keep_out)?;
+            let moved = one.shape.moved(one.shape.reference().to(at));
+            one.shape = moved.map_err(|problem| {
+                let name = one.name.as_str().to_owned();
+                Refusal::Invalid { problem: crate::job::Invalid::KeepOut { name, problem } }
+            })?;
+        }
+    }
+    Ok(())
+}
+
+fn datum_mut(job: &mut Job, datum: DatumId) -> Result<&mut Datum, Refusal> {
+    job.datums.iter_mut().find(|one| one.id == datum).ok_or(Refusal::NoSuchDatum { datum })
+}
+
+fn component_mut(job: &mut Job, component: ComponentId) -> Result<&mut Component, Refusal> {
+    job.components.iter_mut().find(|one| one.id == component).ok_or(Refusal::NoSuchComponent { component })
+}
+
+fn keep_out_mut(job: &mut Job, keep_out: KeepOutId) -> Result<&mut KeepOut, Refusal> {
+    job.keep_outs.iter_mut().find(|one| one.id == keep_out).ok_or(Refusal::NoSuchKeepOut { keep_out })
+}
+
+fn port_mut(job: &mut Job, port: PortRef) -> Result<&mut Port, Refusal> {
+    let run = job.runs.iter_mut().find(|run| run.id == port.run).ok_or(Refusal::NoSuchRun { run: port.run })?;
+    Ok(run.port_mut(port.end))
+}
+
+fn standing_mut(job: &mut Job, of: Subject) -> Result<&mut Standing, Refusal> {
+    match of {
+        Subject::Datum { .. } => Err(Refusal::AlwaysInPlace),
+        Subject::Port { port } => Ok(&mut port_mut(job, port)?.standing),
+        Subject::KeepOut { keep_out } => Ok(&mut keep_out_mut(job, keep_out)?.standing),
+    }
+}
+
+fn readings_mut(job: &mut Job, of: Subject) -> Result<(String, &mut Vec<Reading>), Refusal> {
+    Ok(match of {
+        Subject::Datum { datum } => {
+            let one = datum_mut(job, datum)?;
+            (one.name.as_str().to_owned(), &mut one.readings)
+        }
+        Subject::Port { port } => {
+            let one = port_mut(job, port)?;
+            (one.name.clone(), &mut one.readings)
+        }
+        Subject::KeepOut { keep_out } => {
+            let one = keep_out_mut(job, keep_out)?;
+            (one.name.as_str().to_owned(), &mut one.readings)
+        }
+    })
+}
+
+fn reading_mut(job: &mut Job, of: Subject, index: usize) -> Result<&mut Reading, Refusal> {
+    let (name, list) = readings_mut(job, of)?;
+    let readings = list.len();
+    list.get_mut(index).ok_or(Refusal::NoSuchReading { name, readings, index })
+}

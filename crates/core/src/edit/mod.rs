@@ -1,0 +1,355 @@
+//! One decision, as data, and what it makes of a job.
+
+mod apply;
+mod measured;
+mod refusal;
+
+pub use apply::apply;
+pub use refusal::Refusal;
+
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+
+use crate::geometry::{Direction, Point};
+use crate::join::JointKind;
+use crate::measure::{
+    ComponentId, DatumId, End, KeepOutId, KeepOutKind, KeepOutShape, Mounts, Port, PortRef, Reading, RunId, Side,
+    Standing, Subject, Swing, TurnRange,
+};
+use crate::route::{PieEnds, RunDraft, Target, Way};
+use crate::stock::{Duty, Tube};
+use crate::units::{BendRadius, Gap, Kerf, Name, Pressure, SeamCount, Seat, TurnAngle};
+
+/// One thing about a keep-out.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+#[serde(tag = "set", rename_all = "snake_case", deny_unknown_fields)]
+pub enum KeepOutChange {
+    /// What it is called.
+    Name {
+        /// The new name.
+        name: Name,
+    },
+    /// What sort of thing it is.
+    Kind {
+        /// The sort.
+        kind: KeepOutKind,
+    },
+    /// What it rides on.
+    Rides {
+        /// Engine or body.
+        rides: Side,
+    },
+    /// The room it takes.
+    Shape {
+        /// The shape.
+        shape: KeepOutShape,
+    },
+    /// The gap a pipe leaves it; nothing returns to the usual one.
+    Gap {
+        /// In mm.
+        gap: Option<Gap>,
+    },
+    /// Whether it is one of the big boxes.
+    Big {
+        /// Whether.
+        big: bool,
+    },
+    /// How it opens or sweeps; nothing where it does not.
+    Swing {
+        /// About what, how far.
+        swing: Option<Swing>,
+    },
+}
+
+/// One decision.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+#[serde(tag = "edit", rename_all = "snake_case", deny_unknown_fields)]
+pub enum Edit {
+    /// Gives the job another name.
+    RenameJob {
+        /// The new name.
+        name: Name,
+    },
+    /// Says how wide the saw cuts.
+    SetKerf {
+        /// Width in mm.
+        kerf: Kerf,
+    },
+    /// Adds a pipe, which takes the best way there is.
+    AddRun {
+        /// What it is.
+        run: RunDraft,
+    },
+    /// Takes a pipe out of the job.
+    RemoveRun {
+        /// Which one.
+        run: RunId,
+    },
+    /// Gives a pipe another name.
+    RenameRun {
+        /// Which one.
+        run: RunId,
+        /// The new name.
+        name: Name,
+    },
+    /// Says what a pipe carries.
+    SetDuty {
+        /// Which pipe.
+        run: RunId,
+        /// What it carries.
+        duty: Duty,
+    },
+    /// Chooses the tube.
+    SetTube {
+        /// Which pipe.
+        run: RunId,
+        /// What it is made of.
+        tube: Tube,
+    },
+    /// Says the working pressure; nothing returns to the duty's usual one.
+    SetPressure {
+        /// Which pipe.
+        run: RunId,
+        /// In bar.
+        pressure: Option<Pressure>,
+    },
+    /// Describes a port anew.
+    SetPort {
+        /// Which pipe.
+        run: RunId,
+        /// Which end.
+        end: End,
+        /// The port.
+        port: Port,
+    },
+    /// Moves a port.
+    MovePort {
+        /// Which pipe.
+        run: RunId,
+        /// Which end.
+        end: End,
+        /// Where its mouth's centre is now.
+        at: Point,
+    },
+    /// Points a port another way.
+    AimPort {
+        /// Which pipe.
+        run: RunId,
+        /// Which end.
+        end: End,
+        /// Direction out of the component.
+        out: Direction,
+    },
+    /// Chooses how an end meets its port.
+    SetJoint {
+        /// Which pipe.
+        run: RunId,
+        /// Which end.
+        end: End,
+        /// The kind of joint.
+        kind: JointKind,
+    },
+    /// Sets the gap in an end's coupler; nothing returns to the usual gap.
+    SetGap {
+        /// Which pipe.
+        run: RunId,
+        /// Which end.
+        end: End,
+        /// In mm.
+        gap: Option<Gap>,
+    },
+    /// Sets the hose seat at an end; nothing returns to the usual seat.
+    SetSeat {
+        /// Which pipe.
+        run: RunId,
+        /// Which end.
+        end: End,
+        /// In mm.
+        seat: Option<Seat>,
+    },
+    /// Takes a way round.
+    TakeWay {
+        /// Which pipe.
+        run: RunId,
+        /// The way.
+        way: Way,
+    },
+    /// Sets the radius of all bends that have none of their own.
+    SetRadius {
+        /// Which pipe.
+        run: RunId,
+        /// Centre-line radius in mm.
+        radius: BendRadius,
+    },
+    /// Sets one bend's radius; nothing returns to the pipe's.
+    SetBendRadius {
+        /// Which pipe.
+        run: RunId,
+        /// Which bend, from 0 at A.
+        bend: usize,
+        /// Centre-line radius in mm.
+        radius: Option<BendRadius>,
+    },
+    /// Gives one length or angle a value; the rest follows by the smallest change.
+    Reshape {
+        /// Which pipe.
+        run: RunId,
+        /// Which figure, and its value.
+        target: Target,
+    },
+    /// Sets how many seams a bend has; nothing returns to the usual count.
+    SetSeams {
+        /// Which pipe.
+        run: RunId,
+        /// Which bend, from 0 at A.
+        bend: usize,
+        /// How many.
+        seams: Option<SeamCount>,
+    },
+    /// Chooses how a bend's pies meet the straights.
+    SetPieEnds {
+        /// Which pipe.
+        run: RunId,
+        /// Which bend, from 0 at A.
+        bend: usize,
+        /// Mitred or square.
+        ends: PieEnds,
+    },
+    /// Adds a datum point.
+    AddDatum {
+        /// What it is.
+        name: Name,
+        /// Where it is assumed to be, or roughly is.
+        at: Point,
+        /// What it is part of.
+        rides: Side,
+    },
+    /// Describes a datum point anew; its readings stay.
+    SetDatum {
+        /// Which one.
+        datum: DatumId,
+        /// What it is.
+        name: Name,
+        /// Where it is assumed to be, or roughly is.
+        at: Point,
+        /// What it is part of.
+        rides: Side,
+    },
+    /// Takes a datum point away.
+    RemoveDatum {
+        /// Which one.
+        datum: DatumId,
+    },
+    /// Adds a reading.
+    AddReading {
+        /// Of what.
+        of: Subject,
+        /// What was read.
+        reading: Reading,
+    },
+    /// Puts another reading in one's place, or sets it aside.
+    SetReading {
+        /// Of what.
+        of: Subject,
+        /// Which one, from 0.
+        index: usize,
+        /// What was read.
+        reading: Reading,
+    },
+    /// Takes a reading out for good.
+    RemoveReading {
+        /// Of what.
+        of: Subject,
+        /// Which one, from 0.
+        index: usize,
+    },
+    /// Says roughly where something is: which of two places that fit its readings is meant.
+    PickPlace {
+        /// What.
+        of: Subject,
+        /// A place nearer to the one that is meant.
+        near: Point,
+    },
+    /// Says whether something was there when it was measured.
+    SetStanding {
+        /// What.
+        of: Subject,
+        /// In place, a mock-up or missing.
+        standing: Standing,
+    },
+    /// Adds a component that can be turned on its bolts.
+    AddComponent {
+        /// What it is.
+        name: Name,
+        /// A point on the axis it turns about.
+        pivot: Point,
+        /// The axis.
+        axis: Direction,
+        /// How far it turns.
+        range: TurnRange,
+        /// The ports on it.
+        ports: Vec<PortRef>,
+    },
+    /// Describes a component anew, as it was measured: not turned.
+    SetComponent {
+        /// Which one.
+        component: ComponentId,
+        /// What it is.
+        name: Name,
+        /// A point on the axis it turns about.
+        pivot: Point,
+        /// The axis.
+        axis: Direction,
+        /// How far it turns.
+        range: TurnRange,
+        /// The ports on it.
+        ports: Vec<PortRef>,
+    },
+    /// Turns a component on its bolts; its ports move with it.
+    TurnComponent {
+        /// Which one.
+        component: ComponentId,
+        /// Degrees from how it was measured, right-handed about its axis.
+        turned: TurnAngle,
+    },
+    /// Takes a component away; its ports stay as measured.
+    RemoveComponent {
+        /// Which one.
+        component: ComponentId,
+    },
+    /// Says how the engine moves on its mounts, or that it does not.
+    SetMounts {
+        /// The mounts.
+        mounts: Option<Mounts>,
+    },
+    /// Adds something that is in the way.
+    AddKeepOut {
+        /// What it is.
+        name: Name,
+        /// What sort of thing.
+        kind: KeepOutKind,
+        /// What it rides on.
+        rides: Side,
+        /// The room it takes.
+        shape: KeepOutShape,
+    },
+    /// Changes one thing about a keep-out.
+    ChangeKeepOut {
+        /// Which one.
+        keep_out: KeepOutId,
+        /// What is changed.
+        to: KeepOutChange,
+    },
+    /// Moves a keep-out.
+    MoveKeepOut {
+        /// Which one.
+        keep_out: KeepOutId,
+        /// Where the point it is placed by is now.
+        at: Point,
+    },
+    /// Takes a keep-out away.
+    RemoveKeepOut {
+        /// Which one.
+        keep_out: KeepOutId,
+    },
+}

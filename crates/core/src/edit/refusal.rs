@@ -1,0 +1,80 @@
+//! Why an edit is refused.
+
+use serde::Serialize;
+use thiserror::Error;
+
+use crate::job::Invalid;
+use crate::measure::{ComponentId, DatumId, KeepOutId, RunId};
+use crate::route::ReshapeError;
+
+/// Why an edit was not made. The job stays as it was.
+#[derive(Debug, Clone, PartialEq, Error, Serialize)]
+#[serde(tag = "kind", rename_all = "snake_case")]
+pub enum Refusal {
+    /// The job has no such run.
+    #[error("this job has no run {}; it may have been removed", run.0)]
+    NoSuchRun {
+        /// The number asked for.
+        run: RunId,
+    },
+    /// The run's way has no such bend.
+    #[error("this way has {bends} bends; there is no bend {}", bend + 1)]
+    NoSuchBend {
+        /// The bend asked for, from 0.
+        bend: usize,
+        /// How many there are.
+        bends: usize,
+    },
+    /// The job has no such keep-out.
+    #[error("this job has no keep-out {}; it may have been removed", keep_out.0)]
+    NoSuchKeepOut {
+        /// The number asked for.
+        keep_out: KeepOutId,
+    },
+    /// The job has no such datum point.
+    #[error("this job has no datum point {}; it may have been removed", datum.0)]
+    NoSuchDatum {
+        /// The number asked for.
+        datum: DatumId,
+    },
+    /// The job has no such component.
+    #[error("this job has no component {}; it may have been removed", component.0)]
+    NoSuchComponent {
+        /// The number asked for.
+        component: ComponentId,
+    },
+    /// The thing has no such reading.
+    #[error("{} has {readings} readings; there is no number {}", name, index + 1)]
+    NoSuchReading {
+        /// The thing's name.
+        name: String,
+        /// How many it has.
+        readings: usize,
+        /// The one asked for, from 0.
+        index: usize,
+    },
+    /// Readings say where it is, so it cannot be put elsewhere by hand.
+    #[error("{name} is held by its readings; set them aside to place it by hand")]
+    HeldByReadings {
+        /// The thing's name.
+        name: String,
+    },
+    /// A datum point has no such thing.
+    #[error("a datum point is part of the vehicle, so it is always in place")]
+    AlwaysInPlace,
+    /// The run has no way yet, so nothing of it can be changed.
+    #[error("this run has no way yet; take one of the ways round first")]
+    NoWayYet,
+    /// A length or angle cannot have that value.
+    #[error("{problem}")]
+    Reshape {
+        /// Why.
+        problem: ReshapeError,
+    },
+    /// The job would no longer be valid.
+    #[error("{problem}")]
+    Invalid {
+        /// Why.
+        problem: Invalid,
+    },
+}

@@ -1,0 +1,216 @@
+//! What is wrong with how something was measured, with the edits that mend it.
+
+use super::remedy::remedy;
+use super::{Finding, Place, Remedy, Severity};
+use crate::edit::{Edit, apply};
+use crate::geometry::Point;
+use crate::job::Job;
+use crate::measure::fix::{AnchorShape, Basis, Doubt, Fix};
+use crate::measure::{PortRef, Reading, Standing, Subject};
+use crate::stock::name_size;
+use crate::survey::{Survey, measured_od};
+use crate::units::{LengthUnit, Words};
+
+/// What is wrong with the measuring of one thing.
+pub(crate) fn measuring(job: &Job, survey: &Survey<'_>, of: Subject, place: Place) -> Vec<Finding> {
+    let Some((name, readings, fix)) = found(job, survey, of) else { return Vec::new() };
+    let mut findings = Vec::new();
+    let mut add = |severity, words, remedies: Vec<Remedy>| {
+        let sound = |remedy: &Remedy| apply(job, &remedy.edit).is_ok();
+        findings.push(Finding { severity, place, words, remedies: remedies.into_iter().filter(sound).collect() });
+    };
+    if fix.place == Basis::Open || fix.aim == Basis::Open {
+        add(Severity::Tight, open_words(&name, &fix), Vec::new());
+    }
+    if let Some(other) = fix.other {
+        let near = Point::new(other.x, other.y, other.z).ok();
+        let pick = near.map(|near| remedy(|_| "Take the other place".to_owned(), Edit::PickPlace { of, near }));
+        add(Severity::Tight, two_places(&name, &fix), pick.into_iter().collect());
+    }
+    match &fix.doubt {
+        Doubt::Nothing => {}
+        Doubt::Reading { index, by, angle } => {
+            let what = reading_name(job, readings, *index);
+            let words = Words::new(|unit| {
+                let off = if *angle { degrees(by.abs()) } else { unit.say(by.abs()) };
+                let which = if *by > 0.0 { "too much" } else { "too little" };
+                format!("{name}: the {what} looks wrong. It reads {off} {which}, against all the others. Read it again.")
+            });
+            add(Severity::Tight, words, set_aside(of, readings, *index, &what));
+        }
+        Doubt::OneOf { indices } => {
+            let names: Vec<String> = indices.iter().map(|index| reading_name(job, readings, *index)).collect();
+            let words = format!(
+                "{name}: the readings do not agree, and there are too few to tell which is wrong ({}). Take one more.",
+                names.join(", ")
+            );
+            add(Severity::Tight, Words::new(|_| words.clone()), Vec::new());
+        }
+        Doubt::Many => {
+            let words = format!("{name}: the readings do not agree, and no single one explains it. Take them again.");
+            add(Severity::Tight, Words::new(|_| words.clone()), Vec::new());
+        }
+    }
+    if let Subject::Port { port } = of {
+        if let Some((words, severity)) = size_words(job, survey, port) {
+            add(severity, words, Vec::new());
+        }
+        if let Some(standing) = job.port(port).map(|port| port.standing).filter(|standing| !standing.is_in_place()) {
+            add(standing_severity(standing), standing_words(&name, standing), vec![now_in_place(of)]);
+        }
+    }
+    findings
+}
+
+/// A keep-out that was not there when the bay was measured.
+pub(crate) fn not_in_place(job: &Job) -> Vec<Finding> {
+    let away = job.keep_outs().iter().filter(|keep_out| !keep_out.standing.is_in_place());
+    away.map(|keep_out| Finding {
+        severity: standing_severity(keep_out.standing),
+        place: Place::KeepOut { keep_out: keep_out.id },
+        words: standing_words(keep_out.name.as_str(), keep_out.standing),
+        remedies: vec![now_in_place(Subject::KeepOut { keep_out: keep_out.id })],
+    })
+    .collect()
+}
+
+fn found<'a>(job: &'a Job, survey: &Survey<'_>, of: Subject) -> Option<(String, &'a [Reading], Fix)> {
+    match of {
+        Subject::Datum { datum } => {
+            let one = job.datum(datum)?;
+            Some((one.name.as_str().to_owned(), &one.readings, (*survey.datum(datum)?).clone()))
+        }
+        Subject::Port { port } => {
+            let one = job.port(port)?;
+            Some((capital(&one.name), &one.readings, (*survey.port(port)?).clone()))
+        }
+        Subject::KeepOut { keep_out } => {
+            let one = job.keep_out(keep_out)?;
+            Some((capital(one.name.as_str()), &one.readings, survey.keep_out(one)))
+        }
+    }
+}
+
+fn capital(name: &str) -> String {
+    let mut letters = name.chars();
+    letters.next().into_iter().flat_map(char::to_uppercase).chain(letters).collect()
+}
+
+fn degrees(radians: f64) -> String {
+    format!("{:.1}\u{b0}", radians.to_degrees())
+}
+
+fn reading_name(job: &Job, readings: &[Reading], index: usize) -> String {
+    readings.get(index).map_or_else(String::new, |reading| reading.taken.name(job_names(job)))
+}
+
+/// How readings call what they lean on.
+pub(crate) fn job_names(job: &Job) -> impl Fn(Subject) -> String {
+    move |of| match of {
+        Subject::Datum { datum } => job.datum(datum).map(|one| one.name.as_str().to_owned()),
+        Subject::Port { port } => job.port(port).map(|one| one.name.clone()),
+        Subject::KeepOut { keep_out } => job.keep_out(keep_out).map(|one| one.name.as_str().to_owned()),
+    }
+    .unwrap_or_else(|| "something removed".to_owned())
+}
+
+fn open_words(name: &str, fix: &Fix) -> Words {
+    let counting = fix.readings.len();
+    let text = if fix.place == Basis::Open {
+        let why = match fix.anchors {
+            AnchorShape::InLine => {
+                "the tapes start from points in one line, so it could be anywhere on a circle about that line. Take one \
+                 from a point well to the side, or a level"
+                    .to_owned()
+            }
+            AnchorShape::Few => {
+                let way = fix.loose.map_or(String::new(), |way| format!(" It can still go {}.", way_words(way.into_inner())));
+                format!("{counting} readings do not fix where it is.{way} Take another")
+            }
+            AnchorShape::InPlane | AnchorShape::InSpace => {
+                let way = fix.loose.map_or("some way".to_owned(), |way| way_words(way.into_inner()));
+                format!("the readings leave it free to go {way}. Take one that measures along that")
+            }
+        };
+        format!("{name}: {why}. Until then it stands where it was typed.")
+    } else {
+        format!("{name}: the readings do not fix which way it points. Take a heading and a pitch, or tapes to a mark on the stick. Until then it points as typed.")
+    };
+    Words::new(|_| text.clone())
+}
+
+/// A direction in a builder's words, to the nearest axis or two.
+fn way_words(way: crate::geometry::Vector) -> String {
+    let names = ["forward and back", "side to side", "up and down"];
+    let mut along: Vec<(f64, &str)> = way.iter().map(|c| c.abs()).zip(names).collect();
+    along.sort_by(|p, q| q.0.total_cmp(&p.0));
+    let near: Vec<&str> = along.iter().filter(|(part, _)| *part > 0.5 * along[0].0).map(|(_, name)| *name).collect();
+    near.join(" with ")
+}
+
+fn two_places(name: &str, fix: &Fix) -> Words {
+    let other = fix.other.unwrap_or(fix.pose.at);
+    let off = other - fix.pose.at;
+    Words::new(|unit| {
+        format!(
+            "{name}: the tapes start from points in one plane, so two places fit: here, and {} away at x {}, y {}, z {}. \
+             A level settles it.",
+            unit.say(off.norm()),
+            unit.say(other.x),
+            unit.say(other.y),
+            unit.say(other.z)
+        )
+    })
+}
+
+fn set_aside(of: Subject, readings: &[Reading], index: usize, what: &str) -> Vec<Remedy> {
+    let reading = readings.get(index).map(|reading| Reading { counts: false, ..*reading });
+    let edit = reading.map(|reading| Edit::SetReading { of, index, reading });
+    edit.map(|edit| remedy(|_| format!("Set the {what} aside"), edit)).into_iter().collect()
+}
+
+const fn standing_severity(standing: Standing) -> Severity {
+    match standing {
+        Standing::Missing => Severity::Tight,
+        Standing::MockUp | Standing::InPlace => Severity::Note,
+    }
+}
+
+fn standing_words(name: &str, standing: Standing) -> Words {
+    let text = match standing {
+        Standing::Missing => format!("{name} is not in place yet. Room measured without it may be gone once it is in."),
+        Standing::MockUp | Standing::InPlace => {
+            format!("{name} is a mock-up. Measure again when the real one is in.")
+        }
+    };
+    Words::new(|_| text.clone())
+}
+
+fn now_in_place(of: Subject) -> Remedy {
+    remedy(|_| "It is in place now".to_owned(), Edit::SetStanding { of, standing: Standing::InPlace })
+}
+
+/// A diameter that is easily taken for another, and readings of it that do not agree.
+fn size_words(job: &Job, survey: &Survey<'_>, id: PortRef) -> Option<(Words, Severity)> {
+    let port = job.port(id)?;
+    let run = survey.settle(job.run(id.run)?);
+    let od = run.port(id.end).od.get();
+    if measured_od(&port.readings).is_none() {
+        return None;
+    }
+    let guess = name_size(od);
+    let likely = guess.likely?;
+    let twin = guess.twins.first()?;
+    let name = capital(&port.name);
+    let words = Words::new(|unit: LengthUnit| {
+        format!(
+            "{name} measures {}: likely {}, {}. Not {}, {}: a hose for one does not seal on the other.",
+            unit.say(od),
+            likely.name,
+            unit.say(likely.od),
+            twin.name,
+            unit.say(twin.od)
+        )
+    });
+    Some((words, Severity::Note))
+}

@@ -1,0 +1,189 @@
+//! What is always true of a job.
+
+use std::collections::{HashMap, HashSet};
+
+use super::{Invalid, Job};
+use crate::measure::{End, KeepOutShape, MatchedTo, PortRef, Reading, Spot, Subject};
+use crate::route::Run;
+use crate::units::Name;
+
+impl Job {
+    /// Checks everything that is always true of a job.
+    ///
+    /// # Errors
+    /// The first [`Invalid`] found.
+    pub fn check(&self) -> Result<(), Invalid> {
+        at_most("runs", self.runs.len(), Self::MOST_RUNS)?;
+        at_most("keep-outs", self.keep_outs.len(), Self::MOST_KEEP_OUTS)?;
+        at_most("datum points", self.datums.len(), Self::MOST_DATUMS)?;
+        at_most("components", self.components.len(), Self::MOST_COMPONENTS)?;
+        let mut seen = HashSet::new();
+        let runs = self.runs.iter().map(|run| ("runs", run.id.0));
+        let keep_outs = self.keep_outs.iter().map(|keep_out| ("keep-outs", keep_out.id.0));
+        let datums = self.datums.iter().map(|datum| ("datum points", datum.id.0));
+        let components = self.components.iter().map(|component| ("components", component.id.0));
+        for (what, id) in runs.chain(keep_outs).chain(datums).chain(components) {
+            if !seen.insert(id) || id >= self.next_id {
+                return Err(Invalid::Numbering { what, id });
+            }
+        }
+        self.runs.iter().try_for_each(check_run)?;
+        self.check_keep_outs()?;
+        self.check_components()?;
+        if let Some(mounts) = &self.mounts {
+            mounts.check().map_err(|problem| Invalid::Mounts { problem })?;
+        }
+        self.check_readings()
+    }
+
+    fn check_keep_outs(&self) -> Result<(), Invalid> {
+        for keep_out in &self.keep_outs {
+            let name = || keep_out.name.as_str().to_owned();
+            keep_out.shape.check().map_err(|problem| Invalid::KeepOut { name: name(), problem })?;
+            if let KeepOutShape::Scan(scan) = &keep_out.shape {
+                let there = |matched: &MatchedTo| match matched {
+                    MatchedTo::Datum { datum } => self.datum(*datum).is_some(),
+                    MatchedTo::Point { .. } => true,
+                };
+                if let Some(index) = scan.matched.iter().position(|matched| !there(&matched.to)) {
+                    return Err(Invalid::LeansOnNothing { name: name(), index, what: "datum point" });
+                }
+            }
+        }
+        Ok(())
+    }
+
+    fn check_components(&self) -> Result<(), Invalid> {
+        let mut taken = HashSet::new();
+        for component in &self.components {
+            let name = || component.name.as_str().to_owned();
+            component.check().map_err(|problem| Invalid::Component { name: name(), problem })?;
+            if !component.ports.iter().all(|port| self.port(*port).is_some() && taken.insert(*port)) {
+                return Err(Invalid::ComponentPort { name: name() });
+            }
+        }
+        Ok(())
+    }
+
+    /// Everything that can have readings, with its name.
+    fn measured(&self) -> impl Iterator<Item = (Subject, &str, &[Reading])> {
+        let datums = self
+            .datums
+            .iter()
+            .map(|datum| (Subject::Datum { datum: datum.id }, datum.name.as_str(), datum.readings.as_slice()));
+        let ends = self.runs.iter().flat_map(|run| [(run, End::A), (run, End::B)]);
+        let ports = ends.map(|(run, end)| {
+            let port = run.port(end);
+            (Subject::Port { port: PortRef { run: run.id, end } }, port.name.as_str(), port.readings.as_slice())
+        });
+        let keep_outs = self.keep_outs.iter().map(|keep_out| {
+            let of = Subject::KeepOut { keep_out: keep_out.id };
+            (of, keep_out.name.as_str(), keep_out.readings.as_slice())
+        });
+        datums.chain(ports).chain(keep_outs)
+    }
+
+    fn check_readings(&self) -> Result<(), Invalid> {
+        let mut leans: HashMap<Subject, Vec<Subject>> = HashMap::new();
+        for (of, name, readings) in self.measured() {
+            at_most("readings of one thing", readings.len(), Self::MOST_READINGS)?;
+            for (index, reading) in readings.iter().enumerate() {
+                let name = || name.to_owned();
+                if let Some(why) = self.misfit(of, reading) {
+                    return Err(Invalid::ReadingDoesNotFit { name: name(), index, why });
+                }
+                let on = leans.entry(of).or_default();
+                if let Some(datum) = reading.taken.datum() {
+                    if self.datum(datum).is_none() {
+                        return Err(Invalid::LeansOnNothing { name: name(), index, what: "datum point" });
+                    }
+                    on.push(Subject::Datum { datum });
+                }
+                if let Some(port) = reading.taken.port() {
+                    if self.port(port).is_none() {
+                        return Err(Invalid::LeansOnNothing { name: name(), index, what: "port" });
+                    }
+                    on.push(Subject::Port { port });
+                }
+            }
+        }
+        let mut done = HashSet::new();
+        for (of, name, _) in self.measured() {
+            if circles(of, &leans, &mut HashSet::new(), &mut done) {
+                return Err(Invalid::Circle { name: name.to_owned() });
+            }
+        }
+        Ok(())
+    }
+
+    /// Why a reading says nothing of its thing.
+    fn misfit(&self, of: Subject, reading: &Reading) -> Option<&'static str> {
+        let mouth = matches!(of, Subject::Port { .. });
+        if !mouth && reading.taken.needs_mouth() {
+            return Some("only a port has a direction, a twin and an outside diameter");
+        }
+        match (reading.taken.spot(), of) {
+            (Some(Spot::Corner { towards }), Subject::KeepOut { keep_out }) => {
+                let shape = self.keep_out(keep_out).map(|keep_out| &keep_out.shape);
+                if !matches!(shape, Some(KeepOutShape::Box { .. })) {
+                    Some("only a box has corners")
+                } else if towards.iter().any(|side| side.abs() > 1) || towards == [0; 3] {
+                    Some("a corner is said by 1, 0 or -1 forward, left and up")
+                } else {
+                    None
+                }
+            }
+            (Some(Spot::Corner { .. }), _) => Some("only a box has corners"),
+            (Some(_), Subject::KeepOut { keep_out }) => {
+                let shape = self.keep_out(keep_out).map(|keep_out| &keep_out.shape);
+                matches!(shape, Some(KeepOutShape::Scan(_))).then_some("a scan is placed by matched points")
+            }
+            _ => None,
+        }
+    }
+}
+
+/// Whether what `of` leans on leads back to it. `above` are the things on the way here, `done` those found sound.
+fn circles(
+    of: Subject,
+    leans: &HashMap<Subject, Vec<Subject>>,
+    above: &mut HashSet<Subject>,
+    done: &mut HashSet<Subject>,
+) -> bool {
+    if done.contains(&of) {
+        return false;
+    }
+    if !above.insert(of) {
+        return true;
+    }
+    let found = leans.get(&of).is_some_and(|on| on.iter().any(|next| circles(*next, leans, above, done)));
+    above.remove(&of);
+    done.insert(of);
+    found
+}
+
+fn check_run(run: &Run) -> Result<(), Invalid> {
+    named("a port", &run.a.name)?;
+    named("a port", &run.b.name)?;
+    let apart = run.a.at.distance(run.b.at);
+    if apart < Job::LEAST_APART {
+        let run = run.name.as_str().to_owned();
+        return Err(Invalid::PortsInOnePlace { run, apart, least: Job::LEAST_APART });
+    }
+    if let Some(way) = &run.way {
+        let (bends, corners) = (way.bends().len(), way.course().corners());
+        at_most("bends in one run", bends, Job::MOST_BENDS)?;
+        if bends != corners {
+            return Err(Invalid::BendsDoNotMatch { run: run.name.as_str().to_owned(), bends, corners });
+        }
+    }
+    Ok(())
+}
+
+fn named(what: &'static str, name: &str) -> Result<(), Invalid> {
+    Name::new(name).map(drop).map_err(|problem| Invalid::Unnamed { what, problem })
+}
+
+const fn at_most(what: &'static str, count: usize, most: usize) -> Result<(), Invalid> {
+    if count <= most { Ok(()) } else { Err(Invalid::TooMany { what, count, most }) }
+}

@@ -1,0 +1,112 @@
+//! What a job must never be.
+
+use serde::Serialize;
+use thiserror::Error;
+
+use crate::units::{NameError, OutOfRange};
+
+/// What a job must never be.
+#[derive(Debug, Clone, PartialEq, Error, Serialize)]
+#[serde(rename_all = "snake_case")]
+pub enum Invalid {
+    /// Two of a kind share a number, or one is numbered beyond the next to be given.
+    #[error("two {what} are numbered {id}, or the number is beyond the last one given")]
+    Numbering {
+        /// `runs`, `keep-outs`, `datum points` or `components`.
+        what: &'static str,
+        /// The number.
+        id: u32,
+    },
+    /// A run's two ports lie in one place.
+    #[error("the two ports of \u{201c}{run}\u{201d} are {apart:.2} mm apart: they must be at least {least} mm apart")]
+    PortsInOnePlace {
+        /// The run's name.
+        run: String,
+        /// Their distance in mm.
+        apart: f64,
+        /// The least distance in mm.
+        least: f64,
+    },
+    /// A way's bends do not fit its course.
+    #[error("the way of \u{201c}{run}\u{201d} has {bends} bends where its course has {corners}")]
+    BendsDoNotMatch {
+        /// The run's name.
+        run: String,
+        /// Bends described.
+        bends: usize,
+        /// Corners in the course.
+        corners: usize,
+    },
+    /// More than there is room for.
+    #[error("a job holds at most {most} {what}; this one has {count}")]
+    TooMany {
+        /// `runs`, `keep-outs`, `datum points`, `components`, `readings of one thing` or `bends in one run`.
+        what: &'static str,
+        /// How many.
+        count: usize,
+        /// The limit.
+        most: usize,
+    },
+    /// A keep-out without a size.
+    #[error("keep-out \u{201c}{name}\u{201d}: {problem}")]
+    KeepOut {
+        /// Its name.
+        name: String,
+        /// What is out of range.
+        problem: OutOfRange,
+    },
+    /// A component that cannot turn as it says.
+    #[error("component \u{201c}{name}\u{201d}: {problem}")]
+    Component {
+        /// Its name.
+        name: String,
+        /// What is out of range.
+        problem: OutOfRange,
+    },
+    /// A component with a port that is not there, or is on another one too.
+    #[error("component \u{201c}{name}\u{201d} has a port that is not there or is on another component too")]
+    ComponentPort {
+        /// Its name.
+        name: String,
+    },
+    /// The engine's mounts say no axis.
+    #[error("the engine's mounts: {problem}")]
+    Mounts {
+        /// What is out of range.
+        problem: OutOfRange,
+    },
+    /// A reading that the thing cannot have, such as a pitch of a point.
+    #[error("reading {} of \u{201c}{name}\u{201d} does not fit it: {why}", index + 1)]
+    ReadingDoesNotFit {
+        /// The thing's name.
+        name: String,
+        /// Which reading, from 0.
+        index: usize,
+        /// Why not.
+        why: &'static str,
+    },
+    /// A reading that leans on something that is not in the job.
+    #[error("reading {} of \u{201c}{name}\u{201d} leans on a {what} that is not there; take the reading out first", index + 1)]
+    LeansOnNothing {
+        /// The thing's name.
+        name: String,
+        /// Which reading, from 0.
+        index: usize,
+        /// `datum point` or `port`.
+        what: &'static str,
+    },
+    /// Readings that lean on each other in a circle.
+    #[error("the readings of \u{201c}{name}\u{201d} lean on it again by way of others, so none of them can be worked out")]
+    Circle {
+        /// One of them.
+        name: String,
+    },
+    /// A port or keep-out without a proper name.
+    #[error("{what}: {problem}")]
+    Unnamed {
+        /// Which thing.
+        what: &'static str,
+        /// What is wrong.
+        problem: NameError,
+    },
+}

@@ -1,0 +1,172 @@
+//! The job: what the builder measured and decided about one vehicle, and nothing that can be worked out. This is
+//! the document that is kept.
+
+mod check;
+mod invalid;
+
+pub use invalid::Invalid;
+
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+
+use crate::measure::{Component, Datum, DatumId, KeepOut, KeepOutId, Mounts, Port, PortRef, RunId};
+use crate::route::Run;
+use crate::units::{Kerf, Name};
+
+/// One vehicle's job. Its fields change only through [`crate::apply`], so what [`Job::check`] checks always
+/// holds.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+#[serde(try_from = "Parts", into = "Parts")]
+#[schema(as = Job)]
+pub struct Job {
+    /// What it is called.
+    pub(crate) name: Name,
+    /// Width of the saw cut.
+    pub(crate) kerf: Kerf,
+    /// Pipes.
+    pub(crate) runs: Vec<Run>,
+    /// Points readings are taken from.
+    pub(crate) datums: Vec<Datum>,
+    /// What can be turned on its bolts.
+    pub(crate) components: Vec<Component>,
+    /// How the engine moves; nothing until somebody says.
+    pub(crate) mounts: Option<Mounts>,
+    /// What is in the way.
+    pub(crate) keep_outs: Vec<KeepOut>,
+    /// The next number to give to anything; numbers are never used twice.
+    pub(crate) next_id: u32,
+}
+
+#[derive(Serialize, Deserialize)]
+#[serde(deny_unknown_fields)]
+struct Parts {
+    name: Name,
+    kerf: Kerf,
+    runs: Vec<Run>,
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    datums: Vec<Datum>,
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    components: Vec<Component>,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    mounts: Option<Mounts>,
+    keep_outs: Vec<KeepOut>,
+    next_id: u32,
+}
+
+impl Job {
+    /// Most runs in a job.
+    pub const MOST_RUNS: usize = 50;
+    /// Most keep-outs in a job.
+    pub const MOST_KEEP_OUTS: usize = 500;
+    /// Most datum points in a job.
+    pub const MOST_DATUMS: usize = 200;
+    /// Most components in a job.
+    pub const MOST_COMPONENTS: usize = 50;
+    /// Most readings of one thing.
+    pub const MOST_READINGS: usize = 60;
+    /// Most bends in a run.
+    pub const MOST_BENDS: usize = 12;
+    /// Least distance in mm between a run's ports.
+    pub const LEAST_APART: f64 = 1.0;
+    /// Kerf in mm of a common 14 inch cold saw, until the builder says otherwise.
+    const USUAL_KERF: f64 = 2.0;
+
+    /// An empty job.
+    #[must_use]
+    pub fn new(name: Name) -> Self {
+        let kerf = Kerf::new(Self::USUAL_KERF).unwrap_or_else(|_| unreachable!("2 mm is within the range of a kerf"));
+        Self {
+            name,
+            kerf,
+            runs: Vec::new(),
+            datums: Vec::new(),
+            components: Vec::new(),
+            mounts: None,
+            keep_outs: Vec::new(),
+            next_id: 1,
+        }
+    }
+
+    /// What it is called.
+    #[must_use]
+    pub fn name(&self) -> &str {
+        self.name.as_str()
+    }
+
+    /// Width of the saw cut in mm.
+    #[must_use]
+    pub const fn kerf(&self) -> f64 {
+        self.kerf.get()
+    }
+
+    /// Pipes, in the order they were added.
+    #[must_use]
+    pub fn runs(&self) -> &[Run] {
+        &self.runs
+    }
+
+    /// One pipe.
+    #[must_use]
+    pub fn run(&self, id: RunId) -> Option<&Run> {
+        self.runs.iter().find(|run| run.id == id)
+    }
+
+    /// One port.
+    #[must_use]
+    pub fn port(&self, port: PortRef) -> Option<&Port> {
+        self.run(port.run).map(|run| run.port(port.end))
+    }
+
+    /// Points readings are taken from.
+    #[must_use]
+    pub fn datums(&self) -> &[Datum] {
+        &self.datums
+    }
+
+    /// One datum point.
+    #[must_use]
+    pub fn datum(&self, id: DatumId) -> Option<&Datum> {
+        self.datums.iter().find(|datum| datum.id == id)
+    }
+
+    /// What can be turned on its bolts.
+    #[must_use]
+    pub fn components(&self) -> &[Component] {
+        &self.components
+    }
+
+    /// How the engine moves; nothing until somebody says.
+    #[must_use]
+    pub const fn mounts(&self) -> Option<&Mounts> {
+        self.mounts.as_ref()
+    }
+
+    /// One keep-out.
+    #[must_use]
+    pub fn keep_out(&self, id: KeepOutId) -> Option<&KeepOut> {
+        self.keep_outs.iter().find(|keep_out| keep_out.id == id)
+    }
+
+    /// What is in the way.
+    #[must_use]
+    pub fn keep_outs(&self) -> &[KeepOut] {
+        &self.keep_outs
+    }
+}
+
+impl TryFrom<Parts> for Job {
+    type Error = Invalid;
+    fn try_from(parts: Parts) -> Result<Self, Invalid> {
+        let Parts { name, kerf, runs, datums, components, mounts, keep_outs, next_id } = parts;
+        let job = Self { name, kerf, runs, datums, components, mounts, keep_outs, next_id };
+        job.check()?;
+        Ok(job)
+    }
+}
+
+impl From<Job> for Parts {
+    fn from(job: Job) -> Self {
+        let Job { name, kerf, runs, datums, components, mounts, keep_outs, next_id } = job;
+        Self { name, kerf, runs, datums, components, mounts, keep_outs, next_id }
+    }
+}

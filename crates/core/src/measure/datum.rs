@@ -1,0 +1,31 @@
+//! Named points on the vehicle that readings are taken from.
+
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+
+use super::{Reading, Side};
+use crate::geometry::Point;
+use crate::units::Name;
+
+/// Names one datum within its job.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord, Serialize, Deserialize, ToSchema)]
+#[schema(value_type = u32)]
+pub struct DatumId(pub u32);
+
+/// A point on the vehicle that can be found again, such as a bolt head. Without readings it is assumed to be where
+/// it was typed, exactly: such points make the frame everything else is measured in.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct Datum {
+    /// Which one.
+    pub id: DatumId,
+    /// What it is, such as `left strut bolt`.
+    pub name: Name,
+    /// Where it is assumed to be, or roughly is where readings fix it.
+    pub at: Point,
+    /// What it is part of.
+    pub rides: Side,
+    /// What was measured of it.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub readings: Vec<Reading>,
+}

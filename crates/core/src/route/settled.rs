@@ -1,0 +1,41 @@
+//! A run whose ports stand where they were found to be.
+
+use std::ops::Deref;
+
+use super::Run;
+use crate::geometry::Point;
+use crate::measure::{End, Port};
+
+/// A run with its ports where the survey puts them. A job holds what was typed and read; geometry is done only on
+/// this, so that no sum takes the one for the other.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Settled(Run);
+
+impl Settled {
+    /// A run whose ports stand where they were typed, as they do without readings.
+    #[must_use]
+    pub fn as_typed(run: &Run) -> Self {
+        Self(run.clone())
+    }
+
+    /// The run with these ports in place of those typed.
+    #[must_use]
+    pub(crate) fn at(run: &Run, a: Port, b: Port) -> Self {
+        Self(Run { a, b, ..run.clone() })
+    }
+
+    /// The same with one port elsewhere.
+    #[must_use]
+    pub(crate) fn with_port_at(&self, end: End, at: Point) -> Self {
+        let mut moved = self.clone();
+        moved.0.port_mut(end).at = at;
+        moved
+    }
+}
+
+impl Deref for Settled {
+    type Target = Run;
+    fn deref(&self) -> &Run {
+        &self.0
+    }
+}

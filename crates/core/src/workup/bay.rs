@@ -1,0 +1,342 @@
+//! Everything that follows from what was measured: where things are, how well that is known, and how they move.
+
+use nalgebra::Isometry3;
+use serde::Serialize;
+use utoipa::ToSchema;
+
+use super::FoundWorkup;
+use crate::findings::{Finding, Place, measuring, not_in_place};
+use crate::geometry::Triple;
+use crate::job::Job;
+use crate::measure::{
+    Component, ComponentId, Datum, DatumId, End, KeepOut, KeepOutId, KeepOutKind, KeepOutShape, MountKind, PortRef,
+    Side, Standing, Subject, Swing, TurnRange,
+};
+use crate::route::Run;
+use crate::stock::{SizeGuess, name_size};
+use crate::survey::Survey;
+use crate::units::{Measure, Words};
+
+/// The bay of one job.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct BayWorkup {
+    /// Datum points.
+    pub datums: Vec<DatumWorkup>,
+    /// Ports of all runs, A before B.
+    pub ports: Vec<PortWorkup>,
+    /// Keep-outs, the big boxes among them.
+    pub keep_outs: Vec<KeepOutWorkup>,
+    /// What can be turned on its bolts.
+    pub components: Vec<ComponentWorkup>,
+    /// How the engine moves; nothing until somebody says.
+    pub mounts: Option<MountsWorkup>,
+    /// What is wrong with the measuring, worst first.
+    pub findings: Vec<Finding>,
+}
+
+/// One datum point.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct DatumWorkup {
+    /// Which.
+    pub datum: DatumId,
+    /// What it is.
+    pub name: String,
+    /// What it is part of.
+    pub rides: Side,
+    /// Where it is: x forward, y left, z up.
+    #[schema(min_items = 3, max_items = 3)]
+    pub at: [Measure; 3],
+    /// How well that is known.
+    pub found: FoundWorkup,
+}
+
+/// What a diameter is called, and what it must not be mixed up with.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct SizeWorkup {
+    /// The likely nominal size: `63.4 mm: 2 1/2 in tube, 63.5 mm`.
+    pub likely: Option<Words>,
+    /// Sizes it is easily mistaken for; nothing where there are none.
+    pub beware: Option<Words>,
+}
+
+/// One port.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct PortWorkup {
+    /// Which.
+    pub port: PortRef,
+    /// The run it belongs to.
+    pub run_name: String,
+    /// What it is.
+    pub name: String,
+    /// What it rides on.
+    pub rides: Side,
+    /// Whether it was there when it was measured.
+    pub standing: Standing,
+    /// Where the mouth's centre is, as its component is turned.
+    #[schema(min_items = 3, max_items = 3)]
+    pub at: [Measure; 3],
+    /// The way out.
+    #[schema(value_type = Triple)]
+    pub out: [f64; 3],
+    /// Heading of the way out, degrees to the left from forward.
+    pub heading: f64,
+    /// Pitch of the way out, degrees above level.
+    pub pitch: f64,
+    /// Outside diameter.
+    pub od: Measure,
+    /// What that is called.
+    pub size: SizeWorkup,
+    /// How far the mouth can get from its place as the engine moves; nothing where it rides on the body.
+    pub travel: Option<Measure>,
+    /// The component it is on.
+    pub component: Option<ComponentId>,
+    /// How well its place is known.
+    pub found: FoundWorkup,
+}
+
+/// Where a scan was put.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct ScanWorkup {
+    /// Unit vectors of the file's axes on the vehicle, then its zero, in mm.
+    #[schema(value_type = Vec<Triple>)]
+    pub frame: [[f64; 3]; 4],
+    /// How many mm one of the file's units is.
+    pub scale: f64,
+    /// How far each matched point ends from where it should be.
+    pub residuals: Vec<Measure>,
+    /// Why it is not in place yet.
+    pub problem: Option<String>,
+}
+
+/// One keep-out.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct KeepOutWorkup {
+    /// Which.
+    pub keep_out: KeepOutId,
+    /// What it is.
+    pub name: String,
+    /// What sort of thing it is.
+    pub kind: KeepOutKind,
+    /// What it rides on.
+    pub rides: Side,
+    /// Whether it is one of the big boxes.
+    pub big: bool,
+    /// Whether it was there when it was measured.
+    pub standing: Standing,
+    /// The room it takes, where its readings put it.
+    pub shape: KeepOutShape,
+    /// The point it is placed by.
+    #[schema(min_items = 3, max_items = 3)]
+    pub at: [Measure; 3],
+    /// Its sizes in order, as its shape has them.
+    pub sizes: Vec<Measure>,
+    /// Gap a pipe leaves it.
+    pub gap: Measure,
+    /// Why that gap.
+    pub gap_reason: String,
+    /// How it opens or sweeps.
+    pub swing: Option<Swing>,
+    /// For a scan, where its matched points put it.
+    pub scan: Option<ScanWorkup>,
+    /// How well its place is known.
+    pub found: FoundWorkup,
+}
+
+/// One component.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct ComponentWorkup {
+    /// Which.
+    pub component: ComponentId,
+    /// What it is.
+    pub name: String,
+    /// A point on the axis it turns about.
+    #[schema(min_items = 3, max_items = 3)]
+    pub pivot: [Measure; 3],
+    /// The axis.
+    #[schema(value_type = Triple)]
+    pub axis: [f64; 3],
+    /// How far it turns.
+    pub range: TurnRange,
+    /// Least turn in degrees.
+    pub least: f64,
+    /// Most turn in degrees.
+    pub most: f64,
+    /// How far it is turned.
+    pub turned: f64,
+    /// The ports on it.
+    pub ports: Vec<PortRef>,
+}
+
+/// How the engine moves.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct MountsWorkup {
+    /// What it sits on.
+    pub kind: MountKind,
+    /// Why its usual figures are what they are.
+    pub reason: String,
+    /// A point on the roll axis.
+    #[schema(min_items = 3, max_items = 3)]
+    pub from: [Measure; 3],
+    /// Another.
+    #[schema(min_items = 3, max_items = 3)]
+    pub to: [Measure; 3],
+    /// Roll each way in degrees.
+    pub roll: f64,
+    /// Whether somebody chose it.
+    pub roll_chosen: bool,
+    /// Shift any way.
+    pub shift: Measure,
+    /// Whether somebody chose it.
+    pub shift_chosen: bool,
+}
+
+/// Works out the bay.
+#[must_use]
+pub fn bay(job: &Job) -> BayWorkup {
+    let survey = Survey::new(job);
+    let ends = job.runs().iter().flat_map(|run| [(run, End::A), (run, End::B)]);
+    BayWorkup {
+        datums: job.datums().iter().filter_map(|datum| datum_workup(job, &survey, datum)).collect(),
+        ports: ends.filter_map(|(run, end)| port_workup(job, &survey, run, end)).collect(),
+        keep_outs: job.keep_outs().iter().map(|keep_out| keep_out_workup(job, &survey, keep_out)).collect(),
+        components: job.components().iter().map(component_workup).collect(),
+        mounts: mounts_workup(job),
+        findings: findings(job, &survey),
+    }
+}
+
+fn findings(job: &Job, survey: &Survey<'_>) -> Vec<Finding> {
+    let datums = job.datums().iter().map(|datum| {
+        (Subject::Datum { datum: datum.id }, Place::Datum { datum: datum.id })
+    });
+    let keep_outs = job.keep_outs().iter().map(|one| {
+        (Subject::KeepOut { keep_out: one.id }, Place::KeepOut { keep_out: one.id })
+    });
+    let of_things = datums.chain(keep_outs).flat_map(|(of, place)| measuring(job, survey, of, place));
+    let mut found: Vec<Finding> = of_things.chain(not_in_place(job)).collect();
+    found.sort_by_key(|finding| finding.severity);
+    found
+}
+
+fn datum_workup(job: &Job, survey: &Survey<'_>, datum: &Datum) -> Option<DatumWorkup> {
+    let fix = survey.datum(datum.id)?;
+    let of = Subject::Datum { datum: datum.id };
+    Some(DatumWorkup {
+        datum: datum.id,
+        name: datum.name.as_str().to_owned(),
+        rides: datum.rides,
+        at: <[f64; 3]>::from(fix.pose.at.coords).map(Measure),
+        found: FoundWorkup::of(job, survey, of, &datum.readings, &fix),
+    })
+}
+
+fn port_workup(job: &Job, survey: &Survey<'_>, run: &Run, end: End) -> Option<PortWorkup> {
+    let id = PortRef { run: run.id, end };
+    let fix = survey.port(id)?;
+    let settled = survey.settle(run);
+    let port = settled.port(end);
+    let mounts = job.mounts().filter(|_| port.rides == Side::Engine);
+    Some(PortWorkup {
+        port: id,
+        run_name: run.name.as_str().to_owned(),
+        name: port.name.clone(),
+        rides: port.rides,
+        standing: port.standing,
+        at: port.at.to_array().map(Measure),
+        out: port.out.to_array(),
+        heading: port.out.heading(),
+        pitch: port.out.pitch(),
+        od: Measure(port.od.get()),
+        size: size_workup(port.od.get()),
+        travel: mounts.map(|mounts| Measure(mounts.travel(port.at))),
+        component: survey.component(id).map(|component| component.id),
+        found: FoundWorkup::of(job, survey, Subject::Port { port: id }, &port.readings, &fix),
+    })
+}
+
+/// Names a diameter in mm for the screen.
+fn size_workup(od: f64) -> SizeWorkup {
+    let SizeGuess { likely, twins, namesake } = name_size(od);
+    let said = likely.as_ref().map(|size| {
+        Words::new(|unit| format!("{}: {}, {}", unit.say(od), size.name, unit.say(size.od)))
+    });
+    let others: Vec<_> = twins.into_iter().chain(namesake).collect();
+    let beware = (!others.is_empty()).then(|| {
+        Words::new(|unit| {
+            let each = others.iter().map(|size| format!("{} ({})", size.name, unit.say(size.od)));
+            format!("not {}", each.collect::<Vec<_>>().join(", "))
+        })
+    });
+    SizeWorkup { likely: said, beware }
+}
+
+fn keep_out_workup(job: &Job, survey: &Survey<'_>, keep_out: &KeepOut) -> KeepOutWorkup {
+    let fix = survey.keep_out(keep_out);
+    let shape = survey.placed(keep_out);
+    let of = Subject::KeepOut { keep_out: keep_out.id };
+    let scan = match &keep_out.shape {
+        KeepOutShape::Scan(scan) => {
+            let placed = survey.scan(scan);
+            let (pose, residuals, problem) = match placed {
+                Ok(placed) => (placed.pose, placed.residuals, None),
+                // With no point matched at all, the file's own axes are taken to be the vehicle's.
+                Err(_) if scan.matched.is_empty() => (Isometry3::identity(), Vec::new(), None),
+                Err(problem) => (Isometry3::identity(), Vec::new(), Some(problem.to_string())),
+            };
+            let turn = pose.rotation.to_rotation_matrix().into_inner();
+            let axis = |i: usize| turn.column(i).into_owned().into();
+            Some(ScanWorkup {
+                frame: [axis(0), axis(1), axis(2), pose.translation.vector.into()],
+                scale: scan.unit.in_mm(),
+                residuals: residuals.into_iter().map(Measure).collect(),
+                problem,
+            })
+        }
+        _ => None,
+    };
+    KeepOutWorkup {
+        keep_out: keep_out.id,
+        name: keep_out.name.as_str().to_owned(),
+        kind: keep_out.kind,
+        rides: keep_out.rides,
+        big: keep_out.big,
+        standing: keep_out.standing,
+        at: shape.reference().to_array().map(Measure),
+        sizes: shape.sizes().into_iter().map(Measure).collect(),
+        shape,
+        gap: Measure(keep_out.gap()),
+        gap_reason: if keep_out.gap.is_some() { "as you chose" } else { keep_out.kind.gap_reason() }.to_owned(),
+        swing: keep_out.swing,
+        scan,
+        found: FoundWorkup::of(job, survey, of, &keep_out.readings, &fix),
+    }
+}
+
+fn component_workup(component: &Component) -> ComponentWorkup {
+    let (least, most) = component.range.limits();
+    ComponentWorkup {
+        component: component.id,
+        name: component.name.as_str().to_owned(),
+        pivot: component.pivot.to_array().map(Measure),
+        axis: component.axis.to_array(),
+        range: component.range,
+        least,
+        most,
+        turned: component.turned.get(),
+        ports: component.ports.clone(),
+    }
+}
+
+fn mounts_workup(job: &Job) -> Option<MountsWorkup> {
+    let mounts = job.mounts()?;
+    Some(MountsWorkup {
+        kind: mounts.kind,
+        reason: mounts.kind.reason().to_owned(),
+        from: mounts.from.to_array().map(Measure),
+        to: mounts.to.to_array().map(Measure),
+        roll: mounts.roll(),
+        roll_chosen: mounts.roll.is_some(),
+        shift: Measure(mounts.shift()),
+        shift_chosen: mounts.shift.is_some(),
+    })
+}

@@ -14,6 +14,8 @@ pub(crate) struct FrontEnd;
 const TUBE: &str = include_str!("../../../catalogue/tube.toml");
 const DEMO: &str = include_str!("../../../demo/pellow-van.json");
 
+const DEMO_SCAN: &[u8] = include_bytes!("../../../demo/reservoir.ply");
+
 /// The catalogue.
 pub(crate) fn catalogue() -> Result<Catalogue, CatalogueError> {
     read_catalogue(TUBE)
@@ -24,9 +26,20 @@ pub(crate) fn demo_job() -> Result<Job, JobFileError> {
     read_job(DEMO.as_bytes())
 }
 
+/// The scanned part of the demo: its file and the file's name.
+pub(crate) const fn demo_scan() -> (&'static [u8], &'static str) {
+    (DEMO_SCAN, "reservoir.ply")
+}
+
 #[cfg(test)]
 mod tests {
+    use std::collections::HashSet;
+    use std::mem::discriminant;
+
     use super::*;
+    use nook_core::measure::fix::Doubt;
+    use nook_core::measure::{End, KeepOutKind, KeepOutShape, PortRef, Standing};
+    use nook_core::survey::Survey;
     use nook_core::workup;
 
     #[test]
@@ -38,10 +51,40 @@ mod tests {
     #[test]
     fn every_demo_run_has_a_pipe_that_can_be_cut() {
         let job = demo_job().unwrap();
-        assert!(job.runs().len() >= 2 && job.keep_outs().len() >= 5);
+        assert!(job.runs().len() >= 7);
         for run in job.runs() {
             let workup = workup(&job, run.id).unwrap();
             assert!(workup.cutting.is_some(), "{}: {:?}", workup.name, workup.findings);
         }
+    }
+
+    #[test]
+    fn the_demo_bay_has_everything_that_can_be_in_the_way() {
+        let job = demo_job().unwrap();
+        let all = job.keep_outs();
+        assert!(all.len() >= 25, "{}", all.len());
+        let kinds: HashSet<KeepOutKind> = all.iter().map(|one| one.kind).collect();
+        assert_eq!(kinds.len(), KeepOutKind::ALL.len());
+        let shapes: HashSet<_> = all.iter().map(|one| discriminant(&one.shape)).collect();
+        assert_eq!(shapes.len(), 7);
+        assert!(all.iter().any(|one| one.standing == Standing::Missing) && all.iter().any(|one| one.swing.is_some()));
+        assert!(job.mounts().is_some() && !job.components().is_empty());
+        // The scan is the one that ships, and its matched points put it in place.
+        let scan = all.iter().find_map(|one| if let KeepOutShape::Scan(scan) = &one.shape { Some(scan) } else { None });
+        let ships =
+            crate::server::ready_to_keep(DEMO_SCAN, "reservoir.ply", &mut |_, _| std::ops::ControlFlow::Continue(()));
+        assert_eq!(ships.unwrap().0.id, scan.unwrap().scan);
+        let residuals = Survey::new(&job).scan(scan.unwrap()).unwrap().residuals;
+        assert!(residuals.len() >= 4 && residuals.iter().all(|off| *off < 3.0), "{residuals:?}");
+    }
+
+    #[test]
+    fn one_port_of_the_demo_was_taped_with_a_bad_reading_and_it_is_named() {
+        let job = demo_job().unwrap();
+        let port = PortRef { run: job.runs()[0].id, end: End::A };
+        let found = Survey::new(&job).port(port).unwrap();
+        let Doubt::Reading { index, by, .. } = found.doubt else { panic!("{:?}", found.doubt) };
+        assert_eq!(job.port(port).unwrap().readings[index].taken.datum(), Some(job.datums()[3].id));
+        assert!((by - 24.0).abs() < 3.0, "{by}");
     }
 }

@@ -12,7 +12,7 @@
 mod support;
 
 use nook_core::measure::Port;
-use nook_core::route::{Settled, RunDraft, ways};
+use nook_core::route::{RunDraft, Settled, ways};
 use nook_core::{Job, RunId, Workup, workup};
 use proptest::prelude::*;
 use support::{any_draft, any_point, job_with};

@@ -36,9 +36,8 @@ fn anchors() -> impl Strategy<Value = Vec<Point3<f64>>> {
         [0.0, 650.0, -350.0],
         [50.0, -650.0, 450.0],
     ];
-    prop::collection::vec(point(90.0), 6).prop_map(move |by| {
-        spots.iter().zip(by).map(|(spot, by)| Point3::from(*spot) + by.coords).collect()
-    })
+    prop::collection::vec(point(90.0), 6)
+        .prop_map(move |by| spots.iter().zip(by).map(|(spot, by)| Point3::from(*spot) + by.coords).collect())
 }
 
 fn way() -> impl Strategy<Value = nalgebra::Unit<Vector3<f64>>> {
@@ -260,8 +259,10 @@ fn a_part_is_put_where_its_matched_points_are() {
         Vector3::new(120.0, -30.0, 410.0).into(),
         UnitQuaternion::from_euler_angles(0.4, -1.1, 2.3),
     );
-    let part: Vec<Point3<f64>> =
-        [[0.0, 0.0, 0.0], [200.0, 10.0, 5.0], [20.0, 150.0, -30.0], [-60.0, 40.0, 90.0]].iter().map(|p| Point3::from(*p)).collect();
+    let part: Vec<Point3<f64>> = [[0.0, 0.0, 0.0], [200.0, 10.0, 5.0], [20.0, 150.0, -30.0], [-60.0, 40.0, 90.0]]
+        .iter()
+        .map(|p| Point3::from(*p))
+        .collect();
     let pairs: Vec<_> = part.iter().map(|p| (*p, pose * p)).collect();
     let found = match_points(&pairs).unwrap();
     assert!((found.pose.to_homogeneous() - pose.to_homogeneous()).norm() < 1e-9);
@@ -270,6 +271,7 @@ fn a_part_is_put_where_its_matched_points_are() {
     let mirrored: Vec<_> = pairs.iter().map(|(p, q)| (Point3::new(p.x, -p.y, p.z), *q)).collect();
     assert!(match_points(&mirrored).unwrap().residuals.iter().any(|residual| *residual > 10.0));
     assert_eq!(match_points(&pairs[..2]).unwrap_err(), MatchError::TooFew { have: 2 });
-    let line: Vec<_> = [0.0, 50.0, 130.0].iter().map(|x| (Point3::new(*x, 0.0, 0.0), Point3::new(0.0, *x, 0.0))).collect();
+    let line: Vec<_> =
+        [0.0, 50.0, 130.0].iter().map(|x| (Point3::new(*x, 0.0, 0.0), Point3::new(0.0, *x, 0.0))).collect();
     assert_eq!(match_points(&line).unwrap_err(), MatchError::InLine);
 }

@@ -8,8 +8,9 @@ use utoipa::{PartialSchema, ToSchema};
 
 /// What marks a file as a job.
 const FORMAT: &str = "nook-bend job";
-/// The version written.
-const VERSION: u32 = 1;
+/// The version written. Version 1 had no datum points, readings, components or mounts; what it has is read as it is,
+/// since all of those may be left out.
+const VERSION: u32 = 2;
 /// Largest file read, in bytes: a full job is well under one megabyte.
 pub const LARGEST_JOB_FILE: usize = 4 * 1024 * 1024;
 
@@ -86,7 +87,7 @@ pub fn read_job(bytes: &[u8]) -> Result<Job, JobFileError> {
         return Err(JobFileError::NoJob);
     }
     match value["version"].as_u64() {
-        Some(version) if version == u64::from(VERSION) => {}
+        Some(version) if (1..=u64::from(VERSION)).contains(&version) => {}
         Some(version) if version > u64::from(VERSION) => return Err(JobFileError::TooNew { version }),
         _ => {
             let problem = format!("a whole number from 1 to {VERSION} is needed");
@@ -115,7 +116,7 @@ pub fn job_schema() -> Value {
         "required": ["format", "version", "job"],
         "properties": {
             "format": { "const": FORMAT },
-            "version": { "const": VERSION },
+            "version": { "type": "integer", "minimum": 1, "maximum": VERSION },
             "job": { "$ref": "#/$defs/Job" },
         },
         "additionalProperties": false,

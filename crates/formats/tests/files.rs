@@ -110,3 +110,13 @@ fn a_template_is_drawn_at_true_scale() {
     assert!((span(&xs) - 240.018).abs() < 0.002, "{}", span(&xs));
     assert!((span(&ys) - 25.0 - 5.997).abs() < 0.002, "{}", span(&ys));
 }
+
+#[test]
+fn a_job_of_version_1_is_read_and_written_as_the_present_version() {
+    let old = include_bytes!("files/job-version-1.json");
+    let job = read_job(old).unwrap();
+    assert_eq!((job.runs().len(), job.keep_outs().len(), job.datums().len()), (2, 10, 0));
+    let written = write_job(&job).unwrap();
+    assert!(written.contains("\"version\": 2"), "{}", &written[..60]);
+    assert_eq!(read_job(written.as_bytes()).unwrap(), job);
+}

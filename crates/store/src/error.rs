@@ -11,6 +11,9 @@ pub enum StoreError {
     /// There is no such job.
     #[error("there is no job {0}; it may have been deleted")]
     NoSuchJob(JobId),
+    /// There is no such scan.
+    #[error("that scan is not here; bring its file in again")]
+    NoSuchScan,
     /// Somebody else changed the job first.
     #[error("the job has moved on to revision {now} since revision {seen} was read")]
     MovedOn {

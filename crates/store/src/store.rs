@@ -59,6 +59,10 @@ impl Store {
         Ok(Self { pool })
     }
 
+    pub(crate) const fn pool(&self) -> &SqlitePool {
+        &self.pool
+    }
+
     /// Finishes what is under way and closes the database.
     pub async fn close(&self) {
         self.pool.close().await;

@@ -9,6 +9,8 @@ use std::process::ExitCode;
 use clap::{Parser, Subcommand};
 use tracing_subscriber::EnvFilter;
 
+use nook_devices::{Faults, Kind, StandIn, serve_stand_ins};
+
 use crate::server::{self, ServeError};
 
 /// Lay out charge pipes, intake tubes and coolant lines, from two ports to the saw.
@@ -54,6 +56,18 @@ enum Command {
         #[arg(long)]
         out: PathBuf,
     },
+    /// Start stand-ins for a tape, an angle gauge and a caliper on the loopback address.
+    Instruments {
+        /// Port of the tape; gauge and caliper take the next two.
+        #[arg(long, default_value_t = 8391)]
+        port: u16,
+        /// Without noise, wrong readings, lost lines and broken connections.
+        #[arg(long)]
+        perfect: bool,
+        /// Says which faults come when.
+        #[arg(long, default_value_t = 41)]
+        seed: u64,
+    },
     /// Print the JSON Schema of the job file.
     Schema,
     /// Print the `OpenAPI` description of the server.
@@ -68,6 +82,9 @@ struct Serving {
     /// Folder that holds the jobs; made if it is not there.
     #[arg(long, default_value = "nook-bend-data")]
     data: PathBuf,
+    /// Read a tape, an angle gauge and a caliper on this port and the next two; the demo starts its own.
+    #[arg(long)]
+    instruments: Option<u16>,
 }
 
 /// Does what the command line says.
@@ -79,6 +96,7 @@ pub(crate) fn run() -> ExitCode {
         Command::Demo(serving) => serve(&serving, true),
         Command::Workup { job, run, json } => batch::workup_file(&job, run.as_deref(), json),
         Command::Packet { job, run, out } => batch::packet_file(&job, run.as_deref(), &out),
+        Command::Instruments { port, perfect, seed } => stand_ins(port, perfect, seed),
         Command::Schema => batch::print_json(&nook_formats::job_schema()),
         Command::Openapi => batch::print_json(&server::openapi()),
     };
@@ -92,8 +110,23 @@ pub(crate) fn run() -> ExitCode {
 }
 
 fn serve(serving: &Serving, demo: bool) -> Result<ExitCode, Box<dyn std::error::Error>> {
-    let served: Result<(), ServeError> = server::serve(serving.port, &serving.data, demo);
+    let served: Result<(), ServeError> = server::serve(serving.port, &serving.data, demo, serving.instruments);
     served.map(|()| ExitCode::SUCCESS).map_err(Into::into)
+}
+
+fn stand_ins(port: u16, perfect: bool, seed: u64) -> Result<ExitCode, Box<dyn std::error::Error>> {
+    let faults = |kind| if perfect { Faults::NONE } else { Faults::usual(kind) };
+    let runtime = rocket::tokio::runtime::Runtime::new()?;
+    runtime.block_on(async {
+        let stand_ins = Kind::ALL.map(|kind| StandIn::new(kind, faults(kind), seed));
+        let started = serve_stand_ins(port, stand_ins).await?;
+        for (kind, at) in Kind::ALL.into_iter().zip(started.at) {
+            println!("{} at {at}", kind.word());
+        }
+        println!("Stop them with Ctrl-C.");
+        rocket::tokio::signal::ctrl_c().await?;
+        Ok(ExitCode::SUCCESS)
+    })
 }
 
 fn start_logging() {

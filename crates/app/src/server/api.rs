@@ -5,7 +5,7 @@ use rocket::serde::json::Json;
 use rocket::{State, get};
 use utoipa::OpenApi;
 
-use super::{jobs, lengths, problem, runs};
+use super::{bay, instruments, jobs, lengths, problem, runs, scans};
 
 /// Everything the server offers.
 #[derive(OpenApi)]
@@ -26,6 +26,22 @@ use super::{jobs, lengths, problem, runs};
         jobs::keep,
         jobs::undo,
         jobs::redo,
+        bay::bay_of,
+        bay::preview,
+        bay::datums,
+        bay::readings,
+        bay::take_datums,
+        bay::take_readings,
+        bay::stl,
+        bay::glb,
+        scans::list,
+        scans::upload,
+        scans::drawn,
+        scans::whole,
+        instruments::list,
+        instruments::listen,
+        instruments::press,
+        instruments::log,
         lengths::read,
         runs::workup_of,
         runs::preview,

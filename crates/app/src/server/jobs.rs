@@ -139,16 +139,26 @@ pub(super) async fn delete(store: &State<Store>, id: Id) -> Result<Status, Probl
 /// A download.
 #[derive(Responder)]
 pub(super) struct Download {
-    text: String,
+    bytes: Vec<u8>,
     kind: ContentType,
     disposition: Header<'static>,
+    keep: Header<'static>,
 }
 
 impl Download {
     pub(super) fn new(text: String, kind: ContentType, name: &str) -> Self {
+        Self::of_bytes(text.into_bytes(), kind, name)
+    }
+
+    /// What never changes under its address.
+    pub(super) fn lasting(self) -> Self {
+        Self { keep: Header::new("Cache-Control", "private, max-age=31536000, immutable"), ..self }
+    }
+
+    pub(super) fn of_bytes(bytes: Vec<u8>, kind: ContentType, name: &str) -> Self {
         let plain: String = name.chars().map(|c| if c.is_ascii_alphanumeric() || c == '.' { c } else { '-' }).collect();
         let disposition = Header::new("Content-Disposition", format!("attachment; filename=\"{plain}\""));
-        Self { text, kind, disposition }
+        Self { bytes, kind, disposition, keep: Header::new("Cache-Control", "no-store") }
     }
 }
 

@@ -2,18 +2,25 @@
 
 mod api;
 mod assets;
+mod bay;
 mod body;
 mod guards;
 mod headers;
 mod host;
+mod instruments;
 mod jobs;
 mod lengths;
 mod problem;
 mod runs;
+mod scans;
 
+use std::net::{Ipv4Addr, SocketAddr};
+use std::ops::ControlFlow;
 use std::path::{Path, PathBuf};
+use std::sync::Arc;
 
 use nook_core::stock::Catalogue;
+use nook_devices::{Faults, Kind, StandIn, serve_stand_ins};
 use nook_store::{Store, StoreError};
 use rocket::config::{Config, Ident, LogLevel};
 use rocket::fairing::AdHoc;
@@ -23,6 +30,8 @@ use thiserror::Error;
 use crate::built_in;
 
 pub(crate) use api::openapi;
+use instruments::Hub;
+pub(crate) use scans::ready_to_keep;
 
 /// Why the server did not start, or stopped.
 #[derive(Debug, Error)]
@@ -58,19 +67,23 @@ pub(crate) enum ServeError {
 ///
 /// # Errors
 /// [`ServeError`] as its variants say.
-pub(crate) fn serve(port: u16, data: &Path, demo: bool) -> Result<(), ServeError> {
+pub(crate) fn serve(port: u16, data: &Path, demo: bool, instruments: Option<u16>) -> Result<(), ServeError> {
     rocket::execute(async {
         let folder = || data.to_owned();
         std::fs::create_dir_all(data).map_err(|problem| ServeError::Folder { folder: folder(), problem })?;
         let store = Store::open(&data.join("jobs.sqlite")).await?;
         let catalogue = built_in::catalogue().map_err(|error| ServeError::BuiltIn(error.to_string()))?;
         if demo && store.list().await?.is_empty() {
+            let (bytes, name) = built_in::demo_scan();
+            let scan = ready_to_keep(bytes, name, &mut |_, _| ControlFlow::Continue(()));
+            store.keep_scan(&scan.map_err(|error| ServeError::BuiltIn(error.to_string()))?.0).await?;
             let job = built_in::demo_job().map_err(|error| ServeError::BuiltIn(error.to_string()))?;
             store.create(&job).await?;
         }
         let first = store.list().await?.first().filter(|_| demo).map(|job| format!("/jobs/{}", job.id));
         let page = first.unwrap_or_default();
-        let served = rocket(port, store.clone(), catalogue, page).launch().await;
+        let hub = Hub::start(&instruments_at(demo, instruments).await?, &store);
+        let served = rocket(port, store.clone(), catalogue, hub, page).launch().await;
         store.close().await;
         served.map(drop).map_err(|error| match error.kind() {
             rocket::error::ErrorKind::Bind(problem) => {
@@ -82,8 +95,25 @@ pub(crate) fn serve(port: u16, data: &Path, demo: bool) -> Result<(), ServeError
     })
 }
 
+/// Where the instruments are: from the port that was named, or stand-ins started for the demo.
+async fn instruments_at(demo: bool, first: Option<u16>) -> Result<Vec<(Kind, SocketAddr)>, ServeError> {
+    match first {
+        Some(first) => {
+            let at = (first..).map(|port| SocketAddr::from((Ipv4Addr::LOCALHOST, port)));
+            Ok(Kind::ALL.into_iter().zip(at).collect())
+        }
+        None if demo => {
+            let stand_ins = Kind::ALL.map(|kind| StandIn::new(kind, Faults::usual(kind), 41));
+            let started = serve_stand_ins(0, stand_ins).await;
+            let at = started.map_err(|problem| ServeError::Port { port: 0, problem })?.at;
+            Ok(Kind::ALL.into_iter().zip(at).collect())
+        }
+        None => Ok(Vec::new()),
+    }
+}
+
 /// `page` is where the printed address leads.
-fn rocket(port: u16, store: Store, catalogue: Catalogue, page: String) -> Rocket<Build> {
+fn rocket(port: u16, store: Store, catalogue: Catalogue, hub: Arc<Hub>, page: String) -> Rocket<Build> {
     let config = Config {
         port,
         log_level: LogLevel::Off,
@@ -95,6 +125,7 @@ fn rocket(port: u16, store: Store, catalogue: Catalogue, page: String) -> Rocket
     rocket::custom(config)
         .manage(store)
         .manage(catalogue)
+        .manage(hub)
         .attach(host::OwnHostOnly)
         .attach(headers::Headers)
         .attach(headers::RequestLog)
@@ -121,6 +152,22 @@ fn rocket(port: u16, store: Store, catalogue: Catalogue, page: String) -> Rocket
                 jobs::keep,
                 jobs::undo,
                 jobs::redo,
+                bay::bay_of,
+                bay::preview,
+                bay::datums,
+                bay::readings,
+                bay::take_datums,
+                bay::take_readings,
+                bay::stl,
+                bay::glb,
+                scans::list,
+                scans::upload,
+                scans::drawn,
+                scans::whole,
+                instruments::list,
+                instruments::listen,
+                instruments::press,
+                instruments::log,
                 lengths::read,
                 runs::workup_of,
                 runs::preview,

@@ -72,7 +72,7 @@ pub(super) fn sentence(text: &str) -> String {
 impl From<StoreError> for Problem {
     fn from(error: StoreError) -> Self {
         match &error {
-            StoreError::NoSuchJob(_) => Self::missing(sentence(&error.to_string())),
+            StoreError::NoSuchJob(_) | StoreError::NoSuchScan => Self::missing(sentence(&error.to_string())),
             StoreError::MovedOn { now, .. } => {
                 let detail =
                     sentence(&format!("{error}. Nothing was overwritten; look at what changed and do it again"));
@@ -94,6 +94,9 @@ impl From<nook_core::Refusal> for Problem {
         match refusal {
             nook_core::Refusal::NoSuchRun { .. }
             | nook_core::Refusal::NoSuchBend { .. }
+            | nook_core::Refusal::NoSuchDatum { .. }
+            | nook_core::Refusal::NoSuchComponent { .. }
+            | nook_core::Refusal::NoSuchReading { .. }
             | nook_core::Refusal::NoSuchKeepOut { .. } => Self::missing(detail),
             _ => Self::refused(detail),
         }

@@ -1,6 +1,7 @@
 //! Consequences of one run, and its files for the saw.
 
 use nook_core::route::{Ways, ways};
+use nook_core::survey::Survey;
 use nook_core::{Edit, Job, RunId, Workup, apply, workup};
 use nook_formats::{cut_list_csv, lra_csv, template_svg};
 use nook_store::Store;
@@ -51,7 +52,7 @@ pub(super) async fn preview(
 pub(super) async fn ways_of(store: &State<Store>, id: Id, run: u32) -> Result<Json<Ways>, Problem> {
     let job = store.load(id.0).await?.job;
     let run = job.run(RunId(run)).ok_or(nook_core::Refusal::NoSuchRun { run: RunId(run) })?;
-    Ok(Json(ways(run)))
+    Ok(Json(ways(&Survey::new(&job).settle(run))))
 }
 
 /// The cut list as CSV.

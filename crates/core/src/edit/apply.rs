@@ -18,6 +18,17 @@ use crate::units::BendRadius;
 pub fn apply(job: &Job, edit: &Edit) -> Result<Job, Refusal> {
     let mut next = job.clone();
     match edit {
+        Edit::Together { edits } => {
+            if edits.len() > MOST_TOGETHER {
+                return Err(Refusal::TooManyTogether { count: edits.len(), most: MOST_TOGETHER });
+            }
+            for (index, edit) in edits.iter().enumerate() {
+                if matches!(edit, Edit::Together { .. }) {
+                    return Err(Refusal::TogetherTwice { index });
+                }
+                next = apply(&next, edit)?;
+            }
+        }
         Edit::RenameJob { name } => next.name = name.clone(),
         Edit::SetKerf { kerf } => next.kerf = *kerf,
         Edit::AddRun { run } => {
@@ -65,6 +76,9 @@ pub(super) fn take_id(job: &mut Job) -> u32 {
 fn index_of(job: &Job, run: RunId) -> Result<usize, Refusal> {
     job.runs.iter().position(|one| one.id == run).ok_or(Refusal::NoSuchRun { run })
 }
+
+/// Most edits that are made as one: a table of readings of a whole bay.
+const MOST_TOGETHER: usize = 2000;
 
 /// Bend radius of a new run, as diameters: what mandrel elbows are mostly sold in.
 const USUAL_RADIUS: f64 = 1.5;

@@ -65,6 +65,12 @@ pub enum KeepOutChange {
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
 #[serde(tag = "edit", rename_all = "snake_case", deny_unknown_fields)]
 pub enum Edit {
+    /// Several decisions as one, such as a table of readings: all of them or none.
+    Together {
+        /// One after the other.
+        #[schema(no_recursion)]
+        edits: Vec<Edit>,
+    },
     /// Gives the job another name.
     RenameJob {
         /// The new name.

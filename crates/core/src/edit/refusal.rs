@@ -62,6 +62,20 @@ pub enum Refusal {
     /// A datum point has no such thing.
     #[error("a datum point is part of the vehicle, so it is always in place")]
     AlwaysInPlace,
+    /// Too many edits as one.
+    #[error("{count} edits at once; {most} is the most")]
+    TooManyTogether {
+        /// How many.
+        count: usize,
+        /// The limit.
+        most: usize,
+    },
+    /// Edits made as one within edits made as one.
+    #[error("edit {} of those made together is itself several", index + 1)]
+    TogetherTwice {
+        /// Which, from 0.
+        index: usize,
+    },
     /// The run has no way yet, so nothing of it can be changed.
     #[error("this run has no way yet; take one of the ways round first")]
     NoWayYet,

@@ -34,7 +34,9 @@ pub(crate) fn measuring(job: &Job, survey: &Survey<'_>, of: Subject, place: Plac
             let words = Words::new(|unit| {
                 let off = if *angle { degrees(by.abs()) } else { unit.say(by.abs()) };
                 let which = if *by > 0.0 { "too much" } else { "too little" };
-                format!("{name}: the {what} looks wrong. It reads {off} {which}, against all the others. Read it again.")
+                format!(
+                    "{name}: the {what} looks wrong. It reads {off} {which}, against all the others. Read it again."
+                )
             });
             add(Severity::Tight, words, set_aside(of, readings, *index, &what));
         }
@@ -106,12 +108,14 @@ fn reading_name(job: &Job, readings: &[Reading], index: usize) -> String {
 
 /// How readings call what they lean on.
 pub(crate) fn job_names(job: &Job) -> impl Fn(Subject) -> String {
-    move |of| match of {
-        Subject::Datum { datum } => job.datum(datum).map(|one| one.name.as_str().to_owned()),
-        Subject::Port { port } => job.port(port).map(|one| one.name.clone()),
-        Subject::KeepOut { keep_out } => job.keep_out(keep_out).map(|one| one.name.as_str().to_owned()),
+    move |of| {
+        match of {
+            Subject::Datum { datum } => job.datum(datum).map(|one| one.name.as_str().to_owned()),
+            Subject::Port { port } => job.port(port).map(|one| one.name.clone()),
+            Subject::KeepOut { keep_out } => job.keep_out(keep_out).map(|one| one.name.as_str().to_owned()),
+        }
+        .unwrap_or_else(|| "something removed".to_owned())
     }
-    .unwrap_or_else(|| "something removed".to_owned())
 }
 
 fn open_words(name: &str, fix: &Fix) -> Words {
@@ -134,7 +138,9 @@ fn open_words(name: &str, fix: &Fix) -> Words {
         };
         format!("{name}: {why}. Until then it stands where it was typed.")
     } else {
-        format!("{name}: the readings do not fix which way it points. Take a heading and a pitch, or tapes to a mark on the stick. Until then it points as typed.")
+        format!(
+            "{name}: the readings do not fix which way it points. Take a heading and a pitch, or tapes to a mark on the stick. Until then it points as typed."
+        )
     };
     Words::new(|_| text.clone())
 }

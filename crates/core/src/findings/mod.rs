@@ -6,8 +6,8 @@ mod remedy;
 mod words;
 
 pub(crate) use judge::OVERLAP;
-pub(crate) use measuring::{job_names, measuring, not_in_place};
 pub use judge::{Assessment, assess};
+pub(crate) use measuring::{job_names, measuring, not_in_place};
 pub(crate) use remedy::with_remedies;
 
 use serde::Serialize;

@@ -3,7 +3,7 @@
 use std::collections::{HashMap, HashSet};
 
 use super::{Invalid, Job};
-use crate::measure::{End, KeepOutShape, MatchedTo, PortRef, Reading, Spot, Subject};
+use crate::measure::{KeepOutShape, MatchedTo, Reading, Spot, Subject};
 use crate::route::Run;
 use crate::units::Name;
 
@@ -63,24 +63,6 @@ impl Job {
             }
         }
         Ok(())
-    }
-
-    /// Everything that can have readings, with its name.
-    fn measured(&self) -> impl Iterator<Item = (Subject, &str, &[Reading])> {
-        let datums = self
-            .datums
-            .iter()
-            .map(|datum| (Subject::Datum { datum: datum.id }, datum.name.as_str(), datum.readings.as_slice()));
-        let ends = self.runs.iter().flat_map(|run| [(run, End::A), (run, End::B)]);
-        let ports = ends.map(|(run, end)| {
-            let port = run.port(end);
-            (Subject::Port { port: PortRef { run: run.id, end } }, port.name.as_str(), port.readings.as_slice())
-        });
-        let keep_outs = self.keep_outs.iter().map(|keep_out| {
-            let of = Subject::KeepOut { keep_out: keep_out.id };
-            (of, keep_out.name.as_str(), keep_out.readings.as_slice())
-        });
-        datums.chain(ports).chain(keep_outs)
     }
 
     fn check_readings(&self) -> Result<(), Invalid> {

@@ -96,7 +96,9 @@ pub enum Invalid {
         what: &'static str,
     },
     /// Readings that lean on each other in a circle.
-    #[error("the readings of \u{201c}{name}\u{201d} lean on it again by way of others, so none of them can be worked out")]
+    #[error(
+        "the readings of \u{201c}{name}\u{201d} lean on it again by way of others, so none of them can be worked out"
+    )]
     Circle {
         /// One of them.
         name: String,

@@ -9,7 +9,9 @@ pub use invalid::Invalid;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-use crate::measure::{Component, Datum, DatumId, KeepOut, KeepOutId, Mounts, Port, PortRef, RunId};
+use crate::measure::{
+    Component, Datum, DatumId, End, KeepOut, KeepOutId, Mounts, Port, PortRef, Reading, RunId, Subject,
+};
 use crate::route::Run;
 use crate::units::{Kerf, Name};
 
@@ -145,6 +147,29 @@ impl Job {
     #[must_use]
     pub fn keep_out(&self, id: KeepOutId) -> Option<&KeepOut> {
         self.keep_outs.iter().find(|keep_out| keep_out.id == id)
+    }
+
+    /// Everything that has readings, with them.
+    pub fn readings(&self) -> impl Iterator<Item = (Subject, &[Reading])> {
+        self.measured().map(|(of, _, readings)| (of, readings)).filter(|(_, readings)| !readings.is_empty())
+    }
+
+    /// Everything that can have readings, with its name.
+    pub(crate) fn measured(&self) -> impl Iterator<Item = (Subject, &str, &[Reading])> {
+        let datums = self
+            .datums
+            .iter()
+            .map(|datum| (Subject::Datum { datum: datum.id }, datum.name.as_str(), datum.readings.as_slice()));
+        let ends = self.runs.iter().flat_map(|run| [(run, End::A), (run, End::B)]);
+        let ports = ends.map(|(run, end)| {
+            let port = run.port(end);
+            (Subject::Port { port: PortRef { run: run.id, end } }, port.name.as_str(), port.readings.as_slice())
+        });
+        let keep_outs = self.keep_outs.iter().map(|keep_out| {
+            let of = Subject::KeepOut { keep_out: keep_out.id };
+            (of, keep_out.name.as_str(), keep_out.readings.as_slice())
+        });
+        datums.chain(ports).chain(keep_outs)
     }
 
     /// What is in the way.

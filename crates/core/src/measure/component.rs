@@ -91,7 +91,12 @@ impl Component {
         }
         if min > 0.0 || max < 0.0 {
             let value = if min > 0.0 { min } else { max };
-            return Err(turn("as it was measured (0) must be in the range, whose end", value, min.min(0.0), max.max(0.0)));
+            return Err(turn(
+                "as it was measured (0) must be in the range, whose end",
+                value,
+                min.min(0.0),
+                max.max(0.0),
+            ));
         }
         let turned = self.turned.get();
         let held = self.range.nearest(turned);

@@ -94,11 +94,8 @@ fn facing(normal: Direction) -> Rotation3<f64> {
 fn outline_triangles(corners: &[Point]) -> Vec<[u32; 3]> {
     let Some((middle, normal, _)) = plane_through(corners) else { return Vec::new() };
     let level = facing(normal).inverse();
-    let flat: Vec<[f64; 2]> = corners
-        .iter()
-        .map(|corner| level * (corner.inner() - middle))
-        .map(|v| [v.x, v.y])
-        .collect();
+    let flat: Vec<[f64; 2]> =
+        corners.iter().map(|corner| level * (corner.inner() - middle)).map(|v| [v.x, v.y]).collect();
     let mut triangles: Vec<u32> = Vec::new();
     earcut::Earcut::new().earcut(flat, &[], &mut triangles);
     triangles.chunks_exact(3).map(|corners| [corners[0], corners[1], corners[2]]).collect()

@@ -89,7 +89,13 @@ impl Mounts {
         if value >= min {
             return Ok(());
         }
-        Err(OutOfRange { what: "the distance between the points of the roll axis", value, min, max: 20_000.0, unit: "mm" })
+        Err(OutOfRange {
+            what: "the distance between the points of the roll axis",
+            value,
+            min,
+            max: 20_000.0,
+            unit: "mm",
+        })
     }
 
     /// Where the engine side goes when it is rolled by `degrees`, right-handed from `from` to `to`. The identity

@@ -123,7 +123,9 @@ impl Scan {
         }
         let far = |value: &&f64| !(value.is_finite() && value.abs() <= 1e7);
         match self.matched.iter().flat_map(|matched| &matched.scan).find(far) {
-            Some(value) => Err(OutOfRange { min: -1e7, ..out("a point on a scan", *value, 1e7, "of the file's units") }),
+            Some(value) => {
+                Err(OutOfRange { min: -1e7, ..out("a point on a scan", *value, 1e7, "of the file's units") })
+            }
             None => Ok(()),
         }
     }

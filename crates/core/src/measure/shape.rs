@@ -175,12 +175,8 @@ pub fn box_turn(heading: f64, pitch: f64) -> Rotation3<f64> {
 pub(crate) fn plane_through(points: &[Point]) -> Option<(Point3<f64>, Direction, f64)> {
     let count = u32::try_from(points.len()).ok().filter(|count| *count >= 3).map(f64::from)?;
     let middle = Point3::from(points.iter().map(|p| p.inner().coords).sum::<Vector>() / count);
-    let spread: Matrix3<f64> = points
-        .iter()
-        .map(|p| p.inner() - middle)
-        .map(|v| v * v.transpose())
-        .sum::<Matrix3<f64>>()
-        / count;
+    let spread: Matrix3<f64> =
+        points.iter().map(|p| p.inner() - middle).map(|v| v * v.transpose()).sum::<Matrix3<f64>>() / count;
     let eigen = spread.symmetric_eigen();
     let mut order = [0, 1, 2];
     order.sort_by(|p, q| eigen.eigenvalues[*p].total_cmp(&eigen.eigenvalues[*q]));

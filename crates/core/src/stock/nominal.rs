@@ -59,8 +59,8 @@ const PIPE: [(u32, f64); 15] = [
 
 /// Metric tube commonly sold, outside diameters in mm.
 const METRIC: [u32; 36] = [
-    6, 8, 10, 12, 14, 15, 16, 18, 20, 22, 25, 28, 30, 32, 34, 35, 38, 40, 42, 45, 48, 50, 54, 57, 60, 63, 65, 70, 76, 80,
-    85, 90, 100, 104, 110, 120,
+    6, 8, 10, 12, 14, 15, 16, 18, 20, 22, 25, 28, 30, 32, 34, 35, 38, 40, 42, 45, 48, 50, 54, 57, 60, 63, 65, 70, 76,
+    80, 85, 90, 100, 104, 110, 120,
 ];
 
 /// A number of eighths of an inch as a fraction: `2 1/2`.
@@ -80,14 +80,14 @@ fn eighths(count: u32) -> String {
 fn all() -> impl Iterator<Item = (System, Option<u32>, Nominal)> {
     let inch = (2..=64_u32).map(|count| {
         let name = format!("{} in tube", eighths(count));
-        (System::InchTube, Some(count), Nominal { name, od: f64::from(count) / 8.0 * crate::units::MM_PER_INCH })
+        (System::InchTube, Some(count), Nominal { name, od: f64::from(count) * crate::units::MM_PER_INCH / 8.0 })
     });
     let pipe = PIPE.into_iter().map(|(count, od)| {
         (System::Pipe, Some(count), Nominal { name: format!("{} in pipe (NPS)", eighths(count)), od })
     });
-    let metric = METRIC.into_iter().map(|od| {
-        (System::Metric, None, Nominal { name: format!("{od} mm tube"), od: f64::from(od) })
-    });
+    let metric = METRIC
+        .into_iter()
+        .map(|od| (System::Metric, None, Nominal { name: format!("{od} mm tube"), od: f64::from(od) }));
     inch.chain(pipe).chain(metric)
 }
 

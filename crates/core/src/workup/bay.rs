@@ -206,12 +206,10 @@ pub fn bay(job: &Job) -> BayWorkup {
 }
 
 fn findings(job: &Job, survey: &Survey<'_>) -> Vec<Finding> {
-    let datums = job.datums().iter().map(|datum| {
-        (Subject::Datum { datum: datum.id }, Place::Datum { datum: datum.id })
-    });
-    let keep_outs = job.keep_outs().iter().map(|one| {
-        (Subject::KeepOut { keep_out: one.id }, Place::KeepOut { keep_out: one.id })
-    });
+    let datums =
+        job.datums().iter().map(|datum| (Subject::Datum { datum: datum.id }, Place::Datum { datum: datum.id }));
+    let keep_outs =
+        job.keep_outs().iter().map(|one| (Subject::KeepOut { keep_out: one.id }, Place::KeepOut { keep_out: one.id }));
     let of_things = datums.chain(keep_outs).flat_map(|(of, place)| measuring(job, survey, of, place));
     let mut found: Vec<Finding> = of_things.chain(not_in_place(job)).collect();
     found.sort_by_key(|finding| finding.severity);
@@ -257,10 +255,11 @@ fn port_workup(job: &Job, survey: &Survey<'_>, run: &Run, end: End) -> Option<Po
 /// Names a diameter in mm for the screen.
 fn size_workup(od: f64) -> SizeWorkup {
     let SizeGuess { likely, twins, namesake } = name_size(od);
-    let said = likely.as_ref().map(|size| {
-        Words::new(|unit| format!("{}: {}, {}", unit.say(od), size.name, unit.say(size.od)))
-    });
-    let others: Vec<_> = twins.into_iter().chain(namesake).collect();
+    let said = likely
+        .as_ref()
+        .map(|size| Words::new(|unit| format!("{}: {}, {}", unit.say(od), size.name, unit.say(size.od))));
+    // The two nearest say it; a list of five is read by nobody.
+    let others: Vec<_> = twins.into_iter().take(2).chain(namesake).collect();
     let beware = (!others.is_empty()).then(|| {
         Words::new(|unit| {
             let each = others.iter().map(|size| format!("{} ({})", size.name, unit.say(size.od)));

@@ -115,7 +115,7 @@ impl FoundWorkup {
             good_to: fixed.then(|| Measure(fix.worst() * ONE_LINE)),
             aim_good_to: aimed.then(|| fix.aim_spread.to_degrees() * ONE_LINE),
             ellipsoid: fixed.then(|| fix.axes().map(|axis| (axis * ELLIPSOID).into())),
-            verdict: verdict(fix, readings),
+            verdict: verdict(of, fix, readings),
             readings: readings.iter().enumerate().map(each).collect(),
             other: fix.other.map(|other| other.coords.into()),
             help: help(job, survey, of, readings, fix),
@@ -128,7 +128,8 @@ fn corner_of(job: &Job, of: Subject, towards: [i8; 3]) -> Vector {
     job.keep_out(keep_out).and_then(|one| one.shape.corner(towards)).unwrap_or_else(Vector::zeros)
 }
 
-fn verdict(fix: &Fix, readings: &[Reading]) -> Words {
+fn verdict(of: Subject, fix: &Fix, readings: &[Reading]) -> Words {
+    let datum = matches!(of, Subject::Datum { .. });
     let good = fix.worst() * ONE_LINE;
     let counting = readings.iter().filter(|reading| reading.counts).count();
     let aim = match fix.aim {
@@ -137,6 +138,9 @@ fn verdict(fix: &Fix, readings: &[Reading]) -> Words {
     };
     Words::new(|unit| match (fix.place, &fix.doubt) {
         (Basis::Typed, _) if fix.aim == Basis::Fixed => format!("Its place is as typed{aim}."),
+        (Basis::Typed, _) if datum => {
+            "Assumed to be exactly there: it makes the frame the rest is measured in.".to_owned()
+        }
         (Basis::Typed, _) => "As typed. Nothing is measured yet.".to_owned(),
         (Basis::Open, _) => format!("Not fixed yet by {counting} reading{}.", if counting == 1 { "" } else { "s" }),
         (Basis::Fixed, Doubt::Nothing) => format!("Good to {} along its worst axis{aim}.", unit.say(good)),
@@ -264,9 +268,8 @@ fn help(job: &Job, survey: &Survey<'_>, of: Subject, readings: &[Reading], fix: 
     if readings.is_empty() {
         return None;
     }
-    let taken = |candidate: &Taken| {
-        readings.iter().any(|reading| reading.counts && same_kind(&reading.taken, candidate))
-    };
+    let taken =
+        |candidate: &Taken| readings.iter().any(|reading| reading.counts && same_kind(&reading.taken, candidate));
     let corner = |towards| corner_of(job, of, towards);
     let options = candidates(job, of, fix).into_iter().filter(|candidate| !taken(candidate));
     let weighed = options.filter_map(|candidate| {
@@ -288,7 +291,11 @@ fn help(job: &Job, survey: &Survey<'_>, of: Subject, readings: &[Reading], fix: 
         } else if open {
             format!("Next, take {name}: that fixes it to {then}.")
         } else {
-            format!("{} would help most: from {} to {then} on the worst axis.", capital(&name), unit.say(gain.now * ONE_LINE))
+            format!(
+                "{} would help most: from {} to {then} on the worst axis.",
+                capital(&name),
+                unit.say(gain.now * ONE_LINE)
+            )
         }
     });
     Some(HelpWorkup { words, taken: predicted(candidate, &sight, fix) })

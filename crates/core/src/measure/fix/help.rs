@@ -26,9 +26,8 @@ impl Fix {
     pub fn with(&self, sight: &Sight) -> Option<Gain> {
         let mut rows = Vec::new();
         sight.rows(&self.pose, &mut rows);
-        let touches = |free: Free| {
-            rows.iter().all(|row| (free.place || !row.uses_place()) && (free.aim || !row.uses_aim()))
-        };
+        let touches =
+            |free: Free| rows.iter().all(|row| (free.place || !row.uses_place()) && (free.aim || !row.uses_aim()));
         let known = self.solved.as_ref().or(self.tried.as_ref()).filter(|solved| touches(solved.free));
         let (free, normal) = match known {
             Some(solved) => (solved.free, solved.normal.clone()),

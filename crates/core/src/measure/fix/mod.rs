@@ -153,9 +153,8 @@ impl Fix {
     #[must_use]
     pub fn axes(&self) -> [Vector; 3] {
         let eigen = self.spread.symmetric_eigen();
-        let mut axes: Vec<Vector> = (0..3)
-            .map(|i| eigen.eigenvectors.column(i).into_owned() * eigen.eigenvalues[i].max(0.0).sqrt())
-            .collect();
+        let mut axes: Vec<Vector> =
+            (0..3).map(|i| eigen.eigenvectors.column(i).into_owned() * eigen.eigenvalues[i].max(0.0).sqrt()).collect();
         axes.sort_by(|p, q| q.norm().total_cmp(&p.norm()));
         [axes[0], axes[1], axes[2]]
     }

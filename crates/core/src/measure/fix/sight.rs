@@ -188,7 +188,11 @@ fn aimed(
     square_to(to).map(|side| {
         let lean = row(out.dot(&side), Vector::zeros(), side, known, true);
         let behind = out.dot(&to) < 0.0;
-        if behind { Row { residual: lean.residual.signum() * (2.0 - lean.residual.abs()), by_aim: -side, ..lean } } else { lean }
+        if behind {
+            Row { residual: lean.residual.signum() * (2.0 - lean.residual.abs()), by_aim: -side, ..lean }
+        } else {
+            lean
+        }
     })
 }
 

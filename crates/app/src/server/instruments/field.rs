@@ -1,0 +1,93 @@
+//! What a field on the screen can take from an instrument.
+
+use nook_core::units::{Coordinate, Girth, HeadingAngle, OutOfRange, OutsideDiameter, PitchAngle, TapeLength};
+use nook_devices::Kind;
+use rocket::FromFormField;
+use serde::Serialize;
+use utoipa::ToSchema;
+
+/// The sort of figure a field takes.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, FromFormField, Serialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub(crate) enum Field {
+    /// A tape between two points.
+    Tape,
+    /// Along one axis from a point.
+    Offset,
+    /// A heading.
+    Heading,
+    /// A pitch.
+    Pitch,
+    /// An outside diameter.
+    Caliper,
+    /// A strip round the outside.
+    Girth,
+}
+
+impl Field {
+    /// The instrument whose readings it takes, and which of its figures.
+    pub(crate) const fn takes(self) -> (Kind, usize) {
+        match self {
+            Self::Tape | Self::Offset | Self::Girth => (Kind::Tape, 0),
+            Self::Heading => (Kind::Gauge, 0),
+            Self::Pitch => (Kind::Gauge, 1),
+            Self::Caliper => (Kind::Caliper, 0),
+        }
+    }
+
+    const fn word(self) -> &'static str {
+        match self {
+            Self::Tape => "a tape reading",
+            Self::Offset => "a distance along an axis",
+            Self::Heading => "a heading",
+            Self::Pitch => "a pitch",
+            Self::Caliper => "an outside diameter",
+            Self::Girth => "a girth",
+        }
+    }
+
+    /// The figure for this field, in mm or degrees.
+    ///
+    /// # Errors
+    /// Why the reading is impossible here: another instrument's, or out of the quantity's range.
+    pub(crate) fn take(self, kind: Kind, figures: &[f64]) -> Result<f64, String> {
+        let (wanted, at) = self.takes();
+        if kind != wanted {
+            return Err(format!(
+                "the {} was pressed, but this field takes {} from the {}",
+                kind.word(),
+                self.word(),
+                wanted.word()
+            ));
+        }
+        let figure = figures.get(at).copied().unwrap_or(f64::NAN);
+        self.check(figure).map(|()| figure).map_err(|error| error.to_string())
+    }
+
+    fn check(self, figure: f64) -> Result<(), OutOfRange> {
+        match self {
+            Self::Tape => TapeLength::new(figure).map(drop),
+            Self::Offset => Coordinate::new(figure).map(drop),
+            Self::Heading => HeadingAngle::new(figure).map(drop),
+            Self::Pitch => PitchAngle::new(figure).map(drop),
+            Self::Caliper => OutsideDiameter::new(figure).map(drop),
+            Self::Girth => Girth::new(figure).map(drop),
+        }
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn a_field_takes_its_own_instrument_within_its_range_and_says_why_not() {
+        assert_eq!(Field::Tape.take(Kind::Tape, &[523.4]), Ok(523.4));
+        assert_eq!(Field::Pitch.take(Kind::Gauge, &[120.0, -12.5, 3.0]), Ok(-12.5));
+        let why = Field::Pitch.take(Kind::Tape, &[523.4]).unwrap_err();
+        assert_eq!(why, "the tape was pressed, but this field takes a pitch from the gauge");
+        let why = Field::Pitch.take(Kind::Gauge, &[0.0, 97.0, 0.0]).unwrap_err();
+        assert!(why.contains("between -90 and 90"), "{why}");
+        assert!(Field::Caliper.take(Kind::Caliper, &[1.2]).unwrap_err().contains("between 3 and 300"));
+    }
+}

@@ -1,0 +1,88 @@
+//! Every line an instrument sent, as it came.
+
+use crate::{Store, StoreError};
+
+/// What became of a line.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum LineOutcome {
+    /// A field took its reading.
+    Taken,
+    /// Its reading is impossible for the field.
+    Refused,
+    /// No field was waiting.
+    Unclaimed,
+    /// It could not be read.
+    Garbled,
+    /// It told of the instrument, such as its battery.
+    Status,
+}
+
+impl LineOutcome {
+    /// The word that is kept.
+    #[must_use]
+    pub const fn word(self) -> &'static str {
+        match self {
+            Self::Taken => "taken",
+            Self::Refused => "refused",
+            Self::Unclaimed => "unclaimed",
+            Self::Garbled => "garbled",
+            Self::Status => "status",
+        }
+    }
+}
+
+/// A line in the log.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct LoggedLine {
+    /// When it came, UTC, ISO 8601.
+    pub at: String,
+    /// Which instrument sent it.
+    pub instrument: String,
+    /// The line as it came.
+    pub line: String,
+    /// What became of it.
+    pub outcome: String,
+    /// Why, where it was not taken.
+    pub why: Option<String>,
+}
+
+impl Store {
+    /// Logs a line.
+    ///
+    /// # Errors
+    /// [`StoreError::Database`].
+    pub async fn log_line(
+        &self,
+        instrument: &str,
+        line: &str,
+        outcome: LineOutcome,
+        why: Option<&str>,
+    ) -> Result<(), StoreError> {
+        let outcome = outcome.word();
+        sqlx::query!(
+            "INSERT INTO instrument_line (instrument, line, outcome, why) VALUES (?, ?, ?, ?)",
+            instrument,
+            line,
+            outcome,
+            why
+        )
+        .execute(self.pool())
+        .await?;
+        Ok(())
+    }
+
+    /// The latest lines, the newest first, at most `most`.
+    ///
+    /// # Errors
+    /// [`StoreError::Database`].
+    pub async fn logged_lines(&self, most: u32) -> Result<Vec<LoggedLine>, StoreError> {
+        let rows = sqlx::query_as!(
+            LoggedLine,
+            "SELECT at, instrument, line, outcome, why FROM instrument_line ORDER BY id DESC LIMIT ?",
+            most
+        )
+        .fetch_all(self.pool())
+        .await?;
+        Ok(rows)
+    }
+}

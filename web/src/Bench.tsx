@@ -40,7 +40,7 @@ export function BenchScreen() {
 function Bench({ state }: { state: JobState }) {
   const params = useParams();
   const go = useNavigate();
-  const { selected, select } = useBench();
+  const { selected, select, stage } = useBench();
   const [adding, setAdding] = useState(false);
   const [helping, setHelping] = useState(false);
   const asked = Number(params.run);
@@ -53,7 +53,7 @@ function Bench({ state }: { state: JobState }) {
 
   // biome-ignore lint/correctness/useExhaustiveDependencies: another run or step starts from the whole
   useEffect(() => {
-    select(step === 'measure' ? { part: 'end', end: 'a' } : { part: 'run' });
+    select(step === 'measure' && stage === 'ports' ? { part: 'end', end: 'a' } : { part: 'run' });
   }, [run, step === 'measure']);
   useEffect(() => {
     document.title = workup ? `${workup.name} · Nook Bend` : `${state.job.name} · Nook Bend`;
@@ -66,8 +66,17 @@ function Bench({ state }: { state: JobState }) {
     onHelp: () => setHelping(true),
   });
 
+  const measurePad = (
+    <MeasurePad
+      state={state}
+      workup={workup}
+      drawing={drawing}
+      onNewRun={() => setAdding(true)}
+      onRun={(next) => goTo({ run: next })}
+    />
+  );
   const pads = workup && {
-    measure: <MeasurePad state={state} workup={workup} drawing={drawing} onNewRun={() => setAdding(true)} />,
+    measure: measurePad,
     route: <RoutePad state={state} workup={workup} drawing={drawing} />,
     join: <JoinPad workup={workup} drawing={drawing} />,
     cut: <CutPad state={state} workup={workup} drawing={drawing} />,
@@ -87,10 +96,10 @@ function Bench({ state }: { state: JobState }) {
       />
       <Box
         component='main'
-        sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1fr) 396px', minHeight: 0 }}
+        sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1fr) 404px', minHeight: 0 }}
       >
         <Suspense fallback={<Waiting />}>
-          <Bay state={state} drawing={drawing} pickPieces={step === 'cut'} showNames={step === 'measure'} />
+          <Bay drawing={drawing} pickPieces={step === 'cut'} measuring={step === 'measure'} />
         </Suspense>
         <Box
           component='section'
@@ -128,6 +137,8 @@ function Bench({ state }: { state: JobState }) {
             pads[step]
           ) : (
             <>
+              {/* A bay can be measured before there is any pipe. */}
+              {step === 'measure' && run === undefined && measurePad}
               <Typography variant='h1' component='h2' sx={{ mb: 1 }}>
                 Begin with two ports
               </Typography>

@@ -10,6 +10,7 @@ use utoipa::ToSchema;
 /// What an instrument is.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize, ToSchema)]
 #[serde(rename_all = "snake_case")]
+#[schema(as = InstrumentKind)]
 pub enum Kind {
     /// A tape: one distance in mm.
     Tape,

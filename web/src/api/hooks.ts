@@ -30,6 +30,31 @@ export function useWorkup(state: JobState, run: number | undefined) {
   });
 }
 
+/** Where everything in the bay is, at the job's present revision. */
+export function useBay(state: JobState) {
+  return useQuery({
+    queryKey: ['bay', state.id, state.revision],
+    placeholderData: (before) => before,
+    queryFn: () => answered(server.GET('/api/jobs/{id}/bay', { params: { path: { id: state.id } } })),
+  });
+}
+
+/** Takes a table of datum points or readings as one change. */
+export function useTakeTable(state: JobState, what: 'datums' | 'readings') {
+  const cache = useQueryClient();
+  return useMutation({
+    scope: { id: `job-${state.id}` },
+    mutationFn: (text: string) => {
+      const params = { path: { id: state.id }, header: { 'If-Match': tag(state.revision) } };
+      const raw = { params, body: text, bodySerializer: (body: unknown) => body as string };
+      return what === 'datums'
+        ? answered(server.POST('/api/jobs/{id}/datums.csv', raw))
+        : answered(server.POST('/api/jobs/{id}/readings.csv', raw));
+    },
+    onSuccess: (next) => cache.setQueryData(jobKey(state.id), next),
+  });
+}
+
 export function useWays(state: JobState, run: number) {
   return useQuery({
     queryKey: ['ways', state.id, state.revision, run],

@@ -6,13 +6,14 @@ export interface BayLabel {
   key: string;
   at: readonly [number, number, number];
   text: string;
-  look: 'end' | 'lit' | 'name';
+  look: 'end' | 'lit' | 'name' | 'wrong';
 }
 
 const classes: Record<BayLabel['look'], string> = {
   end: 'bay-label',
   lit: 'bay-label bay-label-lit',
   name: 'bay-name',
+  wrong: 'bay-label bay-label-wrong',
 };
 
 /** The words over the bay; [`LabelPlacer`] puts them where they belong. */

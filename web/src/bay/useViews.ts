@@ -1,7 +1,7 @@
 import { useThree } from '@react-three/fiber';
 import { useCallback, useEffect } from 'react';
 import { Box3, type PerspectiveCamera, Sphere, Vector3 } from 'three';
-import type { KeepOut, Workup } from '../api/generated/schema';
+import type { KeepOutWorkup, Workup } from '../api/generated/schema';
 
 export const views = ['Top', 'Left', 'Front', 'Iso'] as const;
 export type View = (typeof views)[number];
@@ -20,7 +20,7 @@ interface Controls {
 }
 
 /** Everything worth seeing: the pipe and, round it, what stands in the bay. */
-function extent(workup: Workup | undefined, keepOuts: KeepOut[], wide: boolean): Sphere {
+function extent(workup: Workup | undefined, keepOuts: KeepOutWorkup[], wide: boolean): Sphere {
   const box = new Box3();
   for (const end of workup?.ends ?? []) box.expandByPoint(new Vector3(...end.at.map((c) => c.mm)));
   for (const { vertex } of workup?.bends ?? []) box.expandByPoint(new Vector3(...vertex.map((c) => c.mm)));
@@ -35,7 +35,7 @@ function extent(workup: Workup | undefined, keepOuts: KeepOut[], wide: boolean):
 }
 
 /** Turns the camera to a standard view that shows the whole pipe, and again whenever `ask` changes. */
-export function useView(view: View, ask: number, workup: Workup | undefined, keepOuts: KeepOut[]) {
+export function useView(view: View, ask: number, workup: Workup | undefined, keepOuts: KeepOutWorkup[]) {
   const camera = useThree((three) => three.camera) as PerspectiveCamera;
   const controls = useThree((three) => three.controls) as unknown as Controls | null;
   const invalidate = useThree((three) => three.invalidate);

@@ -4,13 +4,34 @@ import type { Measure, Place, Words } from '../api/generated/schema';
 export type Unit = 'mm' | 'in';
 
 /** What is selected: a part of the pipe, or one sawn piece. */
-export type Selected = Place | { part: 'piece'; piece: number };
+export type Selected = Place | { part: 'piece'; piece: number } | { part: 'component'; component: number };
+
+/** The parts of the Measure step, in the order the work goes. */
+export const stages = ['datums', 'boxes', 'ports', 'way', 'moves'] as const;
+export type Stage = (typeof stages)[number];
+
+/** A point picked on a scan, in the file's own axes and unit, and where that is in the bay now. */
+export interface Pick {
+  keepOut: number;
+  scan: [number, number, number];
+  at: [number, number, number];
+}
 
 interface Bench {
   unit: Unit;
   selected: Selected;
+  stage: Stage;
+  /** How far the engine is shown rolled, in degrees. */
+  roll: number;
+  /** The scan that waits for a point to be picked on it. */
+  picking: number | undefined;
+  picked: Pick | undefined;
   setUnit: (unit: Unit) => void;
   select: (selected: Selected) => void;
+  setStage: (stage: Stage) => void;
+  setRoll: (roll: number) => void;
+  pickOn: (keepOut: number | undefined) => void;
+  pick: (picked: Pick | undefined) => void;
 }
 
 const stored = () => (localStorage.getItem('unit') === 'in' ? 'in' : 'mm');
@@ -19,11 +40,19 @@ const stored = () => (localStorage.getItem('unit') === 'in' ? 'in' : 'mm');
 export const useBench = create<Bench>((set) => ({
   unit: stored(),
   selected: { part: 'run' },
+  stage: 'ports',
+  roll: 0,
+  picking: undefined,
+  picked: undefined,
   setUnit: (unit) => {
     localStorage.setItem('unit', unit);
     set({ unit });
   },
-  select: (selected) => set({ selected }),
+  select: (selected) => set({ selected, picking: undefined }),
+  setStage: (stage) => set({ stage }),
+  setRoll: (roll) => set({ roll }),
+  pickOn: (picking) => set({ picking }),
+  pick: (picked) => set({ picked, picking: undefined }),
 }));
 
 export function samePart(one: Selected, other: Selected): boolean {

@@ -1,14 +1,18 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { answered, ServerProblem, server, words } from '../api/client';
-import type { Edit, JobState, Workup } from '../api/generated/schema';
-import { useKeep, useWorkup } from '../api/hooks';
+import type { BayWorkup, Edit, JobState, Workup } from '../api/generated/schema';
+import { useBay, useKeep, useWorkup } from '../api/hooks';
 
 /** How an edit is tried, kept and taken back; shared by rod, bay and pad. */
 export interface Drawing {
   /** What is drawn: the preview of a drag, else what is kept. */
   workup: Workup | undefined;
+  /** The bay likewise. */
+  bay: BayWorkup | undefined;
   /** Shows what an edit would lead to; keeps nothing. */
   propose: (edit: Edit) => void;
+  /** The same for an edit of the bay. */
+  proposeBay: (edit: Edit) => void;
   /** Keeps an edit; false when it was refused and why is in `problem`. */
   keep: (edit: Edit) => Promise<boolean>;
   undo: () => void;
@@ -21,85 +25,115 @@ export interface Drawing {
 }
 
 /**
- * One run's workup with previews. At most one preview is under way; while it is, only the newest edit waits, so a
- * fast pointer never queues up.
+ * Previews of one thing. At most one is under way; while it is, only the newest edit waits, so a fast pointer never
+ * queues up.
  */
-export function useDrawing(state: JobState, run: number | undefined): Drawing {
-  const kept = useWorkup(state, run);
-  const { mutateAsync } = useKeep(state.id);
-  const [preview, setPreview] = useState<Workup>();
-  const [problem, setProblem] = useState<string>();
+function usePreview<T>(
+  ask: (edit: Edit) => Promise<T>,
+  onProblem: (problem: string | undefined) => void,
+  /** A change of this makes a preview stale. */
+  kept: unknown,
+) {
+  const [preview, setPreview] = useState<T>();
   const busy = useRef(false);
   const waiting = useRef<Edit>(undefined);
   const stale = useRef(0);
+  const latest = useRef(ask);
+  latest.current = ask;
 
-  // biome-ignore lint/correctness/useExhaustiveDependencies: a new revision or run makes an old preview stale
-  useEffect(() => {
+  const drop = useCallback(() => {
     stale.current += 1;
     waiting.current = undefined;
     setPreview(undefined);
-  }, [kept.data, run]);
+  }, []);
+
+  // biome-ignore lint/correctness/useExhaustiveDependencies: a new revision or run makes an old preview stale
+  useEffect(drop, [kept]);
 
   const propose = useCallback(
     (edit: Edit) => {
       waiting.current = edit;
-      if (busy.current || run === undefined) return;
+      if (busy.current) return;
       busy.current = true;
-      const mine = stale.current;
       void (async () => {
         while (waiting.current) {
           const next: Edit = waiting.current;
           waiting.current = undefined;
+          const mine = stale.current;
           try {
-            const path = { id: state.id, run };
-            const drawn = await answered(
-              server.POST('/api/jobs/{id}/runs/{run}/preview', { params: { path }, body: next }),
-            );
+            const drawn = await latest.current(next);
             if (mine === stale.current) {
               setPreview(drawn);
-              setProblem(undefined);
+              onProblem(undefined);
             }
           } catch (error) {
             // A drag that cannot go further stops where it was, and says what holds it.
-            if (mine === stale.current) setProblem(words(error));
+            if (mine === stale.current) onProblem(words(error));
           }
         }
         busy.current = false;
       })();
     },
-    [state.id, run],
+    [onProblem],
   );
+
+  return { preview, propose, drop };
+}
+
+/** One run's workup and the bay, with previews. */
+export function useDrawing(state: JobState, run: number | undefined): Drawing {
+  const kept = useWorkup(state, run);
+  const keptBay = useBay(state);
+  const { mutateAsync } = useKeep(state.id);
+  const [problem, setProblem] = useState<string>();
+  const pipe = usePreview(
+    (edit) => {
+      const params = { path: { id: state.id, run: run ?? 0 } };
+      return answered(server.POST('/api/jobs/{id}/runs/{run}/preview', { params, body: edit }));
+    },
+    setProblem,
+    kept.data,
+  );
+  const bay = usePreview(
+    (edit) =>
+      answered(server.POST('/api/jobs/{id}/bay/preview', { params: { path: { id: state.id } }, body: edit })),
+    setProblem,
+    keptBay.data,
+  );
+  const [dropPipe, dropBay] = [pipe.drop, bay.drop];
+  const drop = useCallback(() => {
+    dropPipe();
+    dropBay();
+  }, [dropPipe, dropBay]);
 
   const change = useCallback(
     async (what: Parameters<typeof mutateAsync>[0]) => {
-      waiting.current = undefined;
       try {
         await mutateAsync(what);
         setProblem(undefined);
         return true;
       } catch (error) {
-        stale.current += 1;
-        setPreview(undefined);
+        drop();
         const nothing = error instanceof ServerProblem && error.problem.status === 409;
         if (!nothing) setProblem(words(error));
         return false;
       }
     },
-    [mutateAsync],
+    [mutateAsync, drop],
   );
 
   return {
-    workup: preview ?? kept.data,
-    propose,
+    workup: pipe.preview ?? kept.data,
+    bay: bay.preview ?? keptBay.data,
+    propose: pipe.propose,
+    proposeBay: bay.propose,
     keep: useCallback((edit: Edit) => change({ edit }), [change]),
     undo: useCallback(() => void change({ step: 'undo' }), [change]),
     redo: useCallback(() => void change({ step: 'redo' }), [change]),
     drop: useCallback(() => {
-      stale.current += 1;
-      waiting.current = undefined;
-      setPreview(undefined);
+      drop();
       setProblem(undefined);
-    }, []),
+    }, [drop]),
     problem,
     clearProblem: useCallback(() => setProblem(undefined), []),
   };

@@ -1,81 +1,122 @@
-import { Box, Button, Typography } from '@mui/material';
-import type { EndWorkup, JobState, Workup } from '../api/generated/schema';
-import { useBench } from '../kit/bench';
+import { Box, ButtonBase, Typography } from '@mui/material';
+import type { BayWorkup, JobState, Workup } from '../api/generated/schema';
+import { type Stage, stages, useBench } from '../kit/bench';
 import { Findings } from '../kit/Findings';
 import type { Drawing } from '../kit/useDrawing';
-import { useLatest } from '../kit/useLatest';
-import { token } from '../theme';
-import { PortFields } from './PortFields';
+import { headingFont, token } from '../theme';
+import { DatumStage } from './DatumStage';
+import { KeepOutStage } from './KeepOutStage';
+import { MovesStage } from './MovesStage';
+import { PortStage } from './PortStage';
 
 interface Props {
   state: JobState;
-  workup: Workup;
+  workup: Workup | undefined;
   drawing: Drawing;
   onNewRun: () => void;
+  onRun: (run: number) => void;
 }
 
-/** The bench pad of the Measure step: where the two mouths are, and what stands in the way. */
-export function MeasurePad({ state, workup, drawing, onNewRun }: Props) {
-  const selected = useBench((bench) => bench.selected);
-  const { run } = workup;
+const stageNames: Record<Stage, string> = {
+  datums: 'Datums',
+  boxes: 'Boxes',
+  ports: 'Ports',
+  way: 'In the way',
+  moves: 'Moves',
+};
+
+const advice: Record<Stage, string> = {
+  datums: 'Points on the car you can find again. Everything is taped from them.',
+  boxes: 'The big boxes decide everything, so they go in first: radiator, coolers, turbo, filter.',
+  ports: 'Where each mouth is and which way it points. Tape it from three datums or more.',
+  way: 'Everything else a pipe must stay clear of, with the gap each wants.',
+  moves: 'The engine rolls on its mounts, and some parts turn on their bolts.',
+};
+
+/** The bench pad of the Measure step: a guided order that can be left at any time. */
+export function MeasurePad({ state, workup, drawing, onNewRun, onRun }: Props) {
+  const { stage, setStage, select, selected } = useBench();
+  const { bay } = drawing;
+  if (!bay) return null;
+  const open = (next: Stage) => {
+    setStage(next);
+    select(next === 'ports' ? { part: 'end', end: 'a' } : { part: 'run' });
+  };
+  const portFindings = workup?.findings.filter((finding) => finding.place.part === 'end') ?? [];
+  const findings =
+    stage === 'ports' ? portFindings : bay.findings.filter((finding) => belongs(bay, stage, finding.place));
   return (
     <>
-      <Typography variant='h1' component='h2'>
-        Where the ports are
-      </Typography>
-      <Typography variant='body2' color='textSecondary' sx={{ mb: 0.5 }}>
-        From the vehicle's zero, each along the way out of its mouth. Drag a port by its arrows in the bay, or
-        type.
-      </Typography>
-      {workup.ends.map((end) => (
-        <PortSection key={`${run} ${end.end}`} workup={workup} end={end} drawing={drawing} />
-      ))}
-      <Box sx={{ mt: 1.5 }}>
-        <Findings findings={workup.findings} selected={selected} onMend={(edit) => void drawing.keep(edit)} />
+      <Box
+        component='nav'
+        aria-label='Order of measuring'
+        sx={{ display: 'flex', mx: -2.25, mt: -1.75, mb: 1.25, borderBottom: `1px solid ${token.hairline}` }}
+      >
+        {stages.map((name) => (
+          <ButtonBase
+            key={name}
+            onClick={() => open(name)}
+            aria-current={stage === name ? 'step' : undefined}
+            sx={{
+              flex: name === 'way' ? 1.35 : 1,
+              py: 0.9,
+              fontFamily: headingFont,
+              fontSize: 15.5,
+              fontWeight: 600,
+              color: stage === name ? token.ink : token.inkSoft,
+              bgcolor: stage === name ? token.plate : '#e8eaec',
+              borderBottom: stage === name ? `3px solid ${token.straw}` : '3px solid transparent',
+            }}
+          >
+            {stageNames[name]}
+            <Count bay={bay} stage={name} />
+          </ButtonBase>
+        ))}
       </Box>
-      <Typography variant='h2' sx={{ mt: 1.5, mb: 0.5 }}>
-        In the way
+      <Typography variant='body2' color='textSecondary' sx={{ mb: 1, lineHeight: 1.35 }}>
+        {advice[stage]}
       </Typography>
-      <Typography variant='body2' color='textSecondary'>
-        {state.job.keep_outs.length === 0
-          ? 'Nothing yet.'
-          : state.job.keep_outs.map((keepOut) => keepOut.name).join(' · ')}
-      </Typography>
-      <Button variant='outlined' onClick={onNewRun} sx={{ mt: 1.5 }}>
-        Add another run
-      </Button>
+      {stage === 'datums' && <DatumStage state={state} bay={bay} drawing={drawing} />}
+      {stage === 'boxes' && <KeepOutStage key='boxes' big state={state} bay={bay} drawing={drawing} />}
+      {stage === 'way' && <KeepOutStage key='way' big={false} state={state} bay={bay} drawing={drawing} />}
+      {stage === 'moves' && <MovesStage state={state} bay={bay} drawing={drawing} />}
+      {stage === 'ports' && (
+        <PortStage
+          state={state}
+          workup={workup}
+          bay={bay}
+          drawing={drawing}
+          onNewRun={onNewRun}
+          onRun={onRun}
+        />
+      )}
+      {stage !== 'ports' && (
+        <Box sx={{ mt: 1.5 }}>
+          <Findings findings={findings} selected={selected} onMend={(edit) => void drawing.keep(edit)} />
+        </Box>
+      )}
     </>
   );
 }
 
-/** One port and its fields; the field that has the focus selects it in the bay. */
-function PortSection({ workup, end, drawing }: { workup: Workup; end: EndWorkup; drawing: Drawing }) {
-  const { selected, select } = useBench();
-  const letter = end.end.toUpperCase();
-  const mine = selected.part === 'end' && selected.end === end.end;
-  const port = end.end === 'a' ? workup.decisions.a : workup.decisions.b;
-  const change = useLatest(port, (next) =>
-    drawing.keep({ edit: 'set_port', run: workup.run, end: end.end, port: next }),
-  );
+function belongs(bay: BayWorkup, stage: Stage, place: BayWorkup['findings'][number]['place']): boolean {
+  if (place.part === 'datum') return stage === 'datums';
+  if (place.part !== 'keep_out') return false;
+  const big = bay.keep_outs.find((keepOut) => keepOut.keep_out === place.keep_out)?.big ?? false;
+  return stage === (big ? 'boxes' : 'way');
+}
+
+function Count({ bay, stage }: { bay: BayWorkup; stage: Stage }) {
+  const count = {
+    datums: bay.datums.length,
+    boxes: bay.keep_outs.filter((keepOut) => keepOut.big).length,
+    ports: bay.ports.length,
+    way: bay.keep_outs.filter((keepOut) => !keepOut.big).length,
+    moves: bay.components.length + (bay.mounts ? 1 : 0),
+  }[stage];
   return (
-    <Box
-      component='section'
-      aria-label={`Port ${letter}`}
-      onFocus={() => !mine && select({ part: 'end', end: end.end })}
-      sx={{ borderLeft: `4px solid ${mine ? token.straw : token.hairline}`, pl: 1.25, mt: 1.25 }}
-    >
-      <Typography variant='h2' component='h3'>
-        {letter} · {end.name}
-      </Typography>
-      <PortFields
-        letter={letter}
-        port={port}
-        at={end.at}
-        od={end.port_od}
-        out={{ heading: end.heading, pitch: end.pitch }}
-        live={{ heading: end.heading, pitch: end.pitch, vector: end.out }}
-        onChange={change}
-      />
+    <Box component='span' sx={{ ml: 0.6, fontSize: 13, color: token.inkSoft, fontWeight: 500 }}>
+      {count}
     </Box>
   );
 }

@@ -44,7 +44,7 @@ export function NewRunDialog({ open, drawing, onClose, onAdded }: Props) {
   const [tube, setTube] = useState(firstTube);
   const [a, setA] = useState(() => firstPort('outlet', [0, 0, 0], { heading: 0, pitch: 0 }));
   const [b, setB] = useState(() => firstPort('inlet', [500, 250, 150], { heading: 180, pitch: 0 }));
-  const measure = useMeasures();
+  const measure = useMeasures([tube.od, tube.wall, ...a.at, a.od, ...b.at, b.od]);
 
   const form = useRef<HTMLDivElement>(null);
   const [unread, setUnread] = useState(false);

@@ -1,9 +1,10 @@
-import { Box, TextField } from '@mui/material';
-import { useEffect, useState } from 'react';
+import { Box, Typography } from '@mui/material';
+import { useState } from 'react';
 import type { Direction, EndForm, Measure, Port, Side } from '../api/generated/schema';
 import { Choice } from '../kit/Choice';
 import { LengthField } from '../kit/LengthField';
 import { NumberField } from '../kit/NumberField';
+import { NameField } from './NameField';
 import { formNames, options, sideNames } from './names';
 
 /** What a field makes of the port as it is when the field is kept. */
@@ -19,6 +20,8 @@ interface Props {
   out: Direction;
   /** The same direction both ways, where the server has worked it out. */
   live?: { heading: number; pitch: number; vector: readonly [number, number, number] } | undefined;
+  /** What follows from readings, so that typing it would change nothing. */
+  measured?: { place: boolean; aim: boolean };
   /** Called with what to change, so that fields kept in quick succession do not undo each other. */
   onChange: (change: PortChange) => unknown;
 }
@@ -26,7 +29,7 @@ interface Props {
 const axes = ['Forward x', 'Left y', 'Up z'] as const;
 
 /** A port's decisions, each typed on its own. */
-export function PortFields({ letter, port, at, od, out, live, onChange }: Props) {
+export function PortFields({ letter, port, at, od, out, live, measured, onChange }: Props) {
   const [by, setBy] = useState<'gauge' | 'vector'>(Array.isArray(out) ? 'vector' : 'gauge');
   return (
     <Box sx={{ display: 'grid', gap: 1, pt: 1 }}>
@@ -35,17 +38,21 @@ export function PortFields({ letter, port, at, od, out, live, onChange }: Props)
         value={port.name}
         onKeep={(name) => onChange((now) => ({ ...now, name }))}
       />
-      <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr 1fr', gap: 1 }}>
-        {axes.map((axis, index) => (
-          <LengthField
-            key={axis}
-            label={`${axis}, ${letter}`}
-            width='100%'
-            value={at[index]}
-            onKeep={(mm) => onChange((now) => ({ ...now, at: now.at.with(index, mm) as Port['at'] }))}
-          />
-        ))}
-      </Box>
+      {measured?.place ? (
+        <Held what='Its place' />
+      ) : (
+        <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr 1fr', gap: 1 }}>
+          {axes.map((axis, index) => (
+            <LengthField
+              key={axis}
+              label={`${axis}, ${letter}`}
+              width='100%'
+              value={at[index]}
+              onKeep={(mm) => onChange((now) => ({ ...now, at: now.at.with(index, mm) as Port['at'] }))}
+            />
+          ))}
+        </Box>
+      )}
       <Box sx={{ display: 'grid', gridTemplateColumns: '2fr 1fr', gap: 1 }}>
         <Choice<'gauge' | 'vector'>
           label={`Direction by, ${letter}`}
@@ -68,13 +75,17 @@ export function PortFields({ letter, port, at, od, out, live, onChange }: Props)
           onKeep={(mm) => onChange((now) => ({ ...now, od: mm }))}
         />
       </Box>
-      <DirectionFields
-        letter={letter}
-        by={by}
-        out={out}
-        live={live}
-        onChange={(turn) => onChange((now) => ({ ...now, out: turn(now.out) }))}
-      />
+      {measured?.aim ? (
+        <Held what='The way it points' />
+      ) : (
+        <DirectionFields
+          letter={letter}
+          by={by}
+          out={out}
+          live={live}
+          onChange={(turn) => onChange((now) => ({ ...now, out: turn(now.out) }))}
+        />
+      )}
       <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 1 }}>
         <Choice<EndForm>
           label={`End form, ${letter}`}
@@ -92,6 +103,14 @@ export function PortFields({ letter, port, at, od, out, live, onChange }: Props)
         />
       </Box>
     </Box>
+  );
+}
+
+function Held({ what }: { what: string }) {
+  return (
+    <Typography variant='body2' color='textSecondary'>
+      {what} follows from the readings above.
+    </Typography>
   );
 }
 
@@ -144,32 +163,5 @@ function DirectionFields({ letter, by, out, live, onChange }: DirectionProps) {
         />
       ))}
     </Box>
-  );
-}
-
-function NameField({
-  label,
-  value,
-  onKeep,
-}: {
-  label: string;
-  value: string;
-  onKeep: (name: string) => unknown;
-}) {
-  const [text, setText] = useState(value);
-  useEffect(() => setText(value), [value]);
-  const keep = () => {
-    if (text.trim() && text.trim() !== value) onKeep(text.trim());
-    else setText(value);
-  };
-  return (
-    <TextField
-      label={label}
-      value={text}
-      onChange={(event) => setText(event.target.value)}
-      onBlur={keep}
-      onKeyDown={(event) => event.key === 'Enter' && keep()}
-      slotProps={{ inputLabel: { shrink: true }, htmlInput: { autoComplete: 'off', maxLength: 80 } }}
-    />
   );
 }

@@ -1,4 +1,14 @@
-import type { Duty, EndForm, JointKind, Material, Side } from '../api/generated/schema';
+import type {
+  Duty,
+  EndForm,
+  JointKind,
+  KeepOutKind,
+  KeepOutShape,
+  Material,
+  MountKind,
+  Side,
+  Standing,
+} from '../api/generated/schema';
 
 export const dutyNames: Record<Duty, string> = {
   charge_hot: 'Charge pipe, hot side',
@@ -32,6 +42,40 @@ export const jointNames: Record<JointKind, string> = {
   coupler: 'Straight coupler',
   reducer: 'Reducer',
   butt: 'Metal to metal',
+};
+
+export const standingNames: Record<Standing, string> = {
+  in_place: 'In place',
+  mock_up: 'Mock-up',
+  missing: 'Missing',
+};
+
+export const kindNames: Record<KeepOutKind, string> = {
+  still_metal: 'Still metal',
+  hose_or_wire: 'Hose or wire',
+  bonnet: 'Bonnet',
+  ground: 'Ground',
+  belt_or_pulley: 'Belt or pulley',
+  sweep: 'Steering or suspension',
+  live_terminal: 'Live terminal',
+  hot: 'Turbine or exhaust',
+  shielded: 'Exhaust, shielded',
+};
+
+export const shapeNames: Record<KeepOutShape['shape'], string> = {
+  box: 'Box',
+  cylinder: 'Cylinder',
+  sphere: 'Ball',
+  line: 'Hose, cable or pipe',
+  plane: 'Flat sheet',
+  sheet: 'Outline',
+  scan: 'Scan',
+};
+
+export const mountNames: Record<MountKind, string> = {
+  soft: 'Soft',
+  firm: 'Firm',
+  solid: 'Solid',
 };
 
 /** A table of names as options of a drop-down. */

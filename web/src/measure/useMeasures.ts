@@ -1,22 +1,16 @@
-import { useQueries } from '@tanstack/react-query';
-import { useRef } from 'react';
+import { useQuery } from '@tanstack/react-query';
+import { answered, server } from '../api/client';
 import type { Measure } from '../api/generated/schema';
-import { readLength } from '../api/hooks';
 
-/** Texts for lengths that are not in any workup yet, asked of the server once each. */
-export function useMeasures(): (mm: number) => Measure | undefined {
-  const asked = useRef(new Set<number>());
-  const lengths = [...asked.current];
-  const answers = useQueries({
-    queries: lengths.map((mm) => ({
-      queryKey: ['measure', mm],
-      staleTime: Number.POSITIVE_INFINITY,
-      queryFn: () => readLength(String(mm), 'mm'),
-    })),
+/** Texts for lengths that are in no workup yet, asked of the server together. */
+export function useMeasures(lengths: readonly number[]): (mm: number) => Measure | undefined {
+  const asked = [...new Set(lengths)].sort((p, q) => p - q);
+  const shown = useQuery({
+    queryKey: ['measures', asked],
+    staleTime: Number.POSITIVE_INFINITY,
+    enabled: asked.length > 0,
+    placeholderData: (before) => before,
+    queryFn: () => answered(server.POST('/api/measures', { body: asked })),
   });
-  return (mm) => {
-    const index = lengths.indexOf(mm);
-    asked.current.add(mm);
-    return answers[index]?.data;
-  };
+  return (mm) => shown.data?.find((measure) => measure.mm === mm);
 }

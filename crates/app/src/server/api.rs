@@ -43,6 +43,7 @@ use super::{bay, instruments, jobs, lengths, problem, runs, scans};
         instruments::press,
         instruments::log,
         lengths::read,
+        lengths::show,
         runs::workup_of,
         runs::preview,
         runs::ways_of,
@@ -50,7 +51,7 @@ use super::{bay, instruments, jobs, lengths, problem, runs, scans};
         runs::lra,
         runs::template,
     ),
-    components(schemas(problem::Problem))
+    components(schemas(problem::Problem, instruments::Field, instruments::InstrumentNews, scans::ScanNews))
 )]
 struct ApiDoc;
 

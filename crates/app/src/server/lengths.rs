@@ -28,3 +28,11 @@ pub(super) fn read(typed: Result<Body<Typed>, Problem>) -> Result<Json<Measure>,
     let mm = read_length(&text, unit).map_err(|error| Problem::refused(sentence(&error.to_string())))?;
     Ok(Json(Measure(mm)))
 }
+
+/// How lengths in mm are shown in both units; for lengths that are in no workup yet.
+#[utoipa::path(post, path = "/api/measures", tag = "lengths", operation_id = "showLengths", request_body = Vec<f64>,
+    responses((status = 200, body = Vec<Measure>)))]
+#[post("/measures", data = "<lengths>")]
+pub(super) fn show(lengths: Result<Body<Vec<f64>>, Problem>) -> Result<Json<Vec<Measure>>, Problem> {
+    Ok(Json(lengths?.0.into_iter().map(Measure).collect()))
+}

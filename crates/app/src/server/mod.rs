@@ -169,6 +169,7 @@ fn rocket(port: u16, store: Store, catalogue: Catalogue, hub: Arc<Hub>, page: St
                 instruments::press,
                 instruments::log,
                 lengths::read,
+                lengths::show,
                 runs::workup_of,
                 runs::preview,
                 runs::ways_of,

@@ -40,8 +40,10 @@ impl From<Basis> for FoundBy {
 pub struct ReadingWorkup {
     /// What it is, such as `tape from left strut bolt`.
     pub name: String,
-    /// What was read.
-    pub read: Words,
+    /// What was read, where it is a length.
+    pub length: Option<Measure>,
+    /// What was read, where it is an angle, in degrees.
+    pub degrees: Option<f64>,
     /// How far it may be out, and why.
     pub spread: Words,
     /// Whether it counts.
@@ -162,19 +164,6 @@ fn signed(mm: f64) -> Words {
     })
 }
 
-fn what_was_read(taken: &Taken) -> Words {
-    let length = |mm: f64| Words::new(|unit| unit.say(mm));
-    match taken {
-        Taken::Tape { mm, .. } => length(mm.get()),
-        Taken::Offset { mm, .. } => length(mm.get()),
-        Taken::Heading { degrees } => angle(degrees.get()),
-        Taken::Pitch { degrees } => angle(degrees.get()),
-        Taken::Caliper { mm } => length(mm.get()),
-        Taken::Girth { mm } => length(mm.get()),
-        Taken::Square { .. } | Taken::Parallel { .. } | Taken::Mirror { .. } => Words::new(|_| "held".to_owned()),
-    }
-}
-
 fn read_figure(taken: &Taken) -> Option<f64> {
     match taken {
         Taken::Tape { mm, .. } => Some(mm.get()),
@@ -229,15 +218,18 @@ fn reading_workup(
         Doubt::Reading { index: wrong, .. } => *wrong == index,
         _ => false,
     };
+    let figure_read = read_figure(&reading.taken);
+    let is_angle = matches!(reading.taken, Taken::Heading { .. } | Taken::Pitch { .. });
     ReadingWorkup {
         name: reading.taken.name(job_names(job)),
-        read: what_was_read(&reading.taken),
+        length: figure_read.filter(|_| !is_angle).map(Measure),
+        degrees: figure_read.filter(|_| is_angle),
         spread,
         counts: reading.counts,
         off,
         strain,
         suspect,
-        predicted: read_figure(&reading.taken).zip(figure).map(|(read, off)| read + off),
+        predicted: figure_read.zip(figure).map(|(read, off)| read + off),
         line: sight.and_then(|sight| line_of(&sight, fix)),
     }
 }

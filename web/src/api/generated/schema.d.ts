@@ -21,6 +21,77 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/instruments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How every instrument is; none where the server was started without. */
+        get: operations["listInstruments"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/instruments/listen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Listens to the instruments as server-sent events. With `field` the next reading is judged for it; whoever stops
+         *     listening gives the focus back.
+         */
+        get: operations["listenToInstruments"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/instruments/log": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The latest lines the instruments sent, as they came, the newest first. */
+        get: operations["loadInstrumentLog"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/instruments/press": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Aims a stand-in and presses its button. */
+        post: operations["pressStandIn"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs": {
         parameters: {
             query?: never;
@@ -74,6 +145,92 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{id}/bay": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Where everything is, and how well that is known. */
+        get: operations["loadBay"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/bay.glb": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The bay's keep-outs and ports as binary glTF, each by its name. */
+        get: operations["downloadBayGltf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/bay.stl": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The bay's keep-outs and ports as one binary STL in mm. */
+        get: operations["downloadBayStl"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/bay/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Where everything would be after an edit; nothing is kept. */
+        post: operations["previewBay"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/datums.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The datum points as CSV. */
+        get: operations["downloadDatums"];
+        put?: never;
+        /** Takes a table of datum points: those of a known name are set, the others added. */
+        post: operations["uploadDatums"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{id}/edits": {
         parameters: {
             query?: never;
@@ -102,6 +259,24 @@ export interface paths {
         get: operations["downloadJob"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/readings.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every reading as CSV. */
+        get: operations["downloadReadings"];
+        put?: never;
+        /** Takes a table of readings; those that are there already are left out. */
+        post: operations["uploadReadings"];
         delete?: never;
         options?: never;
         head?: never;
@@ -261,10 +436,128 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/measures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** How lengths in mm are shown in both units; for lengths that are in no workup yet. */
+        post: operations["showLengths"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scans": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every scan that is here, the latest first. */
+        get: operations["listScans"];
+        put?: never;
+        /**
+         * Brings a scan in: STL, OBJ or PLY as its name says. Tells how far it is as it goes; whoever stops listening stops
+         *     it.
+         */
+        post: operations["uploadScan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scans/{id}/drawn.ply": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A light copy for the screen, as binary PLY in the file's own axes and unit. */
+        get: operations["downloadDrawnScan"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scans/{id}/whole.ply": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All of a scan, as binary PLY in the file's own axes and unit. */
+        get: operations["downloadScan"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /** @description What a direction is held against. */
+        Against: {
+            /** @description Which. */
+            axis: components["schemas"]["Axis"];
+            /** @enum {string} */
+            against: "axis";
+        } | {
+            /** @description Which. */
+            port: components["schemas"]["PortRef"];
+            /** @enum {string} */
+            against: "port";
+        };
+        /** @description What a reading is taken from. */
+        Anchor: {
+            /** @enum {string} */
+            from: "zero";
+        } | {
+            /** @description Which. */
+            datum: components["schemas"]["DatumId"];
+            /** @enum {string} */
+            from: "datum";
+        } | {
+            /** @description Which. */
+            port: components["schemas"]["PortRef"];
+            /** @enum {string} */
+            from: "port";
+        };
+        /**
+         * @description One of the vehicle's axes.
+         * @enum {string}
+         */
+        Axis: "x" | "y" | "z";
+        /** @description The bay of one job. */
+        BayWorkup: {
+            /** @description Datum points. */
+            datums: components["schemas"]["DatumWorkup"][];
+            /** @description Ports of all runs, A before B. */
+            ports: components["schemas"]["PortWorkup"][];
+            /** @description Keep-outs, the big boxes among them. */
+            keep_outs: components["schemas"]["KeepOutWorkup"][];
+            /** @description What can be turned on its bolts. */
+            components: components["schemas"]["ComponentWorkup"][];
+            mounts?: components["schemas"]["MountsWorkup"] | null;
+            /** @description What is wrong with the measuring, worst first. */
+            findings: components["schemas"]["Finding"][];
+        };
         /** @description a bend's angle, degrees */
         BendAngle: number;
         /** @description the centre-line radius, mm */
@@ -383,6 +676,64 @@ export interface components {
             /** @description Tube by size, smallest first. */
             tubes: components["schemas"]["TubeSize"][];
         };
+        /** @description A compressor housing, a water neck or a throttle body whose ports move as it is turned. */
+        Component: {
+            /** @description Which one. */
+            id: components["schemas"]["ComponentId"];
+            /** @description What it is. */
+            name: components["schemas"]["Name"];
+            /** @description A point on the axis it turns about. */
+            pivot: components["schemas"]["Point"];
+            /** @description The axis. */
+            axis: components["schemas"]["Direction"];
+            /** @description How far it turns. */
+            range: components["schemas"]["TurnRange"];
+            /** @description How far it is turned now, in degrees from how it stood when it was measured. */
+            turned: components["schemas"]["TurnAngle"];
+            /** @description The ports on it. */
+            ports: components["schemas"]["PortRef"][];
+        };
+        /**
+         * Format: int32
+         * @description Names one component within its job.
+         */
+        ComponentId: number;
+        /** @description One component. */
+        ComponentWorkup: {
+            /** @description Which. */
+            component: components["schemas"]["ComponentId"];
+            /** @description What it is. */
+            name: string;
+            /** @description A point on the axis it turns about. */
+            pivot: [
+                components["schemas"]["Measure"],
+                components["schemas"]["Measure"],
+                components["schemas"]["Measure"]
+            ];
+            /** @description The axis. */
+            axis: components["schemas"]["Triple"];
+            /** @description How far it turns. */
+            range: components["schemas"]["TurnRange"];
+            /**
+             * Format: double
+             * @description Least turn in degrees.
+             */
+            least: number;
+            /**
+             * Format: double
+             * @description Most turn in degrees.
+             */
+            most: number;
+            /**
+             * Format: double
+             * @description How far it is turned.
+             */
+            turned: number;
+            /** @description The ports on it. */
+            ports: components["schemas"]["PortRef"][];
+        };
+        /** @description a coordinate, mm */
+        Coordinate: number;
         /** @description Where a pipe's vertices lie. */
         Course: {
             /** @enum {string} */
@@ -438,6 +789,44 @@ export interface components {
             settings: number[];
         };
         /**
+         * @description A point on the vehicle that can be found again, such as a bolt head. Without readings it is assumed to be where
+         *     it was typed, exactly: such points make the frame everything else is measured in.
+         */
+        Datum: {
+            /** @description Which one. */
+            id: components["schemas"]["DatumId"];
+            /** @description What it is, such as `left strut bolt`. */
+            name: components["schemas"]["Name"];
+            /** @description Where it is assumed to be, or roughly is where readings fix it. */
+            at: components["schemas"]["Point"];
+            /** @description What it is part of. */
+            rides: components["schemas"]["Side"];
+            /** @description What was measured of it. */
+            readings?: components["schemas"]["Reading"][];
+        };
+        /**
+         * Format: int32
+         * @description Names one datum within its job.
+         */
+        DatumId: number;
+        /** @description One datum point. */
+        DatumWorkup: {
+            /** @description Which. */
+            datum: components["schemas"]["DatumId"];
+            /** @description What it is. */
+            name: string;
+            /** @description What it is part of. */
+            rides: components["schemas"]["Side"];
+            /** @description Where it is: x forward, y left, z up. */
+            at: [
+                components["schemas"]["Measure"],
+                components["schemas"]["Measure"],
+                components["schemas"]["Measure"]
+            ];
+            /** @description How well that is known. */
+            found: components["schemas"]["FoundWorkup"];
+        };
+        /**
          * @description A direction: a unit vector in vehicle axes. It is written as its components, and read from components of any
          *     length or from an angle gauge.
          */
@@ -449,6 +838,11 @@ export interface components {
         Duty: "charge_hot" | "charge_cold" | "intake" | "coolant" | "exhaust";
         /** @description One decision. */
         Edit: {
+            /** @description One after the other. */
+            edits: components["schemas"]["Edit"][];
+            /** @enum {string} */
+            edit: "together";
+        } | {
             /** @description The new name. */
             name: components["schemas"]["Name"];
             /** @enum {string} */
@@ -595,7 +989,113 @@ export interface components {
             edit: "set_pie_ends";
         } | {
             /** @description What it is. */
-            name: string;
+            name: components["schemas"]["Name"];
+            /** @description Where it is assumed to be, or roughly is. */
+            at: components["schemas"]["Point"];
+            /** @description What it is part of. */
+            rides: components["schemas"]["Side"];
+            /** @enum {string} */
+            edit: "add_datum";
+        } | {
+            /** @description Which one. */
+            datum: components["schemas"]["DatumId"];
+            /** @description What it is. */
+            name: components["schemas"]["Name"];
+            /** @description Where it is assumed to be, or roughly is. */
+            at: components["schemas"]["Point"];
+            /** @description What it is part of. */
+            rides: components["schemas"]["Side"];
+            /** @enum {string} */
+            edit: "set_datum";
+        } | {
+            /** @description Which one. */
+            datum: components["schemas"]["DatumId"];
+            /** @enum {string} */
+            edit: "remove_datum";
+        } | {
+            /** @description Of what. */
+            of: components["schemas"]["Subject"];
+            /** @description What was read. */
+            reading: components["schemas"]["Reading"];
+            /** @enum {string} */
+            edit: "add_reading";
+        } | {
+            /** @description Of what. */
+            of: components["schemas"]["Subject"];
+            /** @description Which one, from 0. */
+            index: number;
+            /** @description What was read. */
+            reading: components["schemas"]["Reading"];
+            /** @enum {string} */
+            edit: "set_reading";
+        } | {
+            /** @description Of what. */
+            of: components["schemas"]["Subject"];
+            /** @description Which one, from 0. */
+            index: number;
+            /** @enum {string} */
+            edit: "remove_reading";
+        } | {
+            /** @description What. */
+            of: components["schemas"]["Subject"];
+            /** @description A place nearer to the one that is meant. */
+            near: components["schemas"]["Point"];
+            /** @enum {string} */
+            edit: "pick_place";
+        } | {
+            /** @description What. */
+            of: components["schemas"]["Subject"];
+            /** @description In place, a mock-up or missing. */
+            standing: components["schemas"]["Standing"];
+            /** @enum {string} */
+            edit: "set_standing";
+        } | {
+            /** @description What it is. */
+            name: components["schemas"]["Name"];
+            /** @description A point on the axis it turns about. */
+            pivot: components["schemas"]["Point"];
+            /** @description The axis. */
+            axis: components["schemas"]["Direction"];
+            /** @description How far it turns. */
+            range: components["schemas"]["TurnRange"];
+            /** @description The ports on it. */
+            ports: components["schemas"]["PortRef"][];
+            /** @enum {string} */
+            edit: "add_component";
+        } | {
+            /** @description Which one. */
+            component: components["schemas"]["ComponentId"];
+            /** @description What it is. */
+            name: components["schemas"]["Name"];
+            /** @description A point on the axis it turns about. */
+            pivot: components["schemas"]["Point"];
+            /** @description The axis. */
+            axis: components["schemas"]["Direction"];
+            /** @description How far it turns. */
+            range: components["schemas"]["TurnRange"];
+            /** @description The ports on it. */
+            ports: components["schemas"]["PortRef"][];
+            /** @enum {string} */
+            edit: "set_component";
+        } | {
+            /** @description Which one. */
+            component: components["schemas"]["ComponentId"];
+            /** @description Degrees from how it was measured, right-handed about its axis. */
+            turned: components["schemas"]["TurnAngle"];
+            /** @enum {string} */
+            edit: "turn_component";
+        } | {
+            /** @description Which one. */
+            component: components["schemas"]["ComponentId"];
+            /** @enum {string} */
+            edit: "remove_component";
+        } | {
+            mounts?: components["schemas"]["Mounts"] | null;
+            /** @enum {string} */
+            edit: "set_mounts";
+        } | {
+            /** @description What it is. */
+            name: components["schemas"]["Name"];
             /** @description What sort of thing. */
             kind: components["schemas"]["KeepOutKind"];
             /** @description What it rides on. */
@@ -604,6 +1104,20 @@ export interface components {
             shape: components["schemas"]["KeepOutShape"];
             /** @enum {string} */
             edit: "add_keep_out";
+        } | {
+            /** @description Which one. */
+            keep_out: components["schemas"]["KeepOutId"];
+            /** @description What is changed. */
+            to: components["schemas"]["KeepOutChange"];
+            /** @enum {string} */
+            edit: "change_keep_out";
+        } | {
+            /** @description Which one. */
+            keep_out: components["schemas"]["KeepOutId"];
+            /** @description Where the point it is placed by is now. */
+            at: components["schemas"]["Point"];
+            /** @enum {string} */
+            edit: "move_keep_out";
         } | {
             /** @description Which one. */
             keep_out: components["schemas"]["KeepOutId"];
@@ -675,6 +1189,11 @@ export interface components {
             /** @description Where the tube ends, in mm, vehicle axes. */
             tube_end: components["schemas"]["Triple"];
         };
+        /**
+         * @description The sort of figure a field takes.
+         * @enum {string}
+         */
+        Field: "tape" | "offset" | "heading" | "pitch" | "caliper" | "girth";
         /** @description A problem in its place, said in words, with what would mend it. */
         Finding: {
             /** @description How bad. */
@@ -686,8 +1205,110 @@ export interface components {
             /** @description Edits that mend it. */
             remedies: components["schemas"]["Remedy"][];
         };
+        /**
+         * @description How a place or a direction came about.
+         * @enum {string}
+         */
+        FoundBy: "typed" | "open" | "readings";
+        /** @description Where one thing was found to be, and how well that is known. */
+        FoundWorkup: {
+            /** @description How its place came about. */
+            place: components["schemas"]["FoundBy"];
+            /** @description How its direction came about; for a port. */
+            aim: components["schemas"]["FoundBy"];
+            good_to?: components["schemas"]["Measure"] | null;
+            /**
+             * Format: double
+             * @description The same for its direction, in degrees.
+             */
+            aim_good_to?: number | null;
+            /** @description Half axes in mm of the ellipsoid it lies in 95 times in 100, the longest first; nothing where it was typed. */
+            ellipsoid?: components["schemas"]["Triple"][] | null;
+            /** @description How good the answer is, in a sentence. */
+            verdict: components["schemas"]["Words"];
+            /** @description Its readings in order. */
+            readings: components["schemas"]["ReadingWorkup"][];
+            other?: components["schemas"]["Triple"] | null;
+            help?: components["schemas"]["HelpWorkup"] | null;
+        };
         /** @description the gap, mm */
         Gap: number;
+        /** @description the girth, mm */
+        Girth: number;
+        /** @description a heading, degrees */
+        HeadingAngle: number;
+        /** @description The reading that would help most. */
+        HelpWorkup: {
+            /** @description What to take, and by how much it would help. */
+            words: components["schemas"]["Words"];
+            /** @description The reading, with what it would be if the answer now were right. */
+            taken: components["schemas"]["Taken"];
+        };
+        /**
+         * @description What an instrument is.
+         * @enum {string}
+         */
+        InstrumentKind: "tape" | "gauge" | "caliper";
+        /** @description What listeners are told, as server-sent events. */
+        InstrumentNews: {
+            /** @description How it is. */
+            status: components["schemas"]["InstrumentStatus"];
+            /** @enum {string} */
+            is: "status";
+        } | {
+            /**
+             * Format: int64
+             * @description Which listener's field.
+             */
+            listener: number;
+            /** @description Which instrument. */
+            kind: components["schemas"]["InstrumentKind"];
+            /**
+             * Format: double
+             * @description In mm or degrees.
+             */
+            value: number;
+            /** @enum {string} */
+            is: "taken";
+        } | {
+            /**
+             * Format: int64
+             * @description Which listener's field.
+             */
+            listener: number;
+            /** @description Which instrument. */
+            kind: components["schemas"]["InstrumentKind"];
+            /** @description Why. */
+            why: string;
+            /** @enum {string} */
+            is: "refused";
+        } | {
+            /** @description Which instrument. */
+            kind: components["schemas"]["InstrumentKind"];
+            /** @description Why. */
+            why: string;
+            /** @enum {string} */
+            is: "garbled";
+        };
+        /** @description How an instrument is. */
+        InstrumentStatus: {
+            /** @description Which. */
+            kind: components["schemas"]["InstrumentKind"];
+            /** @description Whether it answers. */
+            connected: boolean;
+            /**
+             * Format: int32
+             * @description Charge left in percent, once it has told.
+             */
+            battery?: number | null;
+            /** @description Whether its battery should be changed. */
+            low: boolean;
+            /**
+             * Format: int32
+             * @description Readings whose line never arrived whole.
+             */
+            lost: number;
+        };
         /**
          * @description One vehicle's job. Its fields change only through [`crate::apply`], so what [`Job::check`] checks always
          *     holds.
@@ -699,11 +1320,16 @@ export interface components {
             kerf: components["schemas"]["Kerf"];
             /** @description Pipes. */
             runs: components["schemas"]["Run"][];
+            /** @description Points readings are taken from. */
+            datums: components["schemas"]["Datum"][];
+            /** @description What can be turned on its bolts. */
+            components: components["schemas"]["Component"][];
+            mounts?: components["schemas"]["Mounts"] | null;
             /** @description What is in the way. */
             keep_outs: components["schemas"]["KeepOut"][];
             /**
              * Format: int32
-             * @description The next number to give to a run or keep-out; numbers are never used twice.
+             * @description The next number to give to anything; numbers are never used twice.
              */
             next_id: number;
         };
@@ -750,13 +1376,56 @@ export interface components {
             /** @description Which one. */
             id: components["schemas"]["KeepOutId"];
             /** @description What it is, such as `alternator`. */
-            name: string;
+            name: components["schemas"]["Name"];
             /** @description What sort of thing it is. */
             kind: components["schemas"]["KeepOutKind"];
             /** @description What it rides on. */
             rides: components["schemas"]["Side"];
-            /** @description The room it takes. */
+            /** @description The room it takes; where readings place it, only its size and turn are taken from here. */
             shape: components["schemas"]["KeepOutShape"];
+            gap?: components["schemas"]["Gap"] | null;
+            /** @description Whether it is one of the big boxes that are placed first, since they decide everything. */
+            big?: boolean;
+            /** @description Whether it was there when it was measured. */
+            standing?: components["schemas"]["Standing"];
+            swing?: components["schemas"]["Swing"] | null;
+            /** @description What was measured of its place. */
+            readings?: components["schemas"]["Reading"][];
+        };
+        /** @description One thing about a keep-out. */
+        KeepOutChange: {
+            /** @description The new name. */
+            name: components["schemas"]["Name"];
+            /** @enum {string} */
+            set: "name";
+        } | {
+            /** @description The sort. */
+            kind: components["schemas"]["KeepOutKind"];
+            /** @enum {string} */
+            set: "kind";
+        } | {
+            /** @description Engine or body. */
+            rides: components["schemas"]["Side"];
+            /** @enum {string} */
+            set: "rides";
+        } | {
+            /** @description The shape. */
+            shape: components["schemas"]["KeepOutShape"];
+            /** @enum {string} */
+            set: "shape";
+        } | {
+            gap?: components["schemas"]["Gap"] | null;
+            /** @enum {string} */
+            set: "gap";
+        } | {
+            /** @description Whether. */
+            big: boolean;
+            /** @enum {string} */
+            set: "big";
+        } | {
+            swing?: components["schemas"]["Swing"] | null;
+            /** @enum {string} */
+            set: "swing";
         };
         /**
          * Format: int32
@@ -767,7 +1436,7 @@ export interface components {
          * @description What a keep-out is, which sets how much air a pipe leaves it.
          * @enum {string}
          */
-        KeepOutKind: "still_metal" | "hose_or_wire" | "bonnet" | "ground" | "belt_or_pulley" | "sweep" | "live_terminal" | "hot";
+        KeepOutKind: "still_metal" | "hose_or_wire" | "bonnet" | "ground" | "belt_or_pulley" | "sweep" | "live_terminal" | "hot" | "shielded";
         /** @description The room a keep-out takes. */
         KeepOutShape: {
             /** @description Its centre. */
@@ -779,6 +1448,11 @@ export interface components {
              * @description Degrees its own x axis is turned to the left from forward.
              */
             heading: number;
+            /**
+             * Format: double
+             * @description Degrees its own x axis then points above level, as a leaning radiator's does.
+             */
+            pitch?: number;
             /** @enum {string} */
             shape: "box";
         } | {
@@ -791,6 +1465,26 @@ export interface components {
             /** @enum {string} */
             shape: "cylinder";
         } | {
+            /** @description Its centre. */
+            centre: components["schemas"]["Point"];
+            /**
+             * Format: double
+             * @description Diameter in mm.
+             */
+            diameter: number;
+            /** @enum {string} */
+            shape: "sphere";
+        } | {
+            /** @description Where it runs, 2 to 60 points. */
+            points: components["schemas"]["Point"][];
+            /**
+             * Format: double
+             * @description Diameter in mm, insulation included.
+             */
+            diameter: number;
+            /** @enum {string} */
+            shape: "line";
+        } | {
             /** @description The middle of the sheet. */
             centre: components["schemas"]["Point"];
             /** @description The side that is kept clear. */
@@ -799,6 +1493,47 @@ export interface components {
             size: components["schemas"]["Pair"];
             /** @enum {string} */
             shape: "plane";
+        } | {
+            /** @description Its corners in order, 3 to 60, flat to 10 mm. */
+            corners: components["schemas"]["Point"][];
+            /** @enum {string} */
+            shape: "sheet";
+        } | (components["schemas"]["Scan"] & {
+            /** @enum {string} */
+            shape: "scan";
+        });
+        /** @description One keep-out. */
+        KeepOutWorkup: {
+            /** @description Which. */
+            keep_out: components["schemas"]["KeepOutId"];
+            /** @description What it is. */
+            name: string;
+            /** @description What sort of thing it is. */
+            kind: components["schemas"]["KeepOutKind"];
+            /** @description What it rides on. */
+            rides: components["schemas"]["Side"];
+            /** @description Whether it is one of the big boxes. */
+            big: boolean;
+            /** @description Whether it was there when it was measured. */
+            standing: components["schemas"]["Standing"];
+            /** @description The room it takes, where its readings put it. */
+            shape: components["schemas"]["KeepOutShape"];
+            /** @description The point it is placed by. */
+            at: [
+                components["schemas"]["Measure"],
+                components["schemas"]["Measure"],
+                components["schemas"]["Measure"]
+            ];
+            /** @description Its sizes in order, as its shape has them. */
+            sizes: components["schemas"]["Measure"][];
+            /** @description Gap a pipe leaves it. */
+            gap: components["schemas"]["Measure"];
+            /** @description Why that gap. */
+            gap_reason: string;
+            swing?: components["schemas"]["Swing"] | null;
+            scan?: components["schemas"]["ScanWorkup"] | null;
+            /** @description How well its place is known. */
+            found: components["schemas"]["FoundWorkup"];
         };
         /** @description the kerf, mm */
         Kerf: number;
@@ -816,6 +1551,19 @@ export interface components {
             /** @description Round the girth from line 1a, clockwise seen from the squared end. */
             round: components["schemas"]["Measure"];
         };
+        /** @description A line an instrument sent. */
+        LogLine: {
+            /** @description When it came, UTC, ISO 8601. */
+            at: string;
+            /** @description Which instrument. */
+            instrument: string;
+            /** @description The line as it came. */
+            line: string;
+            /** @description `taken`, `refused`, `unclaimed`, `garbled` or `status`. */
+            outcome: string;
+            /** @description Why it was not taken. */
+            why?: string | null;
+        };
         /** @description One row of the length-rotation-angle table. */
         LraRow: {
             /** @description Straight before the bend; in the last row, after the last bend. */
@@ -831,6 +1579,25 @@ export interface components {
              */
             angle?: number | null;
             radius?: components["schemas"]["Measure"] | null;
+        };
+        /** @description One point found both on the scan and on the vehicle. */
+        Matched: {
+            /** @description On the scan, in the file's own axes and unit. */
+            scan: components["schemas"]["Triple"];
+            /** @description On the vehicle. */
+            to: components["schemas"]["MatchedTo"];
+        };
+        /** @description Where on the vehicle a matched point is. */
+        MatchedTo: {
+            /** @description Where. */
+            at: components["schemas"]["Point"];
+            /** @enum {string} */
+            is: "point";
+        } | {
+            /** @description Which. */
+            datum: components["schemas"]["DatumId"];
+            /** @enum {string} */
+            is: "datum";
         };
         /**
          * @description A tube material.
@@ -850,6 +1617,52 @@ export interface components {
             inch_text: string;
             /** @description The nearest sixteenth of an inch, as a fraction. */
             sixteenths: string;
+        };
+        /**
+         * @description What the engine sits on.
+         * @enum {string}
+         */
+        MountKind: "soft" | "firm" | "solid";
+        /** @description The engine's movement: a roll about the line through its mounts, and a small shift any way. */
+        Mounts: {
+            /** @description What it sits on. */
+            kind: components["schemas"]["MountKind"];
+            /** @description A point on the roll axis. */
+            from: components["schemas"]["Point"];
+            /** @description Another. */
+            to: components["schemas"]["Point"];
+            roll?: components["schemas"]["Roll"] | null;
+            shift?: components["schemas"]["Shift"] | null;
+        };
+        /** @description How the engine moves. */
+        MountsWorkup: {
+            /** @description What it sits on. */
+            kind: components["schemas"]["MountKind"];
+            /** @description Why its usual figures are what they are. */
+            reason: string;
+            /** @description A point on the roll axis. */
+            from: [
+                components["schemas"]["Measure"],
+                components["schemas"]["Measure"],
+                components["schemas"]["Measure"]
+            ];
+            /** @description Another. */
+            to: [
+                components["schemas"]["Measure"],
+                components["schemas"]["Measure"],
+                components["schemas"]["Measure"]
+            ];
+            /**
+             * Format: double
+             * @description Roll each way in degrees.
+             */
+            roll: number;
+            /** @description Whether somebody chose it. */
+            roll_chosen: boolean;
+            /** @description Shift any way. */
+            shift: components["schemas"]["Measure"];
+            /** @description Whether somebody chose it. */
+            shift_chosen: boolean;
         };
         /** @description A name somebody gave: 1 to 80 characters, not all blank, no line breaks. */
         Name: string;
@@ -873,6 +1686,8 @@ export interface components {
             /** @enum {string} */
             reason: "needs_more_bends";
         };
+        /** @description a mark on the stick, mm */
+        OnStick: number;
         /** @description the outside diameter, mm */
         OutsideDiameter: number;
         Pair: [
@@ -923,6 +1738,8 @@ export interface components {
             /** @description Where it stands. */
             solid: components["schemas"]["Solid"];
         };
+        /** @description a pitch, degrees */
+        PitchAngle: number;
         /** @description What a finding is about. Counts are from 0 at A. */
         Place: {
             /** @enum {string} */
@@ -942,10 +1759,26 @@ export interface components {
             bend: number;
             /** @enum {string} */
             part: "bend";
+        } | {
+            /** @description Which. */
+            datum: components["schemas"]["DatumId"];
+            /** @enum {string} */
+            part: "datum";
+        } | {
+            /** @description Which. */
+            keep_out: components["schemas"]["KeepOutId"];
+            /** @enum {string} */
+            part: "keep_out";
         };
-        /** @description A position in mm, vehicle axes: x forward, y left, z up. Always finite and within fifty metres. */
+        /**
+         * @description A position in mm, vehicle axes: x forward, y left, z up. Always finite and within fifty metres. The default is
+         *     the vehicle's zero.
+         */
         Point: components["schemas"]["Triple"];
-        /** @description A mouth that a pipe joins. */
+        /**
+         * @description A mouth that a pipe joins. Where readings fix its place, direction or size, they decide; what was typed says
+         *     which of two answers is meant, and holds for whatever they leave open.
+         */
         Port: {
             /** @description What it is, such as `compressor outlet`. */
             name: string;
@@ -959,6 +1792,63 @@ export interface components {
             form: components["schemas"]["EndForm"];
             /** @description What it rides on. */
             rides: components["schemas"]["Side"];
+            /** @description Whether it was there when it was measured. */
+            standing?: components["schemas"]["Standing"];
+            /** @description What was measured of it. */
+            readings?: components["schemas"]["Reading"][];
+        };
+        /** @description Names one port: an end of a run. */
+        PortRef: {
+            /** @description Whose. */
+            run: components["schemas"]["RunId"];
+            /** @description Which end. */
+            end: components["schemas"]["End"];
+        };
+        /** @description One port. */
+        PortWorkup: {
+            /** @description Which. */
+            port: components["schemas"]["PortRef"];
+            /** @description The run it belongs to. */
+            run_name: string;
+            /** @description What it is. */
+            name: string;
+            /** @description What it rides on. */
+            rides: components["schemas"]["Side"];
+            /** @description Whether it was there when it was measured. */
+            standing: components["schemas"]["Standing"];
+            /** @description Where the mouth's centre is, as its component is turned. */
+            at: [
+                components["schemas"]["Measure"],
+                components["schemas"]["Measure"],
+                components["schemas"]["Measure"]
+            ];
+            /** @description The way out. */
+            out: components["schemas"]["Triple"];
+            /**
+             * Format: double
+             * @description Heading of the way out, degrees to the left from forward.
+             */
+            heading: number;
+            /**
+             * Format: double
+             * @description Pitch of the way out, degrees above level.
+             */
+            pitch: number;
+            /** @description Outside diameter. */
+            od: components["schemas"]["Measure"];
+            /** @description What that is called. */
+            size: components["schemas"]["SizeWorkup"];
+            travel?: components["schemas"]["Measure"] | null;
+            component?: components["schemas"]["ComponentId"] | null;
+            /** @description How well its place is known. */
+            found: components["schemas"]["FoundWorkup"];
+        };
+        /** @description What a stand-in should read. */
+        Press: {
+            /** @description Which stand-in. */
+            kind: components["schemas"]["InstrumentKind"];
+            /** @description What it would read if it were perfect: mm, or heading, pitch and roll in degrees. */
+            aim: number[];
         };
         /** @description the pressure, bar */
         Pressure: number;
@@ -983,6 +1873,47 @@ export interface components {
              */
             revision?: number | null;
         };
+        /** @description One reading, kept raw so that it can be done over. */
+        Reading: {
+            /** @description What was read. */
+            taken: components["schemas"]["Taken"];
+            /**
+             * @description Whether it counts. One that does not still shows how far it is from the others: a reading set aside, or a
+             *     twin to check against.
+             */
+            counts?: boolean;
+            spread?: components["schemas"]["Spread"] | null;
+        };
+        /** @description One reading beside the answer. */
+        ReadingWorkup: {
+            /** @description What it is, such as `tape from left strut bolt`. */
+            name: string;
+            length?: components["schemas"]["Measure"] | null;
+            /**
+             * Format: double
+             * @description What was read, where it is an angle, in degrees.
+             */
+            degrees?: number | null;
+            /** @description How far it may be out, and why. */
+            spread: components["schemas"]["Words"];
+            /** @description Whether it counts. */
+            counts: boolean;
+            off?: components["schemas"]["Words"] | null;
+            /**
+             * Format: double
+             * @description How far off it is beside what it may be: 0 agrees, 1 is the limit of chance.
+             */
+            strain: number;
+            /** @description Whether it is the one that looks wrong. */
+            suspect: boolean;
+            /**
+             * Format: double
+             * @description What the answer gives for it, in mm or degrees, for readings of one figure.
+             */
+            predicted?: number | null;
+            /** @description The tape or plumb line, from what it starts at to where it ends, in mm. */
+            line?: components["schemas"]["Triple"][] | null;
+        };
         /** @description An edit that mends a finding, tried before it is offered. */
         Remedy: {
             /** @description What it does, as a button says it. */
@@ -995,6 +1926,8 @@ export interface components {
          * @enum {string}
          */
         RodSide: "above" | "below";
+        /** @description the engine's roll, degrees */
+        Roll: number;
         /** @description a rotation, degrees */
         Rotation: number;
         /** @description One pipe: its ports, its tube and the way it takes. */
@@ -1052,6 +1985,83 @@ export interface components {
              */
             pitch: number;
         };
+        /** @description A scan in the bay. */
+        Scan: {
+            /** @description Its triangles. */
+            scan: components["schemas"]["ScanId"];
+            /** @description The unit of its numbers. */
+            unit?: components["schemas"]["ScanUnit"];
+            /** @description Points that put it in place: three or more, not in line. With none it lies as its file says. */
+            matched?: components["schemas"]["Matched"][];
+        };
+        /** @description A scan that is here. */
+        ScanHere: {
+            /** @description Its name by content. */
+            id: string;
+            /** @description The file it came from. */
+            name: string;
+            /**
+             * Format: int64
+             * @description How many triangles it has.
+             */
+            triangles: number;
+            /** @description When it was added, UTC, ISO 8601. */
+            added: string;
+        };
+        /** @description Names a scan's triangles by their content: 64 hexadecimal digits. */
+        ScanId: string;
+        /** @description What is told while a scan is brought in, as server-sent events. */
+        ScanNews: {
+            /** @description With what. */
+            step: components["schemas"]["ScanStep"];
+            /**
+             * Format: float
+             * @description 0 to 1.
+             */
+            share: number;
+            /** @enum {string} */
+            is: "progress";
+        } | {
+            /** @description Its name by content. */
+            id: string;
+            /** @description How many vertices it has. */
+            vertices: number;
+            /** @description How many triangles it has. */
+            triangles: number;
+            /** @description Least and greatest coordinates in the file's own unit. */
+            bounds: components["schemas"]["Triple"][];
+            /** @enum {string} */
+            is: "done";
+        } | {
+            /** @description Why, and what to do. */
+            problem: components["schemas"]["Problem"];
+            /** @enum {string} */
+            is: "refused";
+        };
+        /**
+         * @description What is being done with a scan.
+         * @enum {string}
+         */
+        ScanStep: "reading" | "joining" | "indexing" | "thinning" | "keeping";
+        /**
+         * @description The unit of a file's numbers, which such files do not say themselves.
+         * @enum {string}
+         */
+        ScanUnit: "mm" | "cm" | "m" | "in";
+        /** @description Where a scan was put. */
+        ScanWorkup: {
+            /** @description Unit vectors of the file's axes on the vehicle, then its zero, in mm. */
+            frame: components["schemas"]["Triple"][];
+            /**
+             * Format: double
+             * @description How many mm one of the file's units is.
+             */
+            scale: number;
+            /** @description How far each matched point ends from where it should be. */
+            residuals: components["schemas"]["Measure"][];
+            /** @description Why it is not in place yet. */
+            problem?: string | null;
+        };
         /**
          * Format: int32
          * @description How many welded seams a bend is made with: 1 to 20.
@@ -1064,11 +2074,18 @@ export interface components {
          * @enum {string}
          */
         Severity: "cannot_be" | "tight" | "note";
+        /** @description the engine's shift, mm */
+        Shift: number;
         /**
          * @description What a thing is bolted to.
          * @enum {string}
          */
         Side: "engine" | "body";
+        /** @description What a diameter is called, and what it must not be mixed up with. */
+        SizeWorkup: {
+            likely?: components["schemas"]["Words"] | null;
+            beware?: components["schemas"]["Words"] | null;
+        };
         /** @description A plane that ends a piece, in mm, vehicle axes. */
         Solid: {
             /** @description Where the piece's axis meets its first face. */
@@ -1080,6 +2097,28 @@ export interface components {
             /** @description Last face's normal, along travel. */
             to_normal: components["schemas"]["Triple"];
         };
+        /** @description Which point of the thing a reading goes to. */
+        Spot: {
+            /** @enum {string} */
+            spot: "centre";
+        } | {
+            /** @description From the mouth's centre outwards, in mm. */
+            mm: components["schemas"]["OnStick"];
+            /** @enum {string} */
+            spot: "stick";
+        } | {
+            /** @description Forward, left and up. */
+            towards: components["schemas"]["Triple"];
+            /** @enum {string} */
+            spot: "corner";
+        };
+        /** @description a reading's spread, mm or degrees */
+        Spread: number;
+        /**
+         * @description Whether a thing is where it will be when the car is whole.
+         * @enum {string}
+         */
+        Standing: "in_place" | "mock_up" | "missing";
         /** @description a straight, mm */
         Straight: number;
         /** @description One straight of tube. */
@@ -1096,6 +2135,95 @@ export interface components {
              */
             pitch: number;
         };
+        /** @description What is measured. */
+        Subject: {
+            /** @description Which. */
+            datum: components["schemas"]["DatumId"];
+            /** @enum {string} */
+            of: "datum";
+        } | {
+            /** @description Which. */
+            port: components["schemas"]["PortRef"];
+            /** @enum {string} */
+            of: "port";
+        } | {
+            /** @description Which. */
+            keep_out: components["schemas"]["KeepOutId"];
+            /** @enum {string} */
+            of: "keep_out";
+        };
+        /** @description How something opens or sweeps: about a hinge, from one angle to another. The room it sweeps is kept out too. */
+        Swing: {
+            /** @description A point on the hinge. */
+            pivot: components["schemas"]["Point"];
+            /** @description The hinge's axis. */
+            axis: components["schemas"]["Direction"];
+            /** @description Least turn from how it stands, in degrees, right-handed about the axis. */
+            from: components["schemas"]["TurnAngle"];
+            /** @description Most turn. */
+            to: components["schemas"]["TurnAngle"];
+        };
+        /** @description What was read. */
+        Taken: {
+            /** @description From where. */
+            from: components["schemas"]["Anchor"];
+            /** @description To which point of the thing. */
+            to?: components["schemas"]["Spot"];
+            /** @description What it reads. */
+            mm: components["schemas"]["TapeLength"];
+            /** @enum {string} */
+            by: "tape";
+        } | {
+            /** @description From where; from the vehicle's zero it is a coordinate. */
+            from: components["schemas"]["Anchor"];
+            /** @description To which point of the thing. */
+            to?: components["schemas"]["Spot"];
+            /** @description Along which axis. */
+            axis: components["schemas"]["Axis"];
+            /** @description How far: forward, left and up are positive. */
+            mm: components["schemas"]["Coordinate"];
+            /** @enum {string} */
+            by: "offset";
+        } | {
+            /** @description Degrees to the left from forward. */
+            degrees: components["schemas"]["HeadingAngle"];
+            /** @enum {string} */
+            by: "heading";
+        } | {
+            /** @description Degrees above level. */
+            degrees: components["schemas"]["PitchAngle"];
+            /** @enum {string} */
+            by: "pitch";
+        } | {
+            /** @description To what. */
+            to: components["schemas"]["Against"];
+            /** @enum {string} */
+            by: "square";
+        } | {
+            /** @description To what. */
+            to: components["schemas"]["Against"];
+            /** @description Whether it runs the opposite way. */
+            opposite?: boolean;
+            /** @enum {string} */
+            by: "parallel";
+        } | {
+            /** @description Of which. */
+            of: components["schemas"]["PortRef"];
+            /** @enum {string} */
+            by: "mirror";
+        } | {
+            /** @description What it reads. */
+            mm: components["schemas"]["OutsideDiameter"];
+            /** @enum {string} */
+            by: "caliper";
+        } | {
+            /** @description What it measures. */
+            mm: components["schemas"]["Girth"];
+            /** @enum {string} */
+            by: "girth";
+        };
+        /** @description a tape reading, mm */
+        TapeLength: number;
         /** @description One figure of a way and the value it shall have. Straights and bends are counted from 0 at A. */
         Target: {
             /** @description Which straight. */
@@ -1193,6 +2321,32 @@ export interface components {
             /** @enum {string} */
             turn: "clock";
         };
+        /** @description a turn, degrees */
+        TurnAngle: number;
+        /** @description How far a component turns, in degrees from how it stood when it was measured, right-handed about its axis. */
+        TurnRange: {
+            /** @description Least. */
+            from: components["schemas"]["TurnAngle"];
+            /** @description Most. */
+            to: components["schemas"]["TurnAngle"];
+            /** @enum {string} */
+            turns: "freely";
+        } | {
+            /** @description One step. */
+            step: components["schemas"]["TurnAngle"];
+            /**
+             * Format: int32
+             * @description Steps it can go back.
+             */
+            back: number;
+            /**
+             * Format: int32
+             * @description Steps it can go on.
+             */
+            on: number;
+            /** @enum {string} */
+            turns: "steps";
+        };
         /** @description A length as it was typed. */
         Typed: {
             /** @description The text. */
@@ -1273,15 +2427,26 @@ export interface components {
     headers: never;
     pathItems: never;
 }
+export type Against = components['schemas']['Against'];
+export type Anchor = components['schemas']['Anchor'];
+export type Axis = components['schemas']['Axis'];
+export type BayWorkup = components['schemas']['BayWorkup'];
 export type BendAngle = components['schemas']['BendAngle'];
 export type BendRadius = components['schemas']['BendRadius'];
 export type BendSpec = components['schemas']['BendSpec'];
 export type BendWorkup = components['schemas']['BendWorkup'];
 export type Candidate = components['schemas']['Candidate'];
 export type Catalogue = components['schemas']['Catalogue'];
+export type Component = components['schemas']['Component'];
+export type ComponentId = components['schemas']['ComponentId'];
+export type ComponentWorkup = components['schemas']['ComponentWorkup'];
+export type Coordinate = components['schemas']['Coordinate'];
 export type Course = components['schemas']['Course'];
 export type CutRow = components['schemas']['CutRow'];
 export type CuttingWorkup = components['schemas']['CuttingWorkup'];
+export type Datum = components['schemas']['Datum'];
+export type DatumId = components['schemas']['DatumId'];
+export type DatumWorkup = components['schemas']['DatumWorkup'];
 export type Direction = components['schemas']['Direction'];
 export type Duty = components['schemas']['Duty'];
 export type Edit = components['schemas']['Edit'];
@@ -1289,56 +2454,99 @@ export type End = components['schemas']['End'];
 export type EndForm = components['schemas']['EndForm'];
 export type EndJoint = components['schemas']['EndJoint'];
 export type EndWorkup = components['schemas']['EndWorkup'];
+export type Field = components['schemas']['Field'];
 export type Finding = components['schemas']['Finding'];
+export type FoundBy = components['schemas']['FoundBy'];
+export type FoundWorkup = components['schemas']['FoundWorkup'];
 export type Gap = components['schemas']['Gap'];
+export type Girth = components['schemas']['Girth'];
+export type HeadingAngle = components['schemas']['HeadingAngle'];
+export type HelpWorkup = components['schemas']['HelpWorkup'];
+export type InstrumentKind = components['schemas']['InstrumentKind'];
+export type InstrumentNews = components['schemas']['InstrumentNews'];
+export type InstrumentStatus = components['schemas']['InstrumentStatus'];
 export type Job = components['schemas']['Job'];
 export type JobLine = components['schemas']['JobLine'];
 export type JobState = components['schemas']['JobState'];
 export type JointKind = components['schemas']['JointKind'];
 export type KeepOut = components['schemas']['KeepOut'];
+export type KeepOutChange = components['schemas']['KeepOutChange'];
 export type KeepOutId = components['schemas']['KeepOutId'];
 export type KeepOutKind = components['schemas']['KeepOutKind'];
 export type KeepOutShape = components['schemas']['KeepOutShape'];
+export type KeepOutWorkup = components['schemas']['KeepOutWorkup'];
 export type Kerf = components['schemas']['Kerf'];
 export type Lead = components['schemas']['Lead'];
 export type LengthUnit = components['schemas']['LengthUnit'];
 export type LineWorkup = components['schemas']['LineWorkup'];
+export type LogLine = components['schemas']['LogLine'];
 export type LraRow = components['schemas']['LraRow'];
+export type Matched = components['schemas']['Matched'];
+export type MatchedTo = components['schemas']['MatchedTo'];
 export type Material = components['schemas']['Material'];
 export type Measure = components['schemas']['Measure'];
+export type MountKind = components['schemas']['MountKind'];
+export type Mounts = components['schemas']['Mounts'];
+export type MountsWorkup = components['schemas']['MountsWorkup'];
 export type Name = components['schemas']['Name'];
 export type NewJob = components['schemas']['NewJob'];
 export type NoWay = components['schemas']['NoWay'];
+export type OnStick = components['schemas']['OnStick'];
 export type OutsideDiameter = components['schemas']['OutsideDiameter'];
 export type Pair = components['schemas']['Pair'];
 export type PieEnds = components['schemas']['PieEnds'];
 export type PieceKind = components['schemas']['PieceKind'];
 export type PieceWorkup = components['schemas']['PieceWorkup'];
+export type PitchAngle = components['schemas']['PitchAngle'];
 export type Place = components['schemas']['Place'];
 export type Point = components['schemas']['Point'];
 export type Port = components['schemas']['Port'];
+export type PortRef = components['schemas']['PortRef'];
+export type PortWorkup = components['schemas']['PortWorkup'];
+export type Press = components['schemas']['Press'];
 export type Pressure = components['schemas']['Pressure'];
 export type Problem = components['schemas']['Problem'];
+export type Reading = components['schemas']['Reading'];
+export type ReadingWorkup = components['schemas']['ReadingWorkup'];
 export type Remedy = components['schemas']['Remedy'];
 export type RodSide = components['schemas']['RodSide'];
+export type Roll = components['schemas']['Roll'];
 export type Rotation = components['schemas']['Rotation'];
 export type Run = components['schemas']['Run'];
 export type RunDraft = components['schemas']['RunDraft'];
 export type RunId = components['schemas']['RunId'];
 export type SaidDirection = components['schemas']['SaidDirection'];
+export type Scan = components['schemas']['Scan'];
+export type ScanHere = components['schemas']['ScanHere'];
+export type ScanId = components['schemas']['ScanId'];
+export type ScanNews = components['schemas']['ScanNews'];
+export type ScanStep = components['schemas']['ScanStep'];
+export type ScanUnit = components['schemas']['ScanUnit'];
+export type ScanWorkup = components['schemas']['ScanWorkup'];
 export type SeamCount = components['schemas']['SeamCount'];
 export type Seat = components['schemas']['Seat'];
 export type Severity = components['schemas']['Severity'];
+export type Shift = components['schemas']['Shift'];
 export type Side = components['schemas']['Side'];
+export type SizeWorkup = components['schemas']['SizeWorkup'];
 export type Solid = components['schemas']['Solid'];
+export type Spot = components['schemas']['Spot'];
+export type Spread = components['schemas']['Spread'];
+export type Standing = components['schemas']['Standing'];
 export type Straight = components['schemas']['Straight'];
 export type StraightWorkup = components['schemas']['StraightWorkup'];
+export type Subject = components['schemas']['Subject'];
+export type Swing = components['schemas']['Swing'];
+export type Taken = components['schemas']['Taken'];
+export type TapeLength = components['schemas']['TapeLength'];
 export type Target = components['schemas']['Target'];
 export type Totals = components['schemas']['Totals'];
 export type Triple = components['schemas']['Triple'];
 export type Tube = components['schemas']['Tube'];
 export type TubeSize = components['schemas']['TubeSize'];
 export type Turn = components['schemas']['Turn'];
+export type TurnAngle = components['schemas']['TurnAngle'];
+export type TurnRange = components['schemas']['TurnRange'];
 export type Typed = components['schemas']['Typed'];
 export type Wall = components['schemas']['Wall'];
 export type Way = components['schemas']['Way'];
@@ -1363,6 +2571,94 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Catalogue"];
+                };
+            };
+        };
+    };
+    listInstruments: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InstrumentStatus"][];
+                };
+            };
+        };
+    };
+    listenToInstruments: {
+        parameters: {
+            query?: {
+                field?: components["schemas"]["Field"];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/event-stream": components["schemas"]["InstrumentNews"];
+                };
+            };
+        };
+    };
+    loadInstrumentLog: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LogLine"][];
+                };
+            };
+        };
+    };
+    pressStandIn: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Press"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -1513,6 +2809,199 @@ export interface operations {
             };
         };
     };
+    loadBay: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BayWorkup"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    downloadBayGltf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "model/gltf-binary": unknown;
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    downloadBayStl: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "model/stl": unknown;
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    previewBay: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Edit"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BayWorkup"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    downloadDatums: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+        };
+    };
+    uploadDatums: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The revision this changes, in quotes */
+                "If-Match": string;
+            };
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "text/csv": string;
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobState"];
+                };
+            };
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     keepEdit: {
         parameters: {
             query?: never;
@@ -1585,6 +3074,71 @@ export interface operations {
                 };
             };
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    downloadReadings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+        };
+    };
+    uploadReadings: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The revision this changes, in quotes */
+                "If-Match": string;
+            };
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "text/csv": string;
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobState"];
+                };
+            };
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -1887,6 +3441,133 @@ export interface operations {
                 };
             };
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    showLengths: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": number[];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Measure"][];
+                };
+            };
+        };
+    };
+    listScans: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ScanHere"][];
+                };
+            };
+        };
+    };
+    uploadScan: {
+        parameters: {
+            query: {
+                /** @description The file's name, which says its format */
+                name: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description One event for each news */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/event-stream": components["schemas"]["ScanNews"];
+                };
+            };
+        };
+    };
+    downloadDrawnScan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": unknown;
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    downloadScan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": unknown;
+                };
+            };
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

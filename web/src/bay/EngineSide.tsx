@@ -1,0 +1,31 @@
+import type { ReactNode } from 'react';
+import { useMemo } from 'react';
+import { Matrix4, Quaternion, Vector3 } from 'three';
+import type { BayWorkup } from '../api/generated/schema';
+import { useBench } from '../kit/bench';
+
+interface Props {
+  bay: BayWorkup | undefined;
+  /** Whether it is shown at rest. */
+  still: boolean;
+  children: ReactNode;
+}
+
+/** What rides on the engine, shown rolled on its mounts as far as the slider says. */
+export function EngineSide({ bay, still, children }: Props) {
+  const roll = useBench((bench) => bench.roll);
+  const mounts = bay?.mounts;
+  const place = useMemo(() => {
+    if (!mounts || still || roll === 0) return new Matrix4();
+    const [from, to] = [mounts.from, mounts.to].map((at) => new Vector3(...at.map((c) => c.mm)));
+    if (!from || !to) return new Matrix4();
+    const turn = new Quaternion().setFromAxisAngle(to.clone().sub(from).normalize(), (roll * Math.PI) / 180);
+    const shift = from.clone().sub(from.clone().applyQuaternion(turn));
+    return new Matrix4().compose(shift, turn, new Vector3(1, 1, 1));
+  }, [mounts, still, roll]);
+  return (
+    <group matrix={place} matrixAutoUpdate={false}>
+      {children}
+    </group>
+  );
+}

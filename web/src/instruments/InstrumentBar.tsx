@@ -1,0 +1,72 @@
+import { Box, Button, Typography } from '@mui/material';
+import { answered, server } from '../api/client';
+import type { InstrumentKind, InstrumentStatus } from '../api/generated/schema';
+import { token } from '../theme';
+import { useInstruments } from './useInstrument';
+
+const names: Record<InstrumentKind, string> = { tape: 'Tape', gauge: 'Angle gauge', caliper: 'Caliper' };
+
+interface Props {
+  /** The instrument that the field with the focus takes. */
+  wanted: InstrumentKind | undefined;
+  /** What a stand-in would read if it were perfect; nothing where that cannot be told. */
+  aim: () => Promise<number[] | undefined>;
+}
+
+/** Whether the instruments answer, and a button for stand-ins, which have none of their own. */
+export function InstrumentBar({ wanted, aim }: Props) {
+  const instruments = useInstruments();
+  const all = instruments.data ?? [];
+  if (all.length === 0) return null;
+  const press = async (kind: InstrumentKind) => {
+    const figures = await aim();
+    if (figures) await answered(server.POST('/api/instruments/press', { body: { kind, aim: figures } }));
+  };
+  return (
+    <Box
+      component='section'
+      aria-label='Instruments'
+      sx={{
+        display: 'flex',
+        alignItems: 'center',
+        gap: 1.5,
+        minHeight: 30,
+        fontSize: 13,
+        color: token.inkSoft,
+      }}
+    >
+      {all.map((status) => (
+        <One key={status.kind} status={status} wanted={status.kind === wanted} />
+      ))}
+      {wanted && (
+        <Button
+          variant='outlined'
+          // The field must keep the focus, or nothing waits for the reading.
+          onMouseDown={(event) => event.preventDefault()}
+          onClick={() => void press(wanted)}
+          sx={{ ml: 'auto', py: 0, px: 1, fontSize: 13 }}
+        >
+          Press the {names[wanted].toLowerCase()}
+        </Button>
+      )}
+    </Box>
+  );
+}
+
+function One({ status, wanted }: { status: InstrumentStatus; wanted: boolean }) {
+  const state = !status.connected ? 'off' : status.battery == null ? 'on' : `${status.battery} %`;
+  return (
+    <Typography
+      component='span'
+      sx={{
+        fontSize: 13,
+        whiteSpace: 'nowrap',
+        fontWeight: wanted ? 700 : 400,
+        color: status.low ? token.fouls : wanted ? token.ink : token.inkSoft,
+      }}
+    >
+      <span aria-hidden='true'>{status.connected ? '●' : '○'}</span> {names[status.kind]} {state}
+      {status.low && ' low'}
+    </Typography>
+  );
+}

@@ -1,0 +1,205 @@
+import { Box, Button, Typography } from '@mui/material';
+import type { BayWorkup, JobState, Port, PortWorkup, Workup } from '../api/generated/schema';
+import { length, sentence, useBench } from '../kit/bench';
+import { Choice } from '../kit/Choice';
+import { Findings } from '../kit/Findings';
+import type { Drawing } from '../kit/useDrawing';
+import { useLatest } from '../kit/useLatest';
+import { token } from '../theme';
+import { Found } from './Found';
+import { options, standingNames } from './names';
+import { PortFields } from './PortFields';
+import { QuickReading } from './QuickReading';
+import { Readings } from './Readings';
+import { ThingRow } from './ThingRow';
+import { TurnField } from './TurnField';
+
+interface Props {
+  state: JobState;
+  workup: Workup | undefined;
+  bay: BayWorkup;
+  drawing: Drawing;
+  onNewRun: () => void;
+  onRun: (run: number) => void;
+}
+
+/** The ports of every run; those of the one on the bench can be opened. */
+export function PortStage({ state, workup, bay, drawing, onNewRun, onRun }: Props) {
+  const { selected, select } = useBench();
+  const mine = bay.ports.filter((port) => port.port.run === workup?.run);
+  const others = bay.ports.filter((port) => port.port.run !== workup?.run);
+  const isOpen = (port: PortWorkup) => selected.part === 'end' && selected.end === port.port.end;
+  const good = (port: PortWorkup) => <GoodTo port={port} />;
+  return (
+    <>
+      <Box
+        role='group'
+        aria-label='Ports of this run'
+        sx={{ mx: -1, borderBottom: `1px solid ${token.hairline}` }}
+      >
+        {mine.map((port) => (
+          <Box key={port.port.end}>
+            <ThingRow
+              name={`${port.port.end.toUpperCase()} · ${port.name}`}
+              aside={good(port)}
+              selected={isOpen(port)}
+              ghost={port.standing !== 'in_place'}
+              severity={
+                workup?.findings.find((one) => one.place.part === 'end' && one.place.end === port.port.end)
+                  ?.severity
+              }
+              onSelect={() => select({ part: 'end', end: port.port.end })}
+            />
+            {isOpen(port) && workup && (
+              <PortDetail
+                key={`${port.port.run} ${port.port.end}`}
+                state={state}
+                workup={workup}
+                bay={bay}
+                port={port}
+                drawing={drawing}
+              />
+            )}
+          </Box>
+        ))}
+      </Box>
+      <Box sx={{ mt: 1.25 }}>
+        <Findings
+          findings={(workup?.findings ?? []).filter(
+            (one) => one.place.part === 'end' && !(selected.part === 'end' && selected.end === one.place.end),
+          )}
+          selected={selected}
+          onMend={(edit) => void drawing.keep(edit)}
+        />
+      </Box>
+      <Typography variant='h2' component='h3' sx={{ mt: 1.5, mb: 0.5 }}>
+        Ports of other runs
+      </Typography>
+      <Box
+        role='group'
+        aria-label='Ports of other runs'
+        sx={{ mx: -1, borderBottom: `1px solid ${token.hairline}` }}
+      >
+        {others.map((port) => (
+          <ThingRow
+            key={`${port.port.run} ${port.port.end}`}
+            name={`${port.name}`}
+            aside={
+              <>
+                {port.run_name} {port.port.end.toUpperCase()}
+              </>
+            }
+            selected={false}
+            ghost={port.standing !== 'in_place'}
+            onSelect={() => {
+              onRun(port.port.run);
+              // The run that opens selects its A; a port that was asked for is opened after it.
+              setTimeout(() => select({ part: 'end', end: port.port.end }));
+            }}
+          />
+        ))}
+      </Box>
+      <Button variant='outlined' onClick={onNewRun} sx={{ mt: 1.5 }}>
+        Add another run
+      </Button>
+    </>
+  );
+}
+
+function GoodTo({ port }: { port: PortWorkup }) {
+  const unit = useBench((bench) => bench.unit);
+  if (!port.found.good_to) return <>{port.found.place === 'open' ? 'not fixed' : 'as typed'}</>;
+  return <>good to {length(port.found.good_to, unit)}</>;
+}
+
+const kinds = [
+  'tape',
+  'up',
+  'forward',
+  'left',
+  'heading',
+  'pitch',
+  'caliper',
+  'girth',
+  'square',
+  'same',
+  'opposite',
+  'mirror',
+] as const;
+
+interface DetailProps {
+  state: JobState;
+  workup: Workup;
+  bay: BayWorkup;
+  port: PortWorkup;
+  drawing: Drawing;
+}
+
+function PortDetail({ state, workup, bay, port, drawing }: DetailProps) {
+  const { unit, selected } = useBench();
+  const { end } = port.port;
+  const kept: Port = end === 'a' ? workup.decisions.a : workup.decisions.b;
+  const shown = workup.ends.find((one) => one.end === end);
+  const change = useLatest(kept, (next) =>
+    drawing.keep({ edit: 'set_port', run: workup.run, end, port: next }),
+  );
+  const of = { of: 'port', port: port.port } as const;
+  const component = bay.components.find((one) => one.component === port.component);
+  const here = workup.findings.filter((one) => one.place.part === 'end' && one.place.end === end);
+  return (
+    <Box sx={{ px: 1, pb: 1.25, borderLeft: `4px solid ${token.straw}`, bgcolor: token.paper }}>
+      <Found found={port.found} />
+      <Findings findings={here} selected={selected} onMend={(edit) => void drawing.keep(edit)} />
+      <Readings of={of} readings={kept.readings ?? []} found={port.found} drawing={drawing} />
+      <QuickReading
+        state={state}
+        of={of}
+        kinds={kinds}
+        bay={bay}
+        drawing={drawing}
+        self={`port ${port.port.run} ${end}`}
+        spots='stick'
+        suggested={port.found.help?.taken}
+      />
+      {(port.size.likely || port.travel) && (
+        <Typography variant='body2' sx={{ mt: 1, lineHeight: 1.4 }}>
+          {port.size.likely && sentence(port.size.likely, unit)}
+          {port.size.beware && (
+            <Box component='span' sx={{ color: token.inkSoft }}>
+              {' '}
+              ({sentence(port.size.beware, unit)})
+            </Box>
+          )}
+          {port.travel && (
+            <>
+              <br />
+              The mouth can move {length(port.travel, unit)} as the engine does.
+            </>
+          )}
+        </Typography>
+      )}
+      {component && <TurnField component={component} drawing={drawing} />}
+      <Box sx={{ mt: 1 }}>
+        <Choice
+          label='When it was measured it was'
+          width='100%'
+          value={port.standing}
+          options={options(standingNames)}
+          onChange={(standing) => void drawing.keep({ edit: 'set_standing', of, standing })}
+        />
+      </Box>
+      {shown && (
+        <PortFields
+          letter={end.toUpperCase()}
+          port={kept}
+          measured={{ place: port.found.place === 'readings', aim: port.found.aim === 'readings' }}
+          at={shown.at}
+          od={shown.port_od}
+          out={{ heading: shown.heading, pitch: shown.pitch }}
+          live={{ heading: shown.heading, pitch: shown.pitch, vector: shown.out }}
+          onChange={change}
+        />
+      )}
+    </Box>
+  );
+}

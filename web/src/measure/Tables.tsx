@@ -1,0 +1,80 @@
+import { Button, Menu, MenuItem } from '@mui/material';
+import { useRef, useState } from 'react';
+import { words } from '../api/client';
+import type { JobState } from '../api/generated/schema';
+import { useTakeTable } from '../api/hooks';
+
+const files = [
+  ['datums.csv', 'Datum points, CSV'],
+  ['readings.csv', 'Readings, CSV'],
+  ['bay.glb', 'Bay, glTF'],
+  ['bay.stl', 'Bay, STL'],
+] as const;
+
+/** The measuring as open files, out and in. */
+export function Tables({ state }: { state: JobState }) {
+  const [anchor, setAnchor] = useState<HTMLElement | null>(null);
+  const [problem, setProblem] = useState<string>();
+  const input = useRef<HTMLInputElement>(null);
+  const what = useRef<'datums' | 'readings'>('datums');
+  const datums = useTakeTable(state, 'datums');
+  const readings = useTakeTable(state, 'readings');
+
+  async function take(file: File | undefined) {
+    if (!file) return;
+    setProblem(undefined);
+    try {
+      await (what.current === 'datums' ? datums : readings).mutateAsync(await file.text());
+    } catch (error) {
+      setProblem(words(error));
+    }
+  }
+  const choose = (which: 'datums' | 'readings') => {
+    what.current = which;
+    setAnchor(null);
+    input.current?.click();
+  };
+  return (
+    <>
+      <Button variant='outlined' onClick={(event) => setAnchor(event.currentTarget)} aria-haspopup='menu'>
+        Files…
+      </Button>
+      <Menu anchorEl={anchor} open={anchor !== null} onClose={() => setAnchor(null)}>
+        {files.map(([file, name]) => (
+          <MenuItem
+            key={file}
+            dense
+            component='a'
+            href={`/api/jobs/${state.id}/${file}`}
+            download
+            onClick={() => setAnchor(null)}
+          >
+            Save: {name}
+          </MenuItem>
+        ))}
+        <MenuItem dense onClick={() => choose('datums')}>
+          Take in: datum points, CSV
+        </MenuItem>
+        <MenuItem dense onClick={() => choose('readings')}>
+          Take in: readings, CSV
+        </MenuItem>
+      </Menu>
+      <input
+        ref={input}
+        type='file'
+        accept='.csv,text/csv'
+        hidden
+        aria-label='Table to take in'
+        onChange={(event) => {
+          void take(event.target.files?.[0]);
+          event.target.value = '';
+        }}
+      />
+      {problem && (
+        <span role='alert' style={{ fontSize: 13, color: '#b3321b' }}>
+          {problem}
+        </span>
+      )}
+    </>
+  );
+}

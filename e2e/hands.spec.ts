@@ -36,10 +36,10 @@ test('dragging a straight previews, letting go keeps, and undo takes it back', a
 
 test('a port is dragged by its arrow in the bay and the pipe follows', async ({ page, request }) => {
   await page.goto('/jobs/1/runs/1/measure');
-  await page.getByRole('button', { name: 'Top' }).click();
-  await page.getByRole('button', { name: /^End A,/ }).click();
+  await page.getByRole('button', { name: 'Top', exact: true }).click();
+  await page.getByRole('button', { name: /^End B,/ }).click();
   await noSeriousFaults(page);
-  const port = async () => (await (await request.get('/api/jobs/1')).json()).job.runs[0].a.at as number[];
+  const port = async () => (await (await request.get('/api/jobs/1')).json()).job.runs[0].b.at as number[];
   const before = await port();
   // Seen from the top x runs right and y up, and the names stand 46 mm behind their mouths: two of them give the scale.
   const anchor = async (selector: string) => {
@@ -47,23 +47,25 @@ test('a port is dragged by its arrow in the bay and the pipe follows', async ({ 
     if (!box) throw new Error(`${selector} is not on the screen`);
     return { x: box.x + box.width / 2, y: box.y - 10 };
   };
-  const { runs } = (await (await request.get('/api/jobs/1')).json()).job;
-  const behind = (of: { at: number[]; out: number[] }) => (of.at[0] ?? 0) - 46 * (of.out[0] ?? 0);
+  type End = { at: { mm: number }[]; out: number[] };
+  const [a, b] = (await (await request.get('/api/jobs/1/runs/1/workup')).json()).ends as [End, End];
+  const behind = (of: End) => (of.at[0]?.mm ?? 0) - 46 * (of.out[0] ?? 0);
   const [here, there] = [await anchor('.bay-label-lit'), await anchor('.bay-label:not(.bay-label-lit)')];
-  const perMm = (there.x - here.x) / (behind(runs[0].b) - behind(runs[0].a));
-  const mouth = { x: here.x + 46 * runs[0].a.out[0] * perMm, y: here.y - 46 * runs[0].a.out[1] * perMm };
-  await page.mouse.move(mouth.x + 40, mouth.y);
+  const perMm = (there.x - here.x) / (behind(a) - behind(b));
+  const mouth = { x: here.x + 46 * (b.out[0] ?? 0) * perMm, y: here.y - 46 * (b.out[1] ?? 0) * perMm };
+  // The arrow points to where there is room to see it: here, back.
+  await page.mouse.move(mouth.x - 40, mouth.y);
   await page.waitForTimeout(300);
   await page.mouse.down();
   await Promise.all([
     page.waitForRequest(
       (sent) => sent.url().endsWith('/preview') && (sent.postData() ?? '').includes('move_port'),
     ),
-    page.mouse.move(mouth.x + 70, mouth.y, { steps: 4 }),
+    page.mouse.move(mouth.x - 70, mouth.y, { steps: 4 }),
   ]);
   expect(await port()).toEqual(before);
   await page.mouse.up();
-  await expect.poll(async () => (await port())[0]).toBeGreaterThan(before[0] ?? 0);
+  await expect.poll(async () => (await port())[0]).toBeLessThan(before[0] ?? 0);
   expect((await port()).slice(1)).toEqual(before.slice(1));
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect.poll(port).toEqual(before);

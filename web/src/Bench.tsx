@@ -83,7 +83,14 @@ function Bench({ state }: { state: JobState }) {
   };
 
   return (
-    <Box sx={{ height: '100vh', display: 'grid', gridTemplateRows: '52px minmax(0, 1fr) auto' }}>
+    <Box
+      sx={{
+        height: '100vh',
+        overflow: 'hidden',
+        display: 'grid',
+        gridTemplateRows: '52px minmax(0, 1fr) auto',
+      }}
+    >
       <Head
         state={state}
         run={run}
@@ -107,7 +114,9 @@ function Bench({ state }: { state: JobState }) {
           // A scrolling region must be reachable by keyboard.
           tabIndex={0}
           sx={{
+            position: 'relative',
             overflowY: 'auto',
+            overflowX: 'hidden',
             px: 2.25,
             py: 1.75,
             borderLeft: `1px solid ${token.hairline}`,

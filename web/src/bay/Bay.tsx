@@ -1,7 +1,7 @@
 import { Box, Button } from '@mui/material';
 import { Environment, Lightformer, OrbitControls } from '@react-three/drei';
 import { Canvas } from '@react-three/fiber';
-import { useMemo, useRef, useState } from 'react';
+import { memo, useMemo, useRef, useState } from 'react';
 import type { BayWorkup, KeepOutWorkup } from '../api/generated/schema';
 import { type Stage, samePart, useBench } from '../kit/bench';
 import type { Drawing } from '../kit/useDrawing';
@@ -52,19 +52,7 @@ export default function Bay({ drawing, pickPieces, measuring }: Props) {
         aria-label='The pipe in the bay. The story rod below offers the same parts by keyboard.'
       >
         <color attach='background' args={[token.dye]} />
-        <ambientLight intensity={0.75} />
-        <directionalLight position={[600, -800, 1500]} intensity={1.5} />
-        <Environment resolution={64} frames={1}>
-          <Lightformer form='rect' intensity={2.2} position={[0, 0, 6]} scale={[10, 10, 1]} />
-          <Lightformer form='rect' intensity={1.2} position={[6, -5, 1]} scale={[8, 4, 1]} />
-          <Lightformer
-            form='rect'
-            intensity={0.5}
-            color='#8b84d8'
-            position={[-6, 5, -3]}
-            scale={[10, 10, 1]}
-          />
-        </Environment>
+        <Lights />
         <Scene
           drawing={drawing}
           pickPieces={pickPieces}
@@ -117,6 +105,24 @@ export default function Bay({ drawing, pickPieces, measuring }: Props) {
     </Box>
   );
 }
+
+/**
+ * The light on the plate. Drawn anew only once: its reflections are made from what it holds, and making them takes longer
+ * than a frame.
+ */
+const Lights = memo(function Lights() {
+  return (
+    <>
+      <ambientLight intensity={0.75} />
+      <directionalLight position={[600, -800, 1500]} intensity={1.5} />
+      <Environment resolution={64} frames={1}>
+        <Lightformer form='rect' intensity={2.2} position={[0, 0, 6]} scale={[10, 10, 1]} />
+        <Lightformer form='rect' intensity={1.2} position={[6, -5, 1]} scale={[8, 4, 1]} />
+        <Lightformer form='rect' intensity={0.5} color='#8b84d8' position={[-6, 5, -3]} scale={[10, 10, 1]} />
+      </Environment>
+    </>
+  );
+});
 
 const viewButton = (on: boolean) => ({
   minWidth: 52,

@@ -1,4 +1,3 @@
-import { Edges } from '@react-three/drei';
 import type { ThreeEvent } from '@react-three/fiber';
 import { useMemo } from 'react';
 import { BufferAttribute, BufferGeometry, Quaternion, ShapeUtils, Vector2, Vector3 } from 'three';
@@ -6,6 +5,7 @@ import type { KeepOutWorkup } from '../api/generated/schema';
 import { token } from '../theme';
 import { RoundBar } from './RoundBar';
 import { ScanBody } from './ScanBody';
+import { Scribe, ScribedCircle } from './Scribe';
 
 const NORMAL = new Vector3(0, 0, 1);
 /** How often a swinging thing is drawn over its range, its place at rest not counted. */
@@ -100,13 +100,14 @@ function Body({ keepOut, lit, hovered, ghost }: BodyProps) {
       transparent
       opacity={ghost ? 0.03 : (hovered || lit ? 0.28 : 0.13) * (flat ? 0.45 : 1)}
       depthWrite={false}
+      forceSinglePass
       side={2}
     />
   );
   const skin = (
     <>
       {fill}
-      <Edges color={edge} threshold={20} transparent={ghost} opacity={ghost ? 0.55 : 1} />
+      <Scribe color={edge} opacity={ghost ? 0.55 : 1} />
     </>
   );
   switch (shape.shape) {
@@ -132,15 +133,14 @@ function Body({ keepOut, lit, hovered, ghost }: BodyProps) {
             <sphereGeometry args={[shape.diameter / 2, 24, 14]} />
             {fill}
           </mesh>
-          {[
-            [0, 0, 0],
-            [Math.PI / 2, 0, 0],
-            [0, Math.PI / 2, 0],
-          ].map((turn) => (
-            <mesh key={turn.join()} rotation={turn as [number, number, number]}>
-              <torusGeometry args={[shape.diameter / 2, Math.max(0.6, shape.diameter / 400), 4, 56]} />
-              <meshBasicMaterial color={edge} transparent opacity={ghost ? 0.5 : 0.9} />
-            </mesh>
+          {(['x', 'y', 'z'] as const).map((axis) => (
+            <ScribedCircle
+              key={axis}
+              radius={shape.diameter / 2}
+              axis={axis}
+              color={edge}
+              opacity={ghost ? 0.5 : 0.9}
+            />
           ))}
         </group>
       );

@@ -28,8 +28,9 @@ export function InstrumentBar({ wanted, aim }: Props) {
       aria-label='Instruments'
       sx={{
         display: 'flex',
+        flexWrap: 'wrap',
         alignItems: 'center',
-        gap: 1.5,
+        columnGap: 1.5,
         minHeight: 30,
         fontSize: 13,
         color: token.inkSoft,
@@ -44,7 +45,7 @@ export function InstrumentBar({ wanted, aim }: Props) {
           // The field must keep the focus, or nothing waits for the reading.
           onMouseDown={(event) => event.preventDefault()}
           onClick={() => void press(wanted)}
-          sx={{ ml: 'auto', py: 0, px: 1, fontSize: 13 }}
+          sx={{ width: '100%', py: 0.25, mt: 0.5, fontSize: 13.5 }}
         >
           Press the {names[wanted].toLowerCase()}
         </Button>

@@ -10,6 +10,7 @@ interface Props {
   onKeep: (mm: number) => unknown;
   width?: number | string;
   hideLabel?: boolean;
+  hideUnit?: boolean;
 }
 
 /** A length typed as people say it; the server reads it. */

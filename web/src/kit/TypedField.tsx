@@ -11,10 +11,12 @@ interface Props {
   keep: (text: string) => Promise<unknown>;
   width?: number | string | undefined;
   hideLabel?: boolean | undefined;
+  /** Where the unit is said once for a whole column. */
+  hideUnit?: boolean | undefined;
 }
 
 /** A field that is kept with Enter or by leaving it, and put back with Escape. */
-export function TypedField({ label, shown, unit, keep, width = 128, hideLabel }: Props) {
+export function TypedField({ label, shown, unit, keep, width = 128, hideLabel, hideUnit }: Props) {
   const [text, setText] = useState(shown);
   const [problem, setProblem] = useState<string>();
   // What was sent last, so that Enter and then leaving the field keep it once.
@@ -70,7 +72,7 @@ export function TypedField({ label, shown, unit, keep, width = 128, hideLabel }:
       slotProps={{
         htmlInput: { 'aria-label': label, autoComplete: 'off', spellCheck: false },
         input: {
-          endAdornment: (
+          endAdornment: hideUnit ? undefined : (
             <InputAdornment position='end' sx={{ ml: 0.25 }} disableTypography>
               {unit}
             </InputAdornment>

@@ -114,7 +114,6 @@ function DatumDetail({ state, bay, datum, kept, drawing }: DetailProps) {
         at={kept.at}
         onKeep={(at) => set({ at })}
       />
-      <Readings of={of} readings={kept.readings ?? []} found={datum.found} drawing={drawing} />
       <QuickReading
         state={state}
         of={of}
@@ -125,6 +124,7 @@ function DatumDetail({ state, bay, datum, kept, drawing }: DetailProps) {
         spots={undefined}
         suggested={datum.found.help?.taken}
       />
+      <Readings of={of} readings={kept.readings ?? []} found={datum.found} drawing={drawing} />
       <Button
         variant='text'
         onClick={() => void drawing.keep({ edit: 'remove_datum', datum: kept.id })}

@@ -110,7 +110,6 @@ export function KeepOutDetail({ state, bay, keepOut, drawing }: Props) {
       )}
       {!scanned && (
         <>
-          <Readings of={of} readings={kept.readings ?? []} found={keepOut.found} drawing={drawing} />
           <QuickReading
             state={state}
             of={of}
@@ -121,6 +120,7 @@ export function KeepOutDetail({ state, bay, keepOut, drawing }: Props) {
             spots={kept.shape.shape === 'box' ? 'corners' : undefined}
             suggested={keepOut.found.help?.taken}
           />
+          <Readings of={of} readings={kept.readings ?? []} found={keepOut.found} drawing={drawing} />
         </>
       )}
       <SwingFields

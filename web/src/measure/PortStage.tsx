@@ -149,8 +149,11 @@ function PortDetail({ state, workup, bay, port, drawing }: DetailProps) {
   return (
     <Box sx={{ px: 1, pb: 1.25, borderLeft: `4px solid ${token.straw}`, bgcolor: token.paper }}>
       <Found found={port.found} />
-      <Findings findings={here} selected={selected} onMend={(edit) => void drawing.keep(edit)} />
-      <Readings of={of} readings={kept.readings ?? []} found={port.found} drawing={drawing} />
+      <Findings
+        findings={here.filter((one) => one.severity !== 'note')}
+        selected={selected}
+        onMend={(edit) => void drawing.keep(edit)}
+      />
       <QuickReading
         state={state}
         of={of}
@@ -161,23 +164,23 @@ function PortDetail({ state, workup, bay, port, drawing }: DetailProps) {
         spots='stick'
         suggested={port.found.help?.taken}
       />
+      <Readings of={of} readings={kept.readings ?? []} found={port.found} drawing={drawing} />
       {(port.size.likely || port.travel) && (
         <Typography variant='body2' sx={{ mt: 1, lineHeight: 1.4 }}>
           {port.size.likely && sentence(port.size.likely, unit)}
           {port.size.beware && (
-            <Box component='span' sx={{ color: token.inkSoft }}>
-              {' '}
-              ({sentence(port.size.beware, unit)})
+            <Box component='span' sx={{ display: 'block', color: token.inkSoft }}>
+              {sentence(port.size.beware, unit)}
             </Box>
           )}
-          {port.travel && (
-            <>
-              <br />
-              The mouth can move {length(port.travel, unit)} as the engine does.
-            </>
-          )}
+          {port.travel && <span>The mouth can move {length(port.travel, unit)} as the engine does.</span>}
         </Typography>
       )}
+      <Findings
+        findings={here.filter((one) => one.severity === 'note')}
+        selected={selected}
+        onMend={(edit) => void drawing.keep(edit)}
+      />
       {component && <TurnField component={component} drawing={drawing} />}
       <Box sx={{ mt: 1 }}>
         <Choice

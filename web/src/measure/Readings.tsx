@@ -17,6 +17,7 @@ interface Props {
 
 /** Raw readings, how far each is off, and whether it counts. */
 export function Readings({ of, readings, found, drawing }: Props) {
+  const unit = useBench((bench) => bench.unit);
   if (readings.length === 0) return null;
   const keep = (index: number, reading: Reading) => drawing.keep({ edit: 'set_reading', of, index, reading });
   return (
@@ -32,8 +33,8 @@ export function Readings({ of, readings, found, drawing }: Props) {
           <Box component='th' sx={{ textAlign: 'left' }}>
             Reading
           </Box>
-          <Box component='th' sx={{ textAlign: 'right', width: 110 }}>
-            Read
+          <Box component='th' sx={{ textAlign: 'right', width: 82 }}>
+            Read, {unit}
           </Box>
           <Box component='th' sx={{ textAlign: 'right', width: 62 }}>
             Off by
@@ -106,11 +107,11 @@ function Row({ row, onCount, onFigure, onRemove }: RowProps) {
       </Box>
       <Box component='td' sx={{ textAlign: 'right' }}>
         {row.length ? (
-          <LengthField label={label} hideLabel value={row.length} onKeep={onFigure} width={108} />
+          <LengthField label={label} hideLabel hideUnit value={row.length} onKeep={onFigure} width={80} />
         ) : row.degrees == null ? (
           <Typography variant='body2'>held</Typography>
         ) : (
-          <NumberField label={label} hideLabel value={row.degrees} unit='°' onKeep={onFigure} width={108} />
+          <NumberField label={label} hideLabel value={row.degrees} unit='°' onKeep={onFigure} width={80} />
         )}
       </Box>
       <Box component='td' sx={{ textAlign: 'right', fontSize: 13.5, whiteSpace: 'nowrap' }}>

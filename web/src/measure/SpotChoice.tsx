@@ -48,7 +48,7 @@ export function SpotChoice({ spots, spot, onChange }: Props) {
       <Choice
         label='To the mouth or a stick'
         hideLabel
-        width={104}
+        width={122}
         value={spot.spot === 'stick' ? 'stick' : 'centre'}
         options={[
           ['centre', 'to mouth'],

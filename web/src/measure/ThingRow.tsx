@@ -21,7 +21,12 @@ export function ThingRow({ name, aside, selected, severity, ghost, onSelect }: P
   const row = useRef<HTMLButtonElement>(null);
   // What is picked in the bay comes to the top of the pad.
   useEffect(() => {
-    if (selected) row.current?.scrollIntoView({ block: 'start', behavior: 'instant' });
+    const pad = row.current?.closest('section');
+    if (!selected || !row.current || !pad) return;
+    const [mine, seen] = [row.current.getBoundingClientRect(), pad.getBoundingClientRect()];
+    const inView = mine.top >= seen.top && mine.bottom < seen.top + seen.height / 3;
+    // Only the pad scrolls, never the page round it.
+    if (!inView) pad.scrollTop += mine.top - seen.top;
   }, [selected]);
   return (
     <ButtonBase

@@ -262,8 +262,8 @@ fn size_workup(od: f64) -> SizeWorkup {
     let others: Vec<_> = twins.into_iter().take(2).chain(namesake).collect();
     let beware = (!others.is_empty()).then(|| {
         Words::new(|unit| {
-            let each = others.iter().map(|size| format!("{} ({})", size.name, unit.say(size.od)));
-            format!("not {}", each.collect::<Vec<_>>().join(", "))
+            let each = others.iter().map(|size| format!("{}, {}", size.name, unit.say(size.od)));
+            format!("Not to be taken for {}.", each.collect::<Vec<_>>().join("; or "))
         })
     });
     SizeWorkup { likely: said, beware }

@@ -16,6 +16,10 @@ use nook_core::{Edit, apply, workup};
 use proptest::prelude::*;
 use support::{any_draft, any_edit, any_point, draft, empty_job, job_with, port};
 
+fn sane_measure(mm: f64) -> bool {
+    mm.is_finite() && mm.abs() <= 50_000.0
+}
+
 proptest! {
     #![proptest_config(ProptestConfig::with_cases(64))]
     #[test]
@@ -32,6 +36,9 @@ proptest! {
                     prop_assert!(workup.bends.iter().all(|b| sane(b.angle) && sane(b.saw) && sane(b.throat.mm())));
                     prop_assert!(workup.straights.iter().all(|s| sane(s.length.mm())));
                 }
+                let bay = nook_core::workup::bay(&next);
+                prop_assert!(bay.ports.iter().all(|port| port.at.iter().all(|c| sane_measure(c.mm()))));
+                prop_assert!(serde_json::to_string(&bay).is_ok());
                 let text = serde_json::to_string(&next).unwrap();
                 prop_assert_eq!(&serde_json::from_str::<nook_core::Job>(&text).unwrap(), &next);
                 history.push(next.clone());

@@ -26,10 +26,11 @@ pub struct Server {
     agent: Agent,
 }
 
-fn spawn(port: u16, data: &Path) -> Child {
+fn spawn(port: u16, data: &Path, more: &[&str]) -> Child {
     let mut process = Command::new(env!("CARGO_BIN_EXE_nook-bend"))
         .args(["serve", "--port", &port.to_string(), "--data"])
         .arg(data)
+        .args(more)
         .stdout(Stdio::piped())
         .spawn()
         .unwrap();
@@ -55,11 +56,22 @@ fn json_of(mut answer: Response<Body>) -> Result<Value, Value> {
     Err(value)
 }
 
+fn events_of(answer: Response<Body>) -> impl Iterator<Item = Value> {
+    let lines = BufReader::new(answer.into_body().into_reader()).lines();
+    lines
+        .map(Result::unwrap)
+        .filter_map(|line| line.strip_prefix("data:").map(|data| serde_json::from_str(data).unwrap()))
+}
+
 impl Server {
     pub fn start() -> Self {
+        Self::start_with(&[])
+    }
+
+    pub fn start_with(more: &[&str]) -> Self {
         let port = TcpListener::bind("127.0.0.1:0").unwrap().local_addr().unwrap().port();
         let data = tempfile::tempdir().unwrap();
-        let process = spawn(port, data.path());
+        let process = spawn(port, data.path(), more);
         let agent = Agent::new_with_config(Agent::config_builder().http_status_as_error(false).build());
         Self { process, port, data, agent }
     }
@@ -70,7 +82,7 @@ impl Server {
 
     pub fn restart(&mut self) {
         self.process.wait().unwrap();
-        self.process = spawn(self.port, self.data.path());
+        self.process = spawn(self.port, self.data.path(), &[]);
     }
 
     fn url(&self, path: &str) -> String {
@@ -84,6 +96,33 @@ impl Server {
     pub fn text(&self, path: &str) -> Option<String> {
         let mut answer = self.agent.get(self.url(path)).call().unwrap();
         answer.status().is_success().then(|| answer.body_mut().read_to_string().unwrap())
+    }
+
+    pub fn bytes(&self, path: &str) -> Vec<u8> {
+        let mut answer = self.agent.get(self.url(path)).call().unwrap();
+        assert!(answer.status().is_success(), "{path}: {}", answer.status());
+        answer.body_mut().read_to_vec().unwrap()
+    }
+
+    /// Sends bytes and gathers the events that come back until there are no more.
+    pub fn events(&self, path: &str, bytes: &[u8]) -> Vec<Value> {
+        let answer = self.agent.post(self.url(path)).content_type("application/octet-stream").send(bytes).unwrap();
+        events_of(answer).collect()
+    }
+
+    /// Listens to events as they come.
+    pub fn listen(&self, path: &str) -> impl Iterator<Item = Value> + use<> {
+        events_of(self.agent.get(self.url(path)).call().unwrap())
+    }
+
+    pub fn press(&self, body: &Value) {
+        let answer = self.agent.post(self.url("/api/instruments/press")).send_json(body).unwrap();
+        assert_eq!(answer.status().as_u16(), 204);
+    }
+
+    pub fn put_text(&self, path: &str, seen: i64, text: &str) -> Result<Value, Value> {
+        let request = self.agent.post(self.url(path)).header("If-Match", format!("\"{seen}\""));
+        json_of(request.content_type("text/csv").send(text).unwrap())
     }
 
     pub fn header(&self, path: &str, name: &str) -> String {

@@ -58,6 +58,9 @@ impl Job {
         for component in &self.components {
             let name = || component.name.as_str().to_owned();
             component.check().map_err(|problem| Invalid::Component { name: name(), problem })?;
+            if let Some(nearest) = component.off_its_steps() {
+                return Err(Invalid::NotAStep { name: name(), turned: component.turned.get(), nearest });
+            }
             if !component.ports.iter().all(|port| self.port(*port).is_some() && taken.insert(*port)) {
                 return Err(Invalid::ComponentPort { name: name() });
             }

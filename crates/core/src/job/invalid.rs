@@ -63,6 +63,18 @@ pub enum Invalid {
         /// What is out of range.
         problem: OutOfRange,
     },
+    /// A component turned to where it has no bolt hole.
+    #[error(
+        "component \u{201c}{name}\u{201d} turns in steps; {turned} degrees is none of them, {nearest} is the nearest"
+    )]
+    NotAStep {
+        /// Its name.
+        name: String,
+        /// The turn asked for, in degrees.
+        turned: f64,
+        /// The nearest it can have.
+        nearest: f64,
+    },
     /// A component with a port that is not there, or is on another one too.
     #[error("component \u{201c}{name}\u{201d} has a port that is not there or is on another component too")]
     ComponentPort {

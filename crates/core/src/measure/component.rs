@@ -40,7 +40,7 @@ impl TurnRange {
     pub fn limits(&self) -> (f64, f64) {
         match *self {
             Self::Freely { from, to } => (from.get(), to.get()),
-            Self::Steps { step, back, on } => (-step.get() * f64::from(back), step.get() * f64::from(on)),
+            Self::Steps { step, back, on } => (0.0 - step.get() * f64::from(back), step.get() * f64::from(on)),
         }
     }
 
@@ -77,6 +77,13 @@ pub struct Component {
 }
 
 impl Component {
+    /// The turn it can have that is nearest to its own, where that is none of its steps.
+    #[must_use]
+    pub fn off_its_steps(&self) -> Option<f64> {
+        let nearest = self.range.nearest(self.turned.get());
+        ((nearest - self.turned.get()).abs() > 1e-9).then_some(nearest)
+    }
+
     /// Checks what the fields alone do not: that the range is one and the turn lies in it.
     ///
     /// # Errors
@@ -99,10 +106,6 @@ impl Component {
             ));
         }
         let turned = self.turned.get();
-        let held = self.range.nearest(turned);
-        if (held - turned).abs() > 1e-9 {
-            return Err(turn("the component's turn", turned, min, max));
-        }
-        Ok(())
+        if (min..=max).contains(&turned) { Ok(()) } else { Err(turn("the component's turn", turned, min, max)) }
     }
 }

@@ -12,14 +12,20 @@
 use nook_core::geometry::{Direction, Point};
 use nook_core::join::JointKind;
 use nook_core::measure::End;
-use nook_core::measure::{EndForm, KeepOutId, KeepOutKind, KeepOutShape, Port, Side, Standing};
+use nook_core::measure::{
+    Against, Anchor, Axis, ComponentId, DatumId, EndForm, KeepOutId, KeepOutKind, KeepOutShape, Port, PortRef, Reading,
+    Side, Spot, Standing, Subject, Taken, TurnRange,
+};
 use nook_core::route::PieEnds;
 use nook_core::route::RunDraft;
 use nook_core::route::Target;
 use nook_core::stock::Duty;
 use nook_core::stock::{Material, Tube};
 use nook_core::units::Name;
-use nook_core::units::{BendAngle, BendRadius, Gap, Kerf, OutsideDiameter, Rotation, SeamCount, Straight, Wall};
+use nook_core::units::{
+    BendAngle, BendRadius, Coordinate, Gap, HeadingAngle, Kerf, OnStick, OutsideDiameter, PitchAngle, Rotation,
+    SeamCount, Straight, TapeLength, TurnAngle, Wall,
+};
 use nook_core::{Edit, Job, RunId};
 use proptest::prelude::*;
 
@@ -118,6 +124,47 @@ fn any_target() -> impl Strategy<Value = Target> {
     ]
 }
 
+fn any_port_ref() -> impl Strategy<Value = PortRef> {
+    ((1..4_u32), any_end()).prop_map(|(run, end)| PortRef { run: RunId(run), end })
+}
+
+fn any_subject() -> impl Strategy<Value = Subject> {
+    prop_oneof![
+        3 => any_port_ref().prop_map(|port| Subject::Port { port }),
+        1 => (1..9_u32).prop_map(|id| Subject::Datum { datum: DatumId(id) }),
+        1 => (1..9_u32).prop_map(|id| Subject::KeepOut { keep_out: KeepOutId(id) }),
+    ]
+}
+
+fn any_taken() -> impl Strategy<Value = Taken> {
+    let anchor = || {
+        prop_oneof![
+            Just(Anchor::Zero),
+            (1..9_u32).prop_map(|id| Anchor::Datum { datum: DatumId(id) }),
+            any_port_ref().prop_map(|port| Anchor::Port { port }),
+        ]
+    };
+    let spot = || {
+        prop_oneof![
+            3 => Just(Spot::Centre),
+            1 => (-100.0..600.0_f64).prop_map(|mm| Spot::Stick { mm: OnStick::new(mm).unwrap() }),
+            1 => Just(Spot::Corner { towards: [1, -1, 1] }),
+        ]
+    };
+    let axis = || prop::sample::select(Axis::ALL.to_vec());
+    prop_oneof![
+        4 => (anchor(), spot(), 1.0..2000.0_f64)
+            .prop_map(|(from, to, mm)| Taken::Tape { from, to, mm: TapeLength::new(mm).unwrap() }),
+        3 => (anchor(), spot(), axis(), -900.0..900.0_f64)
+            .prop_map(|(from, to, axis, mm)| Taken::Offset { from, to, axis, mm: Coordinate::new(mm).unwrap() }),
+        1 => (-180.0..180.0_f64).prop_map(|degrees| Taken::Heading { degrees: HeadingAngle::new(degrees).unwrap() }),
+        1 => (-90.0..90.0_f64).prop_map(|degrees| Taken::Pitch { degrees: PitchAngle::new(degrees).unwrap() }),
+        1 => axis().prop_map(|axis| Taken::Square { to: Against::Axis { axis } }),
+        1 => any_port_ref().prop_map(|of| Taken::Mirror { of }),
+        1 => any_od().prop_map(|mm| Taken::Caliper { mm }),
+    ]
+}
+
 /// Any edit, of runs and keep-outs that may or may not be there.
 pub fn any_edit() -> impl Strategy<Value = Edit> {
     let run = || (1..4_u32).prop_map(RunId);
@@ -146,6 +193,20 @@ pub fn any_edit() -> impl Strategy<Value = Edit> {
             kind: KeepOutKind::StillMetal,
             rides: Side::Engine,
             shape: KeepOutShape::Box { centre, size: [side, side, side], heading: 12.0, pitch: 0.0 },
+        }),
+        1 => any_point(900.0).prop_map(|at| Edit::AddDatum { name: Name::new("bolt").unwrap(), at, rides: Side::Body }),
+        4 => (any_subject(), any_taken(), any::<bool>()).prop_map(|(of, taken, counts)| {
+            Edit::AddReading { of, reading: Reading { counts, ..Reading::of(taken) } }
+        }),
+        1 => (any_subject(), 0..3_usize).prop_map(|(of, index)| Edit::RemoveReading { of, index }),
+        1 => (any_subject(), any_point(900.0)).prop_map(|(of, near)| Edit::PickPlace { of, near }),
+        1 => (any_point(900.0), any_direction(), -30.0..30.0_f64, any_port_ref()).prop_map(|(pivot, axis, turned, port)| {
+            let turn = |degrees| TurnAngle::new(degrees).unwrap();
+            let range = TurnRange::Freely { from: turn(turned.min(0.0)), to: turn(turned.max(0.0)) };
+            Edit::AddComponent { name: Name::new("housing").unwrap(), pivot, axis, range, ports: vec![port] }
+        }),
+        1 => (1..9_u32, -30.0..30.0_f64).prop_map(|(id, turned)| {
+            Edit::TurnComponent { component: ComponentId(id), turned: TurnAngle::new(turned).unwrap() }
         }),
         1 => (1..6_u32).prop_map(|id| Edit::RemoveKeepOut { keep_out: KeepOutId(id) }),
     ]

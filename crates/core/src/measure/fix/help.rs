@@ -2,21 +2,21 @@
 
 use nalgebra::DMatrix;
 
+use super::Fix;
 use super::sight::Sight;
-use super::solve::{Free, STICK, Solved, worst_of};
-use super::{Basis, Fix};
+use super::solve::{Free, slopes_at, worst_of};
 
 /// What a reading not yet taken would do.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct Gain {
-    /// Worst standard deviation now, in mm (for a direction, at the end of a 100 mm stick); infinite where it is open.
+    /// Worst standard deviation now, in mm (for a direction, at the end of a 100 mm stick); two metres where it is open.
     pub now: f64,
     /// With the reading.
     pub then: f64,
 }
 
-/// One part in this many of a mm-squared of knowledge stands in for none, so that a reading's help can be told even
-/// where others are still missing: one standard deviation of two metres.
+/// So little knowledge stands in for none, so that a reading's help can be told even where others are still missing:
+/// one standard deviation of two metres.
 const NEXT_TO_NOTHING: f64 = 1.0 / (2000.0 * 2000.0);
 
 impl Fix {
@@ -26,31 +26,25 @@ impl Fix {
     pub fn with(&self, sight: &Sight) -> Option<Gain> {
         let mut rows = Vec::new();
         sight.rows(&self.pose, &mut rows);
-        let touches =
-            |free: Free| rows.iter().all(|row| (free.place || !row.uses_place()) && (free.aim || !row.uses_aim()));
-        let known = self.solved.as_ref().or(self.tried.as_ref()).filter(|solved| touches(solved.free));
-        let (free, normal) = match known {
-            Some(solved) => (solved.free, solved.normal.clone()),
-            None if self.place != Basis::Fixed && rows.iter().all(|row| !row.uses_aim()) => {
-                (Free::PLACE, DMatrix::zeros(3, 3))
-            }
-            None => return None,
-        };
-        let count = normal.nrows();
-        let blank = DMatrix::identity(count, count) * NEXT_TO_NOTHING;
-        let holder = Solved { pose: self.pose, free, rows: Vec::new(), squares: 0.0, normal: normal.clone() };
-        let mut then = normal.clone();
+        // With nothing sought yet, a reading begins a place.
+        let blank = self.wanted.count() == 0;
+        let (free, known) = if blank { (Free::PLACE, DMatrix::zeros(3, 3)) } else { (self.wanted, self.known.clone()) };
+        if rows.iter().any(|row| (row.uses_place() && !free.place) || (row.uses_aim() && !free.aim)) {
+            return None;
+        }
+        let little = DMatrix::identity(free.count(), free.count()) * NEXT_TO_NOTHING;
+        let mut then = &known + &little;
         for row in &rows {
-            let slopes = holder.slopes(row);
+            let slopes = slopes_at(&self.pose, free, row);
             then += &slopes * slopes.transpose() / row.sigma.powi(2);
         }
-        let (now, then) = (worst_of(&(normal + &blank)).0, worst_of(&(then + blank)).0);
-        Some(Gain { now, then })
+        Some(Gain { now: worst_of(&(known + little)).0, then: worst_of(&then).0 })
     }
 
-    /// Worst standard deviation of everything sought, in mm; a direction's at the end of a 100 mm stick.
+    /// Worst standard deviation of everything the readings bear on, in mm; a direction's at the end of a 100 mm stick.
+    /// Infinite where they leave something wholly open, or bear on nothing.
     #[must_use]
     pub fn worst_of_all(&self) -> f64 {
-        self.solved.as_ref().map_or(f64::INFINITY, |solved| solved.worst().0.max(self.aim_spread * STICK))
+        worst_of(&self.known).0
     }
 }

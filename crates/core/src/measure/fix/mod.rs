@@ -6,14 +6,14 @@ mod help;
 mod sight;
 mod solve;
 
-use nalgebra::{Matrix3, Point3, Rotation3, Unit};
+use nalgebra::{DMatrix, Matrix3, Point3, Rotation3, Unit};
 
 pub use doubt::Doubt;
 pub use help::Gain;
 pub use sight::{Kind, Lever, Pose, Sight};
 
 use crate::geometry::Vector;
-use solve::{Free, Solved, solve};
+use solve::{Free, Solved, knowledge, solve, worst_of};
 
 /// How a part of the answer came about.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -78,9 +78,10 @@ pub struct Fix {
     pub loose: Option<Unit<Vector>>,
     /// What does not agree.
     pub doubt: Doubt,
-    solved: Option<Solved>,
-    /// The same with everything the readings touch left free, whether they fix it or not; for [`Fix::with`].
-    tried: Option<Solved>,
+    /// What the counting readings bear on, whether they fix it or not.
+    wanted: Free,
+    /// How much they tell of it at the answer: the normal matrix of the scaled unknowns.
+    known: DMatrix<f64>,
 }
 
 /// Sums of squares that differ by less than this are as good as each other: three standard deviations.
@@ -96,11 +97,10 @@ pub fn fix(rough: Pose, sights: &[Sight]) -> Fix {
     let start = started(rough, sights);
     let bears = bearing(&start, sights);
     let wanted = Free { place: bears.0, aim: bears.1 && rough.out.is_some() };
-    let tried = (wanted.count() > 0).then(|| solve(sights, start, wanted)).flatten();
     let options = [wanted, Free::PLACE, Free::AIM].into_iter().filter(|free| free.count() > 0);
     let mut found = options
         .filter(|free| *free == wanted || wanted == Free::BOTH)
-        .filter_map(|free| if free == wanted { tried.clone() } else { solve(sights, partly(rough, start, free), free) })
+        .filter_map(|free| solve(sights, partly(rough, start, free), free))
         .find(Solved::fixed);
     let mut other = None;
     if let Some(solved) = found.take_if(|solved| solved.free.place) {
@@ -116,10 +116,10 @@ pub fn fix(rough: Pose, sights: &[Sight]) -> Fix {
     let free = found.as_ref().map_or(Free { place: false, aim: false }, |solved| solved.free);
     let pose = found.as_ref().map_or(rough, |solved| solved.pose);
     let place = basis(bears.0, free.place);
-    let loose = tried.as_ref().filter(|_| place == Basis::Open).and_then(|solved| {
-        let way = solved.worst().1;
-        Unit::try_new(Vector::new(way[0], way[1], way[2]), 1e-6).filter(|_| solved.free.place)
-    });
+    let known = knowledge(sights, &pose, wanted);
+    let loose = (place == Basis::Open && wanted.place)
+        .then(|| worst_of(&known).1)
+        .and_then(|way| Unit::try_new(Vector::new(way[0], way[1], way[2]), 1e-6));
     Fix {
         pose,
         place,
@@ -131,8 +131,8 @@ pub fn fix(rough: Pose, sights: &[Sight]) -> Fix {
         anchors,
         loose,
         doubt: found.as_ref().map_or(Doubt::Nothing, |solved| doubt::doubt(solved, sights)),
-        solved: found,
-        tried,
+        wanted,
+        known,
     }
 }
 

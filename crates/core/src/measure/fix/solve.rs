@@ -155,21 +155,31 @@ pub(super) fn solve(sights: &[Sight], from: Pose, free: Free) -> Option<Solved> 
     if !f64::is_finite(squares) {
         return None;
     }
-    let mut solved = Solved { pose, free, rows, squares, normal: DMatrix::zeros(free.count(), free.count()) };
-    for row in &solved.rows {
-        let slopes = solved.slopes(row);
-        solved.normal += &slopes * slopes.transpose() / row.sigma.powi(2);
+    Some(Solved { pose, free, rows, squares, normal: knowledge(sights, &pose, free) })
+}
+
+/// How much the counting readings tell of what is `free` at `pose`: the normal matrix of the scaled unknowns.
+pub(super) fn knowledge(sights: &[Sight], pose: &Pose, free: Free) -> DMatrix<f64> {
+    let mut normal = DMatrix::zeros(free.count(), free.count());
+    for row in counting(sights, pose, free) {
+        let slopes = slopes_at(pose, free, &row);
+        normal += &slopes * slopes.transpose() / row.sigma.powi(2);
     }
-    Some(solved)
+    normal
+}
+
+/// A row's slopes against the scaled unknowns at `pose`.
+pub(super) fn slopes_at(pose: &Pose, free: Free, row: &Row) -> DVector<f64> {
+    let place = row.by_place.iter().copied().filter(|_| free.place);
+    let sides = pose.out.map_or([Vector::zeros(); 2], square_to);
+    let aim = sides.into_iter().map(|side| side.dot(&row.by_aim) / STICK).filter(|_| free.aim);
+    DVector::from_iterator(free.count(), place.chain(aim))
 }
 
 impl Solved {
     /// A row's slopes against the scaled unknowns at the solution.
     pub(super) fn slopes(&self, row: &Row) -> DVector<f64> {
-        let place = row.by_place.iter().copied().filter(|_| self.free.place);
-        let sides = self.pose.out.map_or([Vector::zeros(); 2], square_to);
-        let aim = sides.into_iter().map(|side| side.dot(&row.by_aim) / STICK).filter(|_| self.free.aim);
-        DVector::from_iterator(self.free.count(), place.chain(aim))
+        slopes_at(&self.pose, self.free, row)
     }
 
     /// The worst standard deviation in mm and the scaled unknowns' direction it lies in.
@@ -211,6 +221,9 @@ impl Solved {
 
 /// The worst standard deviation that a normal matrix leaves, in mm, and in which direction.
 pub(super) fn worst_of(normal: &DMatrix<f64>) -> (f64, DVector<f64>) {
+    if normal.is_empty() {
+        return (f64::INFINITY, DVector::zeros(0));
+    }
     let eigen = normal.clone().symmetric_eigen();
     let least = eigen.eigenvalues.argmin().0;
     let known = eigen.eigenvalues[least];

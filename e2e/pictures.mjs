@@ -23,9 +23,24 @@ const browser = await chromium.launch({
 });
 const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
 
+async function stage(name, thing) {
+  await page.getByRole('navigation', { name: 'Order of measuring' }).getByRole('button', { name }).click();
+  await page.getByRole('button', { name: thing }).click();
+}
+
 const views = [
   ['jobs', '/', async () => {}],
   ['measure', '/jobs/1/runs/1/measure', async () => {}],
+  ['datums', '/jobs/1/runs/1/measure', () => stage(/^Datums/, /^bulkhead seam/)],
+  ['in-the-way', '/jobs/1/runs/1/measure', () => stage(/^In the way/, /^fuse box lid/)],
+  [
+    'moves',
+    '/jobs/1/runs/1/measure',
+    async () => {
+      await stage(/^Moves/, /^compressor housing/);
+      await page.getByRole('slider', { name: 'Engine shown rolled by' }).press('End');
+    },
+  ],
   ['route', '/jobs/1/runs/1/route', async () => {}],
   ['bend', '/jobs/1/runs/1/route', () => page.getByRole('button', { name: /^Bend 2,/ }).click()],
   ['join', '/jobs/1/runs/2/join', async () => {}],

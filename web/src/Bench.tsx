@@ -1,8 +1,8 @@
 import { Box, Button, CircularProgress, Typography } from '@mui/material';
 import { lazy, Suspense, useEffect, useState } from 'react';
-import { useNavigate, useParams } from 'react-router';
+import { useLocation, useNavigate, useParams } from 'react-router';
 import { words } from './api/client';
-import type { JobState } from './api/generated/schema';
+import type { End, JobState } from './api/generated/schema';
 import { useJob } from './api/hooks';
 import { CutPad } from './cut/CutPad';
 import { Head } from './head/Head';
@@ -48,12 +48,13 @@ function Bench({ state }: { state: JobState }) {
   const step: Step = isStep(params.step) ? params.step : 'route';
   const drawing = useDrawing(state, run);
   const { workup } = drawing;
-  const goTo = (to: { run?: number | undefined; step?: Step }) =>
-    go(`/jobs/${state.id}/runs/${to.run ?? run}/${to.step ?? step}`);
+  const goTo = (to: { run?: number | undefined; step?: Step; end?: End }) =>
+    go(`/jobs/${state.id}/runs/${to.run ?? run}/${to.step ?? step}`, { state: { end: to.end } });
+  const askedEnd = (useLocation().state as { end?: End } | null)?.end ?? 'a';
 
   // biome-ignore lint/correctness/useExhaustiveDependencies: another run or step starts from the whole
   useEffect(() => {
-    select(step === 'measure' && stage === 'ports' ? { part: 'end', end: 'a' } : { part: 'run' });
+    select(step === 'measure' && stage === 'ports' ? { part: 'end', end: askedEnd } : { part: 'run' });
   }, [run, step === 'measure']);
   useEffect(() => {
     document.title = workup ? `${workup.name} · Nook Bend` : `${state.job.name} · Nook Bend`;
@@ -72,7 +73,7 @@ function Bench({ state }: { state: JobState }) {
       workup={workup}
       drawing={drawing}
       onNewRun={() => setAdding(true)}
-      onRun={(next) => goTo({ run: next })}
+      onPort={(port) => goTo({ run: port.run, end: port.end })}
     />
   );
   const pads = workup && {

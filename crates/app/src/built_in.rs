@@ -83,7 +83,7 @@ mod tests {
         let job = demo_job().unwrap();
         let port = PortRef { run: job.runs()[0].id, end: End::A };
         let found = Survey::new(&job).port(port).unwrap();
-        let Doubt::Reading { index, by, .. } = found.doubt else { panic!("{:?}", found.doubt) };
+        let Doubt::Reading { index, by, .. } = *found.doubt() else { panic!("{:?}", found.doubt()) };
         assert_eq!(job.port(port).unwrap().readings[index].taken.datum(), Some(job.datums()[3].id));
         assert!((by - 24.0).abs() < 3.0, "{by}");
     }

@@ -8,7 +8,7 @@ use nalgebra::{Matrix3, Point3, Unit};
 
 use crate::geometry::{Direction, Point, Vector};
 use crate::job::Job;
-use crate::measure::fix::{Basis, Fix, Kind, Lever, Pose, Sight, fix};
+use crate::measure::fix::{Fix, Kind, Lever, Pose, Sight, fix};
 use crate::measure::{
     Against, Anchor, Component, DatumId, End, KeepOut, KeepOutShape, MatchError, MatchedTo, Placement, Port, PortRef,
     Reading, Scan, Spot, SpreadUnit, Taken, about, match_points,
@@ -208,10 +208,4 @@ pub fn measured_od(readings: &[Reading]) -> Option<OutsideDiameter> {
         (sum + od * share, weight + share)
     });
     if weight > 0.0 { OutsideDiameter::new(sum / weight).ok() } else { None }
-}
-
-/// Whether a thing's place follows from its readings.
-#[must_use]
-pub fn is_fixed(fix: &Fix) -> bool {
-    fix.place == Basis::Fixed
 }

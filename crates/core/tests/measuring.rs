@@ -135,7 +135,7 @@ fn everything_known_of_a_port_is_one_fit() {
         job = add(&job, of, taken).unwrap();
     }
     let found = Survey::new(&job).port(port).unwrap();
-    assert_eq!((found.place, found.aim, &found.doubt), (Basis::Fixed, Basis::Fixed, &Doubt::Nothing));
+    assert_eq!((found.place, found.aim, found.doubt()), (Basis::Fixed, Basis::Fixed, &Doubt::Nothing));
     assert!(apart(found.pose.at.coords.into(), at) < 1e-6);
     let end = &workup(&job, run).unwrap().ends[0];
     assert!((end.heading - 31.0).abs() < 1e-6 && (end.pitch - 12.0).abs() < 1e-6);

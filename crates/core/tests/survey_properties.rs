@@ -60,7 +60,7 @@ proptest! {
         let found = fix(bare(at + off.coords), &taped(&anchors, at));
         prop_assert_eq!(found.place, Basis::Fixed);
         prop_assert!((found.pose.at - at).norm() < 1e-6, "{} from {}", found.pose.at, at);
-        prop_assert_eq!(&found.doubt, &Doubt::Nothing);
+        prop_assert_eq!(found.doubt(), &Doubt::Nothing);
         prop_assert!(found.readings.iter().all(|reading| reading.off.abs() < 1e-6));
     }
 
@@ -120,7 +120,7 @@ proptest! {
         sights.push(level(6, Point3::origin(), at.z));
         sights.push(tape(7, Point3::new(300.0, 0.0, 700.0), at_centre(), (at - Point3::new(300.0, 0.0, 700.0)).norm()));
         if let Kind::Tape { mm, .. } = &mut sights[wrong].kind { *mm += by; }
-        match fix(bare(at), &sights).doubt {
+        match fix(bare(at), &sights).doubt().clone() {
             Doubt::Reading { index, by: said, angle } => {
                 prop_assert_eq!((index, angle), (wrong, false));
                 prop_assert!((said - by).abs() < 12.0, "{} for {}", said, by);
@@ -139,7 +139,8 @@ proptest! {
         for (sight, noise) in sights.iter_mut().zip(&noise) {
             if let Kind::Tape { mm, .. } = &mut sight.kind { *mm += noise; }
         }
-        prop_assert_eq!(fix(bare(at), &sights).doubt, Doubt::Nothing);
+        let found = fix(bare(at), &sights);
+        prop_assert_eq!(found.doubt(), &Doubt::Nothing);
     }
 
     #[test]

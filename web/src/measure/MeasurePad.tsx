@@ -1,5 +1,5 @@
 import { Box, ButtonBase, Typography } from '@mui/material';
-import type { BayWorkup, JobState, Workup } from '../api/generated/schema';
+import type { BayWorkup, JobState, PortRef, Workup } from '../api/generated/schema';
 import { type Stage, stages, useBench } from '../kit/bench';
 import { Findings } from '../kit/Findings';
 import type { Drawing } from '../kit/useDrawing';
@@ -14,7 +14,8 @@ interface Props {
   workup: Workup | undefined;
   drawing: Drawing;
   onNewRun: () => void;
-  onRun: (run: number) => void;
+  /** Opens a port of another run. */
+  onPort: (port: PortRef) => void;
 }
 
 const stageNames: Record<Stage, string> = {
@@ -34,7 +35,7 @@ const advice: Record<Stage, string> = {
 };
 
 /** The bench pad of the Measure step: a guided order that can be left at any time. */
-export function MeasurePad({ state, workup, drawing, onNewRun, onRun }: Props) {
+export function MeasurePad({ state, workup, drawing, onNewRun, onPort }: Props) {
   const { stage, setStage, select, selected } = useBench();
   const { bay } = drawing;
   if (!bay) return null;
@@ -87,7 +88,7 @@ export function MeasurePad({ state, workup, drawing, onNewRun, onRun }: Props) {
           bay={bay}
           drawing={drawing}
           onNewRun={onNewRun}
-          onRun={onRun}
+          onPort={onPort}
         />
       )}
       {stage !== 'ports' && (

@@ -1,5 +1,5 @@
 import { Box, Button, Typography } from '@mui/material';
-import type { BayWorkup, JobState, Port, PortWorkup, Workup } from '../api/generated/schema';
+import type { BayWorkup, JobState, Port, PortRef, PortWorkup, Workup } from '../api/generated/schema';
 import { length, sentence, useBench } from '../kit/bench';
 import { Choice } from '../kit/Choice';
 import { Findings } from '../kit/Findings';
@@ -20,11 +20,11 @@ interface Props {
   bay: BayWorkup;
   drawing: Drawing;
   onNewRun: () => void;
-  onRun: (run: number) => void;
+  onPort: (port: PortRef) => void;
 }
 
 /** The ports of every run; those of the one on the bench can be opened. */
-export function PortStage({ state, workup, bay, drawing, onNewRun, onRun }: Props) {
+export function PortStage({ state, workup, bay, drawing, onNewRun, onPort }: Props) {
   const { selected, select } = useBench();
   const mine = bay.ports.filter((port) => port.port.run === workup?.run);
   const others = bay.ports.filter((port) => port.port.run !== workup?.run);
@@ -91,11 +91,7 @@ export function PortStage({ state, workup, bay, drawing, onNewRun, onRun }: Prop
             }
             selected={false}
             ghost={port.standing !== 'in_place'}
-            onSelect={() => {
-              onRun(port.port.run);
-              // The run that opens selects its A; a port that was asked for is opened after it.
-              setTimeout(() => select({ part: 'end', end: port.port.end }));
-            }}
+            onSelect={() => onPort(port.port)}
           />
         ))}
       </Box>

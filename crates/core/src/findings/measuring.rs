@@ -27,7 +27,7 @@ pub(crate) fn measuring(job: &Job, survey: &Survey<'_>, of: Subject, place: Plac
         let pick = near.map(|near| remedy(|_| "Take the other place".to_owned(), Edit::PickPlace { of, near }));
         add(Severity::Tight, two_places(&name, &fix), pick.into_iter().collect());
     }
-    match &fix.doubt {
+    match fix.doubt() {
         Doubt::Nothing => {}
         Doubt::Reading { index, by, angle } => {
             let what = reading_name(job, readings, *index);

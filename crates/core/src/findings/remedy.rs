@@ -19,16 +19,20 @@ const MOST_MOVED: f64 = 40.0;
 pub(crate) fn with_remedies(job: &Job, run: &Settled, place: Place, problem: Problem) -> Finding {
     let stops = |run: &Settled| assess(run).problems.iter().filter(|p| p.1.severity() == Severity::CannotBe).count();
     let before = stops(run);
-    let mends = |edit: &Edit| {
+    let mends = |job: &Job, edit: &Edit| {
         let Ok(next) = apply(job, edit) else { return false };
         let Some(after) = next.run(run.id) else { return false };
         let left = assess(&Survey::new(&next).settle(after)).problems;
         let gone = !left.iter().any(|(p, other)| *p == place && same_kind(other, &problem));
         gone && left.iter().filter(|p| p.1.severity() == Severity::CannotBe).count() <= before
     };
+    // Tried on the run alone, with its ports where they were found, so that the bay is not surveyed for each try. Only
+    // where a port is to be moved does the bay have a say: readings or a component may hold it.
+    let alone = job.with_only(run);
+    let allowed = |edit: &Edit| !matches!(edit, Edit::MovePort { .. }) || mends(job, edit);
     let remedies = options(run, place, &problem)
         .into_iter()
-        .filter_map(|mut choices| choices.find(|remedy| mends(&remedy.edit)))
+        .filter_map(|mut choices| choices.find(|remedy| mends(&alone, &remedy.edit) && allowed(&remedy.edit)))
         .collect();
     Finding { severity: problem.severity(), place, words: problem.words(run, place), remedies }
 }

@@ -1,8 +1,10 @@
 //! Triangles from a scan or a drawing, ready to be measured against.
 
 use parry3d_f64::math::{Pose, Vector as Real3};
-use parry3d_f64::query::{self, PointQuery};
-use parry3d_f64::shape::{Segment, TriMesh};
+use parry3d_f64::partitioning::BvhNode;
+use parry3d_f64::query::details::distance_segment_segment;
+use parry3d_f64::query::{PointQuery, Ray, RayCast};
+use parry3d_f64::shape::{Segment, TriMesh, Triangle};
 use serde::Serialize;
 use thiserror::Error;
 
@@ -115,16 +117,70 @@ impl Mesh {
         if !(radius >= 0.0 && radius.is_finite()) {
             return Err(MeshError::NoDistance);
         }
-        let here = Pose::IDENTITY;
         let core = if from.distance(to) < 1e-9 {
             self.distance_to_point(from)
         } else {
-            let segment = Segment::new(real(from), real(to));
-            query::distance(&here, &segment, &here, &self.0).map_err(|_| MeshError::NoDistance)?.distance
+            self.distance_to_segment(real(from), real(to))
         };
-        // A search that finds nothing answers with the greatest number there is.
         if core < 10.0 * Self::FARTHEST { Ok(core - radius) } else { Err(MeshError::NoDistance) }
     }
+}
+
+impl Mesh {
+    /// Distance in mm from the core of a bar to the surface; infinite if the search finds nothing, which it does not.
+    fn distance_to_segment(&self, from: Real3, to: Real3) -> f64 {
+        let segment = Segment::new(from, to);
+        let way = to - from;
+        let per_square = way.length_squared().recip();
+        let least = |node: &BvhNode, best: f64| {
+            let (low, high) = (node.mins(), node.maxs());
+            // The ball round the box is quick to judge and rules most boxes out.
+            let centre = (low + high) * 0.5;
+            let nearest = from + way * ((centre - from).dot(way) * per_square).clamp(0.0, 1.0);
+            let ball = (centre - nearest).length() - (high - low).length() * 0.5;
+            if ball >= best { ball } else { least_to_box(from, way, low, high).max(ball) }
+        };
+        let leaf = |triangle: u32, _| Some(segment_to_triangle(&segment, &self.0.triangle(triangle)));
+        self.0.bvh().find_best(f64::INFINITY, least, leaf).map_or(f64::INFINITY, |(_, distance)| distance)
+    }
+}
+
+/// Halvings of a segment when its distance to a box is bounded: more cost more than the boxes they rule out.
+const HALVINGS: u32 = 5;
+
+/// A lower bound, in mm, of the distance from the segment that runs `way` from `from` to a box, short of it by very
+/// little. The squared distance is convex along the segment: halving brackets its least, and a tangent at the bracket's
+/// middle is below it everywhere.
+fn least_to_box(from: Real3, way: Real3, low: Real3, high: Real3) -> f64 {
+    let off = |t: f64| {
+        let point = from + way * t;
+        point - point.clamp(low, high)
+    };
+    let (mut start, mut end) = (0.0, 1.0);
+    for _ in 0..HALVINGS {
+        let middle = f64::midpoint(start, end);
+        if off(middle).dot(way) > 0.0 {
+            end = middle;
+        } else {
+            start = middle;
+        }
+    }
+    let here = off(f64::midpoint(start, end));
+    let slope = 2.0 * here.dot(way);
+    (here.length_squared() - slope.abs() * (end - start) / 2.0).max(0.0).sqrt()
+}
+
+/// Distance in mm between a segment and a triangle, in closed form: 0 where it goes through, else the least from either
+/// of its ends to the triangle or from it to an edge.
+fn segment_to_triangle(segment: &Segment, triangle: &Triangle) -> f64 {
+    if triangle.intersects_local_ray(&Ray::new(segment.a, segment.b - segment.a), 1.0) {
+        return 0.0;
+    }
+    let here = Pose::IDENTITY;
+    let ends = [segment.a, segment.b].map(|end| triangle.distance_to_local_point(end, true));
+    let edges = triangle.edges();
+    let to_edges = edges.iter().map(|edge| distance_segment_segment(&here, segment, edge));
+    ends.into_iter().chain(to_edges).fold(f64::INFINITY, f64::min)
 }
 
 fn real(point: Point) -> Real3 {

@@ -5,6 +5,7 @@ mod mesh;
 mod path;
 mod point;
 mod schema;
+mod spread;
 mod travel;
 
 pub use direction::{Direction, NoDirection};
@@ -12,6 +13,7 @@ pub use mesh::{Mesh, MeshError};
 pub use path::{Arc, Leg, Mouth, Path, PathError};
 pub use point::Point;
 pub use schema::{Pair, Triple};
+pub(crate) use spread::{least_axis, spread_axes, turns};
 pub use travel::Travel;
 
 /// A displacement in mm, vehicle axes.

@@ -12,7 +12,7 @@ use utoipa::ToSchema;
 use crate::measure::{
     Component, Datum, DatumId, End, KeepOut, KeepOutId, Mounts, Port, PortRef, Reading, RunId, Subject,
 };
-use crate::route::Run;
+use crate::route::{Run, Settled};
 use crate::units::{Kerf, Name};
 
 /// One vehicle's job. Its fields change only through [`crate::apply`], so what [`Job::check`] checks always
@@ -147,6 +147,15 @@ impl Job {
     #[must_use]
     pub fn keep_out(&self, id: KeepOutId) -> Option<&KeepOut> {
         self.keep_outs.iter().find(|keep_out| keep_out.id == id)
+    }
+
+    /// A job of nothing but one run, its ports typed where they were found.
+    pub(crate) fn with_only(&self, run: &Settled) -> Self {
+        let mut run = Run::clone(run);
+        run.a.readings.clear();
+        run.b.readings.clear();
+        let (name, kerf, next_id) = (self.name.clone(), self.kerf, self.next_id);
+        Self { runs: vec![run], kerf, next_id, ..Self::new(name) }
     }
 
     /// Everything that has readings, with them.

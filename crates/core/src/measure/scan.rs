@@ -6,7 +6,7 @@ use thiserror::Error;
 use utoipa::ToSchema;
 
 use super::DatumId;
-use crate::geometry::{Point, Triple, Vector};
+use crate::geometry::{Point, Triple, Vector, spread_axes, turns};
 use crate::units::OutOfRange;
 
 /// Names a scan's triangles by their content: 64 hexadecimal digits.
@@ -170,11 +170,8 @@ pub fn match_points(pairs: &[(Point3<f64>, Point3<f64>)]) -> Result<Placement, M
         Point3::from(pairs.iter().map(|pair| side(pair).coords).sum::<Vector>() / count)
     };
     let (on_part, on_car) = (middle(|pair| pair.0), middle(|pair| pair.1));
-    let sideways = |points: Matrix3<f64>| {
-        let mut spread = points.symmetric_eigenvalues();
-        spread.as_mut_slice().sort_by(f64::total_cmp);
-        (spread[1].max(0.0) / count).sqrt()
-    };
+    let sideways =
+        |points: Matrix3<f64>| spread_axes(points).map_or(0.0, |[_, middle, _]| (middle.0.max(0.0) / count).sqrt());
     let (mut part, mut car, mut across) = (Matrix3::zeros(), Matrix3::zeros(), Matrix3::zeros());
     for (p, q) in pairs {
         let (p, q) = (p - on_part, q - on_car);
@@ -185,8 +182,7 @@ pub fn match_points(pairs: &[(Point3<f64>, Point3<f64>)]) -> Result<Placement, M
     if sideways(part) < IN_LINE || sideways(car) < IN_LINE {
         return Err(MatchError::InLine);
     }
-    let svd = across.svd(true, true);
-    let (Some(u), Some(v_t)) = (svd.u, svd.v_t) else { return Err(MatchError::InLine) };
+    let (u, v_t) = turns(across).ok_or(MatchError::InLine)?;
     let v = v_t.transpose();
     let upright = Matrix3::from_diagonal(&Vector::new(1.0, 1.0, (v * u.transpose()).determinant().signum()));
     let turn = UnitQuaternion::from_rotation_matrix(&Rotation3::from_matrix_unchecked(v * upright * u.transpose()));

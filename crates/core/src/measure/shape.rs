@@ -5,7 +5,7 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
 use super::Scan;
-use crate::geometry::{Direction, Pair, Point, Triple, Vector};
+use crate::geometry::{Direction, Pair, Point, Triple, Vector, spread_axes};
 use crate::units::{OutOfRange, OutsideDiameter};
 
 /// The room a keep-out takes.
@@ -177,11 +177,8 @@ pub(crate) fn plane_through(points: &[Point]) -> Option<(Point3<f64>, Direction,
     let middle = Point3::from(points.iter().map(|p| p.inner().coords).sum::<Vector>() / count);
     let spread: Matrix3<f64> =
         points.iter().map(|p| p.inner() - middle).map(|v| v * v.transpose()).sum::<Matrix3<f64>>() / count;
-    let eigen = spread.symmetric_eigen();
-    let mut order = [0, 1, 2];
-    order.sort_by(|p, q| eigen.eigenvalues[*p].total_cmp(&eigen.eigenvalues[*q]));
-    let normal = Direction::of(eigen.eigenvectors.column(order[0]).into_owned()).ok()?;
-    Some((middle, normal, eigen.eigenvalues[order[1]].max(0.0).sqrt()))
+    let [(_, normal), (sideways, _), _] = spread_axes(spread)?;
+    Some((middle, Direction::of(normal).ok()?, sideways.max(0.0).sqrt()))
 }
 
 fn within(what: &'static str, value: f64, min: f64, max: f64, unit: &'static str) -> Result<(), OutOfRange> {

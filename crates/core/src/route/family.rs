@@ -112,6 +112,11 @@ impl Family {
         })
     }
 
+    /// Whether the leads are no longer than anybody would go.
+    pub(super) fn reaches(&self, leads: Leads) -> bool {
+        leads.a <= self.least[0] + self.reach + 1e-9 && leads.b <= self.least[2] + self.reach + 1e-9
+    }
+
     /// The leads at B, at most two, with which bend `bend` (0 or 1) turns exactly `angle` radians when the lead at A
     /// is `a`: the roots of a quadratic, since the leg's part along the port's direction is linear in the lead.
     pub(super) fn leads_with_angle(&self, a: f64, bend: usize, angle: f64) -> impl Iterator<Item = f64> {

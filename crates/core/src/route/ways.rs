@@ -193,7 +193,8 @@ fn best_of(
 ) -> Option<(Leads, Shape)> {
     let mut top: Option<(f64, Leads, Shape)> = None;
     let consider = |top: &mut Option<(f64, Leads, Shape)>, leads: Leads| {
-        let Some(shape) = build(leads) else { return false };
+        // Some costs fall for ever as the leads grow; nobody walks further than the grid reaches.
+        let Some(shape) = build(leads).filter(|_| family.reaches(leads)) else { return false };
         let price = cost(&shape);
         let better = top.as_ref().is_none_or(|(least, ..)| price < *least - 1e-9);
         if better {

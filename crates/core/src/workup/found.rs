@@ -138,7 +138,7 @@ fn verdict(of: Subject, fix: &Fix, readings: &[Reading]) -> Words {
         Basis::Fixed => format!(", and points to {:.1}\u{b0}", fix.aim_spread.to_degrees() * ONE_LINE),
         Basis::Typed | Basis::Open => String::new(),
     };
-    Words::new(|unit| match (fix.place, &fix.doubt) {
+    Words::new(|unit| match (fix.place, fix.doubt()) {
         (Basis::Typed, _) if fix.aim == Basis::Fixed => format!("Its place is as typed{aim}."),
         (Basis::Typed, _) if datum => {
             "Assumed to be exactly there: it makes the frame the rest is measured in.".to_owned()
@@ -214,7 +214,7 @@ fn reading_workup(
         (None, None) if !reading.counts => figure.map_or(0.0, |off| off.abs() / sigma / 3.29),
         (None, None) => 0.0,
     };
-    let suspect = match &fix.doubt {
+    let suspect = match fix.doubt() {
         Doubt::Reading { index: wrong, .. } => *wrong == index,
         _ => false,
     };

@@ -35,6 +35,8 @@ pub enum Doubt {
 const TRUST: f64 = 0.999;
 /// The same for a single normalised residual.
 const NORMALISED: f64 = 3.29;
+/// How much more than foretold leaving a reading out may bring: far off, the sum is not straight.
+const FAR_FROM: f64 = 2.0;
 /// A reading that the others check by less than this share is not checked at all.
 pub(super) const CHECKED: f64 = 1e-6;
 
@@ -69,7 +71,21 @@ pub(super) fn doubt(solved: &Solved, sights: &[Sight]) -> Doubt {
     let counting = |index: usize| sights.iter().any(|sight| sight.index == index && sight.counts);
     let mut mended: Vec<(f64, usize, Pose)> = Vec::new();
     let mut untold = Vec::new();
+    let covariance = solved.covariance();
+    let spare = solved.spare();
     for sight in sights.iter().filter(|sight| counting(sight.index)) {
+        // Leaving a reading out takes about this much off the sum of squares. Where that is far from enough, no fit is
+        // needed to tell that it mends nothing.
+        let taken_off: f64 = covariance
+            .iter()
+            .flat_map(|covariance| {
+                let own = solved.rows.iter().filter(|row| row.index == sight.index);
+                own.map(|row| normalised(solved, covariance, row).0.powi(2))
+            })
+            .sum();
+        if spare > 1 && solved.squares - FAR_FROM * taken_off > limit(spare) {
+            continue;
+        }
         let rest: Vec<Sight> = sights.iter().filter(|other| other.index != sight.index).copied().collect();
         let Some(without) = solve(&rest, solved.pose, solved.free).filter(Solved::fixed) else { continue };
         // With nothing to spare the rest agree whatever they say.

@@ -6,13 +6,15 @@ mod help;
 mod sight;
 mod solve;
 
+use std::cell::OnceCell;
+
 use nalgebra::{DMatrix, Matrix3, Point3, Rotation3, Unit};
 
 pub use doubt::Doubt;
 pub use help::Gain;
 pub use sight::{Kind, Lever, Pose, Sight};
 
-use crate::geometry::Vector;
+use crate::geometry::{Vector, spread_axes};
 use solve::{Free, Solved, knowledge, solve, worst_of};
 
 /// How a part of the answer came about.
@@ -76,12 +78,13 @@ pub struct Fix {
     pub anchors: AnchorShape,
     /// Where readings leave the place open: the direction it can still go.
     pub loose: Option<Unit<Vector>>,
-    /// What does not agree.
-    pub doubt: Doubt,
     /// What the counting readings bear on, whether they fix it or not.
     wanted: Free,
     /// How much they tell of it at the answer: the normal matrix of the scaled unknowns.
     known: DMatrix<f64>,
+    /// What the doubt is worked out from, when somebody asks.
+    evidence: Option<(Solved, Vec<Sight>)>,
+    doubt: OnceCell<Doubt>,
 }
 
 /// Sums of squares that differ by less than this are as good as each other: three standard deviations.
@@ -130,33 +133,33 @@ pub fn fix(rough: Pose, sights: &[Sight]) -> Fix {
         other,
         anchors,
         loose,
-        doubt: found.as_ref().map_or(Doubt::Nothing, |solved| doubt::doubt(solved, sights)),
         wanted,
         known,
+        evidence: found.map(|solved| (solved, sights.to_vec())),
+        doubt: OnceCell::new(),
     }
 }
 
 impl Fix {
-    /// A thing at `rough` with no reading at all.
+    /// What does not agree. Worked out when it is first asked for: it takes several fits, and a drag needs only one.
     #[must_use]
-    pub fn typed(rough: Pose) -> Self {
-        fix(rough, &[])
+    pub fn doubt(&self) -> &Doubt {
+        self.doubt.get_or_init(|| {
+            self.evidence.as_ref().map_or(Doubt::Nothing, |(solved, sights)| doubt::doubt(solved, sights))
+        })
     }
 
     /// Worst standard deviation of the place in mm; 0 where it was typed.
     #[must_use]
     pub fn worst(&self) -> f64 {
-        self.spread.symmetric_eigenvalues().max().max(0.0).sqrt()
+        spread_axes(self.spread).map_or(f64::INFINITY, |[_, _, worst]| worst.0.max(0.0).sqrt())
     }
 
     /// The half axes of the place's error ellipsoid, each one standard deviation long, in mm; the longest first.
     #[must_use]
     pub fn axes(&self) -> [Vector; 3] {
-        let eigen = self.spread.symmetric_eigen();
-        let mut axes: Vec<Vector> =
-            (0..3).map(|i| eigen.eigenvectors.column(i).into_owned() * eigen.eigenvalues[i].max(0.0).sqrt()).collect();
-        axes.sort_by(|p, q| q.norm().total_cmp(&p.norm()));
-        [axes[0], axes[1], axes[2]]
+        let Some([least, middle, most]) = spread_axes(self.spread) else { return [Vector::zeros(); 3] };
+        [most, middle, least].map(|(variance, way)| way * variance.max(0.0).sqrt())
     }
 }
 
@@ -222,11 +225,8 @@ fn spread_of(points: &[Point3<f64>]) -> Option<(Point3<f64>, [f64; 3], [Vector; 
     let count = u32::try_from(points.len()).ok().filter(|count| *count > 0).map(f64::from)?;
     let middle = Point3::from(points.iter().map(|p| p.coords).sum::<Vector>() / count);
     let spread: Matrix3<f64> = points.iter().map(|p| (p - middle) * (p - middle).transpose()).sum();
-    let eigen = (spread / count).symmetric_eigen();
-    let mut order = [0, 1, 2];
-    order.sort_by(|p, q| eigen.eigenvalues[*p].total_cmp(&eigen.eigenvalues[*q]));
-    let lengths = order.map(|i| eigen.eigenvalues[i].max(0.0).sqrt());
-    Some((middle, lengths, order.map(|i| eigen.eigenvectors.column(i).into_owned())))
+    let axes = spread_axes(spread / count)?;
+    Some((middle, axes.map(|axis| axis.0.max(0.0).sqrt()), axes.map(|axis| axis.1)))
 }
 
 /// Spread in mm below which points are in line or in plane: what tapes cannot tell from it.

@@ -112,6 +112,16 @@ impl Row {
 }
 
 impl Sight {
+    /// Whether what it is taken from is itself not exactly known.
+    pub(super) fn leans_on_the_uncertain(&self) -> bool {
+        match &self.kind {
+            Kind::Tape { spread, .. } | Kind::Offset { spread, .. } | Kind::Image { spread, .. } => {
+                *spread != Matrix3::zeros()
+            }
+            Kind::Heading(_) | Kind::Pitch(_) | Kind::Square(..) | Kind::Parallel(..) => false,
+        }
+    }
+
     /// Appends this reading's rows at `pose`. A reading of a direction has none where the pose has no direction.
     pub(super) fn rows(&self, pose: &Pose, rows: &mut Vec<Row>) {
         let row = |residual, by_place, by_aim, known: f64, angle| Row {

@@ -4,7 +4,7 @@ use levenberg_marquardt::{LeastSquaresProblem, LevenbergMarquardt};
 use nalgebra::{DMatrix, DVector, Dyn, Matrix3, Owned, Unit};
 
 use super::sight::{Pose, Row, Sight, square_to};
-use crate::geometry::Vector;
+use crate::geometry::{Vector, least_axis};
 
 /// A turn of one radian moves the far end of a 100 mm stick by 100 mm: that makes place and direction comparable.
 pub(super) const STICK: f64 = 100.0;
@@ -135,7 +135,8 @@ impl LeastSquaresProblem<f64, Dyn, Dyn> for Problem<'_> {
 pub(super) fn solve(sights: &[Sight], from: Pose, free: Free) -> Option<Solved> {
     let mut pose = from;
     // What an anchor's own uncertainty adds depends on the direction it is seen in, so it is weighed anew once.
-    for _ in 0..2 {
+    let passes = if sights.iter().any(Sight::leans_on_the_uncertain) { 2 } else { 1 };
+    for _ in 0..passes {
         let rows = counting(sights, &pose, free);
         if rows.len() < free.count() || (free.aim && pose.out.is_none()) {
             return None;
@@ -209,7 +210,9 @@ impl Solved {
         whole.map_or(0.0, |whole| {
             let first = if self.free.place { 3 } else { 0 };
             let aim = whole.fixed_view::<2, 2>(first, first).into_owned();
-            aim.symmetric_eigenvalues().max().max(0.0).sqrt() / STICK
+            // The larger eigenvalue of two by two, in closed form.
+            let (middle, off) = (aim.trace() / 2.0, aim.determinant());
+            (middle + (middle * middle - off).max(0.0).sqrt()).max(0.0).sqrt() / STICK
         })
     }
 
@@ -221,12 +224,6 @@ impl Solved {
 
 /// The worst standard deviation that a normal matrix leaves, in mm, and in which direction.
 pub(super) fn worst_of(normal: &DMatrix<f64>) -> (f64, DVector<f64>) {
-    if normal.is_empty() {
-        return (f64::INFINITY, DVector::zeros(0));
-    }
-    let eigen = normal.clone().symmetric_eigen();
-    let least = eigen.eigenvalues.argmin().0;
-    let known = eigen.eigenvalues[least];
-    let spread = if known > 0.0 { known.sqrt().recip() } else { f64::INFINITY };
-    (spread, eigen.eigenvectors.column(least).into_owned())
+    let Some((known, way)) = least_axis(normal) else { return (f64::INFINITY, DVector::zeros(normal.nrows())) };
+    (if known > 0.0 { known.sqrt().recip() } else { f64::INFINITY }, way)
 }

@@ -1,0 +1,54 @@
+import { describe, expect, it } from 'vitest';
+import type { BayWorkup, Taken } from '../api/generated/schema';
+import { asFields, fieldOf, fromOptions, type ReadingKind, taken, withFigure } from './readingKinds';
+
+const kinds: [ReadingKind, string][] = [
+  ['tape', 'datum 4'],
+  ['up', 'zero'],
+  ['forward', 'port 3 b'],
+  ['left', 'datum 7'],
+  ['heading', ''],
+  ['pitch', ''],
+  ['caliper', ''],
+  ['girth', ''],
+  ['square', 'axis y'],
+  ['same', 'port 12 a'],
+  ['opposite', 'axis x'],
+  ['mirror', 'port 1 a'],
+];
+
+describe('readings', () => {
+  it('come out of their fields as they went in', () => {
+    for (const [kind, from] of kinds) {
+      const said = taken(kind, from, { spot: 'centre' }, 12.5);
+      expect(asFields(said)).toEqual({ kind, from, to: { spot: 'centre' } });
+    }
+    const stick: Taken = taken('tape', 'datum 4', { spot: 'stick', mm: 300 }, 640);
+    expect(asFields(stick).to).toEqual({ spot: 'stick', mm: 300 });
+  });
+
+  it('take another figure and keep the rest', () => {
+    const tape = taken('tape', 'datum 4', { spot: 'centre' }, 640);
+    expect(withFigure(tape, 512)).toEqual({ ...tape, mm: 512 });
+    const held = taken('square', 'axis z', { spot: 'centre' }, 0);
+    expect(withFigure(held, 3)).toEqual(held);
+  });
+
+  it('never start from the thing itself', () => {
+    const bay = {
+      datums: [
+        { datum: 1, name: 'left bolt' },
+        { datum: 2, name: 'right bolt' },
+      ],
+      ports: [],
+    } as unknown as BayWorkup;
+    expect(fromOptions('tape', bay, 'datum 1').map((option) => option.key)).toEqual(['datum 2', 'zero']);
+    expect(fromOptions('pitch', bay, 'datum 1')).toEqual([]);
+  });
+
+  it('say which instrument can give them', () => {
+    expect(fieldOf('up')).toBe('offset');
+    expect(fieldOf('pitch')).toBe('pitch');
+    expect(fieldOf('mirror')).toBeUndefined();
+  });
+});

@@ -12,8 +12,8 @@
 mod support;
 
 use nook_core::measure::End;
-use nook_core::route::Settled;
 use nook_core::route::{NoWay, WayKind, lay, least_between_bends, tube_path, ways};
+use nook_core::route::{RunDraft, Settled};
 use nook_core::units::BendRadius;
 use proptest::prelude::*;
 use support::{any_draft, draft, job_with, port};
@@ -128,4 +128,18 @@ fn where_nothing_fits_the_answer_says_what_would_help() {
     let room = none([60.0, 60.0, 0.0], [-1.0, 0.0, 0.0]);
     assert!(matches!(room, NoWay::NoRoom { short_by } if short_by.mm() > 10.0), "{room:?}");
     assert!(room.words().mm.contains("too short at best"), "{}", room.words().mm);
+}
+
+#[test]
+fn a_search_for_what_would_help_ends_where_leads_could_grow_for_ever() {
+    // Seen as a workup that never came back: the tightest straight grew towards its limit by ever less, and the search
+    // walked after it without end.
+    for (apart, radius) in [(60.0, 150.0), (300.0, 800.0), (40.0, 2000.0), (1500.0, 2000.0)] {
+        for out in [[1.0, 0.0, 0.02], [0.9, 0.3, 0.0], [1.0, 0.0, 0.0]] {
+            let draft = draft(port([0.0; 3], [-1.0, 0.0, 0.0], 63.5), port([apart, 20.0, 0.0], out, 63.5));
+            let run = run_of(RunDraft { radius: Some(BendRadius::new(radius).unwrap()), ..draft });
+            let found = ways(&run);
+            assert_eq!(found.ways.is_empty(), found.none.is_some());
+        }
+    }
 }

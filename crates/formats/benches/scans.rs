@@ -1,7 +1,12 @@
 //! How long a scan of a million triangles (50 MB of binary STL) takes until it can be measured against, and what its
 //! parts take.
 
-#![allow(clippy::unwrap_used, missing_docs, reason = "a benchmark of sound data")]
+#![allow(
+    clippy::unwrap_used,
+    clippy::cast_precision_loss,
+    missing_docs,
+    reason = "a benchmark of sound data, whose counts are small"
+)]
 
 use std::ops::ControlFlow;
 

@@ -34,12 +34,18 @@ pub enum ModelError {
     Write(String),
 }
 
+/// A corner as both formats write it: in single precision, a thousandth of a millimetre over eight metres.
+#[expect(clippy::cast_possible_truncation, reason = "the formats hold single precision")]
+fn single(corner: [f64; 3]) -> [f32; 3] {
+    corner.map(|c| c as f32)
+}
+
 /// All parts as one binary STL in mm, vehicle axes.
 ///
 /// # Errors
 /// [`ModelError`] when there is no triangle or the writer fails.
 pub fn bay_stl(parts: &[Part]) -> Result<Vec<u8>, ModelError> {
-    let corner = |facets: &Facets, corner: u32| facets.vertices[corner as usize].map(|c| c as f32);
+    let corner = |facets: &Facets, corner: u32| single(facets.vertices[corner as usize]);
     let triangles: Vec<stl_io::Triangle> = parts
         .iter()
         .flat_map(|part| part.facets.triangles.iter().map(move |corners| (&part.facets, corners)))
@@ -70,7 +76,7 @@ pub fn bay_glb(parts: &[Part]) -> Result<Vec<u8>, ModelError> {
     let mut data: Vec<u8> = Vec::new();
     for part in parts.iter().filter(|part| !part.facets.triangles.is_empty()) {
         let at = data.len();
-        let vertices: Vec<[f32; 3]> = part.facets.vertices.iter().map(|v| v.map(|c| c as f32)).collect();
+        let vertices: Vec<[f32; 3]> = part.facets.vertices.iter().map(|v| single(*v)).collect();
         data.extend(vertices.iter().flatten().flat_map(|c| c.to_le_bytes()));
         let middle = data.len();
         data.extend(part.facets.triangles.iter().flatten().flat_map(|c| c.to_le_bytes()));

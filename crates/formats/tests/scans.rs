@@ -1,6 +1,12 @@
 //! Scans come in alike from every format, and what is broken is refused with its reason.
 
-#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic, reason = "a test fails by panicking")]
+#![allow(
+    clippy::unwrap_used,
+    clippy::expect_used,
+    clippy::panic,
+    clippy::cast_precision_loss,
+    reason = "a test fails by panicking, and its counts are small"
+)]
 
 use std::fmt::Write as _;
 use std::ops::ControlFlow;

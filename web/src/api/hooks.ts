@@ -39,6 +39,11 @@ export function useBay(state: JobState) {
   });
 }
 
+/** The scans that are here. */
+export function useScans() {
+  return useQuery({ queryKey: ['scans'], queryFn: () => answered(server.GET('/api/scans')) });
+}
+
 /** Takes a table of datum points or readings as one change. */
 export function useTakeTable(state: JobState, what: 'datums' | 'readings') {
   const cache = useQueryClient();

@@ -1,6 +1,7 @@
 import { Box, Button, IconButton, Typography } from '@mui/material';
 import { useEffect } from 'react';
 import type { BayWorkup, KeepOut, KeepOutWorkup, Matched, Scan, ScanUnit } from '../api/generated/schema';
+import { useScans } from '../api/hooks';
 import { length, useBench } from '../kit/bench';
 import { Choice } from '../kit/Choice';
 import type { Drawing } from '../kit/useDrawing';
@@ -26,6 +27,7 @@ export function ScanDetail({ bay, kept, keepOut, drawing }: Props) {
   const { unit, picking, picked, pickOn, pick } = useBench();
   const scan = kept.shape as Extract<KeepOut['shape'], { shape: 'scan' }>;
   const matched = scan.matched ?? [];
+  const scans = useScans();
   const keep = (change: Partial<Scan>) =>
     drawing.keep({
       edit: 'change_keep_out',
@@ -52,6 +54,11 @@ export function ScanDetail({ bay, kept, keepOut, drawing }: Props) {
         options={Object.entries(unitNames) as [ScanUnit, string][]}
         onChange={(next) => void keep({ unit: next })}
       />
+      {scans.data && !scans.data.some((one) => one.id === scan.scan) && (
+        <Typography role='alert' variant='body2' sx={{ mt: 1, color: token.fouls }}>
+          Its triangles are not here: this job came from elsewhere. Bring the scan's file in again.
+        </Typography>
+      )}
       <Typography variant='h3' component='h4' sx={{ mt: 1.25 }}>
         Matched points
       </Typography>

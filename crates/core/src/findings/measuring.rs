@@ -201,9 +201,7 @@ fn size_words(job: &Job, survey: &Survey<'_>, id: PortRef) -> Option<(Words, Sev
     let port = job.port(id)?;
     let run = survey.settle(job.run(id.run)?);
     let od = run.port(id.end).od.get();
-    if measured_od(&port.readings).is_none() {
-        return None;
-    }
+    measured_od(&port.readings)?;
     let guess = name_size(od);
     let likely = guess.likely?;
     let twin = guess.twins.first()?;

@@ -19,6 +19,8 @@ pub use keep_out::{KeepOut, KeepOutId, KeepOutKind, Standing, Swing};
 pub use mounts::{MountKind, Mounts, about};
 pub use port::{End, EndForm, Port, PortRef, RunId, Side};
 pub use reading::{Against, Anchor, Axis, Reading, Spot, SpreadUnit, Taken};
-pub use scan::{MatchError, Matched, MatchedTo, NoScanId, Placement, Scan, ScanId, ScanUnit, match_points};
+pub use scan::{
+    MatchError, Matched, MatchedPair, MatchedTo, NoScanId, Placement, Scan, ScanId, ScanUnit, match_points,
+};
 pub use shape::{KeepOutShape, MOST_POINTS, box_turn};
 pub use subject::Subject;

@@ -154,6 +154,9 @@ pub struct Placement {
     pub residuals: Vec<f64>,
 }
 
+/// The same point on the part and on the vehicle, both in mm.
+pub type MatchedPair = (Point3<f64>, Point3<f64>);
+
 /// Sideways spread in mm below which points are in line: what a scribed mark is good to.
 const IN_LINE: f64 = 2.0;
 
@@ -163,10 +166,10 @@ const IN_LINE: f64 = 2.0;
 ///
 /// # Errors
 /// [`MatchError`] with fewer than three pairs, or when either side's points lie in line to 2 mm.
-pub fn match_points(pairs: &[(Point3<f64>, Point3<f64>)]) -> Result<Placement, MatchError> {
+pub fn match_points(pairs: &[MatchedPair]) -> Result<Placement, MatchError> {
     let count = u32::try_from(pairs.len()).ok().filter(|count| *count >= 3).map(f64::from);
     let count = count.ok_or(MatchError::TooFew { have: pairs.len() })?;
-    let middle = |side: fn(&(Point3<f64>, Point3<f64>)) -> Point3<f64>| {
+    let middle = |side: fn(&MatchedPair) -> Point3<f64>| {
         Point3::from(pairs.iter().map(|pair| side(pair).coords).sum::<Vector>() / count)
     };
     let (on_part, on_car) = (middle(|pair| pair.0), middle(|pair| pair.1));

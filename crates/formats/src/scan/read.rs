@@ -82,8 +82,10 @@ fn stl(bytes: &[u8], watch: Watch<'_>) -> Result<Triangles, ScanError> {
         out.vertices.extend(triangle.vertices.iter().map(|vertex| vertex.0));
         out.triangles.push([first, first + 1, first + 2]);
         if count % REPORT == 0 {
-            let read = if text { count as f32 / 1e6 } else { count as f32 / promised.max(1) as f32 };
-            go_on(watch, ScanStep::Reading, read.min(1.0))?;
+            // Text does not say how much of it there is; a million is a guess for the bar on the screen.
+            let whole = if text { 1_000_000 } else { promised.max(1) };
+            let percent = u8::try_from(count * 100 / whole).unwrap_or(100).min(100);
+            go_on(watch, ScanStep::Reading, f32::from(percent) / 100.0)?;
         }
     }
     Ok(out)

@@ -128,7 +128,7 @@ test('mounts, turning parts, missing boxes and datum points are said and shown',
   const moves = page.getByRole('list', { name: 'How far mouths move' });
   await expect(moves).toContainText('compressor outlet');
   await page.getByRole('button', { name: 'Solid' }).click();
-  await expect(pad(page)).toContainText('metal to metal');
+  await expect(pad(page)).toContainText('Metal to metal');
   await expect(moves.getByText('compressor outlet').locator('..')).toContainText(/\d\.\d mm/);
   await page.getByRole('slider', { name: 'Engine shown rolled by' }).press('ArrowRight');
   await expect(page.getByRole('region', { name: 'Bay' })).toContainText('engine shown rolled');

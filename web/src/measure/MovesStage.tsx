@@ -113,7 +113,11 @@ function MountFields({ bay, kept, onKeep }: MountProps) {
           // Another kind brings its own figures.
           if (kind) void onKeep({ kind, from: kept.from, to: kept.to });
         }}
-        sx={{ mt: 1, '& button': { textTransform: 'none', px: 2, py: 0.4, fontSize: 14 } }}
+        sx={{
+          mt: 1,
+          '& button': { textTransform: 'none', px: 2, py: 0.4, fontSize: 14, color: token.ink },
+          '& button.Mui-selected, & button.Mui-selected:hover': { bgcolor: token.straw },
+        }}
       >
         {options(mountNames).map(([kind, name]) => (
           <ToggleButton key={kind} value={kind}>

@@ -101,7 +101,7 @@ pub(super) async fn upload(store: &State<Store>, name: String, file: Data<'_>) -
             }
         };
         let (tell, mut told) = channel(64);
-        let working = spawn_blocking(move || take(&bytes, &name, &tell));
+        let working = spawn_blocking(move || take(bytes, &name, &tell));
         while let Some(news) = told.recv().await {
             yield Event::json(&news);
         }
@@ -122,7 +122,8 @@ fn refused(status: Status, detail: String) -> ScanNews {
 }
 
 /// Makes a scan ready and tells how far it is. A listener who went away stops it at the next report.
-fn take(bytes: &[u8], name: &str, tell: &Sender<ScanNews>) -> Result<(KeptScan, ScanNews), ScanError> {
+#[expect(clippy::needless_pass_by_value, reason = "the file's bytes are given back as soon as they are read")]
+fn take(bytes: Vec<u8>, name: &str, tell: &Sender<ScanNews>) -> Result<(KeptScan, ScanNews), ScanError> {
     let mut last = None;
     let mut watch = |step: ScanStep, share: f32| {
         // A hundredth is as fine as a bar on the screen.
@@ -136,7 +137,7 @@ fn take(bytes: &[u8], name: &str, tell: &Sender<ScanNews>) -> Result<(KeptScan, 
             Err(_) => ControlFlow::Break(()),
         }
     };
-    let (scan, bounds) = ready_to_keep(bytes, name, &mut watch)?;
+    let (scan, bounds) = ready_to_keep(&bytes, name, &mut watch)?;
     let size = |count: i64| usize::try_from(count).unwrap_or_default();
     let (id, vertices, triangles) = (scan.id.as_str().to_owned(), size(scan.vertices), size(scan.triangles));
     Ok((scan, ScanNews::Done { id, vertices, triangles, bounds }))
@@ -156,16 +157,16 @@ pub(crate) fn ready_to_keep(
     let scan = read_scan(bytes, format, watch)?;
     let mut step = |step| if watch(step, 0.0).is_break() { Err(ScanError::Stopped) } else { Ok(()) };
     step(ScanStep::Indexing)?;
-    // Two cores do the two slow things side by side.
-    let (bounds, drawn) = std::thread::scope(|both| {
+    // Two cores do the slow things side by side.
+    let (bounds, kept, drawn) = std::thread::scope(|both| {
         let thin = both.spawn(|| write_kept(&thinned(&scan)));
         let bounds = scan.mesh(ScanUnit::Mm).map(|mesh| mesh.bounds());
+        let kept = write_kept(&scan);
         step(ScanStep::Thinning)?;
         let drawn = thin.join().map_err(|_| ScanError::Stopped)?;
-        Ok::<_, ScanError>((bounds?, drawn?))
+        Ok::<_, ScanError>((bounds?, kept?, drawn?))
     })?;
     step(ScanStep::Keeping)?;
-    let kept = write_kept(&scan)?;
     let count = |count: usize| i64::try_from(count).unwrap_or(i64::MAX);
     let (vertices, triangles) = (count(scan.vertices.len()), count(scan.triangles.len()));
     Ok((KeptScan { id: scan_id(&kept), name: name.to_owned(), vertices, triangles, kept, drawn }, bounds))

@@ -39,9 +39,9 @@ impl MountKind {
     #[must_use]
     pub const fn reason(self) -> &'static str {
         match self {
-            Self::Soft => "road-car rubber lets the engine roll several degrees under full torque",
-            Self::Firm => "stiff rubber or urethane about halves it and more",
-            Self::Solid => "metal to metal: only what brackets and bolts give",
+            Self::Soft => "Road-car rubber lets the engine roll several degrees under full torque",
+            Self::Firm => "Stiff rubber or urethane about halves it and more",
+            Self::Solid => "Metal to metal: only what brackets and bolts give",
         }
     }
 }

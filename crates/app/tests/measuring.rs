@@ -117,7 +117,9 @@ fn the_field_that_waits_takes_a_reading_and_refuses_what_is_impossible_there() {
         .spawn()
         .unwrap();
     let mut line = String::new();
-    BufReader::new(stand_ins.stdout.take().unwrap()).read_line(&mut line).unwrap();
+    // Kept open: they go on to say where the others are.
+    let mut said = BufReader::new(stand_ins.stdout.take().unwrap());
+    said.read_line(&mut line).unwrap();
     assert!(line.contains("127.0.0.1:18391"), "{line}");
     let server = Server::start_with(&["--instruments", "18391"]);
     let mut news = server.listen("/api/instruments/listen?field=pitch");

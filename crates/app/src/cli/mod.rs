@@ -3,6 +3,7 @@
 mod batch;
 mod say;
 
+use std::io::Write;
 use std::path::PathBuf;
 use std::process::ExitCode;
 
@@ -120,10 +121,12 @@ fn stand_ins(port: u16, perfect: bool, seed: u64) -> Result<ExitCode, Box<dyn st
     runtime.block_on(async {
         let stand_ins = Kind::ALL.map(|kind| StandIn::new(kind, faults(kind), seed));
         let started = serve_stand_ins(port, stand_ins).await?;
+        // Whoever read only the first line may have gone; the stand-ins stay.
+        let mut out = std::io::stdout();
         for (kind, at) in Kind::ALL.into_iter().zip(started.at) {
-            println!("{} at {at}", kind.word());
+            let _ = writeln!(out, "{} at {at}", kind.word());
         }
-        println!("Stop them with Ctrl-C.");
+        let _ = writeln!(out, "Stop them with Ctrl-C.");
         rocket::tokio::signal::ctrl_c().await?;
         Ok(ExitCode::SUCCESS)
     })

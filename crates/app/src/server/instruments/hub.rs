@@ -187,10 +187,11 @@ impl Hub {
     /// Judges a line, logs it and tells of it. `last` is the count of the reading before.
     async fn heard(&self, index: usize, text: &str, last: &mut Option<u32>, store: &Store) {
         let own = held(&self.instruments[index].status).kind;
+        let mut news = None;
         let (outcome, why) = match text.parse::<Line>() {
             Err(error) => {
                 self.change(index, |status| status.lost += 1);
-                let _ = self.news.send(InstrumentNews::Garbled { kind: own, why: error.to_string() });
+                news = Some(InstrumentNews::Garbled { kind: own, why: error.to_string() });
                 (LineOutcome::Garbled, Some(error.to_string()))
             }
             Ok(Line::Hello { kind }) if kind == own => (LineOutcome::Status, None),
@@ -207,27 +208,30 @@ impl Hub {
                 if missed > 0 {
                     self.change(index, |status| status.lost += missed);
                 }
-                self.judged(kind, &figures)
+                let (judged, outcome, why) = self.judged(kind, &figures);
+                news = judged;
+                (outcome, why)
             }
         };
         if let Err(error) = store.log_line(own.word(), text, outcome, why.as_deref()).await {
             tracing::error!(%error, "an instrument's line was not logged");
         }
+        // Told only once it is in the log: what somebody was told of can be looked up.
+        if let Some(news) = news {
+            let _ = self.news.send(news);
+        }
     }
 
-    fn judged(&self, kind: Kind, figures: &[f64]) -> (LineOutcome, Option<String>) {
+    fn judged(&self, kind: Kind, figures: &[f64]) -> (Option<InstrumentNews>, LineOutcome, Option<String>) {
         let focus = *held(&self.focus);
         let Some((listener, field)) = focus else {
-            return (LineOutcome::Unclaimed, Some("no field was waiting".to_owned()));
+            return (None, LineOutcome::Unclaimed, Some("no field was waiting".to_owned()));
         };
         match field.take(kind, figures) {
-            Ok(value) => {
-                let _ = self.news.send(InstrumentNews::Taken { listener, kind, value });
-                (LineOutcome::Taken, None)
-            }
+            Ok(value) => (Some(InstrumentNews::Taken { listener, kind, value }), LineOutcome::Taken, None),
             Err(why) => {
-                let _ = self.news.send(InstrumentNews::Refused { listener, kind, why: why.clone() });
-                (LineOutcome::Refused, Some(why))
+                let news = InstrumentNews::Refused { listener, kind, why: why.clone() };
+                (Some(news), LineOutcome::Refused, Some(why))
             }
         }
     }

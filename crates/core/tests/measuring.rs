@@ -286,6 +286,28 @@ fn a_direction_can_be_held_square_to_an_axis_or_along_another_port() {
 }
 
 #[test]
+fn a_gauge_that_does_not_count_is_told_what_it_should_show_whichever_way_the_mouth_points() {
+    // Seen as a stand-in for the gauge that was told the lean from an upright plane, which folds back beyond 90 degrees.
+    for (heading, pitch) in [(58.0, 12.0), (120.0, -30.0), (-170.0, 50.0)] {
+        let out = Direction::from_gauge(heading, pitch).unwrap();
+        let (job, run) =
+            job_with(draft(port([0.0; 3], out.to_array(), 63.5), port([520.0, 260.0, 310.0], [0.0, 0.1, -1.0], 63.5)));
+        let (_, of) = a_of(run);
+        let mut job = job;
+        for taken in [
+            Taken::Heading { degrees: HeadingAngle::new(0.0).unwrap() },
+            Taken::Pitch { degrees: PitchAngle::new(0.0).unwrap() },
+        ] {
+            let reading = Reading { counts: false, ..Reading::of(taken) };
+            job = apply(&job, &Edit::AddReading { of, reading }).unwrap();
+        }
+        let readings = &bay(&job).ports[0].found.readings;
+        assert!((readings[0].predicted.unwrap() - heading).abs() < 1e-9, "{:?}", readings[0]);
+        assert!((readings[1].predicted.unwrap() - pitch).abs() < 1e-9, "{:?}", readings[1]);
+    }
+}
+
+#[test]
 fn sizes_are_named_and_near_twins_are_told_apart() {
     let name = |od: f64| name_size(od).likely.unwrap().name;
     let twins = |od: f64| name_size(od).twins.into_iter().map(|size| size.name).collect::<Vec<_>>();

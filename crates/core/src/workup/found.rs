@@ -203,7 +203,11 @@ fn reading_workup(
     let answered = fit.filter(|_| fix.place != Basis::Open || fix.aim == Basis::Fixed);
     let (off, figure) = match (size_off, answered) {
         (Some(mm), _) => (Some(signed(mm)), Some(mm)),
-        (None, Some(fit)) if fit.angle => (Some(angle(fit.off.to_degrees())), Some(fit.off.to_degrees())),
+        (None, Some(fit)) if fit.angle => {
+            // In the sum a heading is how far the way out leans from an upright plane; on a gauge it is what turns.
+            let off = gauged(&reading.taken, fix).unwrap_or(fit.off.to_degrees());
+            (Some(angle(off)), Some(off))
+        }
         (None, Some(fit)) => (Some(signed(fit.off)), Some(fit.off)),
         (None, None) => (None, None),
     };
@@ -232,6 +236,17 @@ fn reading_workup(
         predicted: figure_read.zip(figure).map(|(read, off)| read + off),
         line: sight.and_then(|sight| line_of(&sight, fix)),
     }
+}
+
+/// What an angle gauge would show less what it read, in degrees, -180 to 180; `None` for other readings.
+fn gauged(taken: &Taken, fix: &Fix) -> Option<f64> {
+    let out = fix.pose.out?;
+    let off = match taken {
+        Taken::Heading { degrees } => out.y.atan2(out.x) - degrees.get().to_radians(),
+        Taken::Pitch { degrees } => out.z.clamp(-1.0, 1.0).asin() - degrees.get().to_radians(),
+        _ => return None,
+    };
+    Some(off.sin().atan2(off.cos()).to_degrees())
 }
 
 fn od_of(job: &Job, survey: &Survey<'_>, port: crate::measure::PortRef) -> Option<f64> {

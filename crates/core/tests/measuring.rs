@@ -232,6 +232,10 @@ fn a_component_carries_its_ports_as_it_is_turned_and_only_as_far_as_it_goes() {
     // A quarter turn to the left about (0, 100) takes the zero to (100, 100) and forward to left.
     assert!(apart(end.at.map(|c| c.mm()), [100.0, 100.0, 0.0]) < 1e-9);
     assert!((end.heading - 90.0).abs() < 1e-9);
+    // Turned, it does not stand where it was measured, so a hand cannot place it.
+    let by_hand = Edit::MovePort { run, end: End::A, at: Point::new(1.0, 2.0, 3.0).unwrap() };
+    assert!(apply(&job, &by_hand).is_ok());
+    assert!(apply(&turned, &by_hand).unwrap_err().to_string().contains("turn that back to 0"));
     for degrees in [45.0, 120.0, -30.0] {
         let refusal = apply(&job, &Edit::TurnComponent { component, turned: turn(degrees) }).unwrap_err().to_string();
         let says = if degrees == 45.0 { "45 degrees is none of them, 60 is the nearest" } else { "between 0 and 90" };

@@ -109,7 +109,7 @@ export function PortFields({ letter, port, at, od, out, live, measured, onChange
 function Held({ what }: { what: string }) {
   return (
     <Typography variant='body2' color='textSecondary'>
-      {what} follows from the readings above.
+      {what} follows from what is said above.
     </Typography>
   );
 }

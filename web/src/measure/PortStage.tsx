@@ -141,6 +141,8 @@ function PortDetail({ state, workup, bay, port, drawing }: DetailProps) {
   );
   const of = { of: 'port', port: port.port } as const;
   const component = bay.components.find((one) => one.component === port.component);
+  // Turned on its bolts it does not stand where it was typed.
+  const turned = component !== undefined && component.turned !== 0;
   const here = workup.findings.filter((one) => one.place.part === 'end' && one.place.end === end);
   return (
     <Box sx={{ px: 1, pb: 1.25, borderLeft: `4px solid ${token.straw}`, bgcolor: token.paper }}>
@@ -191,7 +193,10 @@ function PortDetail({ state, workup, bay, port, drawing }: DetailProps) {
         <PortFields
           letter={end.toUpperCase()}
           port={kept}
-          measured={{ place: port.found.place === 'readings', aim: port.found.aim === 'readings' }}
+          measured={{
+            place: turned || port.found.place === 'readings',
+            aim: turned || port.found.aim === 'readings',
+          }}
           at={shown.at}
           od={shown.port_od}
           out={{ heading: shown.heading, pitch: shown.pitch }}

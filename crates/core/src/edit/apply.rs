@@ -157,11 +157,13 @@ fn change_run(job: &mut Job, index: usize, edit: &Edit) -> Result<(), Refusal> {
 
 /// A port whose place or direction follows from readings is not moved by hand.
 fn not_held(job: &Job, port: PortRef, basis: fn(&Fix) -> Basis) -> Result<(), Refusal> {
-    match Survey::new(job).port(port) {
-        Some(fix) if basis(&fix) == Basis::Fixed => {
-            let name = job.port(port).map_or_else(String::new, |port| port.name.clone());
-            Err(Refusal::HeldByReadings { name })
-        }
+    let survey = Survey::new(job);
+    let name = || job.port(port).map_or_else(String::new, |port| port.name.clone());
+    if let Some(component) = survey.component(port).filter(|component| component.turned.get() != 0.0) {
+        return Err(Refusal::OnTurned { name: name(), component: component.name.as_str().to_owned() });
+    }
+    match survey.port(port) {
+        Some(fix) if basis(&fix) == Basis::Fixed => Err(Refusal::HeldByReadings { name: name() }),
         _ => Ok(()),
     }
 }

@@ -59,6 +59,14 @@ pub enum Refusal {
         /// The thing's name.
         name: String,
     },
+    /// It is on a component that is turned, so where it stands is not where it was measured.
+    #[error("{name} is on {component}, which is turned; turn that back to 0 to place it by hand")]
+    OnTurned {
+        /// The port's name.
+        name: String,
+        /// The component's.
+        component: String,
+    },
     /// A datum point has no such thing.
     #[error("a datum point is part of the vehicle, so it is always in place")]
     AlwaysInPlace,

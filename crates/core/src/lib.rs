@@ -7,6 +7,7 @@
 //! Conventions: lengths in millimetres and angles in degrees at every boundary, radians inside. Vehicle axes
 //! after ISO 8855: x forward, y left, z up, right-handed.
 
+pub mod clearance;
 pub mod cut;
 pub mod edit;
 pub mod findings;
@@ -16,6 +17,7 @@ pub mod join;
 pub mod measure;
 pub mod route;
 pub mod stock;
+pub mod surroundings;
 pub mod survey;
 pub mod units;
 pub mod workup;
@@ -24,4 +26,5 @@ pub use edit::{Edit, Refusal, apply};
 pub use job::Job;
 pub use measure::RunId;
 pub use route::Run;
-pub use workup::{Workup, workup};
+pub use surroundings::Scans;
+pub use workup::{Workup, workup, workup_among};

@@ -46,6 +46,7 @@ pub fn apply(job: &Job, edit: &Edit) -> Result<Job, Refusal> {
         | Edit::SetDuty { run, .. }
         | Edit::SetTube { run, .. }
         | Edit::SetPressure { run, .. }
+        | Edit::SetInsulation { run, .. }
         | Edit::SetPort { run, .. }
         | Edit::MovePort { run, .. }
         | Edit::AimPort { run, .. }
@@ -94,6 +95,7 @@ fn drafted(job: &mut Job, draft: &RunDraft) -> Run {
         tube,
         radius: radius.unwrap_or(usual),
         pressure: None,
+        insulation: None,
         joint_a: EndJoint::usual(duty, &a, tube.od()),
         joint_b: EndJoint::usual(duty, &b, tube.od()),
         a,
@@ -136,6 +138,7 @@ fn change_run(job: &mut Job, index: usize, edit: &Edit) -> Result<(), Refusal> {
         Edit::SetDuty { duty, .. } => run.duty = *duty,
         Edit::SetTube { tube, .. } => run.tube = *tube,
         Edit::SetPressure { pressure, .. } => run.pressure = *pressure,
+        Edit::SetInsulation { insulation, .. } => run.insulation = *insulation,
         Edit::SetPort { end, port, .. } => *run.port_mut(*end) = port.clone(),
         Edit::MovePort { end, at, .. } => run.port_mut(*end).at = *at,
         Edit::AimPort { end, out, .. } => run.port_mut(*end).out = *out,

@@ -18,7 +18,7 @@ use crate::measure::{
 };
 use crate::route::{PieEnds, RunDraft, Target, Way};
 use crate::stock::{Duty, Tube};
-use crate::units::{BendRadius, Gap, Kerf, Name, Pressure, SeamCount, Seat, TurnAngle};
+use crate::units::{BendRadius, Gap, Insulation, Kerf, Name, Pressure, SeamCount, Seat, TurnAngle};
 
 /// One thing about a keep-out.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
@@ -118,6 +118,13 @@ pub enum Edit {
         run: RunId,
         /// In bar.
         pressure: Option<Pressure>,
+    },
+    /// Says how thick the wrapping round a pipe is; nothing where it is bare.
+    SetInsulation {
+        /// Which pipe.
+        run: RunId,
+        /// In mm.
+        insulation: Option<Insulation>,
     },
     /// Describes a port anew.
     SetPort {

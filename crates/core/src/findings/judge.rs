@@ -5,13 +5,15 @@ use crate::geometry::Path;
 use crate::join::{JointKind, SizeMatch};
 use crate::measure::End;
 use crate::route::Settled;
-use crate::route::{PieCut, PieEnds, least_throat, usual_seams};
+use crate::route::{Curve, PieCut, PieEnds, least_throat, usual_seams};
 use crate::route::{Way, lay, least_between_bends, tube_path, ways};
 use crate::units::SeamCount;
 
 /// What can be told of a run before any piece is planned.
 #[derive(Debug, Clone)]
 pub struct Assessment {
+    /// The path from mouth to mouth; `None` where the way does not join the ports.
+    pub whole: Option<Path>,
     /// The tube's path, without the gaps in its couplers; `None` where the way does not join the ports.
     pub tube: Option<Path>,
     /// Seams and ends of each bend.
@@ -20,6 +22,13 @@ pub struct Assessment {
     pub cuts: Vec<PieCut>,
     /// What is wrong, worst first.
     pub problems: Vec<(Place, Problem)>,
+}
+
+impl Assessment {
+    /// How each bend is made, for measuring round it.
+    pub(crate) fn curves(&self) -> Vec<Curve> {
+        self.makes.iter().map(|(seams, ends)| Curve::Pies(*seams, *ends)).collect()
+    }
 }
 
 /// Most degrees a saw sets over.
@@ -32,7 +41,7 @@ pub(crate) const OVERLAP: f64 = HAIR;
 /// Looks `run` over.
 #[must_use]
 pub fn assess(run: &Settled) -> Assessment {
-    let mut found = Assessment { tube: None, makes: Vec::new(), cuts: Vec::new(), problems: Vec::new() };
+    let mut found = Assessment { whole: None, tube: None, makes: Vec::new(), cuts: Vec::new(), problems: Vec::new() };
     for end in [End::A, End::B] {
         judge_joint(run, end, &mut found.problems);
     }
@@ -48,6 +57,7 @@ pub fn assess(run: &Settled) -> Assessment {
             judge_straights(run, &tube, &mut found.problems);
             judge_bends(run, way, &tube, &mut found);
             found.tube = Some(tube);
+            found.whole = Some(whole);
         }
     }
     found.problems.sort_by_key(|(_, problem)| problem.severity());

@@ -2,12 +2,14 @@
 
 mod judge;
 mod measuring;
+mod near;
 mod remedy;
 mod words;
 
 pub(crate) use judge::OVERLAP;
 pub use judge::{Assessment, assess};
 pub(crate) use measuring::{job_names, measuring, not_in_place};
+pub(crate) use near::{TooNear, too_near, unmeasured};
 pub(crate) use remedy::with_remedies;
 
 use serde::Serialize;

@@ -1,14 +1,15 @@
 //! Triangles from a scan or a drawing, ready to be measured against.
 
+use nalgebra::Point3;
 use parry3d_f64::math::{Pose, Vector as Real3};
-use parry3d_f64::partitioning::BvhNode;
+use parry3d_f64::partitioning::{BvhLeafCost, BvhNode};
 use parry3d_f64::query::details::distance_segment_segment;
 use parry3d_f64::query::{PointQuery, Ray, RayCast};
 use parry3d_f64::shape::{Segment, TriMesh, Triangle};
 use serde::Serialize;
 use thiserror::Error;
 
-use super::Point;
+use super::{Point, Vector};
 
 /// Why triangles make no mesh.
 #[derive(Debug, Clone, Copy, PartialEq, Error, Serialize)]
@@ -127,6 +128,26 @@ impl Mesh {
 }
 
 impl Mesh {
+    /// From the surface's nearest point to `at`, in mm.
+    pub(crate) fn away_from(&self, at: &Point3<f64>) -> Vector {
+        let on = self.0.project_local_point(Real3::new(at.x, at.y, at.z), false).point;
+        Vector::new(at.x - on.x, at.y - on.y, at.z - on.z)
+    }
+
+    /// Searches the triangles for the one that `facet` finds nearest, if any is below `beyond`. `boxed` gives a bound
+    /// that nothing in a box, by its least and greatest coordinates, is below.
+    pub(crate) fn nearest<N: Measured>(
+        &self,
+        beyond: f64,
+        boxed: impl Fn([f64; 3], [f64; 3], f64) -> f64,
+        facet: impl Fn(Triangle, f64) -> Option<N>,
+    ) -> Option<N> {
+        let arrays = |v: Real3| [v.x, v.y, v.z];
+        let node = |node: &BvhNode, best: f64| boxed(arrays(node.mins()), arrays(node.maxs()), best);
+        let leaf = |triangle: u32, best: f64| facet(self.0.triangle(triangle), best).map(Leaf);
+        self.0.bvh().find_best(beyond, node, leaf).map(|(_, leaf)| leaf.0)
+    }
+
     /// Distance in mm from the core of a bar to the surface; infinite if the search finds nothing, which it does not.
     fn distance_to_segment(&self, from: Real3, to: Real3) -> f64 {
         let segment = Segment::new(from, to);
@@ -142,6 +163,20 @@ impl Mesh {
         };
         let leaf = |triangle: u32, _| Some(segment_to_triangle(&segment, &self.0.triangle(triangle)));
         self.0.bvh().find_best(f64::INFINITY, least, leaf).map_or(f64::INFINITY, |(_, distance)| distance)
+    }
+}
+
+/// Something that says how far it is.
+pub(crate) trait Measured {
+    /// In mm.
+    fn distance(&self) -> f64;
+}
+
+struct Leaf<N>(N);
+
+impl<N: Measured> BvhLeafCost for Leaf<N> {
+    fn cost(&self) -> f64 {
+        self.0.distance()
     }
 }
 

@@ -9,6 +9,7 @@ mod spread;
 mod travel;
 
 pub use direction::{Direction, NoDirection};
+pub(crate) use mesh::Measured;
 pub use mesh::{Mesh, MeshError};
 pub use path::{Arc, Leg, Mouth, Path, PathError};
 pub use point::Point;

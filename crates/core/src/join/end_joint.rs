@@ -72,6 +72,16 @@ pub enum GapReason {
 
 /// Distance of a hose bead from the tube's end in mm. Source: handbook, "The sums", Joints.
 pub const BEAD_FROM_END: f64 = 6.0;
+/// Width in mm of the band of a hose clamp that takes boost.
+const CLAMP_WIDE: f64 = 14.0;
+
+/// From where to where a hose's clamp sits, in mm from the tube's end: close behind the bead.
+#[must_use]
+pub const fn clamp_band() -> [f64; 2] {
+    let from = BEAD_FROM_END + 2.0;
+    [from, from + CLAMP_WIDE]
+}
+
 /// Gap in mm where both ports ride on one body. Source: as above.
 const GAP_ONE_BODY: f64 = 6.0;
 /// Gap in mm across engine and body: the least of the handbook's 12 to 25, since a pipe between two hoses

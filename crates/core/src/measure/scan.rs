@@ -43,7 +43,7 @@ impl From<ScanId> for String {
 }
 
 /// The unit of a file's numbers, which such files do not say themselves.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize, ToSchema)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default, Serialize, Deserialize, ToSchema)]
 #[serde(rename_all = "snake_case")]
 pub enum ScanUnit {
     /// Millimetres.

@@ -7,7 +7,7 @@ use super::Way;
 use crate::join::EndJoint;
 use crate::measure::{End, Port, RunId};
 use crate::stock::{Duty, Tube};
-use crate::units::{BendRadius, Name, Pressure};
+use crate::units::{BendRadius, Insulation, Name, Pressure};
 
 /// One pipe: its ports, its tube and the way it takes.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
@@ -26,6 +26,9 @@ pub struct Run {
     /// Working pressure; by default from the duty.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub pressure: Option<Pressure>,
+    /// Thickness of what is wrapped round it; nothing where it is bare.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub insulation: Option<Insulation>,
     /// Where it leaves.
     pub a: Port,
     /// Where it arrives.
@@ -107,6 +110,12 @@ impl Run {
     #[must_use]
     pub fn bar(&self) -> f64 {
         self.pressure.map_or_else(|| self.duty.usual_pressure(), Pressure::get)
+    }
+
+    /// Thickness of what is wrapped round it, in mm.
+    #[must_use]
+    pub fn insulation(&self) -> f64 {
+        self.insulation.map_or(0.0, Insulation::get)
     }
 
     /// Centre-line radius of bend `index` in mm.

@@ -137,6 +137,10 @@ bounded!(
 );
 
 bounded!(
+    /// Thickness of insulation round a pipe in mm.
+    Insulation, "the insulation", 0.0 ..= 60.0, "mm"
+);
+bounded!(
     /// What a tape reads between two points in mm.
     TapeLength, "a tape reading", 0.1 ..= 20_000.0, "mm"
 );

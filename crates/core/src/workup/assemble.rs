@@ -1,22 +1,33 @@
 //! Putting a workup together.
 
 use super::bend::{BendGiven, lra};
-use super::{BendWorkup, CuttingWorkup, EndWorkup, PieceWorkup, StraightWorkup, Totals, Workup};
+use super::{AirWorkup, BendWorkup, CuttingWorkup, EndWorkup, PieceWorkup, StraightWorkup, Totals, Workup};
 use crate::cut::{Piece, cut_plan, pieces, seam_length};
 use crate::edit::Refusal;
-use crate::findings::{Assessment, Finding, OVERLAP, Place, assess, measuring, with_remedies};
+use crate::findings::{
+    Assessment, Finding, OVERLAP, Place, TooNear, assess, measuring, too_near, unmeasured, with_remedies,
+};
 use crate::geometry::Path;
 use crate::job::Job;
 use crate::measure::{End, PortRef, RunId, Subject};
-use crate::route::Settled;
+use crate::route::{Settled, skin};
+use crate::surroundings::{Scans, Surroundings};
 use crate::survey::Survey;
 use crate::units::Measure;
 
-/// Works out everything about one run.
+/// Works out everything about one run of a job whose scans are not at hand; the gap to those is told as not known.
 ///
 /// # Errors
 /// [`Refusal::NoSuchRun`] when the job has no such run.
 pub fn workup(job: &Job, id: RunId) -> Result<Workup, Refusal> {
+    workup_among(job, id, &Scans::default())
+}
+
+/// Works out everything about one run, among the scans that have been read.
+///
+/// # Errors
+/// [`Refusal::NoSuchRun`] when the job has no such run.
+pub fn workup_among(job: &Job, id: RunId, scans: &Scans) -> Result<Workup, Refusal> {
     let decisions = job.run(id).ok_or(Refusal::NoSuchRun { run: id })?;
     let survey = Survey::new(job);
     let run = &survey.settle(decisions);
@@ -27,6 +38,9 @@ pub fn workup(job: &Job, id: RunId) -> Result<Workup, Refusal> {
     // Mitred ends could hide a small overlap of bends in pieces that still have a length; it is no pipe to cut.
     let sound = tube.is_some_and(|tube| tube.straights().all(|straight| straight > -OVERLAP));
     let plan = cut_plan(&parts, run.tube.od(), job.kerf()).filter(|_| sound);
+    let around = Surroundings::of(job, &survey, run, scans);
+    let skin = assessment.whole.as_ref().filter(|_| sound).map(|whole| skin(run, whole, &assessment.curves()));
+    let near = skin.as_ref().map_or_else(Vec::new, |skin| too_near(&around, skin));
     let (straights, bends) = tube.map_or_else(Default::default, |tube| along_the_tube(run, tube, &assessment));
     Ok(Workup {
         run: id,
@@ -42,7 +56,8 @@ pub fn workup(job: &Job, id: RunId) -> Result<Workup, Refusal> {
         pieces: parts.iter().enumerate().map(|(i, piece)| PieceWorkup::of(&mark, i, piece, run.tube.od())).collect(),
         cutting: plan.map(|plan| CuttingWorkup::of(&plan, &mark, run.tube.od(), job.kerf())),
         totals: tube.map(|tube| totals(run, tube, &bends, &assessment)),
-        findings: findings(job, &survey, run, &assessment),
+        air: skin.as_ref().map(|skin| AirWorkup::of(run, &around, skin, &near)),
+        findings: findings(job, &survey, run, &assessment, &near, &around),
         straights,
         bends,
         mark,
@@ -50,13 +65,21 @@ pub fn workup(job: &Job, id: RunId) -> Result<Workup, Refusal> {
 }
 
 /// What is wrong with the pipe, then with how its ends were measured; worst first.
-fn findings(job: &Job, survey: &Survey<'_>, run: &Settled, assessment: &Assessment) -> Vec<Finding> {
+fn findings(
+    job: &Job,
+    survey: &Survey<'_>,
+    run: &Settled,
+    assessment: &Assessment,
+    near: &[TooNear<'_>],
+    around: &Surroundings,
+) -> Vec<Finding> {
     let pipe = assessment.problems.iter().map(|(place, problem)| with_remedies(job, run, *place, *problem));
     let ends = [End::A, End::B].into_iter().flat_map(|end| {
         let port = PortRef { run: run.id, end };
         measuring(job, survey, Subject::Port { port }, Place::End { end })
     });
-    let mut found: Vec<Finding> = pipe.chain(ends).collect();
+    let air = near.iter().filter_map(|near| Some(near.finding(run, assessment.tube.as_ref()?)));
+    let mut found: Vec<Finding> = pipe.chain(air).chain(ends).chain(unmeasured(job, &around.unmeasured)).collect();
     found.sort_by_key(|finding| finding.severity);
     found
 }

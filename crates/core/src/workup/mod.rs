@@ -1,5 +1,6 @@
 //! Everything that follows from a job for one run. Worked out in microseconds, never stored.
 
+mod air;
 mod assemble;
 mod bay;
 mod bend;
@@ -7,7 +8,8 @@ mod cutting;
 mod end;
 mod found;
 
-pub use assemble::workup;
+pub use air::{AirPiece, AirState, AirThing, AirWorkup};
+pub use assemble::{workup, workup_among};
 pub use bay::{
     BayWorkup, ComponentWorkup, DatumWorkup, KeepOutWorkup, MountsWorkup, PortWorkup, ScanWorkup, SizeWorkup, bay,
 };
@@ -60,6 +62,8 @@ pub struct Workup {
     pub pieces: Vec<PieceWorkup>,
     /// How to saw them from one stick; nothing where a piece cannot be cut.
     pub cutting: Option<CuttingWorkup>,
+    /// The air round it; nothing where the way does not join the ports.
+    pub air: Option<AirWorkup>,
     /// Sums over the pipe; nothing where the way does not join the ports.
     pub totals: Option<Totals>,
     /// What is wrong, worst first.

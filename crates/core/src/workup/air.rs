@@ -1,0 +1,114 @@
+//! The air round a pipe: its gap all along, and the worst place against each thing near it.
+
+use serde::Serialize;
+use utoipa::ToSchema;
+
+use crate::clearance::{Stretch, Thing, trace};
+use crate::findings::TooNear;
+use crate::geometry::Triple;
+use crate::measure::End;
+use crate::route::Settled;
+use crate::surroundings::Surroundings;
+use crate::units::Measure;
+
+/// How a gap stands against its limit.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum AirState {
+    /// As much as is wanted.
+    Clear,
+    /// Less than is wanted.
+    Tight,
+    /// None.
+    Fouls,
+}
+
+impl AirState {
+    /// How a gap in mm stands against a limit in mm.
+    #[must_use]
+    pub fn of(gap: f64, limit: f64) -> Self {
+        if gap <= 0.0 {
+            Self::Fouls
+        } else if gap < limit {
+            Self::Tight
+        } else {
+            Self::Clear
+        }
+    }
+}
+
+/// The air round one pipe.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct AirWorkup {
+    /// Short pieces from A to B, each with its worst gap.
+    pub trace: Vec<AirPiece>,
+    /// What the trace comes near to, each named once; pieces count into this.
+    pub things: Vec<AirThing>,
+    /// Gaps beyond this are not told apart.
+    pub of_interest: Measure,
+    /// The least gap left beyond what each thing asks for; below zero where something is too near, and nothing where
+    /// all is beyond interest.
+    pub in_hand: Option<Measure>,
+}
+
+/// Something near the pipe.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct AirThing {
+    /// What it is.
+    pub thing: Thing,
+    /// What it is called.
+    pub name: String,
+    /// The gap it asks for.
+    pub limit: Measure,
+}
+
+/// A short piece of the pipe and the worst gap on it.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct AirPiece {
+    /// Station of its start along the tube's centre line in mm; below zero in the coupler.
+    pub from: f64,
+    /// Station of its end in mm.
+    pub to: f64,
+    /// Its middle on the centre line in mm.
+    #[schema(value_type = Triple)]
+    pub at: [f64; 3],
+    /// The gap; nothing where it is beyond interest.
+    pub gap: Option<Measure>,
+    /// To which of the things.
+    pub thing: Option<usize>,
+    /// How that stands.
+    pub state: AirState,
+}
+
+impl AirWorkup {
+    pub(super) fn of(run: &Settled, around: &Surroundings, skin: &[Stretch], worst: &[TooNear<'_>]) -> Self {
+        let excused = |stretch: &Stretch, index| around.excused(stretch, index);
+        let pieces = trace(skin, &around.obstacles, around.movement.as_ref(), excused);
+        let mut things: Vec<usize> =
+            pieces.iter().filter_map(|piece| piece.worst.map(|worst| worst.obstacle)).collect();
+        things.extend(worst.iter().map(|near| near.index));
+        things.sort_unstable();
+        things.dedup();
+        let begin = run.gap(End::A);
+        let in_hand = pieces.iter().filter_map(|piece| piece.worst.map(|worst| worst.gap - worst.limit));
+        let in_hand = in_hand.min_by(f64::total_cmp).map(Measure);
+        let told = pieces.iter().map(|piece| AirPiece {
+            from: piece.stations[0] - begin,
+            to: piece.stations[1] - begin,
+            at: piece.middle.coords.into(),
+            gap: piece.worst.map(|worst| Measure(worst.gap)),
+            thing: piece.worst.and_then(|worst| things.iter().position(|index| *index == worst.obstacle)),
+            state: piece.worst.map_or(AirState::Clear, |worst| AirState::of(worst.gap, worst.limit)),
+        });
+        Self {
+            trace: told.collect(),
+            of_interest: Measure(crate::clearance::OF_INTEREST),
+            in_hand,
+            things: things
+                .iter()
+                .filter_map(|index| around.obstacles.get(*index))
+                .map(|one| AirThing { thing: one.thing, name: one.name.as_str().to_owned(), limit: Measure(one.gap) })
+                .collect(),
+        }
+    }
+}

@@ -120,12 +120,10 @@ fn turning(swing: &Swing) -> Turning {
 fn obstacle(survey: &Survey<'_>, keep_out: &KeepOut, scans: &Scans) -> Option<Obstacle> {
     let shape = survey.placed(keep_out);
     let swing = keep_out.swing.as_ref().map(turning);
-    let mut hull = None;
     let solids: Vec<Solid> = match &shape {
         KeepOutShape::Scan(scan) => {
             let mesh = scans.get(&scan.scan, scan.unit)?;
             let pose = survey.scan(scan).ok()?.pose;
-            hull = Some(block_of(mesh.bounds()).carried(&pose));
             vec![Solid::Mesh(Arc::clone(mesh), pose)]
         }
         KeepOutShape::Plane { centre, normal, size } if swing.is_none() => {
@@ -133,17 +131,9 @@ fn obstacle(survey: &Survey<'_>, keep_out: &KeepOut, scans: &Scans) -> Option<Ob
         }
         shape => rooms(shape).into_iter().map(Solid::Convex).collect(),
     };
-    // A hull stands still, so it tells nothing of what swings.
-    let hull = hull.filter(|_| swing.is_none());
-    let parts = solids.into_iter().map(|solid| Part { solid, swing }).collect();
-    Some(Obstacle {
-        thing: Thing::KeepOut { keep_out: keep_out.id },
-        name: keep_out.name.clone(),
-        gap: keep_out.gap(),
-        rides: keep_out.rides,
-        parts,
-        hull,
-    })
+    let parts = solids.into_iter().map(|solid| Part::new(solid, swing)).collect();
+    let thing = Thing::KeepOut { keep_out: keep_out.id };
+    Some(Obstacle::new(thing, keep_out.name.clone(), keep_out.gap(), keep_out.rides, parts))
 }
 
 /// The convex rooms of a shape that is no scan.
@@ -202,12 +192,6 @@ fn behind(centre: nalgebra::Point3<f64>, normal: Direction, size: [f64; 2]) -> C
     Convex::Block { inward: pose.inverse(), half: Vector::new(size[0] / 2.0, size[1] / 2.0, BEHIND / 2.0) }
 }
 
-fn block_of([low, high]: [[f64; 3]; 2]) -> Convex {
-    let (low, high) = (Vector::from(low), Vector::from(high));
-    let middle = (low + high) / 2.0;
-    Convex::Block { inward: Isometry3::translation(-middle.x, -middle.y, -middle.z), half: (high - low) / 2.0 }
-}
-
 /// Another pipe, where it joins its ports.
 fn pipe(other: &Settled) -> Option<Obstacle> {
     let whole = lay(other, other.way.as_ref()?).ok()?;
@@ -230,22 +214,7 @@ fn pipe(other: &Settled) -> Option<Obstacle> {
         travel = bend.bend(leg.bend.radius, leg.bend.angle);
     }
     rooms.push(bar(travel.at, travel.straight(whole.last()).at));
-    let ends = rooms.iter().flat_map(|room| match room {
-        Convex::Bar { from, way, .. } => vec![from.coords, from.coords + way],
-        _ => Vec::new(),
-    });
-    let (low, high) = ends
-        .fold((Vector::repeat(f64::INFINITY), Vector::repeat(f64::NEG_INFINITY)), |(low, high), p| {
-            (low.inf(&p), high.sup(&p))
-        });
-    let hull = block_of([(low - Vector::repeat(radius)).into(), (high + Vector::repeat(radius)).into()]);
     let rides = if other.a.rides == Side::Engine && other.b.rides == Side::Engine { Side::Engine } else { Side::Body };
-    Some(Obstacle {
-        thing: Thing::Run { run: other.id },
-        name: other.name.clone(),
-        gap: OTHER_PIPE,
-        rides,
-        parts: rooms.into_iter().map(|room| Part { solid: Solid::Convex(room), swing: None }).collect(),
-        hull: Some(hull),
-    })
+    let parts = rooms.into_iter().map(|room| Part::new(Solid::Convex(room), None)).collect();
+    Some(Obstacle::new(Thing::Run { run: other.id }, other.name.clone(), OTHER_PIPE, rides, parts))
 }

@@ -17,9 +17,9 @@ type P3 = Point3<f64>;
 type V3 = Vector3<f64>;
 
 fn obstacle(solids: Vec<Solid>, rides: Side, swing: Option<Turning>) -> Obstacle {
-    let parts = solids.into_iter().map(|solid| Part { solid, swing }).collect();
+    let parts = solids.into_iter().map(|solid| Part::new(solid, swing)).collect();
     let name = Name::new("thing").unwrap();
-    Obstacle { thing: Thing::KeepOut { keep_out: KeepOutId(1) }, name, gap: 10.0, rides, parts, hull: None }
+    Obstacle::new(Thing::KeepOut { keep_out: KeepOutId(1) }, name, 10.0, rides, parts)
 }
 
 fn stretch(span: Span, radius: f64, rides: Side) -> Stretch {

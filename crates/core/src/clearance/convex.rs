@@ -84,6 +84,22 @@ impl Convex {
         }
     }
 
+    /// A ball that holds it: its centre and radius in mm.
+    #[must_use]
+    pub fn ball(&self) -> (Point3<f64>, f64) {
+        match self {
+            Self::Ball { centre, radius } => (*centre, *radius),
+            Self::Bar { from, way, radius } => (from + way / 2.0, way.norm() / 2.0 + radius),
+            Self::Drum { middle, half, radius, .. } => (*middle, half.hypot(*radius)),
+            Self::Block { inward, half } => (inward.inverse() * Point3::origin(), half.norm()),
+            Self::Facet(triangle) => {
+                let corners = [triangle.a, triangle.b, triangle.c].map(|c| Point3::new(c.x, c.y, c.z));
+                let middle = Point3::from((corners[0].coords + corners[1].coords + corners[2].coords) / 3.0);
+                (middle, corners.iter().map(|corner| (corner - middle).norm()).fold(0.0, f64::max))
+            }
+        }
+    }
+
     /// The same room elsewhere.
     #[must_use]
     pub fn carried(&self, by: &Isometry3<f64>) -> Self {

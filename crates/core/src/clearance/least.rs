@@ -7,8 +7,8 @@ use super::{Convex, Span, Turning};
 use crate::geometry::Measured;
 use crate::geometry::Vector;
 
-/// How near to the truth a least distance is proven, in mm: five times finer than anybody is told.
-pub const TOLERANCE: f64 = 0.02;
+/// How near to the truth a least distance is proven, in mm: half of the tenth that anybody is told.
+pub const TOLERANCE: f64 = 0.05;
 
 /// How near to the truth a distance must be proven. Where the centre line itself runs inside the room, how deep is told
 /// roughly: the deepest places of a room are creases, and a pipe through the middle of a thing is wrong either way.
@@ -71,57 +71,94 @@ struct Probe {
     at: Point3<f64>,
     /// How it moves with each coordinate.
     slope: [Vector; 3],
-    /// No place of the cell is further than this from where the slopes put it, in mm.
-    bend: f64,
+    /// How it bends away from that, per half square of each coordinate.
+    bend: [Vector; 3],
+    /// How the first turn turns the way along the span, per square of both coordinates.
+    cross: Vector,
+    /// What else the coordinates do together: no place is further than this from where all that puts it, in mm.
+    rest: f64,
     /// No place of the cell is further than this from the middle's, in mm.
     reach: f64,
-    /// What each coordinate does to `bend`, for choosing which to halve.
-    bends: [f64; 3],
+}
+
+/// Where coordinates put the place.
+fn place(span: &Span, turns: &[Turning], at: [f64; 3]) -> Point3<f64> {
+    turns.iter().zip(&at[1..]).fold(span.at(at[0]).0, |place, (turn, angle)| turn.of(place, *angle))
 }
 
 fn probe(span: &Span, turns: &[Turning], cell: &Cell) -> Probe {
     let [h, ..] = cell.half;
-    let (mut at, tangent) = span.at(cell.middle[0]);
+    let (mut at, tangent, inward) = span.at(cell.middle[0]);
     let mut slope = [tangent, Vector::zeros(), Vector::zeros()];
-    let mut bends = [span.curvature() * h * h / 2.0, 0.0, 0.0];
-    let (mut bend, mut reach) = (bends[0], h);
+    let mut bend = [inward * span.curvature(), Vector::zeros(), Vector::zeros()];
+    let mut cross = Vector::zeros();
+    let (mut rest, mut reach) = (0.0, h);
     for (i, turn) in turns.iter().take(2).enumerate() {
         let axis = turn.axis.into_inner();
         let angle = cell.half[i + 1];
         let (sin, cos) = cell.middle[i + 1].sin_cos();
         let rotate = |v: Vector| v * cos + axis.cross(&v) * sin + axis * (axis.dot(&v) * (1.0 - cos));
-        let arm = at - turn.pivot;
-        // Nothing in the cell is further from the axis than its middle by more than it can have moved.
-        let far = axis.cross(&arm).norm() + reach;
-        for before in &mut slope[..=i] {
+        for before in slope[..=i].iter_mut().chain(&mut bend[..=i]) {
             *before = rotate(*before);
         }
-        let turned = rotate(arm);
+        let turned = rotate(at - turn.pivot);
         at = turn.pivot + turned;
         slope[i + 1] = axis.cross(&turned);
-        bends[i + 1] = far * angle * angle / 2.0;
-        // Second order: this turn's own, and how it turns what moves already.
-        bend += bends[i + 1] + reach * angle;
-        reach += far * angle;
+        bend[i + 1] = axis.cross(&slope[i + 1]);
+        let arm = slope[i + 1].norm();
+        // This turn turns what moves already: along a straight, to first order, the way; beyond that, all of it.
+        if i == 0 {
+            cross = axis.cross(&slope[0]);
+            rest += h * angle * (angle + span.curvature() * h) / 2.0;
+        } else {
+            cross = rotate(cross);
+            rest += reach * angle;
+        }
+        reach += (arm + reach) * angle;
     }
-    Probe { at, slope, bend, reach, bends }
+    Probe { at, slope, bend, cross, rest, reach }
 }
 
-/// A bound that no distance in the cell is below, the distance in its middle, and the coordinate that is worth halving.
-fn bound(room: &Convex, span: &Span, turns: &[Turning], cell: &Cell) -> (f64, f64, usize) {
-    let probe = probe(span, turns, cell);
-    let (distance, slope) = room.distance(&probe.at);
-    let run = [0, 1, 2].map(|i| slope.dot(&probe.slope[i]).abs() * cell.half[i]);
-    // The tangent plane lies below the distance; so does a cone of slope 1.
-    let least = distance - (run.iter().sum::<f64>() + probe.bend).min(probe.reach);
-    let weight = [0, 1, 2].map(|i| run[i] + probe.bends[i] + if cell.half[i] > 0.0 { 1e-12 } else { 0.0 });
-    let mut across = 0;
-    for i in 1..3 {
-        if weight[i] > weight[across] {
-            across = i;
+/// What is known of the distances in a cell.
+struct Bound {
+    /// No distance in it is below this.
+    low: f64,
+    /// The distance in its middle.
+    here: f64,
+    /// What each coordinate takes off the bound.
+    loss: [f64; 3],
+    /// What they take off it together.
+    together: f64,
+    /// Which way along each coordinate the distance falls: 1 or -1.
+    towards: [f64; 3],
+    probe: Probe,
+}
+
+impl Bound {
+    fn of(room: &Convex, span: &Span, turns: &[Turning], cell: &Cell) -> Self {
+        let probe = probe(span, turns, cell);
+        let (here, slope) = room.distance(&probe.at);
+        let mut loss = [0.0; 3];
+        for i in 0..=turns.len().min(2) {
+            let half = cell.half[i];
+            let bent = (-slope.dot(&probe.bend[i])).max(0.0) * half * half / 2.0;
+            loss[i] = slope.dot(&probe.slope[i]).abs() * half + bent;
         }
+        let together = slope.dot(&probe.cross).abs() * cell.half[0] * cell.half[1] + probe.rest;
+        // The tangent plane lies below the distance; so does a cone of slope 1.
+        let low = here - (loss.iter().sum::<f64>() + together).min(probe.reach);
+        // To first order the least of the cell is in this corner of it.
+        let towards = [0, 1, 2].map(|i| -slope.dot(&probe.slope[i]).signum());
+        Self { low, here, loss, together, towards, probe }
     }
-    (least, distance, across)
+
+    /// The coordinate that is worth halving.
+    fn across(&self, cell: &Cell) -> usize {
+        // What is left over grows with every coordinate, so its own length stands for a share of it.
+        let share = if self.probe.reach > 0.0 { self.together / self.probe.reach } else { 0.0 };
+        let weight = |i: usize| self.loss[i] + share * self.probe.slope[i].norm() * cell.half[i];
+        [1, 2].into_iter().fold(0, |worst, i| if weight(i) > weight(worst) { i } else { worst })
+    }
 }
 
 /// The least distance in `cell`, if it is below `beyond`; `None` proves that it is not, to within [`TOLERANCE`].
@@ -170,38 +207,41 @@ struct Search<'a> {
 
 impl Search<'_> {
     fn look(&mut self, cell: Cell) -> Option<Open> {
-        let (low, here, across) = bound(self.room, self.span, self.turns, &cell);
-        if here < self.ceiling {
-            self.ceiling = here;
-            self.best = Some(Near { distance: here, s: cell.middle[0], turns: [cell.middle[1], cell.middle[2]] });
+        let bound = Bound::of(self.room, self.span, self.turns, &cell);
+        let low = bound.low;
+        self.found(bound.here, cell.middle);
+        let open = |ceiling: f64| low < ceiling - tolerance(ceiling);
+        if open(self.ceiling) {
+            let corner = [0, 1, 2].map(|i| cell.middle[i] + bound.towards[i] * cell.half[i]);
+            let at = place(self.span, self.turns, corner);
+            self.found(self.room.distance(&at).0, corner);
         }
-        (low < self.ceiling - tolerance(self.ceiling)).then_some(Open { cell, low, across })
+        open(self.ceiling).then(|| Open { cell, low, across: bound.across(&cell) })
+    }
+
+    fn found(&mut self, distance: f64, at: [f64; 3]) {
+        if distance < self.ceiling {
+            self.ceiling = distance;
+            self.best = Some(Near { distance, s: at[0], turns: [at[1], at[2]] });
+        }
     }
 }
 
-/// Whether no place in `cell` comes within `beyond` of the room, as far as `looks` cells can tell: a bound that no
-/// distance is below.
+/// A bound that no distance in `cell` is below, found in at most `looks` looks, or fewer where that is enough to tell
+/// whether it is below `beyond`.
 pub(super) fn at_least(room: &Convex, span: &Span, turns: &[Turning], cell: Cell, beyond: f64, looks: u32) -> f64 {
-    let mut proven = f64::INFINITY;
-    let mut open = [cell; 12];
-    let (mut count, mut left) = (1, looks);
-    while count > 0 {
-        count -= 1;
-        let cell = open[count];
-        let (low, here, across) = bound(room, span, turns, &cell);
-        left = left.saturating_sub(1);
-        if low >= beyond || here < beyond || left == 0 || count + 2 > open.len() {
-            proven = proven.min(low);
-            // What is within reach already cannot be ruled out by looking closer.
-            if here < beyond || left == 0 {
-                return open[..count].iter().fold(proven, |least, cell| least.min(bound(room, span, turns, cell).0));
-            }
-        } else {
-            for part in cell.halves(across) {
-                open[count] = part;
-                count += 1;
-            }
+    let bound = Bound::of(room, span, turns, &cell);
+    // What is within reach already cannot be ruled out by looking closer.
+    if bound.low >= beyond || bound.here < beyond || looks < 3 {
+        return bound.low;
+    }
+    let halves = cell.halves(bound.across(&cell));
+    let mut least = f64::INFINITY;
+    for half in halves {
+        least = least.min(at_least(room, span, turns, half, beyond, (looks - 1) / 2));
+        if least < beyond {
+            return bound.low;
         }
     }
-    proven
+    least
 }

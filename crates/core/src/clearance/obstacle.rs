@@ -9,7 +9,7 @@ use smallvec::SmallVec;
 use utoipa::ToSchema;
 
 use super::least::{Cell, Near, at_least, least};
-use super::{Convex, Stretch, Turning};
+use super::{Convex, Span, Stretch, Turning};
 use crate::geometry::{Mesh, Vector};
 use crate::measure::{KeepOutId, RunId, Side};
 use crate::units::Name;
@@ -42,10 +42,30 @@ pub enum Solid {
 /// A part of an obstacle and, where it opens or sweeps, how it turns.
 #[derive(Debug, Clone)]
 pub struct Part {
-    /// Its room as it stands.
-    pub solid: Solid,
-    /// How it turns about its hinge.
-    pub swing: Option<Turning>,
+    solid: Solid,
+    swing: Option<Turning>,
+    /// A ball that holds it however it swings.
+    ball: (Point3<f64>, f64),
+}
+
+impl Part {
+    /// A part that takes `solid` as it stands and turns about a hinge as `swing` says.
+    #[must_use]
+    pub fn new(solid: Solid, swing: Option<Turning>) -> Self {
+        let (at, radius) = match &solid {
+            Solid::Convex(room) => room.ball(),
+            Solid::Mesh(mesh, pose) => {
+                let [low, high] = mesh.bounds().map(Point3::from);
+                (pose * nalgebra::center(&low, &high), (high - low).norm() / 2.0)
+            }
+        };
+        let ball = swing.as_ref().map_or((at, radius), |swing| {
+            let axis = swing.axis.into_inner();
+            let on_axis = swing.pivot + axis * axis.dot(&(at - swing.pivot));
+            (on_axis, (at - on_axis).norm() + radius)
+        });
+        Self { solid, swing, ball }
+    }
 }
 
 /// Something in the way.
@@ -60,9 +80,9 @@ pub struct Obstacle {
     /// What it rides on.
     pub rides: Side,
     /// The rooms it takes; their union is kept out.
-    pub parts: Vec<Part>,
-    /// A room that holds all the parts as they stand, where there are so many that it pays to ask it first.
-    pub hull: Option<Convex>,
+    parts: Vec<Part>,
+    /// A ball that holds all of them.
+    ball: (Point3<f64>, f64),
 }
 
 /// How the engine moves against the body.
@@ -86,85 +106,50 @@ pub struct Nearest {
     pub at: Point3<f64>,
     /// The engine's roll it was found at, in radians.
     pub roll: f64,
-    /// The way from the thing towards the pipe's centre line at rest; zero where it has none.
-    pub away: Vector,
 }
 
 type Turns = SmallVec<[Turning; 2]>;
 
 impl Obstacle {
+    /// Something named `name` that takes the union of `parts`.
+    #[must_use]
+    pub fn new(thing: Thing, name: Name, gap: f64, rides: Side, parts: Vec<Part>) -> Self {
+        let far = Vector::repeat(f64::INFINITY);
+        let (low, high) = parts.iter().fold((far, -far), |(low, high), Part { ball: (at, radius), .. }| {
+            let around = Vector::repeat(*radius);
+            (low.inf(&(at.coords - around)), high.sup(&(at.coords + around)))
+        });
+        let ball = match parts.as_slice() {
+            [one] => one.ball,
+            _ => (Point3::from((low + high) / 2.0), (high - low).norm() / 2.0),
+        };
+        Self { thing, name, gap, rides, parts, ball }
+    }
+
     /// The least gap in mm between the skin of `stretch`, from `from` to `to` mm along it, and this obstacle, over all
     /// their movement; `None` where it is not below `beyond`.
     #[must_use]
     pub fn gap_to(
         &self,
         stretch: &Stretch,
-        [from, to]: [f64; 2],
+        range: [f64; 2],
         movement: Option<&Movement>,
         beyond: f64,
     ) -> Option<Nearest> {
-        let moving = movement.filter(|_| stretch.rides != self.rides);
-        let skin = stretch.radius + moving.map_or(0.0, |m| m.shift);
-        let mut ceiling = beyond + skin;
-        let roll: Turns = moving.iter().map(|m| m.roll).filter(|roll| roll.to > roll.from).collect();
-        let ends = [from, to];
-        if let Some(hull) = &self.hull {
-            let cell = Cell::whole(from, to, &roll);
-            if at_least(hull, &stretch.span, &roll, cell, ceiling, 6) >= ceiling {
-                return None;
-            }
-        }
-        let mut best: Option<Near> = None;
-        for part in &self.parts {
-            let turns: Turns = roll.iter().copied().chain(part.swing.map(Turning::reversed)).collect();
-            let near = match &part.solid {
-                Solid::Convex(room) => least(room, &stretch.span, &turns, Cell::whole(from, to, &turns), ceiling),
-                Solid::Mesh(mesh, pose) => nearest_of_mesh(mesh, pose, stretch, ends, &turns, ceiling),
-            };
-            if let Some(near) = near.filter(|near| near.distance < ceiling) {
-                ceiling = near.distance;
-                best = Some(near);
-            }
-        }
-        best.map(|near| Nearest {
-            gap: near.distance - skin,
-            station: stretch.station(near.s),
-            at: stretch.span.at(near.s).0,
-            roll: if roll.is_empty() { 0.0 } else { near.turns[0] },
-            away: self.away_from(&stretch.span.at(near.s).0),
-        })
+        let against = Against::new(self, stretch, movement);
+        against.gap(&against.within_reach(range, beyond, None), range, beyond)
     }
 
     /// Whether `stretch`, from `from` to `to` mm along it, certainly keeps `beyond` mm from this; quick, and `false`
     /// where it cannot tell.
     #[must_use]
-    pub fn out_of_reach(
-        &self,
-        stretch: &Stretch,
-        [from, to]: [f64; 2],
-        movement: Option<&Movement>,
-        beyond: f64,
-    ) -> bool {
-        let moving = movement.filter(|_| stretch.rides != self.rides);
-        let ceiling = beyond + stretch.radius + moving.map_or(0.0, |m| m.shift);
-        let roll: Turns = moving.iter().map(|m| m.roll).filter(|roll| roll.to > roll.from).collect();
-        let far = |room: &Convex, turns: &[Turning]| {
-            at_least(room, &stretch.span, turns, Cell::whole(from, to, turns), ceiling, LOOKS) >= ceiling
-        };
-        if self.hull.as_ref().is_some_and(|hull| far(hull, &roll)) {
-            return true;
-        }
-        self.parts.iter().all(|part| match &part.solid {
-            Solid::Convex(room) => {
-                let turns: Turns = roll.iter().copied().chain(part.swing.map(Turning::reversed)).collect();
-                far(room, &turns)
-            }
-            Solid::Mesh(..) => false,
-        })
+    pub fn out_of_reach(&self, stretch: &Stretch, range: [f64; 2], movement: Option<&Movement>, beyond: f64) -> bool {
+        Against::new(self, stretch, movement).within_reach(range, beyond, None).is_empty()
     }
 
-    /// The direction in which the distance to this grows, from a place.
-    fn away_from(&self, at: &Point3<f64>) -> Vector {
+    /// The direction in which the distance to this grows fastest, from a place as it is at rest; zero where it has none.
+    #[must_use]
+    pub fn away_from(&self, at: &Point3<f64>) -> Vector {
         let each = self.parts.iter().map(|part| match &part.solid {
             Solid::Convex(room) => room.distance(at),
             Solid::Mesh(mesh, pose) => {
@@ -176,21 +161,108 @@ impl Obstacle {
     }
 }
 
+/// Parts of an obstacle, by their places.
+pub(super) type Parts = SmallVec<[usize; 8]>;
+
+/// One stretch of pipe against one obstacle.
+pub(super) struct Against<'a> {
+    pub(super) obstacle: &'a Obstacle,
+    pub(super) stretch: &'a Stretch,
+    /// The roll between them, if they move against each other.
+    roll: Turns,
+    /// From the centre line to the skin, with the shift between them, in mm.
+    skin: f64,
+    /// How far the roll can bring the two together, in mm.
+    travel: f64,
+}
+
+impl<'a> Against<'a> {
+    pub(super) fn new(obstacle: &'a Obstacle, stretch: &'a Stretch, movement: Option<&Movement>) -> Self {
+        let moving = movement.filter(|_| stretch.rides != obstacle.rides);
+        let chord = |m: &Movement| {
+            let (at, radius) = obstacle.ball;
+            let arm = m.roll.axis.cross(&(at - m.roll.pivot)).norm() + radius;
+            arm * m.roll.to.abs().max(m.roll.from.abs())
+        };
+        Self {
+            travel: moving.map_or(0.0, chord),
+            obstacle,
+            stretch,
+            roll: moving.iter().map(|m| m.roll).filter(|roll| roll.to > roll.from).collect(),
+            skin: stretch.radius + moving.map_or(0.0, |m| m.shift),
+        }
+    }
+
+    fn turns(&self, part: &Part) -> Turns {
+        self.roll.iter().copied().chain(part.swing.map(Turning::reversed)).collect()
+    }
+
+    /// The parts, of those in `among`, that may come within `beyond` mm of the stretch between two places on it.
+    pub(super) fn within_reach(&self, [from, to]: [f64; 2], beyond: f64, among: Option<&Parts>) -> Parts {
+        let ceiling = beyond + self.skin;
+        let far = |room: &Convex, turns: &[Turning]| {
+            at_least(room, &self.stretch.span, turns, Cell::whole(from, to, turns), ceiling, LOOKS) >= ceiling
+        };
+        let middle = self.stretch.span.at(f64::midpoint(from, to)).0;
+        let reach = ceiling + self.travel + (to - from) / 2.0;
+        let apart = |(at, radius): &(Point3<f64>, f64)| (at - middle).norm_squared() >= (reach + radius).powi(2);
+        if apart(&self.obstacle.ball) {
+            return Parts::new();
+        }
+        let near = |index: &usize| match self.obstacle.parts.get(*index) {
+            None => false,
+            Some(part) if apart(&part.ball) => false,
+            Some(part @ Part { solid: Solid::Convex(room), swing, .. }) => match swing {
+                None => !far(room, &self.roll),
+                Some(_) => !far(room, &self.turns(part)),
+            },
+            Some(_) => true,
+        };
+        match among {
+            Some(among) => among.iter().copied().filter(near).collect(),
+            None => (0..self.obstacle.parts.len()).filter(near).collect(),
+        }
+    }
+
+    /// The least gap to the parts in `among`, if it is below `beyond`.
+    pub(super) fn gap(&self, among: &Parts, [from, to]: [f64; 2], beyond: f64) -> Option<Nearest> {
+        let mut ceiling = beyond + self.skin;
+        let mut best: Option<Near> = None;
+        for part in among.iter().filter_map(|index| self.obstacle.parts.get(*index)) {
+            let turns = self.turns(part);
+            let cell = Cell::whole(from, to, &turns);
+            let near = match &part.solid {
+                Solid::Convex(room) => least(room, &self.stretch.span, &turns, cell, ceiling),
+                Solid::Mesh(mesh, pose) => nearest_of_mesh(mesh, pose, &self.stretch.span, cell, &turns, ceiling),
+            };
+            if let Some(near) = near.filter(|near| near.distance < ceiling) {
+                ceiling = near.distance;
+                best = Some(near);
+            }
+        }
+        best.map(|near| Nearest {
+            gap: near.distance - self.skin,
+            station: self.stretch.station(near.s),
+            at: self.stretch.span.at(near.s).0,
+            roll: if self.roll.is_empty() { 0.0 } else { near.turns[0] },
+        })
+    }
+}
+
 /// Looks spent on a box of the mesh's tree before its triangles are asked: more cost more than they rule out.
 const LOOKS: u32 = 3;
 
 fn nearest_of_mesh(
     mesh: &Mesh,
     pose: &Isometry3<f64>,
-    stretch: &Stretch,
-    [from, to]: [f64; 2],
+    span: &Span,
+    cell: Cell,
     turns: &[Turning],
     ceiling: f64,
 ) -> Option<Near> {
     let home = pose.inverse();
-    let span = stretch.span.carried(&home);
+    let span = span.carried(&home);
     let turns: Turns = turns.iter().map(|turn| turn.carried(&home)).collect();
-    let cell = Cell::whole(from, to, &turns);
     let boxed = |low: [f64; 3], high: [f64; 3], best: f64| {
         let (low, high) = (Vector::from(low), Vector::from(high));
         let middle = Point3::from((low + high) / 2.0);

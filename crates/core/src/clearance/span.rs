@@ -53,16 +53,16 @@ impl Span {
         self.curvature
     }
 
-    /// The place `s` mm along it, and the direction of travel there.
+    /// The place `s` mm along it, the direction of travel there and the direction it bends in.
     #[must_use]
-    pub fn at(&self, s: f64) -> (Point3<f64>, Vector) {
+    pub fn at(&self, s: f64) -> (Point3<f64>, Vector, Vector) {
         if self.curvature == 0.0 {
-            return (self.from + self.along * s, self.along);
+            return (self.from + self.along * s, self.along, self.inward);
         }
         let (sin, cos) = (s * self.curvature).sin_cos();
         let radius = 1.0 / self.curvature;
         let at = self.from + self.along * (sin * radius) + self.inward * ((1.0 - cos) * radius);
-        (at, self.along * cos + self.inward * sin)
+        (at, self.along * cos + self.inward * sin, self.inward * cos - self.along * sin)
     }
 
     /// The same stretch elsewhere.
@@ -86,6 +86,14 @@ pub struct Turning {
 }
 
 impl Turning {
+    /// Where a place goes by one of its turns, in radians.
+    #[must_use]
+    pub fn of(&self, place: Point3<f64>, angle: f64) -> Point3<f64> {
+        let (axis, arm) = (self.axis.into_inner(), place - self.pivot);
+        let (sin, cos) = angle.sin_cos();
+        self.pivot + arm * cos + axis.cross(&arm) * sin + axis * (axis.dot(&arm) * (1.0 - cos))
+    }
+
     /// The other way round.
     #[must_use]
     pub fn reversed(self) -> Self {

@@ -2,10 +2,11 @@
 
 use nalgebra::Point3;
 
+use super::obstacle::{Against, Parts};
 use super::{Movement, Nearest, Obstacle, Stretch};
 
 /// Gaps beyond this, in mm, are not told apart: a hand fits.
-pub const OF_INTEREST: f64 = 80.0;
+pub const OF_INTEREST: f64 = 60.0;
 
 /// Longest piece of a trace in mm: about the width of a fingertip on the rod.
 const PIECE: f64 = 10.0;
@@ -45,8 +46,7 @@ pub fn trace(
         let mut pieces = pieces_of(stretch);
         for (index, obstacle) in obstacles.iter().enumerate() {
             if !excused(stretch, index) {
-                let against = Against { stretch, obstacle, index, movement };
-                against.visit(&mut pieces);
+                visit(&Against::new(obstacle, stretch, movement), index, None, &mut pieces);
             }
         }
         all.extend(pieces.into_iter().map(|piece| piece.told));
@@ -103,30 +103,25 @@ fn pieces_of(stretch: &Stretch) -> Vec<Piece> {
     pieces
 }
 
-struct Against<'a> {
-    stretch: &'a Stretch,
-    obstacle: &'a Obstacle,
-    index: usize,
-    movement: Option<&'a Movement>,
-}
-
-impl Against<'_> {
-    fn visit(&self, pieces: &mut [Piece]) {
-        let (Some(first), Some(last)) = (pieces.first(), pieces.last()) else { return };
-        let range = [first.range[0], last.range[1]];
-        let worst = pieces.iter().map(Piece::margin).fold(f64::NEG_INFINITY, f64::max);
-        let beyond = OF_INTEREST.min(worst + self.obstacle.gap);
-        if self.obstacle.out_of_reach(self.stretch, range, self.movement, beyond) {
-            return;
+/// Works the gap to one obstacle into the pieces, leaving out what is certainly beyond interest, quarter by quarter.
+fn visit(against: &Against<'_>, index: usize, among: Option<&Parts>, pieces: &mut [Piece]) {
+    let (Some(first), Some(last)) = (pieces.first(), pieces.last()) else { return };
+    let range = [first.range[0], last.range[1]];
+    let limit = against.obstacle.gap;
+    let worst = pieces.iter().map(Piece::margin).fold(f64::NEG_INFINITY, f64::max);
+    let beyond = OF_INTEREST.min(worst + limit);
+    let alone = among.filter(|among| pieces.len() == 1 && among.len() == 1);
+    let near = alone.cloned().unwrap_or_else(|| against.within_reach(range, beyond, among));
+    if near.is_empty() {
+        return;
+    }
+    if let [piece] = pieces {
+        if let Some(found) = against.gap(&near, range, beyond) {
+            piece.told.worst = Some(TraceGap { obstacle: index, gap: found.gap, limit });
         }
-        if let [piece] = pieces {
-            if let Some(near) = self.obstacle.gap_to(self.stretch, range, self.movement, beyond) {
-                piece.told.worst = Some(TraceGap { obstacle: self.index, gap: near.gap, limit: self.obstacle.gap });
-            }
-            return;
-        }
-        let (near, far) = pieces.split_at_mut(pieces.len() / 2);
-        self.visit(near);
-        self.visit(far);
+        return;
+    }
+    for part in pieces.chunks_mut(pieces.len().div_ceil(4)) {
+        visit(against, index, Some(&near), part);
     }
 }

@@ -41,6 +41,7 @@ pub fn workup_among(job: &Job, id: RunId, scans: &Scans) -> Result<Workup, Refus
     let around = Surroundings::of(job, &survey, run, scans);
     let skin = assessment.whole.as_ref().filter(|_| sound).map(|whole| skin(run, whole, &assessment.curves()));
     let near = skin.as_ref().map_or_else(Vec::new, |skin| too_near(&around, skin));
+    let air = skin.as_ref().map(|skin| AirWorkup::of(run, &around, skin, &near));
     let (straights, bends) = tube.map_or_else(Default::default, |tube| along_the_tube(run, tube, &assessment));
     Ok(Workup {
         run: id,
@@ -56,7 +57,7 @@ pub fn workup_among(job: &Job, id: RunId, scans: &Scans) -> Result<Workup, Refus
         pieces: parts.iter().enumerate().map(|(i, piece)| PieceWorkup::of(&mark, i, piece, run.tube.od())).collect(),
         cutting: plan.map(|plan| CuttingWorkup::of(&plan, &mark, run.tube.od(), job.kerf())),
         totals: tube.map(|tube| totals(run, tube, &bends, &assessment)),
-        air: skin.as_ref().map(|skin| AirWorkup::of(run, &around, skin, &near)),
+        air,
         findings: findings(job, &survey, run, &assessment, &near, &around),
         straights,
         bends,

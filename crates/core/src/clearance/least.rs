@@ -22,13 +22,15 @@ const MOST_CELLS: u32 = 20_000;
 
 /// The least distance found, and where.
 #[derive(Debug, Clone, Copy, PartialEq)]
-pub struct Near {
+pub(crate) struct Near {
     /// Signed distance in mm, at most [`TOLERANCE`] above the truth; below 0, half a millimetre and a quarter of it.
     pub distance: f64,
     /// How far along the span, in mm.
     pub s: f64,
     /// The turns it was found at, in radians; 0 where there are none.
     pub turns: [f64; 2],
+    /// How the distance grows as the place at rest moves.
+    pub away: Vector,
 }
 
 impl Measured for Near {
@@ -139,10 +141,10 @@ impl Bound {
         let probe = probe(span, turns, cell);
         let (here, slope) = room.distance(&probe.at);
         let mut loss = [0.0; 3];
-        for i in 0..=turns.len().min(2) {
+        for (i, loss) in loss.iter_mut().enumerate().take(1 + turns.len()) {
             let half = cell.half[i];
             let bent = (-slope.dot(&probe.bend[i])).max(0.0) * half * half / 2.0;
-            loss[i] = slope.dot(&probe.slope[i]).abs() * half + bent;
+            *loss = slope.dot(&probe.slope[i]).abs() * half + bent;
         }
         let together = slope.dot(&probe.cross).abs() * cell.half[0] * cell.half[1] + probe.rest;
         // The tangent plane lies below the distance; so does a cone of slope 1.
@@ -173,9 +175,7 @@ pub(super) fn least(room: &Convex, span: &Span, turns: &[Turning], cell: Cell, b
         }
         looked += 2;
         if looked > MOST_CELLS {
-            let unproven = Near { distance: low, s: cell.middle[0], turns: [cell.middle[1], cell.middle[2]] };
-            search.ceiling = low;
-            search.best = Some(unproven);
+            search.found(low, cell.middle);
             continue;
         }
         let mut halves = cell.halves(across).map(|half| search.look(half));
@@ -187,7 +187,12 @@ pub(super) fn least(room: &Convex, span: &Span, turns: &[Turning], cell: Cell, b
         }
         open.extend(halves.into_iter().flatten());
     }
-    search.best
+    search.best.map(|(distance, [s, turns @ ..])| {
+        let at = place(span, search.turns, [s, turns[0], turns[1]]);
+        let moved = search.turns.iter().zip(turns).rev();
+        let away = moved.fold(room.distance(&at).1, |away, (turn, angle)| turn.way(away, -angle));
+        Near { distance, s, turns, away }
+    })
 }
 
 /// A cell that may hold something nearer.
@@ -202,7 +207,7 @@ struct Search<'a> {
     span: &'a Span,
     turns: &'a [Turning],
     ceiling: f64,
-    best: Option<Near>,
+    best: Option<(f64, [f64; 3])>,
 }
 
 impl Search<'_> {
@@ -222,7 +227,7 @@ impl Search<'_> {
     fn found(&mut self, distance: f64, at: [f64; 3]) {
         if distance < self.ceiling {
             self.ceiling = distance;
-            self.best = Some(Near { distance, s: at[0], turns: [at[1], at[2]] });
+            self.best = Some((distance, at));
         }
     }
 }

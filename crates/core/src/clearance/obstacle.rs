@@ -106,6 +106,8 @@ pub struct Nearest {
     pub at: Point3<f64>,
     /// The engine's roll it was found at, in radians.
     pub roll: f64,
+    /// The way from the thing to there: how the gap grows as the pipe moves. Of length 1, or 0 where it has none.
+    pub away: Vector,
 }
 
 type Turns = SmallVec<[Turning; 2]>;
@@ -145,19 +147,6 @@ impl Obstacle {
     #[must_use]
     pub fn out_of_reach(&self, stretch: &Stretch, range: [f64; 2], movement: Option<&Movement>, beyond: f64) -> bool {
         Against::new(self, stretch, movement).within_reach(range, beyond, None).is_empty()
-    }
-
-    /// The direction in which the distance to this grows fastest, from a place as it is at rest; zero where it has none.
-    #[must_use]
-    pub fn away_from(&self, at: &Point3<f64>) -> Vector {
-        let each = self.parts.iter().map(|part| match &part.solid {
-            Solid::Convex(room) => room.distance(at),
-            Solid::Mesh(mesh, pose) => {
-                let way = pose * (mesh.away_from(&(pose.inverse() * at)));
-                (way.norm(), way.try_normalize(1e-12).unwrap_or_else(Vector::zeros))
-            }
-        });
-        each.min_by(|p, q| p.0.total_cmp(&q.0)).map_or_else(Vector::zeros, |nearest| nearest.1)
     }
 }
 
@@ -245,6 +234,7 @@ impl<'a> Against<'a> {
             station: self.stretch.station(near.s),
             at: self.stretch.span.at(near.s).0,
             roll: if self.roll.is_empty() { 0.0 } else { near.turns[0] },
+            away: near.away,
         })
     }
 }
@@ -271,5 +261,5 @@ fn nearest_of_mesh(
         at_least(&room, &span, &turns, cell, best, LOOKS)
     };
     let facet = |triangle: Triangle, best: f64| least(&Convex::Facet(triangle), &span, &turns, cell, best);
-    mesh.nearest(ceiling, boxed, facet)
+    mesh.nearest(ceiling, boxed, facet).map(|near| Near { away: pose * near.away, ..near })
 }

@@ -41,6 +41,13 @@ impl Span {
         Self { from: travel.at, along, inward, curvature: 1.0 / radius, length: radius * angle }
     }
 
+    /// An arc of `radius` mm through `angle` radians from `from`, setting out `along` and bending `inward`, which are of
+    /// length 1 and square to each other.
+    #[must_use]
+    pub(crate) fn bent(from: Point3<f64>, along: Vector, inward: Vector, radius: f64, angle: f64) -> Self {
+        Self { from, along, inward, curvature: 1.0 / radius, length: radius * angle }
+    }
+
     /// Its length in mm.
     #[must_use]
     pub const fn length(&self) -> f64 {
@@ -63,6 +70,23 @@ impl Span {
         let radius = 1.0 / self.curvature;
         let at = self.from + self.along * (sin * radius) + self.inward * ((1.0 - cos) * radius);
         (at, self.along * cos + self.inward * sin, self.inward * cos - self.along * sin)
+    }
+
+    /// Distance in mm from a place to the nearest point of it.
+    #[must_use]
+    pub fn nearest(&self, place: &Point3<f64>) -> f64 {
+        let s = if self.curvature == 0.0 {
+            (place - self.from).dot(&self.along)
+        } else {
+            let centre = self.from + self.inward / self.curvature;
+            let out = place - centre;
+            // Angles just short of the start count as before it, not as nearly all the way round.
+            let turned = out.dot(&self.along).atan2(-out.dot(&self.inward));
+            let middle = self.length * self.curvature / 2.0;
+            let from_middle = (turned - middle + std::f64::consts::PI).rem_euclid(std::f64::consts::TAU);
+            (from_middle - std::f64::consts::PI + middle) / self.curvature
+        };
+        (self.at(s.clamp(0.0, self.length)).0 - place).norm()
     }
 
     /// The same stretch elsewhere.
@@ -89,9 +113,15 @@ impl Turning {
     /// Where a place goes by one of its turns, in radians.
     #[must_use]
     pub fn of(&self, place: Point3<f64>, angle: f64) -> Point3<f64> {
-        let (axis, arm) = (self.axis.into_inner(), place - self.pivot);
+        self.pivot + self.way(place - self.pivot, angle)
+    }
+
+    /// The same turn of a displacement.
+    #[must_use]
+    pub fn way(&self, way: Vector, angle: f64) -> Vector {
+        let axis = self.axis.into_inner();
         let (sin, cos) = angle.sin_cos();
-        self.pivot + arm * cos + axis.cross(&arm) * sin + axis * (axis.dot(&arm) * (1.0 - cos))
+        way * cos + axis.cross(&way) * sin + axis * (axis.dot(&way) * (1.0 - cos))
     }
 
     /// The other way round.

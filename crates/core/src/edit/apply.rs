@@ -2,11 +2,12 @@
 
 use super::measured::measured;
 use super::{Edit, Refusal};
+use crate::flow::FlowGiven;
 use crate::job::Job;
 use crate::join::EndJoint;
 use crate::measure::fix::{Basis, Fix};
 use crate::measure::{PortRef, RunId};
-use crate::route::{BendSpec, Run, RunDraft, reshape, ways};
+use crate::route::{BendSpec, Run, RunDraft, Wishes, reshape, ways};
 use crate::survey::Survey;
 use crate::units::BendRadius;
 
@@ -47,6 +48,8 @@ pub fn apply(job: &Job, edit: &Edit) -> Result<Job, Refusal> {
         | Edit::SetTube { run, .. }
         | Edit::SetPressure { run, .. }
         | Edit::SetInsulation { run, .. }
+        | Edit::SetFlow { run, .. }
+        | Edit::SetWishes { run, .. }
         | Edit::SetPort { run, .. }
         | Edit::MovePort { run, .. }
         | Edit::AimPort { run, .. }
@@ -96,6 +99,8 @@ fn drafted(job: &mut Job, draft: &RunDraft) -> Run {
         radius: radius.unwrap_or(usual),
         pressure: None,
         insulation: None,
+        flow: FlowGiven::default(),
+        wishes: Wishes::default(),
         joint_a: EndJoint::usual(duty, &a, tube.od()),
         joint_b: EndJoint::usual(duty, &b, tube.od()),
         a,
@@ -139,6 +144,8 @@ fn change_run(job: &mut Job, index: usize, edit: &Edit) -> Result<(), Refusal> {
         Edit::SetTube { tube, .. } => run.tube = *tube,
         Edit::SetPressure { pressure, .. } => run.pressure = *pressure,
         Edit::SetInsulation { insulation, .. } => run.insulation = *insulation,
+        Edit::SetFlow { flow, .. } => run.flow = *flow,
+        Edit::SetWishes { wishes, .. } => run.wishes = wishes.clone(),
         Edit::SetPort { end, port, .. } => *run.port_mut(*end) = port.clone(),
         Edit::MovePort { end, at, .. } => run.port_mut(*end).at = *at,
         Edit::AimPort { end, out, .. } => run.port_mut(*end).out = *out,

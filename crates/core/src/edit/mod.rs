@@ -10,13 +10,14 @@ pub use refusal::Refusal;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
+use crate::flow::FlowGiven;
 use crate::geometry::{Direction, Point};
 use crate::join::JointKind;
 use crate::measure::{
     ComponentId, DatumId, End, KeepOutId, KeepOutKind, KeepOutShape, Mounts, Port, PortRef, Reading, RunId, Side,
     Standing, Subject, Swing, TurnRange,
 };
-use crate::route::{PieEnds, RunDraft, Target, Way};
+use crate::route::{PieEnds, RunDraft, Target, Way, Wishes};
 use crate::stock::{Duty, Tube};
 use crate::units::{BendRadius, Gap, Insulation, Kerf, Name, Pressure, SeamCount, Seat, TurnAngle};
 
@@ -125,6 +126,20 @@ pub enum Edit {
         run: RunId,
         /// In mm.
         insulation: Option<Insulation>,
+    },
+    /// Says what flows through a pipe.
+    SetFlow {
+        /// Which pipe.
+        run: RunId,
+        /// How much, how hot.
+        flow: FlowGiven,
+    },
+    /// Says what is asked of a pipe's way.
+    SetWishes {
+        /// Which pipe.
+        run: RunId,
+        /// What is asked.
+        wishes: Wishes,
     },
     /// Describes a port anew.
     SetPort {

@@ -1,6 +1,5 @@
 //! Triangles from a scan or a drawing, ready to be measured against.
 
-use nalgebra::Point3;
 use parry3d_f64::math::{Pose, Vector as Real3};
 use parry3d_f64::partitioning::{BvhLeafCost, BvhNode};
 use parry3d_f64::query::details::distance_segment_segment;
@@ -9,7 +8,7 @@ use parry3d_f64::shape::{Segment, TriMesh, Triangle};
 use serde::Serialize;
 use thiserror::Error;
 
-use super::{Point, Vector};
+use super::Point;
 
 /// Why triangles make no mesh.
 #[derive(Debug, Clone, Copy, PartialEq, Error, Serialize)]
@@ -128,12 +127,6 @@ impl Mesh {
 }
 
 impl Mesh {
-    /// From the surface's nearest point to `at`, in mm.
-    pub(crate) fn away_from(&self, at: &Point3<f64>) -> Vector {
-        let on = self.0.project_local_point(Real3::new(at.x, at.y, at.z), false).point;
-        Vector::new(at.x - on.x, at.y - on.y, at.z - on.z)
-    }
-
     /// Searches the triangles for the one that `facet` finds nearest, if any is below `beyond`. `boxed` gives a bound
     /// that nothing in a box, by its least and greatest coordinates, is below.
     pub(crate) fn nearest<N: Measured>(

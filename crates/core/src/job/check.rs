@@ -155,6 +155,7 @@ fn check_run(run: &Run) -> Result<(), Invalid> {
         let run = run.name.as_str().to_owned();
         return Err(Invalid::PortsInOnePlace { run, apart, least: Job::LEAST_APART });
     }
+    run.wishes.check().map_err(|problem| Invalid::Wish { run: run.name.as_str().to_owned(), problem })?;
     if let Some(way) = &run.way {
         let (bends, corners) = (way.bends().len(), way.course().corners());
         at_most("bends in one run", bends, Job::MOST_BENDS)?;

@@ -81,6 +81,14 @@ pub enum Invalid {
         /// Its name.
         name: String,
     },
+    /// Something asked of a run's way that is out of range.
+    #[error("what is asked of \u{201c}{run}\u{201d}: {problem}")]
+    Wish {
+        /// The run's name.
+        run: String,
+        /// What is out of range.
+        problem: OutOfRange,
+    },
     /// The engine's mounts say no axis.
     #[error("the engine's mounts: {problem}")]
     Mounts {

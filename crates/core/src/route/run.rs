@@ -3,7 +3,8 @@
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-use super::Way;
+use super::{Way, Wishes};
+use crate::flow::FlowGiven;
 use crate::join::EndJoint;
 use crate::measure::{End, Port, RunId};
 use crate::stock::{Duty, Tube};
@@ -29,6 +30,12 @@ pub struct Run {
     /// Thickness of what is wrapped round it; nothing where it is bare.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub insulation: Option<Insulation>,
+    /// What flows through it, where it was said.
+    #[serde(default, skip_serializing_if = "flows_as_usual")]
+    pub flow: FlowGiven,
+    /// What is asked of its way.
+    #[serde(default, skip_serializing_if = "Wishes::is_none")]
+    pub wishes: Wishes,
     /// Where it leaves.
     pub a: Port,
     /// Where it arrives.
@@ -40,6 +47,10 @@ pub struct Run {
     /// The way round it takes; nothing until one is chosen or found.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub way: Option<Way>,
+}
+
+fn flows_as_usual(given: &FlowGiven) -> bool {
+    *given == FlowGiven::default()
 }
 
 /// A run that is about to be added: what the builder must say, the rest being usual.

@@ -82,6 +82,15 @@ impl Way {
         &self.bends
     }
 
+    /// The same way with every bend of its own `radius`.
+    #[must_use]
+    pub fn with_radius(mut self, radius: BendRadius) -> Self {
+        for bend in &mut self.bends {
+            bend.radius = Some(radius);
+        }
+        self
+    }
+
     pub(crate) fn bend_mut(&mut self, index: usize) -> Option<&mut BendSpec> {
         self.bends.get_mut(index)
     }

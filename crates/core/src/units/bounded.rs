@@ -141,6 +141,22 @@ bounded!(
     Insulation, "the insulation", 0.0 ..= 60.0, "mm"
 );
 bounded!(
+    /// Mass flow of air or gas in kg/s.
+    AirMassFlow, "the air flow", 0.001 ..= 5.0, "kg/s"
+);
+bounded!(
+    /// What an engine makes, in hp.
+    Power, "the power", 1.0 ..= 3000.0, "hp"
+);
+bounded!(
+    /// Flow of coolant in litres a minute.
+    CoolantFlow, "the coolant flow", 0.1 ..= 1000.0, "l/min"
+);
+bounded!(
+    /// Temperature in degrees Celsius.
+    Temperature, "the temperature", -40.0 ..= 1100.0, "C"
+);
+bounded!(
     /// What a tape reads between two points in mm.
     TapeLength, "a tape reading", 0.1 ..= 20_000.0, "mm"
 );

@@ -1,0 +1,245 @@
+//! A way round on offer: what it is, what is good about it and what is not.
+
+use serde::Serialize;
+use utoipa::ToSchema;
+
+use super::Figures;
+use super::field::Field;
+use crate::clearance::Thing;
+use crate::geometry::Triple;
+use crate::measure::ComponentId;
+use crate::route::{Bones, Way};
+use crate::units::{LengthUnit, Measure, TurnAngle, Words};
+
+/// A component turned on its bolts for a way to fit.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct TurnFirst {
+    /// Which.
+    pub component: ComponentId,
+    /// Its name.
+    pub name: String,
+    /// To how many degrees from how it was measured.
+    pub turned: TurnAngle,
+}
+
+/// Something a way comes too near to.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct Short {
+    /// What.
+    pub thing: Thing,
+    /// What it is called.
+    pub name: String,
+    /// The gap there is.
+    pub gap: Measure,
+    /// The gap it asks for.
+    pub limit: Measure,
+    /// Said in words.
+    pub words: Words,
+}
+
+/// A way round that was found.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct Offer {
+    /// The way, ready to be taken.
+    pub way: Way,
+    /// What must be turned first.
+    pub turn: Option<TurnFirst>,
+    /// What it is, in a few words.
+    pub name: String,
+    /// What is good about it.
+    pub good: Words,
+    /// What is not; nothing where nothing is.
+    pub but: Option<Words>,
+    /// Bend angles in degrees.
+    pub angles: Vec<f64>,
+    /// What it is compared by.
+    pub figures: Figures,
+    /// What it comes too near to; empty where it fits.
+    pub short: Vec<Short>,
+    /// Mouths and vertices, for a small drawing.
+    #[schema(value_type = Vec<Triple>)]
+    pub corners: Vec<[f64; 3]>,
+}
+
+/// What sort of way a candidate is.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord)]
+pub(super) enum Style {
+    /// As it fits best.
+    Free,
+    /// Bent to whole degrees.
+    WholeDegrees,
+    /// Legs run level, plumb, lengthwise or across.
+    Square,
+    /// Every bend a whole elbow.
+    WholeElbows,
+    /// Pies of a tighter radius.
+    Tight,
+}
+
+impl Offer {
+    /// Whether it fits.
+    #[must_use]
+    pub fn fits(&self) -> bool {
+        self.short.is_empty()
+    }
+}
+
+/// Names a way by its bends and how it runs.
+pub(super) fn name_of(bones: &Bones, style: Style, turn: Option<&TurnFirst>) -> String {
+    let bends = match bones.angles.len() {
+        0 => "Straight across".to_owned(),
+        1 => "One bend".to_owned(),
+        n => format!("{} bends", ["Two", "Three", "Four", "Five"].get(n - 2).copied().unwrap_or("Many")),
+    };
+    let ends = bones.vertices.first().zip(bones.vertices.last());
+    let middle = ends.map_or(0.0, |(a, b)| f64::midpoint(a.z, b.z));
+    let spread =
+        bones.vertices.iter().map(|v| v.z - middle).fold(0.0_f64, |m, d| if d.abs() > m.abs() { d } else { m });
+    let runs = if bones.vertices.len() < 3 || spread.abs() < 60.0 {
+        ""
+    } else if spread > 0.0 {
+        ", over the top"
+    } else {
+        ", low"
+    };
+    let how = match style {
+        Style::Free | Style::WholeDegrees => "",
+        Style::Square => ", level and square",
+        Style::WholeElbows => ", whole elbows",
+        Style::Tight => ", tight pies",
+    };
+    let first = turn.map_or_else(String::new, |turn| format!(", {} turned {:.0}\u{b0}", turn.name, turn.turned.get()));
+    format!("{bends}{runs}{how}{first}")
+}
+
+/// The best of each figure among the ways found, which praise and blame are measured by.
+#[derive(Debug, Clone, Copy)]
+pub(super) struct Best {
+    length: f64,
+    seams: u32,
+    loss: f64,
+    bends: u32,
+    air: f64,
+}
+
+impl Best {
+    pub(super) fn of<'a>(all: impl Iterator<Item = &'a Figures>) -> Self {
+        let none = Self {
+            length: f64::INFINITY,
+            seams: u32::MAX,
+            loss: f64::INFINITY,
+            bends: u32::MAX,
+            air: f64::NEG_INFINITY,
+        };
+        all.fold(none, |best, one| Self {
+            length: best.length.min(one.length.mm()),
+            seams: best.seams.min(one.seams),
+            loss: best.loss.min(one.loss_kpa.unwrap_or(f64::INFINITY)),
+            bends: best.bends.min(one.bends),
+            air: best.air.max(one.in_hand.mm()),
+        })
+    }
+}
+
+impl Offer {
+    /// Says what is good about it and what is not, beside the others found.
+    pub(super) fn explain(&mut self, best: &Best, most_air: f64) {
+        let figures = self.figures.clone();
+        let list = said(&self.angles);
+        self.good = Words::new(|unit| {
+            let mut all = Vec::new();
+            if figures.length.mm() <= best.length + 1.0 {
+                all.push("the shortest".to_owned());
+            }
+            if figures.seams == best.seams {
+                all.push("fewest seams".to_owned());
+            } else if figures.bends == best.bends {
+                all.push("fewest bends".to_owned());
+            }
+            if figures.whole_elbows == figures.bends && figures.bends > 0 {
+                all.push("no angle to saw".to_owned());
+            }
+            if figures.true_lines > 0.75 {
+                all.push("runs level or plumb".to_owned());
+            }
+            if figures.loss_kpa.is_some_and(|loss| loss <= best.loss + 0.01) {
+                all.push("flows best".to_owned());
+            }
+            if figures.in_hand.mm() >= best.air - 0.1 && figures.in_hand.mm() > 1.0 {
+                all.push("most air".to_owned());
+            }
+            let air = air_said(figures.in_hand.mm(), most_air, unit);
+            let praise = if all.is_empty() { String::new() } else { format!("{}; ", all.join(", ")) };
+            capital(&format!("{praise}{list}{air}"))
+        });
+        let (longer, more) = (figures.length.mm() - best.length, figures.seams.saturating_sub(best.seams));
+        let loss = figures.loss_kpa.map_or(0.0, |loss| loss - best.loss);
+        let but = |unit: LengthUnit| {
+            let mut all: Vec<String> =
+                self.short.iter().take(2).map(|short| short.words.get(unit).to_owned()).collect();
+            if longer > 30.0 {
+                all.push(format!("{} longer than the shortest", unit.say(longer)));
+            }
+            if more > 3 {
+                all.push(format!("{more} more seams"));
+            }
+            if loss > 0.3 {
+                all.push(format!("loses {loss:.1} kPa more"));
+            }
+            if figures.in_hand.mm() < 1.0 && self.short.is_empty() {
+                all.push("nothing in hand".to_owned());
+            }
+            if let Some(turn) = &self.turn {
+                all.push(format!("the {} must be turned", turn.name));
+            }
+            capital(&all.join("; "))
+        };
+        self.but = Some(Words::new(but)).filter(|words| !words.mm.is_empty());
+    }
+}
+
+/// What a way comes too near to, in words.
+pub(super) fn short_of(field: &Field<'_>, index: usize, gap: f64, roll: f64) -> Option<Short> {
+    let obstacle = field.obstacle(index)?;
+    let limit = field.asked.get(index).copied().unwrap_or(0.0);
+    let name = obstacle.name.as_str().to_owned();
+    let rolled = if roll.to_degrees().abs() < 0.05 { "" } else { " as the engine rolls" };
+    let words = Words::new(|unit| {
+        if gap <= 0.0 {
+            format!("runs {} into the {name}{rolled}", unit.say(-gap))
+        } else {
+            format!("{} to the {name}{rolled}, {} wanted", unit.say(gap), unit.say(limit))
+        }
+    });
+    Some(Short { thing: obstacle.thing, name, gap: Measure(gap), limit: Measure(limit), words })
+}
+
+fn air_said(air: f64, most: f64, unit: LengthUnit) -> String {
+    if air >= most - 0.1 {
+        format!("; {} and more of air in hand", unit.say(most))
+    } else if air > 0.0 {
+        format!("; {} of air in hand", unit.say(air))
+    } else {
+        String::new()
+    }
+}
+
+fn said(angles: &[f64]) -> String {
+    let each: Vec<String> = angles
+        .iter()
+        .map(|angle| {
+            let text = format!("{angle:.1}");
+            format!("{}\u{b0}", text.strip_suffix(".0").unwrap_or(&text))
+        })
+        .collect();
+    match each.as_slice() {
+        [] => "no bend".to_owned(),
+        [one] => one.clone(),
+        [all @ .., last] => format!("{} and {last}", all.join(", ")),
+    }
+}
+
+fn capital(text: &str) -> String {
+    let mut letters = text.chars();
+    letters.next().map_or_else(String::new, |first| first.to_uppercase().chain(letters).collect())
+}

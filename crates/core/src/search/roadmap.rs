@@ -1,0 +1,396 @@
+//! Rough ways through the bay: places strewn through it, the legs between them that are clear, and the cheapest chains
+//! of legs from A's axis to B's.
+
+use nalgebra::Point3;
+
+use super::crew::Crew;
+use super::field::Field;
+use super::polish::Price;
+use crate::geometry::Vector;
+use crate::route::{Each, Free, Hung, least_straights};
+
+/// Places strewn through the bay, half of them mirrored, so that a mirrored bay has mirrored ways.
+const PLACES: usize = 150;
+/// Leads tried along each port's axis, as shares of the bend radius beyond the least.
+const LEADS: [f64; 9] = [0.25, 0.5, 0.8, 1.2, 1.8, 2.6, 3.6, 5.0, 7.0];
+/// A rough leg may come nearer than asked by this much in mm: what bringing the way to its best makes good.
+const MOST_SHORT: f64 = 14.0;
+/// What a mm that a rough leg comes too near is worth in mm of pipe.
+const SHORT_COSTS: f64 = 4.0;
+/// Sharpest turn of a rough way in radians, and the least that needs a bend at all.
+const TURNS: std::ops::RangeInclusive<f64> = 0.06..=2.55;
+
+/// A rough way and what it is worth.
+#[derive(Debug, Clone)]
+pub(super) struct Rough {
+    pub(super) free: Free,
+    pub(super) cost: f64,
+}
+
+pub(super) struct Roadmap<'a> {
+    field: &'a Field<'a>,
+    hung: &'a Hung,
+    price: Price,
+    bend_costs: f64,
+    /// How much nearer than asked a rough leg may come, in mm.
+    lax: f64,
+    least: [f64; 3],
+    places: Vec<Point3<f64>>,
+    on_a: Vec<(f64, Point3<f64>)>,
+    on_b: Vec<(f64, Point3<f64>)>,
+}
+
+/// The cheapest chain that ends with a leg.
+#[derive(Debug, Clone, Copy)]
+struct Label {
+    cost: f64,
+    /// What the bend before the leg takes off it, in mm.
+    taken: f64,
+    /// Where the chain comes from: a lead at A, or a place.
+    before: u32,
+}
+
+/// Extra cost of every leg between two places; infinite where it is blocked.
+struct Legs {
+    between: Vec<f64>,
+    from_a: Vec<f64>,
+    to_b: Vec<f64>,
+    across: Vec<f64>,
+}
+
+impl<'a> Roadmap<'a> {
+    pub(super) fn new(
+        field: &'a Field<'a>,
+        hung: &'a Hung,
+        price: Price,
+        bend_costs: f64,
+        pins: &[Point3<f64>],
+        lax: bool,
+    ) -> Self {
+        let least = least_straights(field.run, 2);
+        let mut map = Self {
+            field,
+            hung,
+            price,
+            bend_costs,
+            lax: if lax { 400.0 } else { MOST_SHORT },
+            least: [least[0], least[1], least[2]],
+            places: Vec::new(),
+            on_a: Vec::new(),
+            on_b: Vec::new(),
+        };
+        map.on_a = map.along_the_axis(hung.a, hung.out_a, map.least[0]);
+        map.on_b = map.along_the_axis(hung.b, hung.out_b, map.least[2]);
+        map.places = map.strewn(pins);
+        map
+    }
+
+    fn along_the_axis(&self, mouth: Point3<f64>, out: Vector, least: f64) -> Vec<(f64, Point3<f64>)> {
+        let mut leads = Vec::new();
+        for share in LEADS {
+            let lead = least + share * self.hung.radius(0);
+            let at = mouth + out * lead;
+            if self.field.leg_shortfall(mouth + out * least.min(lead - 1.0), at, [0.0, 0.3 * self.hung.radius(0)])
+                > self.lax
+            {
+                break;
+            }
+            leads.push((lead, at));
+        }
+        leads
+    }
+
+    /// Places in a box round the ports, by a low-discrepancy sequence (M. Roberts, "The unreasonable effectiveness of
+    /// quasirandom sequences"), in axes that turn with the ports, so that a bay turned about plumb gives the same ways.
+    fn strewn(&self, pins: &[Point3<f64>]) -> Vec<Point3<f64>> {
+        const RATIO: f64 = 1.220_744_084_605_759_5;
+        let across = self.hung.b - self.hung.a;
+        let level = |v: Vector| Vector::new(v.x, v.y, 0.0).try_normalize(1e-6);
+        let onward = level(across).or_else(|| level(self.hung.out_a)).or_else(|| level(self.hung.out_b));
+        let onward = onward.unwrap_or_else(Vector::x);
+        let aside = Vector::z().cross(&onward);
+        let middle = nalgebra::center(&self.hung.a, &self.hung.b);
+        let radius = self.hung.radius(0);
+        let room = 0.35 * across.norm() + 2.5 * radius;
+        let reach = [across.dot(&onward) / 2.0 + room, 0.4 * across.norm() + room, across.z.abs() / 2.0 + room];
+        let mut places: Vec<Point3<f64>> = pins.to_vec();
+        let mut k = 1.0;
+        while places.len() < PLACES && k < 3.0 * 150.0 {
+            let turn = k;
+            k += 1.0;
+            let part = |power: i32| (0.5 + turn * RATIO.powi(-power)).fract();
+            let along =
+                middle + onward * ((2.0 * part(1) - 1.0) * reach[0]) + Vector::z() * ((2.0 * part(3) - 1.0) * reach[2]);
+            for side in [-1.0, 1.0] {
+                let at = along + aside * (side * part(2) * reach[1]);
+                if self.field.leg_shortfall(at, at + Vector::z() * 2.0, [0.0, 0.0]) <= self.lax {
+                    places.push(at);
+                }
+            }
+        }
+        places
+    }
+
+    /// Rough ways with 2 up to `most` bends, each number of bends with the cheapest first and no two alike.
+    pub(super) fn ways(&self, most: usize, crew: &Crew<'_>) -> Vec<Rough> {
+        let legs = self.legs(crew);
+        if crew.stopped() {
+            return Vec::new();
+        }
+        let mut found = self.two_bends(&legs);
+        if most < 3 || self.places.is_empty() || crew.stopped() {
+            return found;
+        }
+        let count = self.places.len();
+        let mut chains: Vec<Vec<Option<Label>>> = Vec::new();
+        let from_a = self.from_a(&legs);
+        found.extend(self.three_bends(&from_a, &legs));
+        for bends in 4..=most {
+            if crew.stopped() {
+                break;
+            }
+            let before = chains.last();
+            let next = crew.each(count, |v| self.onward(v, &from_a, before, &legs));
+            if crew.stopped() {
+                break;
+            }
+            // Chains ending with the leg from `v` to `w` are at `v * count + w`.
+            chains.push(next.into_iter().flatten().collect());
+            found.extend(self.ended(bends, &from_a, &chains, &legs));
+        }
+        found
+    }
+
+    fn legs(&self, crew: &Crew<'_>) -> Legs {
+        let trim = 0.4 * self.hung.radius(0);
+        let (count, trims) = (self.places.len(), [trim, trim]);
+        let price = |from: &Point3<f64>, to: &Point3<f64>| {
+            let short = self.field.leg_shortfall(*from, *to, trims);
+            if short > self.lax { f64::INFINITY } else { short * SHORT_COSTS * self.price.length }
+        };
+        let half =
+            crew.each(count, |u| self.places[u + 1..].iter().map(|w| price(&self.places[u], w)).collect::<Vec<_>>());
+        let mut between = vec![f64::INFINITY; count * count];
+        for (u, row) in half.iter().enumerate() {
+            for (k, cost) in row.iter().enumerate() {
+                between[u * count + u + 1 + k] = *cost;
+                between[(u + 1 + k) * count + u] = *cost;
+            }
+        }
+        let rows = |ends: &[(f64, Point3<f64>)]| {
+            crew.each(ends.len(), |i| self.places.iter().map(|w| price(&ends[i].1, w)).collect::<Vec<_>>()).concat()
+        };
+        let (from_a, to_b) = (rows(&self.on_a), rows(&self.on_b));
+        let across = crew
+            .each(self.on_a.len(), |i| self.on_b.iter().map(|(_, b)| price(&self.on_a[i].1, b)).collect::<Vec<_>>());
+        Legs { between, from_a, to_b, across: across.concat() }
+    }
+
+    /// The turn at a corner: its setback, and its cost beyond that of the two legs.
+    fn corner(&self, bend: usize, before: &Vector, after: &Vector) -> Option<(f64, f64)> {
+        let cosine = (before.dot(after) / (before.norm() * after.norm())).clamp(-1.0, 1.0);
+        let angle = cosine.acos();
+        if !TURNS.contains(&angle) {
+            return None;
+        }
+        let radius = self.hung.radius(bend);
+        let setback = radius * (angle / 2.0).tan();
+        let cost = self.price.length * (radius * angle - 2.0 * setback) + self.price.turn * angle + self.bend_costs;
+        Some((setback, cost))
+    }
+
+    fn start(&self, lead: usize, to: &Point3<f64>) -> Option<(f64, f64)> {
+        let (length, at) = &self.on_a[lead];
+        let (setback, cost) = self.corner(0, &self.hung.out_a, &(to - at))?;
+        (length - setback >= self.least[0]).then_some((setback, cost + self.price.length * length))
+    }
+
+    fn finish(&self, bend: usize, from: &Point3<f64>, taken: f64, lead: usize) -> Option<f64> {
+        let (length, at) = &self.on_b[lead];
+        let leg = at - from;
+        let (setback, cost) = self.corner(bend, &leg, &-self.hung.out_b)?;
+        let room = leg.norm() - taken - setback >= self.least[1] && length - setback >= self.least[2];
+        room.then_some(cost + self.price.length * (length + leg.norm()))
+    }
+
+    fn two_bends(&self, legs: &Legs) -> Vec<Rough> {
+        let mut all = Vec::new();
+        for a in 0..self.on_a.len() {
+            for b in 0..self.on_b.len() {
+                let blocked = legs.across[a * self.on_b.len() + b];
+                let Some((taken, cost)) = self.start(a, &self.on_b[b].1) else { continue };
+                let Some(end) = self.finish(1, &self.on_a[a].1, taken, b) else { continue };
+                let cost = cost + end + blocked;
+                if cost.is_finite() {
+                    all.push(self.rough(&[self.on_a[a].1, self.on_b[b].1], cost));
+                }
+            }
+        }
+        unlike(all, 12)
+    }
+
+    fn from_a(&self, legs: &Legs) -> Vec<Option<Label>> {
+        let count = self.places.len();
+        let mut labels = vec![None; self.on_a.len() * count];
+        for a in 0..self.on_a.len() {
+            for (w, place) in self.places.iter().enumerate() {
+                let blocked = legs.from_a[a * count + w];
+                if let Some((taken, cost)) = self.start(a, place).filter(|_| blocked.is_finite()) {
+                    let leg = (place - self.on_a[a].1).norm() * self.price.length;
+                    labels[a * count + w] = Some(Label { cost: cost + leg + blocked, taken, before: 0 });
+                }
+            }
+        }
+        labels
+    }
+
+    fn three_bends(&self, from_a: &[Option<Label>], legs: &Legs) -> Vec<Rough> {
+        let count = self.places.len();
+        let mut all = Vec::new();
+        for a in 0..self.on_a.len() {
+            for (v, place) in self.places.iter().enumerate() {
+                let Some(label) = from_a[a * count + v] else { continue };
+                let before = place - self.on_a[a].1;
+                for b in 0..self.on_b.len() {
+                    let (blocked, after) = (legs.to_b[b * count + v], self.on_b[b].1 - place);
+                    let Some((setback, cost)) = self.corner(1, &before, &after).filter(|_| blocked.is_finite()) else {
+                        continue;
+                    };
+                    if before.norm() - label.taken - setback < self.least[1] {
+                        continue;
+                    }
+                    if let Some(end) = self.finish(2, place, setback, b) {
+                        all.push((label.cost + cost + end + blocked, a, v, b));
+                    }
+                }
+            }
+        }
+        all.sort_by(|p, q| p.0.total_cmp(&q.0));
+        let ways = all
+            .into_iter()
+            .take(2000)
+            .map(|(cost, a, v, b)| self.rough(&[self.on_a[a].1, self.places[v], self.on_b[b].1], cost));
+        unlike(ways.collect(), 18)
+    }
+
+    /// The cheapest chains that end with a leg from place `v` to each other place, one bend longer than those in
+    /// `before`, or of one place after A's axis where there are none.
+    fn onward(
+        &self,
+        v: usize,
+        from_a: &[Option<Label>],
+        before: Option<&Vec<Option<Label>>>,
+        legs: &Legs,
+    ) -> Vec<Option<Label>> {
+        let count = self.places.len();
+        let place = self.places[v];
+        let bend = if before.is_none() { 1 } else { 2 };
+        // Chains that arrive at `v`, with the leg they arrive by.
+        let arriving: Vec<(Label, Vector, u32)> = match before {
+            None => (0..self.on_a.len())
+                .filter_map(|a| Some((from_a[a * count + v]?, place - self.on_a[a].1, u32::try_from(a).ok()?)))
+                .collect(),
+            Some(chains) => (0..count)
+                .filter_map(|u| Some((chains[u * count + v]?, place - self.places[u], u32::try_from(u).ok()?)))
+                .collect(),
+        };
+        let arriving: Vec<_> = arriving.into_iter().map(|(label, leg, from)| (label, leg, leg.norm(), from)).collect();
+        (0..count)
+            .map(|w| {
+                let blocked = legs.between[v * count + w];
+                if !blocked.is_finite() {
+                    return None;
+                }
+                let after = self.places[w] - place;
+                let onward = after.norm() * self.price.length + blocked;
+                let mut best: Option<Label> = None;
+                for (label, leg, length, from) in &arriving {
+                    if best.is_some_and(|best| label.cost + onward >= best.cost) {
+                        continue;
+                    }
+                    let Some((setback, cost)) = self.corner(bend, leg, &after) else { continue };
+                    let cost = label.cost + cost + onward;
+                    let room = length - label.taken - setback >= self.least[1];
+                    if room && best.is_none_or(|best| cost < best.cost) {
+                        best = Some(Label { cost, taken: setback, before: *from });
+                    }
+                }
+                best
+            })
+            .collect()
+    }
+
+    /// Chains brought to B: of `bends` bends in all.
+    fn ended(&self, bends: usize, from_a: &[Option<Label>], chains: &[Vec<Option<Label>>], legs: &Legs) -> Vec<Rough> {
+        let count = self.places.len();
+        let Some(last) = chains.last() else { return Vec::new() };
+        let mut all = Vec::new();
+        for v in 0..count {
+            for w in 0..count {
+                let Some(label) = last[v * count + w] else { continue };
+                let place = self.places[w];
+                let leg = place - self.places[v];
+                let mut best: Option<(f64, usize)> = None;
+                for b in 0..self.on_b.len() {
+                    let blocked = legs.to_b[b * count + w];
+                    let after = self.on_b[b].1 - place;
+                    let Some((setback, cost)) = self.corner(bends - 2, &leg, &after) else { continue };
+                    if !blocked.is_finite() || leg.norm() - label.taken - setback < self.least[1] {
+                        continue;
+                    }
+                    let Some(end) = self.finish(bends - 1, &place, setback, b) else { continue };
+                    let cost = label.cost + cost + end + blocked;
+                    if best.is_none_or(|best| cost < best.0) {
+                        best = Some((cost, b));
+                    }
+                }
+                if let Some((cost, b)) = best {
+                    all.push((cost, v, w, b));
+                }
+            }
+        }
+        all.sort_by(|p, q| p.0.total_cmp(&q.0));
+        let ways = all.into_iter().take(1200).filter_map(|(cost, v, w, b)| {
+            let mut places = vec![self.on_b[b].1, self.places[w], self.places[v]];
+            let (mut u, mut level, mut to) = (v, chains.len() - 1, w);
+            // Back along the chain, place by place, to the lead at A.
+            while level > 0 {
+                let label = chains[level][u * count + to]?;
+                (to, u, level) = (u, label.before as usize, level - 1);
+                places.push(self.places[u]);
+            }
+            let label = chains[0][u * count + to]?;
+            debug_assert!(from_a[label.before as usize * count + u].is_some(), "a chain begins at A");
+            places.push(self.on_a[label.before as usize].1);
+            places.reverse();
+            Some(self.rough(&places, cost))
+        });
+        unlike(ways.collect(), if bends == 4 { 16 } else { 10 })
+    }
+
+    fn rough(&self, vertices: &[Point3<f64>], cost: f64) -> Rough {
+        Rough { free: self.hung.free(vertices), cost }
+    }
+}
+
+/// Ways whose vertices all lie within this many mm of another's are that other one.
+const ALIKE: f64 = 70.0;
+
+/// The cheapest `most` of which no two are alike.
+fn unlike(mut all: Vec<Rough>, most: usize) -> Vec<Rough> {
+    all.sort_by(|p, q| p.cost.total_cmp(&q.cost));
+    let mut kept: Vec<Rough> = Vec::new();
+    for way in all {
+        let near = |other: &Rough| {
+            let apart: Each<f64> = way.free.iter().zip(&other.free).map(|(p, q)| (p - q).abs()).collect();
+            apart.iter().all(|d| *d < ALIKE)
+        };
+        if !kept.iter().any(near) {
+            kept.push(way);
+            if kept.len() == most {
+                break;
+            }
+        }
+    }
+    kept
+}

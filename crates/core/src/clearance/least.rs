@@ -12,8 +12,30 @@ pub const TOLERANCE: f64 = 0.05;
 
 /// How near to the truth a distance must be proven. Where the centre line itself runs inside the room, how deep is told
 /// roughly: the deepest places of a room are creases, and a pipe through the middle of a thing is wrong either way.
-fn tolerance(distance: f64) -> f64 {
-    if distance < 0.0 { 0.5 - 0.25 * distance } else { TOLERANCE }
+fn tolerance(distance: f64, care: f64) -> f64 {
+    if distance < 0.0 { care.max(0.5 - 0.25 * distance) } else { care }
+}
+
+/// What is asked of a search.
+#[derive(Debug, Clone, Copy)]
+pub(super) struct Ask {
+    /// Distances from here on are of no interest, in mm.
+    pub(super) beyond: f64,
+    /// Nor is how far below this one is.
+    pub(super) floor: f64,
+    /// How near to the truth is near enough, in mm.
+    pub(super) care: f64,
+}
+
+impl Ask {
+    /// The least distance, if it is below `beyond`, to within [`TOLERANCE`].
+    pub(super) const fn exactly(beyond: f64) -> Self {
+        Self { beyond, floor: f64::NEG_INFINITY, care: TOLERANCE }
+    }
+
+    pub(super) const fn below(self, beyond: f64) -> Self {
+        Self { beyond, ..self }
+    }
 }
 
 /// Most cells looked at for one answer. A search that is not done by then gives what it has proven, which is never
@@ -163,14 +185,17 @@ impl Bound {
     }
 }
 
-/// The least distance in `cell`, if it is below `beyond`; `None` proves that it is not, to within [`TOLERANCE`].
-pub(super) fn least(room: &Convex, span: &Span, turns: &[Turning], cell: Cell, beyond: f64) -> Option<Near> {
-    let mut search = Search { room, span, turns, ceiling: beyond, best: None };
+/// The least distance in `cell`, if it is below what is asked; `None` proves that it is not, to within the care asked.
+pub(super) fn least(room: &Convex, span: &Span, turns: &[Turning], cell: Cell, ask: Ask) -> Option<Near> {
+    let mut search = Search { room, span, turns, care: ask.care, ceiling: ask.beyond, best: None };
     let mut open: SmallVec<[Open; 24]> = SmallVec::new();
     let mut looked = 0;
     open.extend(search.look(cell));
     while let Some(Open { cell, low, across }) = open.pop() {
-        if low >= search.ceiling - tolerance(search.ceiling) {
+        if search.ceiling < ask.floor {
+            break;
+        }
+        if low >= search.ceiling - tolerance(search.ceiling, ask.care) {
             continue;
         }
         looked += 2;
@@ -206,6 +231,7 @@ struct Search<'a> {
     room: &'a Convex,
     span: &'a Span,
     turns: &'a [Turning],
+    care: f64,
     ceiling: f64,
     best: Option<(f64, [f64; 3])>,
 }
@@ -215,7 +241,8 @@ impl Search<'_> {
         let bound = Bound::of(self.room, self.span, self.turns, &cell);
         let low = bound.low;
         self.found(bound.here, cell.middle);
-        let open = |ceiling: f64| low < ceiling - tolerance(ceiling);
+        let care = self.care;
+        let open = |ceiling: f64| low < ceiling - tolerance(ceiling, care);
         if open(self.ceiling) {
             let corner = [0, 1, 2].map(|i| cell.middle[i] + bound.towards[i] * cell.half[i]);
             let at = place(self.span, self.turns, corner);

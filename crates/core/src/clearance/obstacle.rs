@@ -8,7 +8,7 @@ use serde::Serialize;
 use smallvec::SmallVec;
 use utoipa::ToSchema;
 
-use super::least::{Cell, Near, at_least, least};
+use super::least::{Ask, Cell, Near, at_least, least};
 use super::{Convex, Span, Stretch, Turning};
 use crate::geometry::{Mesh, Vector};
 use crate::measure::{KeepOutId, RunId, Side};
@@ -139,7 +139,27 @@ impl Obstacle {
         beyond: f64,
     ) -> Option<Nearest> {
         let against = Against::new(self, stretch, movement);
-        against.gap(&against.within_reach(range, beyond, None), range, beyond)
+        against.gap(&against.within_reach(range, beyond, None), range, Ask::exactly(beyond))
+    }
+
+    /// By how much in mm the gap is below `beyond`, 0 where it is not, to within a millimetre, and only roughly where it
+    /// is more than `most`: for what asks thousands of times.
+    #[must_use]
+    pub(crate) fn rough_shortfall(
+        &self,
+        stretch: &Stretch,
+        range: [f64; 2],
+        movement: Option<&Movement>,
+        beyond: f64,
+        most: f64,
+    ) -> f64 {
+        let against = Against::new(self, stretch, movement);
+        let near = against.within_reach(range, beyond, None);
+        if near.is_empty() {
+            return 0.0;
+        }
+        let ask = Ask { beyond, floor: beyond - most, care: 1.0 };
+        against.gap(&near, range, ask).map_or(0.0, |found| beyond - found.gap)
     }
 
     /// Whether `stretch`, from `from` to `to` mm along it, certainly keeps `beyond` mm from this; quick, and `false`
@@ -213,20 +233,24 @@ impl<'a> Against<'a> {
         }
     }
 
-    /// The least gap to the parts in `among`, if it is below `beyond`.
-    pub(super) fn gap(&self, among: &Parts, [from, to]: [f64; 2], beyond: f64) -> Option<Nearest> {
-        let mut ceiling = beyond + self.skin;
+    /// The least gap to the parts in `among`, if it is below what is asked.
+    pub(super) fn gap(&self, among: &Parts, [from, to]: [f64; 2], ask: Ask) -> Option<Nearest> {
+        // From gaps to distances of the centre line.
+        let mut ask = Ask { beyond: ask.beyond + self.skin, floor: ask.floor + self.skin, ..ask };
         let mut best: Option<Near> = None;
         for part in among.iter().filter_map(|index| self.obstacle.parts.get(*index)) {
             let turns = self.turns(part);
             let cell = Cell::whole(from, to, &turns);
             let near = match &part.solid {
-                Solid::Convex(room) => least(room, &self.stretch.span, &turns, cell, ceiling),
-                Solid::Mesh(mesh, pose) => nearest_of_mesh(mesh, pose, &self.stretch.span, cell, &turns, ceiling),
+                Solid::Convex(room) => least(room, &self.stretch.span, &turns, cell, ask),
+                Solid::Mesh(mesh, pose) => nearest_of_mesh(mesh, pose, &self.stretch.span, cell, &turns, ask),
             };
-            if let Some(near) = near.filter(|near| near.distance < ceiling) {
-                ceiling = near.distance;
+            if let Some(near) = near.filter(|near| near.distance < ask.beyond) {
+                ask.beyond = near.distance;
                 best = Some(near);
+                if ask.beyond < ask.floor {
+                    break;
+                }
             }
         }
         best.map(|near| Nearest {
@@ -248,7 +272,7 @@ fn nearest_of_mesh(
     span: &Span,
     cell: Cell,
     turns: &[Turning],
-    ceiling: f64,
+    ask: Ask,
 ) -> Option<Near> {
     let home = pose.inverse();
     let span = span.carried(&home);
@@ -260,6 +284,6 @@ fn nearest_of_mesh(
             Convex::Block { inward: Isometry3::translation(-middle.x, -middle.y, -middle.z), half: (high - low) / 2.0 };
         at_least(&room, &span, &turns, cell, best, LOOKS)
     };
-    let facet = |triangle: Triangle, best: f64| least(&Convex::Facet(triangle), &span, &turns, cell, best);
-    mesh.nearest(ceiling, boxed, facet).map(|near| Near { away: pose * near.away, ..near })
+    let facet = |triangle: Triangle, best: f64| least(&Convex::Facet(triangle), &span, &turns, cell, ask.below(best));
+    mesh.nearest(ask.beyond, boxed, facet).map(|near| Near { away: pose * near.away, ..near })
 }

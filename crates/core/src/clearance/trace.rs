@@ -2,6 +2,7 @@
 
 use nalgebra::Point3;
 
+use super::least::Ask;
 use super::obstacle::{Against, Parts};
 use super::{Movement, Nearest, Obstacle, Stretch};
 
@@ -116,7 +117,7 @@ fn visit(against: &Against<'_>, index: usize, among: Option<&Parts>, pieces: &mu
         return;
     }
     if let [piece] = pieces {
-        if let Some(found) = against.gap(&near, range, beyond) {
+        if let Some(found) = against.gap(&near, range, Ask::exactly(beyond)) {
             piece.told.worst = Some(TraceGap { obstacle: index, gap: found.gap, limit });
         }
         return;

@@ -22,6 +22,8 @@ pub(super) struct Field<'a> {
     rides: Side,
     /// Length of joint at A and B in mm, which every way begins and ends with.
     joints: [f64; 2],
+    /// Air in mm that is left beyond what is asked.
+    spare: f64,
 }
 
 /// Air in mm that ways are given beyond what is asked, so that pies, whose corners stand out of the arc, keep it too.
@@ -57,9 +59,14 @@ impl<'a> Field<'a> {
             Obstacle::new(Thing::KeepOut { keep_out: KeepOutId(0) }, name, 0.0, rides, parts)
         });
         let bans = bans.collect();
-        let mut field = Self { run, around, asked, bans, rides, joints: [least[0], least[1]] };
+        let mut field = Self { run, around, asked, bans, rides, joints: [least[0], least[1]], spare: SPARE };
         field.asked = field.what_the_mouths_leave();
         field
+    }
+
+    /// The same, with more air asked of everything.
+    pub(super) fn roomier(self, by: f64) -> Self {
+        Self { spare: SPARE + by, ..self }
     }
 
     /// What is asked of each obstacle: where the joint at an end comes nearer to it than it wants, no way can help
@@ -129,7 +136,7 @@ impl<'a> Field<'a> {
             let stretch = self.stretch(*span, self.radius_at(bent));
             let count = if bent.is_some() { 1.0 } else { ((to - from) / LONGEST).ceil().max(1.0) };
             for (thing, obstacle, asked) in self.obstacles() {
-                let beyond = asked + SPARE + interest;
+                let beyond = asked + self.spare + interest;
                 let mut k = 0.0;
                 while k < count {
                     let range = [from + (to - from) * k / count, from + (to - from) * (k + 1.0) / count];
@@ -137,7 +144,7 @@ impl<'a> Field<'a> {
                     if let Some(near) = obstacle.gap_to(&stretch, range, self.around.movement.as_ref(), beyond) {
                         let Nearest { gap, station, away, .. } = near;
                         let share = station / span.length();
-                        all.push(Contact { span: index, share, left: gap - asked - SPARE, away, obstacle: thing });
+                        all.push(Contact { span: index, share, left: gap - asked - self.spare, away, obstacle: thing });
                     }
                 }
             }
@@ -145,9 +152,9 @@ impl<'a> Field<'a> {
         all
     }
 
-    /// By how much in mm a bare leg comes too near to things: the sum of the worst shortfall of each. Its ends are left
-    /// out, where bends will cut the corner.
-    pub(super) fn leg_shortfall(&self, from: Point3<f64>, to: Point3<f64>, trims: [f64; 2]) -> f64 {
+    /// By how much in mm a bare leg comes too near to things, roughly: the sum of the worst shortfall of each, or
+    /// anything above `most`. Its ends are left out, where bends will cut the corner.
+    pub(super) fn leg_shortfall(&self, from: Point3<f64>, to: Point3<f64>, trims: [f64; 2], most: f64) -> f64 {
         let span = Span::between(from, to);
         let (start, end) = (trims[0], span.length() - trims[1]);
         if end - start < 1.0 {
@@ -155,11 +162,14 @@ impl<'a> Field<'a> {
         }
         let stretch = self.stretch(span, self.radius_at(None));
         let movement = self.around.movement.as_ref();
-        let short = self.obstacles().filter_map(|(_, obstacle, asked)| {
-            let near = obstacle.gap_to(&stretch, [start, end], movement, asked)?;
-            Some(asked - near.gap)
-        });
-        short.sum()
+        let mut short = 0.0;
+        for (_, obstacle, asked) in self.obstacles() {
+            short += obstacle.rough_shortfall(&stretch, [start, end], movement, asked, most - short);
+            if short > most {
+                break;
+            }
+        }
+        short
     }
 
     /// The skin of a way as it will be built, and what it comes too near to: obstacle, gap and limit in mm.

@@ -76,6 +76,12 @@ const MOST_AIR: f64 = 30.0;
 const BEND_COSTS: f64 = 40.0;
 /// What a radian of turn is worth in mm of pipe: a seam of ten degrees is worth 20 mm.
 const TURN_COSTS: f64 = 20.0 * 5.729_577_951_308_232;
+/// Air in mm beyond what is asked that roomy ways are given: half a finger.
+const ROOMY: f64 = 8.0;
+/// Bends under this many radians are not offered: without them the way is as good.
+const SLIGHT: f64 = 0.07;
+/// Most offers of as many bends made the same way: others are the same to a builder.
+const MOST_OF_A_KIND: usize = 2;
 /// Vertices nearer than this in mm are one place to a builder.
 const SAME_PLACE: f64 = 35.0;
 
@@ -201,6 +207,9 @@ impl Hunt<'_> {
         }
         let best = distinct(polished);
         offers.extend(self.shapes(&polisher, setup, &field, &best));
+        let roomy = Field::new(&setup.run, &setup.around, self.wishes).roomier(ROOMY);
+        let roomy = Polisher { field: &roomy, hung: &hung, price };
+        offers.extend(self.again(&roomy, setup, &field, &best, Style::Roomy));
         if self.wishes.tight_pies || !offers.iter().any(Offer::fits) {
             offers.extend(self.tight(setup, &field, price, &best));
         }
@@ -280,12 +289,23 @@ impl Hunt<'_> {
             return Vec::new();
         }
         let hung = Hung::new(&setup.run, &[radius]);
-        let polisher = Polisher { field, hung: &hung, price };
+        self.again(&Polisher { field, hung: &hung, price }, setup, field, best, Style::Tight)
+    }
+
+    /// The best ways once more, under other conditions.
+    fn again(
+        &mut self,
+        polisher: &Polisher<'_>,
+        setup: &Setup,
+        field: &Field<'_>,
+        best: &[Polished],
+        style: Style,
+    ) -> Vec<Offer> {
         let few = best.len().min(12);
         self.judged += few;
         let found = self.crew.each(few, |index| {
-            let way = self.held(&polisher, &best[index].free)?;
-            self.offer_of(setup, field, &way, Style::Tight)
+            let way = self.held(polisher, &best[index].free)?;
+            self.offer_of(setup, field, &way, style)
         });
         found.into_iter().flatten().collect()
     }
@@ -308,7 +328,8 @@ impl Hunt<'_> {
         let least = crate::route::least_straights(run, bends);
         let roomy = bones.straights.iter().zip(&least).all(|(have, need)| *have >= need - 0.01);
         let most_bends = usize::from(self.wishes.most_bends.unwrap_or(Wishes::MOST_BENDS));
-        if !roomy || bends > most_bends {
+        let slight = bends > 2 && bones.angles.iter().any(|angle| *angle < SLIGHT);
+        if !roomy || slight || bends > most_bends {
             return None;
         }
         let pinned = self.wishes.pins.iter().all(|pin| {
@@ -408,7 +429,9 @@ fn unlike(all: Vec<Offer>, most: usize) -> Vec<Offer> {
                 && (other.figures.true_lines > 0.75) == (offer.figures.true_lines > 0.75)
                 && other.corners.iter().zip(&offer.corners).all(|pair| apart(pair) < SAME_PLACE)
         };
-        if !kept.iter().any(same) {
+        let kind = |one: &Offer| (one.figures.bends, one.turn.clone(), one.name.clone());
+        let alike = kept.iter().filter(|other| kind(other) == kind(&offer)).count();
+        if !kept.iter().any(same) && alike < MOST_OF_A_KIND {
             kept.push(offer);
             if kept.len() == most {
                 break;

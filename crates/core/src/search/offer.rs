@@ -72,6 +72,8 @@ pub(super) enum Style {
     Square,
     /// Every bend a whole elbow.
     WholeElbows,
+    /// With more air than is asked.
+    Roomy,
     /// Pies of a tighter radius.
     Tight,
 }
@@ -106,6 +108,7 @@ pub(super) fn name_of(bones: &Bones, style: Style, turn: Option<&TurnFirst>) -> 
         Style::Free | Style::WholeDegrees => "",
         Style::Square => ", level and square",
         Style::WholeElbows => ", whole elbows",
+        Style::Roomy => ", roomy",
         Style::Tight => ", tight pies",
     };
     let first = turn.map_or_else(String::new, |turn| format!(", {} turned {:.0}\u{b0}", turn.name, turn.turned.get()));

@@ -90,8 +90,12 @@ impl<'a> Roadmap<'a> {
         for share in LEADS {
             let lead = least + share * self.hung.radius(0);
             let at = mouth + out * lead;
-            if self.field.leg_shortfall(mouth + out * least.min(lead - 1.0), at, [0.0, 0.3 * self.hung.radius(0)])
-                > self.lax
+            if self.field.leg_shortfall(
+                mouth + out * least.min(lead - 1.0),
+                at,
+                [0.0, 0.3 * self.hung.radius(0)],
+                self.lax,
+            ) > self.lax
             {
                 break;
             }
@@ -115,7 +119,8 @@ impl<'a> Roadmap<'a> {
         let reach = [across.dot(&onward) / 2.0 + room, 0.4 * across.norm() + room, across.z.abs() / 2.0 + room];
         let mut places: Vec<Point3<f64>> = pins.to_vec();
         let mut k = 1.0;
-        while places.len() < PLACES && k < 3.0 * 150.0 {
+        let enough = if self.lax > MOST_SHORT { PLACES / 3 } else { PLACES };
+        while places.len() < enough && k < 450.0 {
             let turn = k;
             k += 1.0;
             let part = |power: i32| (0.5 + turn * RATIO.powi(-power)).fract();
@@ -123,7 +128,7 @@ impl<'a> Roadmap<'a> {
                 middle + onward * ((2.0 * part(1) - 1.0) * reach[0]) + Vector::z() * ((2.0 * part(3) - 1.0) * reach[2]);
             for side in [-1.0, 1.0] {
                 let at = along + aside * (side * part(2) * reach[1]);
-                if self.field.leg_shortfall(at, at + Vector::z() * 2.0, [0.0, 0.0]) <= self.lax {
+                if self.field.leg_shortfall(at, at + Vector::z() * 2.0, [0.0, 0.0], self.lax) <= self.lax {
                     places.push(at);
                 }
             }
@@ -165,7 +170,7 @@ impl<'a> Roadmap<'a> {
         let trim = 0.4 * self.hung.radius(0);
         let (count, trims) = (self.places.len(), [trim, trim]);
         let price = |from: &Point3<f64>, to: &Point3<f64>| {
-            let short = self.field.leg_shortfall(*from, *to, trims);
+            let short = self.field.leg_shortfall(*from, *to, trims, self.lax);
             if short > self.lax { f64::INFINITY } else { short * SHORT_COSTS * self.price.length }
         };
         let half =

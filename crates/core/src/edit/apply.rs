@@ -1,5 +1,6 @@
 //! What an edit makes of a job.
 
+use super::by_hand::{set_twin, shape_by_hand, twin_follows};
 use super::measured::measured;
 use super::{Edit, Refusal};
 use crate::flow::FlowGiven;
@@ -42,6 +43,7 @@ pub fn apply(job: &Job, edit: &Edit) -> Result<Job, Refusal> {
         Edit::RemoveRun { run } => {
             let index = index_of(&next, *run)?;
             next.runs.remove(index);
+            next.runs.iter_mut().filter(|other| other.twin == Some(*run)).for_each(|other| other.twin = None);
         }
         Edit::RenameRun { run, .. }
         | Edit::SetDuty { run, .. }
@@ -64,7 +66,22 @@ pub fn apply(job: &Job, edit: &Edit) -> Result<Job, Refusal> {
         | Edit::SetPieEnds { run, .. } => {
             let index = index_of(&next, *run)?;
             change_run(&mut next, index, edit)?;
+            twin_follows(&mut next, index);
         }
+        Edit::AddBend { run, .. }
+        | Edit::RemoveBend { run, .. }
+        | Edit::SplitBend { run, .. }
+        | Edit::MergeBends { run, .. }
+        | Edit::SetLock { run, .. }
+        | Edit::HoldLocks { run }
+        | Edit::KeepWay { run, .. }
+        | Edit::TakeKept { run, .. }
+        | Edit::DropKept { run, .. } => {
+            let index = index_of(&next, *run)?;
+            shape_by_hand(&mut next, index, edit)?;
+            twin_follows(&mut next, index);
+        }
+        Edit::SetTwin { run, twin } => set_twin(&mut next, *run, *twin)?,
         other => measured(&mut next, other)?,
     }
     next.check().map_err(|problem| Refusal::Invalid { problem })?;
@@ -77,7 +94,7 @@ pub(super) fn take_id(job: &mut Job) -> u32 {
     id
 }
 
-fn index_of(job: &Job, run: RunId) -> Result<usize, Refusal> {
+pub(super) fn index_of(job: &Job, run: RunId) -> Result<usize, Refusal> {
     job.runs.iter().position(|one| one.id == run).ok_or(Refusal::NoSuchRun { run })
 }
 
@@ -106,6 +123,8 @@ fn drafted(job: &mut Job, draft: &RunDraft) -> Run {
         a,
         b,
         way: None,
+        kept: Vec::new(),
+        twin: None,
     }
 }
 

@@ -1,6 +1,7 @@
 //! One decision, as data, and what it makes of a job.
 
 mod apply;
+mod by_hand;
 mod measured;
 mod refusal;
 
@@ -17,7 +18,7 @@ use crate::measure::{
     ComponentId, DatumId, End, KeepOutId, KeepOutKind, KeepOutShape, Mounts, Port, PortRef, Reading, RunId, Side,
     Standing, Subject, Swing, TurnRange,
 };
-use crate::route::{PieEnds, RunDraft, Target, Way, Wishes};
+use crate::route::{Lock, PieEnds, RunDraft, Target, Way, Wishes};
 use crate::stock::{Duty, Tube};
 use crate::units::{BendRadius, Gap, Insulation, Kerf, Name, Pressure, SeamCount, Seat, TurnAngle};
 
@@ -224,6 +225,78 @@ pub enum Edit {
         run: RunId,
         /// Which figure, and its value.
         target: Target,
+    },
+    /// Puts a bend in: a leg goes by a place.
+    AddBend {
+        /// Which pipe.
+        run: RunId,
+        /// Which leg, 0 being the one from A.
+        leg: usize,
+        /// The new bend's vertex.
+        at: Point,
+    },
+    /// Takes a bend out: the legs beside it become one.
+    RemoveBend {
+        /// Which pipe.
+        run: RunId,
+        /// Which bend, from 0 at A.
+        bend: usize,
+    },
+    /// Parts a bend into two of half its angle.
+    SplitBend {
+        /// Which pipe.
+        run: RunId,
+        /// Which bend, from 0 at A.
+        bend: usize,
+    },
+    /// Makes a bend and the next one.
+    MergeBends {
+        /// Which pipe.
+        run: RunId,
+        /// The first of the two, from 0 at A.
+        bend: usize,
+    },
+    /// Locks something of a way, or lets it go.
+    SetLock {
+        /// Which pipe.
+        run: RunId,
+        /// What, and at which value.
+        lock: Lock,
+        /// Whether it is held.
+        on: bool,
+    },
+    /// Shapes the way so that its locks hold again.
+    HoldLocks {
+        /// Which pipe.
+        run: RunId,
+    },
+    /// Keeps the way taken now beside it, under a name.
+    KeepWay {
+        /// Which pipe.
+        run: RunId,
+        /// What it is called.
+        name: Name,
+    },
+    /// Takes a way that was kept; the one taken now is kept in its place.
+    TakeKept {
+        /// Which pipe.
+        run: RunId,
+        /// Which of those kept, from 0.
+        index: usize,
+    },
+    /// Lets a way that was kept go.
+    DropKept {
+        /// Which pipe.
+        run: RunId,
+        /// Which of those kept, from 0.
+        index: usize,
+    },
+    /// Makes two pipes mirrored twins, the second taking the image of the first's way; nothing unlinks them.
+    SetTwin {
+        /// Which pipe.
+        run: RunId,
+        /// Its twin.
+        twin: Option<RunId>,
     },
     /// Sets how many seams a bend has; nothing returns to the usual count.
     SetSeams {

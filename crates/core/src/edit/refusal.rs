@@ -5,7 +5,7 @@ use thiserror::Error;
 
 use crate::job::Invalid;
 use crate::measure::{ComponentId, DatumId, KeepOutId, RunId};
-use crate::route::ReshapeError;
+use crate::route::{BendsError, ReshapeError};
 
 /// Why an edit was not made. The job stays as it was.
 #[derive(Debug, Clone, PartialEq, Error, Serialize)]
@@ -93,6 +93,29 @@ pub enum Refusal {
         /// Why.
         problem: ReshapeError,
     },
+    /// A bend cannot be added or taken away there.
+    #[error("{problem}")]
+    Bends {
+        /// Why.
+        problem: BendsError,
+    },
+    /// No way is kept under that number.
+    #[error("{kept} ways are kept beside; there is no number {}", index + 1)]
+    NoSuchKept {
+        /// How many there are.
+        kept: usize,
+        /// The one asked for, from 0.
+        index: usize,
+    },
+    /// Enough ways are kept.
+    #[error("{most} ways are kept beside this one already; let one go first")]
+    EnoughKept {
+        /// The limit.
+        most: usize,
+    },
+    /// A pipe cannot be its own twin.
+    #[error("a pipe is not its own twin")]
+    OwnTwin,
     /// The job would no longer be valid.
     #[error("{problem}")]
     Invalid {

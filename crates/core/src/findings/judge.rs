@@ -5,7 +5,7 @@ use crate::geometry::Path;
 use crate::join::{JointKind, SizeMatch};
 use crate::measure::End;
 use crate::route::Settled;
-use crate::route::{Curve, PieCut, PieEnds, least_throat, usual_seams};
+use crate::route::{PieCut, PieEnds, least_throat, usual_seams};
 use crate::route::{Way, lay, least_between_bends, tube_path, ways};
 use crate::units::SeamCount;
 
@@ -22,13 +22,6 @@ pub struct Assessment {
     pub cuts: Vec<PieCut>,
     /// What is wrong, worst first.
     pub problems: Vec<(Place, Problem)>,
-}
-
-impl Assessment {
-    /// How each bend is made, for measuring round it.
-    pub(crate) fn curves(&self) -> Vec<Curve> {
-        self.makes.iter().map(|(seams, ends)| Curve::Pies(*seams, *ends)).collect()
-    }
 }
 
 /// Most degrees a saw sets over.

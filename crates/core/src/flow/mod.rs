@@ -3,8 +3,10 @@
 mod fluid;
 mod loss;
 
-pub use fluid::{Fluid, FluidError, fluid};
-pub use loss::{BendLoss, Losses, Stream, bend_resistance, friction_factor, losses, mitre_resistance, rough_factor};
+pub use fluid::{Fluid, FluidError, fluid, usual_celsius};
+pub use loss::{
+    BendLoss, BendMade, Losses, Stream, bend_resistance, friction_factor, losses, mitre_resistance, rough_factor,
+};
 
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;

@@ -36,6 +36,12 @@ impl Point {
         self.0
     }
 
+    /// Its image in the vehicle's middle plane.
+    #[must_use]
+    pub fn mirrored(self) -> Self {
+        Self(Point3::new(self.0.x, -self.0.y, self.0.z))
+    }
+
     /// Distance to `other` in mm.
     #[must_use]
     pub fn distance(self, other: Self) -> f64 {

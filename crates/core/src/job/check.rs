@@ -4,7 +4,7 @@ use std::collections::{HashMap, HashSet};
 
 use super::{Invalid, Job};
 use crate::measure::{KeepOutShape, MatchedTo, Reading, Spot, Subject};
-use crate::route::Run;
+use crate::route::{Run, Way};
 use crate::units::Name;
 
 impl Job {
@@ -156,11 +156,16 @@ fn check_run(run: &Run) -> Result<(), Invalid> {
         return Err(Invalid::PortsInOnePlace { run, apart, least: Job::LEAST_APART });
     }
     run.wishes.check().map_err(|problem| Invalid::Wish { run: run.name.as_str().to_owned(), problem })?;
-    if let Some(way) = &run.way {
+    at_most("ways kept for one run", run.kept.len(), Run::MOST_KEPT)?;
+    for way in run.way.iter().chain(run.kept.iter().map(|kept| &kept.way)) {
         let (bends, corners) = (way.bends().len(), way.course().corners());
         at_most("bends in one run", bends, Job::MOST_BENDS)?;
         if bends != corners {
             return Err(Invalid::BendsDoNotMatch { run: run.name.as_str().to_owned(), bends, corners });
+        }
+        at_most("locks on one way", way.locks().len(), Way::MOST_LOCKS)?;
+        if way.locks().iter().any(|lock| !lock.is_sound(corners)) {
+            return Err(Invalid::LockOnNothing { run: run.name.as_str().to_owned(), corners });
         }
     }
     Ok(())

@@ -89,6 +89,14 @@ pub enum Invalid {
         /// What is out of range.
         problem: OutOfRange,
     },
+    /// A lock on a straight or a bend that the way does not have, or on no sound figure.
+    #[error("\u{201c}{run}\u{201d} has {corners} bends; a lock is on something it does not have")]
+    LockOnNothing {
+        /// The run's name.
+        run: String,
+        /// How many bends its way has.
+        corners: usize,
+    },
     /// The engine's mounts say no axis.
     #[error("the engine's mounts: {problem}")]
     Mounts {

@@ -1,11 +1,11 @@
 //! A way as bare numbers, for what lays thousands of them: leads and vertices in, straights and angles out.
 
-use nalgebra::{Point3, Vector3};
+use nalgebra::Point3;
 use smallvec::SmallVec;
 
 use super::{Course, Settled, Way};
 use crate::clearance::Span;
-use crate::geometry::{Path, Point, Vector};
+use crate::geometry::{Direction, Path, Point, Travel, Vector};
 use crate::measure::End;
 use crate::units::Lead;
 
@@ -57,6 +57,12 @@ impl Hung {
                 radii.iter().copied().collect()
             },
         }
+    }
+
+    /// What `way` of the run is hung on, with the radii its bends have.
+    pub(crate) fn of_way(run: &Settled, way: &Way) -> Self {
+        let radii = way.bends().iter().map(|bend| bend.radius.unwrap_or(run.radius).get());
+        Self::new(run, &radii.collect::<Each<f64>>())
     }
 
     pub(crate) fn radius(&self, bend: usize) -> f64 {
@@ -173,13 +179,19 @@ impl Bones {
         spans
     }
 
-    /// Turn of each bend's plane from the one before, in radians; 0 for the first, whose own is counted from up.
+    /// Turn of a bend's plane from the one before, in radians, the first counted from up; 0 where there is no such bend.
     pub(crate) fn rotation(&self, bend: usize) -> f64 {
-        let plane = |bend: usize| self.along[bend].cross(&self.along[bend + 1]);
-        if bend == 0 {
+        if bend >= self.angles.len() {
             return 0.0;
         }
-        let (before, here, along) = (plane(bend - 1), plane(bend), self.along[bend]);
+        let along = self.along[bend];
+        if bend == 0 {
+            let leaving = Direction::of(along).ok().zip(Point::new(self.start.x, self.start.y, self.start.z).ok());
+            let rotation = leaving.and_then(|(out, at)| Travel::start(at, out).rotation_towards(self.along[1]));
+            return rotation.unwrap_or(0.0);
+        }
+        let plane = |bend: usize| self.along[bend].cross(&self.along[bend + 1]);
+        let (before, here) = (plane(bend - 1), plane(bend));
         along.dot(&before.cross(&here)).atan2(before.dot(&here))
     }
 }
@@ -210,9 +222,4 @@ pub(crate) fn least_straights(run: &Settled, bends: usize) -> Each<f64> {
         *last = if bends > 0 { end(End::B) } else { end(End::A) + end(End::B) };
     }
     least
-}
-
-/// The image of a direction or displacement in the vehicle's middle plane.
-pub(crate) fn mirrored(v: Vector) -> Vector {
-    Vector3::new(v.x, -v.y, v.z)
 }

@@ -1,5 +1,6 @@
 //! Which way the pipe goes.
 
+mod bends;
 mod bones;
 mod candidate;
 mod family;
@@ -14,15 +15,16 @@ mod way;
 mod ways;
 mod wishes;
 
-pub(crate) use bones::{Bones, Each, Free, Hung, course_of, free_of, least_straights, mirrored};
+pub use bends::{BendsError, add_bend, merge_bends, remove_bend, split_bend};
+pub(crate) use bones::{Bones, Each, Free, Hung, course_of, least_straights};
 pub use candidate::{Candidate, WayKind};
 pub use lay::{LayError, lay, tube_path};
 pub use pie::{PieCut, PieEnds, least_throat, usual_seams};
-pub use reshape::{ReshapeError, Target, reshape};
-pub use run::{Run, RunDraft};
+pub use reshape::{HeldBy, ReshapeError, Shaped, Snap, Target, drag, hold_locks, lock_errors, reshape};
+pub use run::{KeptWay, Run, RunDraft};
 pub use settled::Settled;
-pub(crate) use skin::{Curve, skin};
+pub(crate) use skin::{Pies, skin};
 pub(crate) use step::{Limit, best_step};
-pub use way::{BendSpec, Course, Way};
+pub use way::{BendSpec, Course, Lock, Way};
 pub use ways::{NoWay, Ways, least_between_bends, one_bend_nearby, ways};
 pub use wishes::{AngleChoice, Ban, LegWay, LegWish, Pin, Wishes};

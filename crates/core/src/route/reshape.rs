@@ -1,16 +1,20 @@
-//! Changing one length or angle of a way while both ends stay on their ports, by the smallest change.
+//! Shaping a way by hand: one thing is given a value or dragged, both ends stay on their ports, what is locked stays
+//! as it is, and the rest follows by the smallest change.
 
-use nalgebra::{DMatrix, DVector};
+use nalgebra::Point3;
 use serde::{Deserialize, Serialize};
+use smallvec::SmallVec;
 use thiserror::Error;
 use utoipa::ToSchema;
 
-use super::{Course, LayError, Way, lay, tube_path};
-use crate::geometry::{Path, Point};
+use super::bones::{Bones, Free, Hung, course_of, free_of, least_straights};
+use super::{LayError, LegWay, Limit, Lock, Way, best_step, lay};
+use crate::geometry::{Point, Triple, Vector};
+use crate::measure::End;
 use crate::route::Settled;
-use crate::units::{BendAngle, Lead, Rotation, Straight};
+use crate::units::{BendAngle, Rotation, Straight};
 
-/// One figure of a way and the value it shall have. Straights and bends are counted from 0 at A.
+/// One thing of a way and what it shall be. Straights, legs and bends are counted from 0 at A.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, ToSchema)]
 #[serde(tag = "figure", rename_all = "snake_case", deny_unknown_fields)]
 pub enum Target {
@@ -35,13 +39,75 @@ pub enum Target {
         /// Its rotation in degrees.
         rotation: Rotation,
     },
+    /// A bend's vertex is dragged to a place; it goes as near as it can.
+    Vertex {
+        /// Which bend.
+        bend: usize,
+        /// Where to.
+        at: Point,
+    },
+    /// A leg between two bends is dragged aside; it goes as far as it can.
+    Leg {
+        /// Which leg: 1 is the one after the first bend.
+        leg: usize,
+        /// How far, in mm.
+        #[schema(value_type = Triple)]
+        by: [f64; 3],
+    },
+    /// A leg between two bends runs a certain way.
+    LegWay {
+        /// Which leg.
+        leg: usize,
+        /// Which way.
+        way: LegWay,
+    },
+}
+
+/// What angles a dragged way snaps to.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum Snap {
+    /// Whole degrees.
+    Degrees,
+    /// Angles that whole elbows are sold in, where one is near.
+    Elbows,
+    /// Legs that are nearly level or plumb are brought to it.
+    True,
+}
+
+/// What held a drag back.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, ToSchema)]
+#[serde(tag = "by", rename_all = "snake_case")]
+pub enum HeldBy {
+    /// A lock.
+    Lock {
+        /// Which, as it is counted on the way.
+        lock: usize,
+    },
+    /// A straight at its least.
+    Straight {
+        /// Which.
+        straight: usize,
+        /// The least in mm.
+        least: f64,
+    },
+    /// A bend at the most it can turn.
+    Angle {
+        /// Which.
+        bend: usize,
+    },
+    /// The port's axis: the first and the last vertex stay on it.
+    Axis {
+        /// Whose.
+        end: End,
+    },
 }
 
 /// Why a figure cannot have that value.
 #[derive(Debug, Clone, Copy, PartialEq, Error, Serialize)]
 #[serde(tag = "kind", rename_all = "snake_case")]
 pub enum ReshapeError {
-    /// The way has no such straight or bend.
+    /// The way has no such straight, leg or bend.
     #[error("there is no such straight or bend in this way")]
     NoSuchFigure,
     /// No bend, or one: everything follows from the ports and the radius.
@@ -53,129 +119,514 @@ pub enum ReshapeError {
     #[error("{0}; mend that first")]
     NotLaid(LayError),
     /// With both ends on their ports the figure cannot have this value.
-    #[error("with both ends kept on their ports this cannot be reached; the nearest found is {nearest:.1}")]
+    #[error("with both ends kept on their ports{} this cannot be reached; the nearest found is {nearest:.1}", if *.locked { " and the locks kept" } else { "" })]
     OutOfReach {
         /// The nearest value found, in mm or degrees.
         nearest: f64,
+        /// Whether the way has locks.
+        locked: bool,
     },
 }
 
-/// Steps of the solver; a smooth figure takes five or so.
-const MOST_STEPS: usize = 60;
-/// How near counts as there: a thousandth of the 1e-6 mm that joins are held to.
-const CLOSE: f64 = 1e-9;
-/// Step in mm for the slopes; a central difference of 1e-3 mm is good to 1e-9 over the lengths met here.
-const SLOPE_STEP: f64 = 1e-3;
-/// Longest move of a vertex in one step, in mm, so that no step jumps to another branch.
-const LONGEST_STEP: f64 = 60.0;
+/// A way that was shaped by hand, and what held it back.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Shaped {
+    /// The way.
+    pub way: Way,
+    /// What held it, where it did not get all the way.
+    pub held: Option<HeldBy>,
+}
 
-/// The course of `way` changed as little as can be (least sum of squared vertex moves, to first order) so that
-/// the `target` holds.
+/// How near counts as there, in mm: a thousandth of what joins are held to.
+const CLOSE: f64 = 1e-9;
+/// Step in mm for the slopes: central differences of it are good to 1e-9 over the lengths met here.
+const NUDGE: f64 = 1e-3;
+/// Longest move in one step, in mm, so that no step jumps to another branch.
+const LONGEST_STEP: f64 = 60.0;
+/// How much more a dragged vertex weighs than one that follows.
+const DRAGGED: f64 = 400.0;
+/// Most a bend is turned by hand, in radians: 150 degrees.
+const MOST_TURN: f64 = 2.617_993_878;
+/// Least a bend is turned by hand: a degree.
+const LEAST_TURN: f64 = 0.017_453_293;
+/// A drag that stops this far short, in mm, was held back.
+const SHORT: f64 = 0.5;
+
+/// The course of `way` changed as little as can be so that the `target` and the locks hold.
 ///
 /// # Errors
 /// [`ReshapeError`] as its variants say; the way given is not changed.
 pub fn reshape(run: &Settled, way: &Way, target: Target) -> Result<Way, ReshapeError> {
-    let Course::Vertices { lead_a, between, lead_b } = way.course() else {
-        return Err(if has_figure(way, target) { ReshapeError::NoFreedom } else { ReshapeError::NoSuchFigure });
-    };
-    if !has_figure(way, target) {
-        return Err(ReshapeError::NoSuchFigure);
+    let mut shaper = Shaper::new(run, way, target)?;
+    // What was typed is done: where it leaves too little straight, a finding says so.
+    shaper.least.fill(f64::NEG_INFINITY);
+    let exact = shaper.wanted(target);
+    let (found, off) = shaper.solve(target, &exact);
+    if exact.is_empty() || off < CLOSE {
+        return shaper.way_of(&found.free).ok_or_else(|| shaper.out_of_reach(target, &found.free));
     }
-    let mut x = DVector::from_iterator(
-        2 + 3 * between.len(),
-        [lead_a.get()].into_iter().chain(between.iter().flat_map(|p| p.to_array())).chain([lead_b.get()]),
-    );
-    // Mistakes are measured in mm: an angle's is what it moves at one radius, so both kinds settle alike.
-    let error_at = |x: &DVector<f64>| -> Result<f64, LayError> {
-        let moved = course_of(x).map_or(Err(LayError::AxesParallel), |course| lay(run, &way.rerouted(course)))?;
-        Ok(mistake(run, &moved, target))
+    Err(shaper.out_of_reach(target, &found.free))
+}
+
+/// Drags: as [`reshape`], but where the value cannot be reached goes as far towards it as it can and says what held it.
+///
+/// # Errors
+/// [`ReshapeError`] when the way has no such figure, no freedom, or does not join its ports.
+pub fn drag(run: &Settled, way: &Way, target: Target, snap: Option<Snap>) -> Result<Shaped, ReshapeError> {
+    let shaper = Shaper::new(run, way, target)?;
+    let exact = shaper.wanted(target);
+    let (mut found, off) = shaper.solve(target, &exact);
+    let mut held = found.held;
+    if !exact.is_empty() && off >= CLOSE {
+        // As far as it goes: halve the way towards the value.
+        let (mut near, mut far) = (0.0, 1.0);
+        let mut best = shaper.start.clone();
+        for _ in 0..14 {
+            let share = f64::midpoint(near, far);
+            let part = shaper.part(&exact, share);
+            let (tried, off) = shaper.solve(target, &part);
+            if off < CLOSE {
+                (near, best, held) = (share, tried.free, tried.held.or(held));
+            } else {
+                (far, held) = (share, tried.held.or(held));
+            }
+        }
+        found.free = best;
+    }
+    if let Some(snapped) = snap.and_then(|snap| shaper.snapped(&found.free, snap)) {
+        found.free = snapped;
+    }
+    let far = shaper.short_of(target, &found.free);
+    let way = shaper.way_of(&found.free).ok_or_else(|| shaper.out_of_reach(target, &found.free))?;
+    Ok(Shaped { way, held: held.filter(|_| far > SHORT) })
+}
+
+/// The way with its locks holding again, by the smallest change.
+///
+/// # Errors
+/// [`ReshapeError`] when that cannot be.
+pub fn hold_locks(run: &Settled, way: &Way) -> Result<Way, ReshapeError> {
+    let free = free_of(way).ok_or(ReshapeError::NoFreedom)?;
+    let first = Hung::of_way(run, way).vertices(&free).first().and_then(|v| Point::new(v.x, v.y, v.z).ok());
+    let at = first.ok_or(ReshapeError::NoFreedom)?;
+    reshape(run, way, Target::Vertex { bend: 0, at })
+}
+
+/// By how much each lock of a way is off, in mm.
+#[must_use]
+pub fn lock_errors(run: &Settled, way: &Way) -> Vec<f64> {
+    let hung = Hung::of_way(run, way);
+    let bones = free_of(way).and_then(|free| hung.lay(&free));
+    let off = |lock: &Lock| {
+        let bones = bones.as_ref()?;
+        let mut all = Values::new();
+        lock_values(run, bones, lock, &mut all);
+        Some(all.iter().map(|v| v.abs()).fold(0.0, f64::max))
     };
-    let mut error = error_at(&x).map_err(ReshapeError::NotLaid)?;
-    for _ in 0..MOST_STEPS {
-        if error.abs() < CLOSE {
-            let course = course_of(&x).ok_or_else(|| out_of_reach(target, error, run))?;
-            return Ok(way.rerouted(course));
+    way.locks().iter().map(|lock| off(lock).unwrap_or(f64::INFINITY)).collect()
+}
+
+type Values = SmallVec<[f64; 16]>;
+
+struct Found {
+    free: Free,
+    held: Option<HeldBy>,
+}
+
+/// Something that shall hold exactly: a lock, or what is aimed at.
+type Exact = Lock;
+
+struct Shaper<'a> {
+    run: &'a Settled,
+    way: &'a Way,
+    hung: Hung,
+    start: Free,
+    bones: Bones,
+    least: SmallVec<[f64; 7]>,
+}
+
+impl<'a> Shaper<'a> {
+    fn new(run: &'a Settled, way: &'a Way, target: Target) -> Result<Self, ReshapeError> {
+        let corners = way.course().corners();
+        let there = match target {
+            Target::Straight { straight, .. } => straight <= corners,
+            Target::Angle { bend, .. } | Target::Rotation { bend, .. } | Target::Vertex { bend, .. } => bend < corners,
+            Target::Leg { leg, .. } | Target::LegWay { leg, .. } => leg >= 1 && leg < corners,
+        };
+        if !there {
+            return Err(ReshapeError::NoSuchFigure);
         }
-        let Some(slope) = slopes(&x, &error_at) else { break };
-        let steepness = slope.norm_squared();
-        if steepness < 1e-12 {
-            break;
+        let start = free_of(way).ok_or(ReshapeError::NoFreedom)?;
+        lay(run, way).map_err(ReshapeError::NotLaid)?;
+        let hung = Hung::of_way(run, way);
+        let bones = hung.lay(&start).ok_or(ReshapeError::NoFreedom)?;
+        let usual = least_straights(run, corners);
+        // What is too short already may stay so, but gets no shorter.
+        let least = usual.iter().zip(&bones.straights).map(|(least, now)| least.min(*now)).collect();
+        Ok(Self { run, way, hung, start, bones, least })
+    }
+
+    fn way_of(&self, free: &[f64]) -> Option<Way> {
+        Some(self.way.rerouted(course_of(free)?))
+    }
+
+    /// What the target says must hold exactly; nothing for a drag, which goes as near as it can.
+    fn wanted(&self, target: Target) -> Vec<Exact> {
+        match target {
+            Target::Straight { straight, length } => vec![Lock::Straight { straight, length: length.get() }],
+            Target::Angle { bend, angle } => vec![Lock::Angle { bend, angle: angle.get() }],
+            Target::Rotation { bend, rotation } => vec![Lock::Rotation { bend, rotation: rotation.get() }],
+            Target::LegWay { leg, way } => {
+                self.bones.along.get(leg).and_then(|now| way.nearest(*now)).map_or_else(Vec::new, |direction| {
+                    vec![Lock::Leg { leg, direction, level_only: way == LegWay::Level }]
+                })
+            }
+            Target::Vertex { .. } | Target::Leg { .. } => Vec::new(),
         }
-        let full = slope.transpose() * (-error / steepness);
-        let mut step = full.clone() * (LONGEST_STEP / full.amax()).min(1.0);
-        let mut improved = false;
-        for _ in 0..30 {
-            let tried = &x + &step;
-            if let Some(next) = error_at(&tried).ok().filter(|next| next.abs() < error.abs()) {
-                (x, error, improved) = (tried, next, true);
+    }
+
+    /// The same aim, only `share` of the way from how it is now.
+    fn part(&self, exact: &[Exact], share: f64) -> Vec<Exact> {
+        let between = |now: f64, to: f64| now + (to - now) * share;
+        exact
+            .iter()
+            .map(|lock| match *lock {
+                Lock::Straight { straight, length } => {
+                    let now = tube_straight(self.run, &self.bones, straight).unwrap_or(length);
+                    Lock::Straight { straight, length: between(now, length) }
+                }
+                Lock::Angle { bend, angle } => {
+                    let now = self.bones.angles.get(bend).map_or(angle, |a| a.to_degrees());
+                    Lock::Angle { bend, angle: between(now, angle) }
+                }
+                Lock::Rotation { bend, rotation } => {
+                    let now = self.bones.rotation(bend).to_degrees();
+                    let turn = (rotation - now + 180.0).rem_euclid(360.0) - 180.0;
+                    Lock::Rotation { bend, rotation: now + turn * share }
+                }
+                leg @ Lock::Leg { .. } => leg,
+            })
+            .collect()
+    }
+
+    /// Where the free numbers would like to be, and how much each cares.
+    fn pulled(&self, target: Target) -> (Free, Free) {
+        let (mut goal, mut weight) = (self.start.clone(), Free::from_elem(1.0, self.start.len()));
+        let last = self.way.course().corners() - 1;
+        let mut drag = |bend: usize, to: Point3<f64>| {
+            if bend == 0 {
+                (goal[0], weight[0]) = ((to - self.hung.a).dot(&self.hung.out_a), DRAGGED);
+            } else if bend == last {
+                let i = goal.len() - 1;
+                (goal[i], weight[i]) = ((to - self.hung.b).dot(&self.hung.out_b), DRAGGED);
+            } else {
+                for axis in 0..3 {
+                    let i = 1 + 3 * (bend - 1) + axis;
+                    (goal[i], weight[i]) = (to[axis], DRAGGED);
+                }
+            }
+        };
+        match target {
+            Target::Vertex { bend, at } => drag(bend, at.inner()),
+            Target::Leg { leg, by } => {
+                for bend in [leg - 1, leg] {
+                    drag(bend, self.bones.vertices[bend] + Vector::from(by));
+                }
+            }
+            _ => {}
+        }
+        (goal, weight)
+    }
+
+    /// How far in mm a drag is from where it was aimed.
+    fn short_of(&self, target: Target, free: &[f64]) -> f64 {
+        let vertices = self.hung.vertices(free);
+        let off = |bend: usize, to: Point3<f64>| vertices.get(bend).map_or(f64::INFINITY, |v| (v - to).norm());
+        match target {
+            Target::Vertex { bend, at } => off(bend, at.inner()),
+            Target::Leg { leg, by } => {
+                let moved = |bend: usize| off(bend, self.bones.vertices[bend] + Vector::from(by));
+                moved(leg - 1).max(moved(leg))
+            }
+            _ => {
+                let Some(bones) = self.hung.lay(free) else { return f64::INFINITY };
+                let mut all = Values::new();
+                self.wanted(target).iter().for_each(|lock| lock_values(self.run, &bones, lock, &mut all));
+                all.iter().map(|v| v.abs()).fold(0.0, f64::max)
+            }
+        }
+    }
+
+    /// The way nearest to where the target pulls that keeps the locks, the limits and what is wanted exactly; with it by
+    /// how much in mm that is missed.
+    fn solve(&self, target: Target, wanted: &[Exact]) -> (Found, f64) {
+        let exact: Vec<Exact> = self.way.locks().iter().filter(|lock| !aimed_at(lock, target)).copied().collect();
+        let exact: Vec<Exact> = exact.into_iter().chain(wanted.iter().copied()).collect();
+        let (goal, weight) = self.pulled(target);
+        let mut here = self.start.clone();
+        let mut held = None;
+        for _ in 0..60 {
+            let Some((limits, owners)) = self.limits(&here, &exact) else { break };
+            let pull: Free = here.iter().zip(&goal).zip(&weight).map(|((x, g), w)| (x - g) * w).collect();
+            let (step, forces) = best_step(&weight, &pull, &limits);
+            held = self.strongest(target, &owners, &forces, &exact);
+            let long = step.iter().fold(0.0_f64, |most, d| most.max(d.abs()));
+            if !long.is_finite() || long < 1e-11 {
                 break;
             }
-            step *= 0.5;
+            let mut share = (LONGEST_STEP / long).min(1.0);
+            let before = self.merit(&here, &goal, &weight, &exact);
+            let mut moved = false;
+            for _ in 0..14 {
+                let tried: Free = here.iter().zip(&step).map(|(x, d)| x + d * share).collect();
+                // Near the end the gain is lost in the digits; a full small step is taken on trust.
+                if self.merit(&tried, &goal, &weight, &exact) < before || (long < 1e-5 && share >= 1.0) {
+                    (here, moved) = (tried, true);
+                    break;
+                }
+                share *= 0.5;
+            }
+            if !moved {
+                break;
+            }
         }
-        if !improved {
-            break;
-        }
+        let off = self.missed(&here, &exact);
+        (Found { free: here, held }, off)
     }
-    Err(out_of_reach(target, error, run))
-}
 
-fn has_figure(way: &Way, target: Target) -> bool {
-    let corners = way.course().corners();
-    match target {
-        Target::Straight { straight, .. } => straight <= corners,
-        Target::Angle { bend, .. } | Target::Rotation { bend, .. } => bend < corners,
+    fn missed(&self, free: &[f64], exact: &[Exact]) -> f64 {
+        let Some(bones) = self.hung.lay(free) else { return f64::INFINITY };
+        let mut all = Values::new();
+        exact.iter().for_each(|lock| lock_values(self.run, &bones, lock, &mut all));
+        all.iter().map(|v| v.abs()).fold(0.0, f64::max)
+    }
+
+    fn merit(&self, free: &[f64], goal: &[f64], weight: &[f64], exact: &[Exact]) -> f64 {
+        let Some(bones) = self.hung.lay(free) else { return f64::INFINITY };
+        let mut all = Values::new();
+        exact.iter().for_each(|lock| lock_values(self.run, &bones, lock, &mut all));
+        let mut broken: f64 = all.iter().map(|v| v.abs()).sum();
+        broken += self.slacks(&bones).iter().map(|slack| (-slack).max(0.0)).sum::<f64>();
+        let away: f64 = free.iter().zip(goal).zip(weight).map(|((x, g), w)| w * (x - g).powi(2)).sum();
+        away / 2.0 + broken * 1e6
+    }
+
+    /// What is left of each limit in mm: straights first, then the most and the least of each bend.
+    fn slacks(&self, bones: &Bones) -> Values {
+        let room = |(now, least): (&f64, &f64)| if least.is_finite() { now - least } else { 1e6 };
+        let mut all: Values = bones.straights.iter().zip(&self.least).map(room).collect();
+        for (bend, angle) in bones.angles.iter().enumerate() {
+            let (now, radius) = (self.bones.angles.get(bend).copied().unwrap_or(*angle), bones.radii[bend]);
+            all.push((MOST_TURN.max(now) - angle) * radius);
+            all.push((angle - LEAST_TURN.min(now)) * radius);
+        }
+        all
+    }
+
+    /// Locks and limits as straight lines near `free`, and which is whose.
+    fn limits(&self, free: &Free, exact: &[Exact]) -> Option<(Vec<Limit>, Vec<Owner>)> {
+        let mut owners = Vec::new();
+        let values = |bones: &Bones, owners: &mut Vec<Owner>| {
+            let mut all = Values::new();
+            owners.clear();
+            for (index, lock) in exact.iter().enumerate() {
+                lock_values(self.run, bones, lock, &mut all);
+                owners.resize(all.len(), Owner::Exact(index));
+            }
+            let slacks = self.slacks(bones);
+            owners.extend((0..slacks.len()).map(|i| {
+                if i < bones.straights.len() {
+                    Owner::Straight(i)
+                } else {
+                    Owner::Angle((i - bones.straights.len()) / 2)
+                }
+            }));
+            all.extend(slacks);
+            all
+        };
+        let here = values(&self.hung.lay(free)?, &mut owners);
+        let mut spare = Vec::new();
+        let mut limits: Vec<Limit> = here
+            .iter()
+            .zip(&owners)
+            .map(|(value, owner)| Limit {
+                slope: Free::from_elem(0.0, free.len()),
+                value: *value,
+                exact: matches!(owner, Owner::Exact(_)),
+            })
+            .collect();
+        for i in 0..free.len() {
+            let mut nudged = free.clone();
+            nudged[i] += NUDGE;
+            let ahead = values(&self.hung.lay(&nudged)?, &mut spare);
+            nudged[i] -= 2.0 * NUDGE;
+            let behind = values(&self.hung.lay(&nudged)?, &mut spare);
+            for ((limit, ahead), behind) in limits.iter_mut().zip(&ahead).zip(&behind) {
+                limit.slope[i] = (ahead - behind) / (2.0 * NUDGE);
+            }
+        }
+        Some((limits, owners))
+    }
+
+    /// What pushes hardest against the drag.
+    fn strongest(&self, target: Target, owners: &[Owner], forces: &[f64], exact: &[Exact]) -> Option<HeldBy> {
+        let locks: Vec<usize> =
+            exact.iter().map(|e| self.way.locks().iter().position(|l| l == e).unwrap_or(usize::MAX)).collect();
+        let named = owners.iter().zip(forces).filter_map(|(owner, force)| {
+            let held = match owner {
+                Owner::Exact(index) => HeldBy::Lock { lock: locks.get(*index).copied().filter(|l| *l != usize::MAX)? },
+                Owner::Straight(straight) => {
+                    HeldBy::Straight { straight: *straight, least: self.shown_least(*straight) }
+                }
+                Owner::Angle(bend) => HeldBy::Angle { bend: *bend },
+            };
+            (force.abs() > 1e-6).then_some((force.abs(), held))
+        });
+        let strongest = named.max_by(|p, q| p.0.total_cmp(&q.0)).map(|(_, held)| held);
+        let last = self.way.course().corners() - 1;
+        strongest.or(match target {
+            Target::Vertex { bend: 0, .. } => Some(HeldBy::Axis { end: End::A }),
+            Target::Vertex { bend, .. } if bend == last => Some(HeldBy::Axis { end: End::B }),
+            Target::Leg { leg: 1, .. } => Some(HeldBy::Axis { end: End::A }),
+            Target::Leg { leg, .. } if leg == last => Some(HeldBy::Axis { end: End::B }),
+            _ => None,
+        })
+    }
+
+    fn shown_least(&self, straight: usize) -> f64 {
+        let gap = gap_within(self.run, straight, self.bones.straights.len() - 1);
+        self.least.get(straight).map_or(0.0, |least| least - gap)
+    }
+
+    /// The way with its angles or legs snapped, by the smallest change; `None` where that cannot be.
+    fn snapped(&self, free: &Free, snap: Snap) -> Option<Free> {
+        let bones = self.hung.lay(free)?;
+        let wanted: Vec<Exact> = match snap {
+            Snap::Degrees => {
+                let whole = |(bend, angle): (usize, &f64)| Lock::Angle { bend, angle: angle.to_degrees().round() };
+                bones.angles.iter().enumerate().map(whole).collect()
+            }
+            Snap::Elbows => {
+                let near = |(bend, angle): (usize, &f64)| {
+                    let degrees = angle.to_degrees();
+                    let nearest = STOCK_ANGLES
+                        .iter()
+                        .copied()
+                        .min_by(|p, q| (p - degrees).abs().total_cmp(&(q - degrees).abs()))?;
+                    ((nearest - degrees).abs() < 6.0).then_some(Lock::Angle { bend, angle: nearest })
+                };
+                bones.angles.iter().enumerate().filter_map(near).collect()
+            }
+            Snap::True => (1..bones.vertices.len())
+                .filter_map(|leg| {
+                    let along = *bones.along.get(leg)?;
+                    let way = if along.z.abs() < 0.17 {
+                        LegWay::Level
+                    } else if along.z.abs() > 0.985 {
+                        LegWay::Plumb
+                    } else {
+                        return None;
+                    };
+                    Some(Lock::Leg { leg, direction: way.nearest(along)?, level_only: way == LegWay::Level })
+                })
+                .collect(),
+        };
+        let here = Self {
+            run: self.run,
+            way: self.way,
+            hung: self.hung.clone(),
+            start: free.clone(),
+            bones,
+            least: self.least.clone(),
+        };
+        // Where not all can snap, as many as can, from A on.
+        let mut wanted = wanted;
+        let still = here.hung.vertices(free).first().and_then(|v| Point::new(v.x, v.y, v.z).ok())?;
+        while !wanted.is_empty() {
+            let (found, off) = here.solve(Target::Vertex { bend: 0, at: still }, &wanted);
+            if off < CLOSE {
+                return Some(found.free);
+            }
+            wanted.pop();
+        }
+        None
+    }
+
+    fn out_of_reach(&self, target: Target, free: &[f64]) -> ReshapeError {
+        let bones = self.hung.lay(free).unwrap_or_else(|| self.bones.clone());
+        let nearest = match target {
+            Target::Straight { straight, .. } => tube_straight(self.run, &bones, straight).unwrap_or(f64::NAN),
+            Target::Angle { bend, .. } => bones.angles.get(bend).map_or(f64::NAN, |angle| angle.to_degrees()),
+            Target::Rotation { bend, .. } => bones.rotation(bend).to_degrees(),
+            Target::LegWay { leg, .. } => {
+                bones.along.get(leg).map_or(f64::NAN, |a| a.z.clamp(-1.0, 1.0).asin().to_degrees())
+            }
+            Target::Vertex { .. } | Target::Leg { .. } => self.short_of(target, free),
+        };
+        ReshapeError::OutOfReach { nearest, locked: !self.way.locks().is_empty() }
     }
 }
 
-fn slopes(x: &DVector<f64>, error_at: &impl Fn(&DVector<f64>) -> Result<f64, LayError>) -> Option<DMatrix<f64>> {
-    let mut slope = DMatrix::zeros(1, x.len());
-    for i in 0..x.len() {
-        let mut probe = x.clone();
-        probe[i] += SLOPE_STEP;
-        let ahead = error_at(&probe).ok()?;
-        probe[i] -= 2.0 * SLOPE_STEP;
-        let behind = error_at(&probe).ok()?;
-        slope[i] = (ahead - behind) / (2.0 * SLOPE_STEP);
+/// Degrees elbows are sold in. Source: handbook, "The work", Route.
+const STOCK_ANGLES: [f64; 6] = [15.0, 30.0, 45.0, 60.0, 90.0, 120.0];
+
+#[derive(Debug, Clone, Copy, PartialEq)]
+enum Owner {
+    Exact(usize),
+    Straight(usize),
+    Angle(usize),
+}
+
+/// Whether a lock is on the very figure that is being given a value.
+fn aimed_at(lock: &Lock, target: Target) -> bool {
+    match (lock, target) {
+        (Lock::Straight { straight, .. }, Target::Straight { straight: other, .. }) => *straight == other,
+        (Lock::Angle { bend, .. }, Target::Angle { bend: other, .. })
+        | (Lock::Rotation { bend, .. }, Target::Rotation { bend: other, .. }) => *bend == other,
+        (Lock::Leg { leg, .. }, Target::LegWay { leg: other, .. }) => *leg == other,
+        _ => false,
     }
-    slope.iter().all(|s| s.is_finite()).then_some(slope)
 }
 
-fn course_of(x: &DVector<f64>) -> Option<Course> {
-    let inner = &x.as_slice()[1..x.len() - 1];
-    let between: Result<Vec<Point>, _> = inner.chunks_exact(3).map(|c| Point::new(c[0], c[1], c[2])).collect();
-    Some(Course::Vertices {
-        lead_a: Lead::new(x[0]).ok()?,
-        between: between.ok()?,
-        lead_b: Lead::new(x[x.len() - 1]).ok()?,
-    })
+fn gap_within(run: &Settled, straight: usize, last: usize) -> f64 {
+    let at = |yes: bool, end| if yes { run.gap(end) } else { 0.0 };
+    at(straight == 0, End::A) + at(straight == last, End::B)
 }
 
-/// How far the figure is from its target: mm, or for angles radians times the run's radius.
-fn mistake(run: &Settled, whole: &Path, target: Target) -> f64 {
-    let tube = tube_path(run, whole);
-    match target {
-        Target::Straight { straight, length } => {
-            tube.straights().nth(straight).map_or(f64::INFINITY, |now| now - length.get())
+/// Length in mm of a straight of tube.
+fn tube_straight(run: &Settled, bones: &Bones, straight: usize) -> Option<f64> {
+    Some(bones.straights.get(straight)? - gap_within(run, straight, bones.straights.len() - 1))
+}
+
+/// How far a lock is from holding, in mm: an angle's is what it moves at its radius, so that all settle alike.
+fn lock_values(run: &Settled, bones: &Bones, lock: &Lock, out: &mut Values) {
+    match *lock {
+        Lock::Straight { straight, length } => {
+            out.push(tube_straight(run, bones, straight).map_or(f64::INFINITY, |now| now - length));
         }
-        Target::Angle { bend, angle } => {
-            tube.legs().get(bend).map_or(f64::INFINITY, |leg| leg.bend.angle - angle.get().to_radians())
-                * run.radius.get()
+        Lock::Angle { bend, angle } => {
+            let now = bones.angles.get(bend).zip(bones.radii.get(bend));
+            out.push(now.map_or(f64::INFINITY, |(now, radius)| (now - angle.to_radians()) * radius));
         }
-        Target::Rotation { bend, rotation } => {
-            let off =
-                tube.legs().get(bend).map_or(f64::INFINITY, |leg| leg.bend.rotation - rotation.get().to_radians());
+        Lock::Rotation { bend, rotation } => {
+            let off = bones.rotation(bend) - rotation.to_radians();
             // The nearer way round the clock.
-            off.sin().atan2(off.cos()) * run.radius.get()
+            out.push(off.sin().atan2(off.cos()) * bones.radii.get(bend).copied().unwrap_or(f64::INFINITY));
+        }
+        Lock::Leg { leg, direction, level_only } => {
+            let ends = leg.checked_sub(1).and_then(|from| bones.vertices.get(from)).zip(bones.vertices.get(leg));
+            let Some((from, to)) = ends else {
+                out.push(f64::INFINITY);
+                return;
+            };
+            let (way, along) = (to - from, direction.vector());
+            if level_only {
+                out.push(way.z);
+                return;
+            }
+            let aside = Vector::ith(along.iamin(), 1.0).cross(&along).normalize();
+            out.push(way.dot(&aside));
+            out.push(way.dot(&along.cross(&aside)));
         }
     }
-}
-
-fn out_of_reach(target: Target, error: f64, run: &Settled) -> ReshapeError {
-    let degrees = (error / run.radius.get()).to_degrees();
-    let nearest = match target {
-        Target::Straight { length, .. } => length.get() + error,
-        Target::Angle { angle, .. } => angle.get() + degrees,
-        Target::Rotation { rotation, .. } => rotation.get() + degrees,
-    };
-    ReshapeError::OutOfReach { nearest }
 }

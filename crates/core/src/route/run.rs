@@ -47,6 +47,22 @@ pub struct Run {
     /// The way round it takes; nothing until one is chosen or found.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub way: Option<Way>,
+    /// Other ways round, kept beside it.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub kept: Vec<KeptWay>,
+    /// The pipe that is its image on the other side of the vehicle and follows it.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub twin: Option<RunId>,
+}
+
+/// A way round that is kept beside the one taken.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct KeptWay {
+    /// What it is called.
+    pub name: Name,
+    /// The way.
+    pub way: Way,
 }
 
 fn flows_as_usual(given: &FlowGiven) -> bool {
@@ -73,6 +89,9 @@ pub struct RunDraft {
 }
 
 impl Run {
+    /// Most ways kept beside the one taken.
+    pub const MOST_KEPT: usize = 6;
+
     /// The port at `end`.
     #[must_use]
     pub const fn port(&self, end: End) -> &Port {

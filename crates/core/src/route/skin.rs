@@ -18,19 +18,13 @@ const FLANGE_DEEP: f64 = 10.0;
 /// Corners of mitred pies that stand out by less than this, in mm, are counted in all along.
 const SMALL_CORNER: f64 = 0.15;
 
-/// How a bend is drawn for measuring.
-#[derive(Debug, Clone, Copy, PartialEq)]
-pub(crate) enum Curve {
-    /// A true arc.
-    Arc,
-    /// Straight pies with this many seams.
-    Pies(SeamCount, PieEnds),
-}
+/// The pies of a bend: how many seams, and how they meet the straights.
+pub(crate) type Pies = (SeamCount, PieEnds);
 
-/// The skin of a pipe along `whole`, its path from mouth to mouth. `curves` says how each bend is made; a bend beyond
-/// them is an arc.
+/// The skin of a pipe along `whole`, its path from mouth to mouth. `pies` says how each bend is made; one beyond them is
+/// a true arc.
 #[must_use]
-pub(crate) fn skin(run: &Settled, whole: &Path, curves: &[Curve]) -> Vec<Stretch> {
+pub(crate) fn skin(run: &Settled, whole: &Path, pies: &[Pies]) -> Vec<Stretch> {
     let outline = Outline::new(run, whole);
     let mut walk = Walk { outline: &outline, run, out: Vec::new() };
     let mut travel = whole.setting_out();
@@ -40,12 +34,12 @@ pub(crate) fn skin(run: &Settled, whole: &Path, curves: &[Curve]) -> Vec<Stretch
         travel = travel.straight(leg.straight).clocked(leg.bend.rotation);
         station += leg.straight;
         let to = station + leg.bend.length();
-        match curves.get(index) {
-            Some(Curve::Pies(seams, ends)) => {
+        match pies.get(index) {
+            Some((seams, ends)) => {
                 let cut = PieCut::new(run.tube.od(), leg.bend.radius, leg.bend.angle, *seams);
                 walk.pies(&travel, leg.bend.radius, leg.bend.angle, &cut, *ends, [station, to]);
             }
-            Some(Curve::Arc) | None => {
+            None => {
                 let span = Span::arc(&travel, leg.bend.radius, leg.bend.angle);
                 walk.add(span, outline.tube, [station, to]);
             }

@@ -14,19 +14,20 @@ pub(crate) struct Limit {
     pub(crate) exact: bool,
 }
 
-/// Rounds over all limits.
-const ROUNDS: u32 = 60;
+/// Most rounds over all limits.
+const ROUNDS: u32 = 400;
 
-/// The step that makes `weight / 2 |d|^2 + pull . d` least within `limits`, as nearly as the rounds allow; where they
-/// contradict each other, something in between.
-pub(crate) fn best_step(weight: f64, pull: &[f64], limits: &[Limit]) -> Free {
-    let mut step: Free = pull.iter().map(|p| -p / weight).collect();
+/// The step that makes `sum of weight / 2 d^2 + pull . d` least within `limits`, as nearly as the rounds allow, and how
+/// hard each limit pushes; where they contradict each other, something in between.
+pub(crate) fn best_step(weight: &[f64], pull: &[f64], limits: &[Limit]) -> (Free, Vec<f64>) {
+    let mut step: Free = pull.iter().zip(weight).map(|(p, w)| -p / w).collect();
     let mut force = vec![0.0_f64; limits.len()];
-    let stiffness: Vec<f64> = limits.iter().map(|l| l.slope.iter().map(|s| s * s).sum::<f64>() / weight).collect();
+    let stiffness: Vec<f64> =
+        limits.iter().map(|l| l.slope.iter().zip(weight).map(|(s, w)| s * s / w).sum::<f64>()).collect();
     for _ in 0..ROUNDS {
         let mut most = 0.0_f64;
         for ((limit, force), stiff) in limits.iter().zip(&mut force).zip(&stiffness) {
-            if *stiff < 1e-12 {
+            if *stiff < 1e-15 {
                 continue;
             }
             let now = limit.value + limit.slope.iter().zip(&step).map(|(s, d)| s * d).sum::<f64>();
@@ -34,16 +35,16 @@ pub(crate) fn best_step(weight: f64, pull: &[f64], limits: &[Limit]) -> Free {
             let next = if limit.exact { wanted } else { wanted.max(0.0) };
             let change = next - *force;
             *force = next;
-            for (d, s) in step.iter_mut().zip(&limit.slope) {
-                *d += s * change / weight;
+            for ((d, s), w) in step.iter_mut().zip(&limit.slope).zip(weight) {
+                *d += s * change / w;
             }
             most = most.max((change * stiff).abs());
         }
-        if most < 1e-7 {
+        if most < 1e-11 {
             break;
         }
     }
-    step
+    (step, force)
 }
 
 #[cfg(test)]
@@ -56,21 +57,21 @@ mod tests {
 
     #[test]
     fn without_limits_it_goes_where_it_is_pulled() {
-        let step = best_step(2.0, &[4.0, -6.0], &[]);
+        let step = best_step(&[2.0, 2.0], &[4.0, -6.0], &[]).0;
         assert!((step[0] + 2.0).abs() < 1e-12 && (step[1] - 3.0).abs() < 1e-12);
     }
 
     #[test]
     fn an_exact_limit_holds_and_a_slack_one_does_nothing() {
         // Nearest point of x + y = 1 to the origin, with x at least -5.
-        let step = best_step(1.0, &[0.0, 0.0], &[limit(&[1.0, 1.0], -1.0, true), limit(&[1.0, 0.0], 5.0, false)]);
+        let step = best_step(&[1.0; 2], &[0.0; 2], &[limit(&[1.0, 1.0], -1.0, true), limit(&[1.0, 0.0], 5.0, false)]).0;
         assert!((step[0] - 0.5).abs() < 1e-6 && (step[1] - 0.5).abs() < 1e-6, "{step:?}");
     }
 
     #[test]
     fn two_limits_meet_in_their_corner() {
         // Pulled towards (-3, -3) but kept at x >= -1 and x + y >= -1.
-        let step = best_step(1.0, &[3.0, 3.0], &[limit(&[1.0, 0.0], 1.0, false), limit(&[1.0, 1.0], 1.0, false)]);
+        let step = best_step(&[1.0; 2], &[3.0; 2], &[limit(&[1.0, 0.0], 1.0, false), limit(&[1.0, 1.0], 1.0, false)]).0;
         assert!((step[0] + 0.5).abs() < 1e-5 && (step[1] + 0.5).abs() < 1e-5, "{step:?}");
     }
 }

@@ -3,7 +3,7 @@
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-use crate::geometry::{Direction, Point};
+use crate::geometry::{Direction, Point, Vector};
 use crate::units::{Coordinate, OutOfRange};
 
 /// A place the pipe shall pass.
@@ -43,6 +43,22 @@ pub enum LegWay {
         /// The direction.
         direction: Direction,
     },
+}
+
+impl LegWay {
+    /// The direction nearest to `now` that runs this way; `None` where a level one has no heading.
+    #[must_use]
+    pub(crate) fn nearest(self, now: Vector) -> Option<Direction> {
+        let along = |way: Vector| if way.dot(&now) < 0.0 { -way } else { way };
+        let way = match self {
+            Self::Level => Vector::new(now.x, now.y, 0.0),
+            Self::Plumb => along(Vector::z()),
+            Self::Lengthwise => along(Vector::x()),
+            Self::Across => along(Vector::y()),
+            Self::Along { direction } => along(direction.vector()),
+        };
+        Direction::of(way).ok()
+    }
 }
 
 /// A leg that shall run a certain way.

@@ -6,7 +6,7 @@ use smallvec::SmallVec;
 use crate::clearance::{Convex, Nearest, Obstacle, Part, Solid, Span, Stretch, Thing, nearest};
 use crate::geometry::Vector;
 use crate::measure::{End, KeepOutId, Side};
-use crate::route::{Bones, Curve, PieCut, Settled, Wishes, least_straights, skin, usual_seams};
+use crate::route::{Bones, PieCut, Pies, Settled, Wishes, least_straights, skin, usual_seams};
 use crate::surroundings::Surroundings;
 use crate::units::Name;
 
@@ -42,8 +42,6 @@ pub(super) struct Contact {
     pub(super) left: f64,
     /// How the gap grows as the pipe moves.
     pub(super) away: Vector,
-    /// Which obstacle; bans come after the obstacles.
-    pub(super) obstacle: usize,
 }
 
 impl<'a> Field<'a> {
@@ -135,7 +133,7 @@ impl<'a> Field<'a> {
             let bent = if index % 2 == 1 { bones.radii.get(index / 2).copied() } else { None };
             let stretch = self.stretch(*span, self.radius_at(bent));
             let count = if bent.is_some() { 1.0 } else { ((to - from) / LONGEST).ceil().max(1.0) };
-            for (thing, obstacle, asked) in self.obstacles() {
+            for (_, obstacle, asked) in self.obstacles() {
                 let beyond = asked + self.spare + interest;
                 let mut k = 0.0;
                 while k < count {
@@ -144,7 +142,7 @@ impl<'a> Field<'a> {
                     if let Some(near) = obstacle.gap_to(&stretch, range, self.around.movement.as_ref(), beyond) {
                         let Nearest { gap, station, away, .. } = near;
                         let share = station / span.length();
-                        all.push(Contact { span: index, share, left: gap - asked - self.spare, away, obstacle: thing });
+                        all.push(Contact { span: index, share, left: gap - asked - self.spare, away });
                     }
                 }
             }
@@ -197,9 +195,9 @@ impl<'a> Field<'a> {
     }
 
     /// How the bends of a way are made for measuring: pies of the usual count.
-    pub(super) fn curves(&self, bones: &Bones) -> Vec<Curve> {
+    pub(super) fn pies(&self, bones: &Bones) -> Vec<Pies> {
         let pies = |(angle, radius): (&f64, &f64)| {
-            Curve::Pies(usual_seams(self.run.tube, *radius, *angle), crate::route::PieEnds::Mitred)
+            (usual_seams(self.run.tube, *radius, *angle), crate::route::PieEnds::Mitred)
         };
         bones.angles.iter().zip(&bones.radii).map(pies).collect()
     }

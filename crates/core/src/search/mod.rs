@@ -336,7 +336,7 @@ impl Hunt<'_> {
             let near = bones.spans().iter().map(|span| span.nearest(&pin.at.inner())).fold(f64::INFINITY, f64::min);
             near <= pin.within + 0.1
         });
-        let skin = skin(run, &whole, &field.curves(&bones));
+        let skin = skin(run, &whole, &field.pies(&bones));
         let in_hand = field.in_hand(&skin, MOST_AIR);
         let figures = Figures::of(field, &bones, in_hand);
         let whole_elbows = self.wishes.angles != AngleChoice::WholeElbows || figures.whole_elbows == figures.bends;

@@ -71,7 +71,7 @@ impl Polisher<'_> {
         let mut stiff = self.price.length / 40.0;
         for _ in 0..STEPS {
             let pull = self.pull(&here.0)?;
-            let step = best_step(stiff, &pull, &here.1);
+            let (step, _) = best_step(&Free::from_elem(stiff, free.len()), &pull, &here.1);
             let long = step.iter().fold(0.0_f64, |most, d| most.max(d.abs()));
             if long < 0.01 {
                 break;
@@ -102,7 +102,8 @@ impl Polisher<'_> {
             if exact.is_empty() || here.0.broken > 1.0 {
                 break;
             }
-            let step = best_step(1.0, &Free::from_elem(0.0, free.len()), &exact);
+            let still = Free::from_elem(0.0, free.len());
+            let (step, _) = best_step(&Free::from_elem(1.0, free.len()), &still, &exact);
             let tried: Free = here.0.free.iter().zip(&step).map(|(x, d)| x + d).collect();
             here = self.judge(&tried, holds)?;
         }

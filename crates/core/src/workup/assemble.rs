@@ -39,7 +39,7 @@ pub fn workup_among(job: &Job, id: RunId, scans: &Scans) -> Result<Workup, Refus
     let sound = tube.is_some_and(|tube| tube.straights().all(|straight| straight > -OVERLAP));
     let plan = cut_plan(&parts, run.tube.od(), job.kerf()).filter(|_| sound);
     let around = Surroundings::of(job, &survey, run, scans);
-    let skin = assessment.whole.as_ref().filter(|_| sound).map(|whole| skin(run, whole, &assessment.curves()));
+    let skin = assessment.whole.as_ref().filter(|_| sound).map(|whole| skin(run, whole, &assessment.makes));
     let near = skin.as_ref().map_or_else(Vec::new, |skin| too_near(&around, skin));
     let air = skin.as_ref().map(|skin| AirWorkup::of(run, &around, skin, &near));
     let (straights, bends) = tube.map_or_else(Default::default, |tube| along_the_tube(run, tube, &assessment));

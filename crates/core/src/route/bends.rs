@@ -1,0 +1,120 @@
+//! More bends or fewer, by hand.
+
+use nalgebra::Point3;
+use serde::Serialize;
+use thiserror::Error;
+
+use super::bones::{Hung, course_of, free_of, least_straights};
+use super::lay::axes_meet;
+use super::{Course, Way, lay};
+use crate::geometry::Point;
+use crate::route::Settled;
+
+/// Why a bend cannot be added or taken away.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Error, Serialize)]
+#[serde(rename_all = "snake_case")]
+pub enum BendsError {
+    /// The way has no such bend or leg.
+    #[error("there is no such bend or leg in this way")]
+    NoSuchBend,
+    /// One bend needs axes that meet.
+    #[error("without it one bend would be left, and the two axes do not meet; there is no place for it")]
+    OneLeft,
+    /// None is left.
+    #[error("without it no bend would be left, and the ports are not in one line")]
+    NoneLeft,
+    /// The way would turn straight back, or not at all, somewhere.
+    #[error("there the way would turn straight back or not at all; put the bend further aside")]
+    NoPath,
+}
+
+/// The way with a bend more: leg `leg` (0 is the one from A) goes by `at`.
+///
+/// # Errors
+/// [`BendsError`] when there is no such leg, or no path goes by there.
+pub fn add_bend(run: &Settled, way: &Way, leg: usize, at: Point) -> Result<Way, BendsError> {
+    let mut vertices = vertices_of(run, way)?;
+    if leg > vertices.len() {
+        return Err(BendsError::NoSuchBend);
+    }
+    vertices.insert(leg, at.inner());
+    laid(run, way.with_bend(course(run, way, &mut vertices)?, leg))
+}
+
+/// The way without bend `bend`: the legs beside it become one.
+///
+/// # Errors
+/// [`BendsError`] when there is no such bend, or what is left has no place.
+pub fn remove_bend(run: &Settled, way: &Way, bend: usize) -> Result<Way, BendsError> {
+    let mut vertices = vertices_of(run, way)?;
+    if bend >= vertices.len() {
+        return Err(BendsError::NoSuchBend);
+    }
+    vertices.remove(bend);
+    laid(run, way.without_bend(course(run, way, &mut vertices)?, bend))
+}
+
+/// The way with bend `bend` parted into two of half its angle, as near to each other as two welds may be.
+///
+/// # Errors
+/// [`BendsError`] when there is no such bend.
+pub fn split_bend(run: &Settled, way: &Way, bend: usize) -> Result<Way, BendsError> {
+    let mut vertices = vertices_of(run, way)?;
+    let path = lay(run, way).map_err(|_| BendsError::NoPath)?;
+    let arc = path.legs().get(bend).ok_or(BendsError::NoSuchBend)?.bend;
+    let bones = super::Bones::of(&path);
+    let apart = 2.0 * arc.radius * (arc.angle / 4.0).tan() + least_straights(run, 3)[1];
+    let off = apart / (2.0 * (arc.angle / 2.0).cos());
+    let here = vertices[bend];
+    vertices[bend] = here - bones.along[bend] * off;
+    vertices.insert(bend + 1, here + bones.along[bend + 1] * off);
+    laid(run, way.with_bend(course(run, way, &mut vertices)?, bend + 1))
+}
+
+/// The way with bends `bend` and the next made one, where the legs outside them come nearest.
+///
+/// # Errors
+/// [`BendsError`] when there are no two such bends, or what is left has no place.
+pub fn merge_bends(run: &Settled, way: &Way, bend: usize) -> Result<Way, BendsError> {
+    let mut vertices = vertices_of(run, way)?;
+    let path = lay(run, way).map_err(|_| BendsError::NoPath)?;
+    let bones = super::Bones::of(&path);
+    if bend + 1 >= vertices.len() {
+        return Err(BendsError::NoSuchBend);
+    }
+    let (from, to) = (vertices[bend], vertices[bend + 1]);
+    let (before, after) = (bones.along[bend], bones.along[bend + 2]);
+    // The nearest points of the outer legs' lines; where they are parallel, the middle between the bends.
+    let (across, turn) = (to - from, before.cross(&after));
+    let scale = turn.norm_squared();
+    vertices[bend] = if scale < 1e-9 {
+        nalgebra::center(&from, &to)
+    } else {
+        let (s, t) = (across.cross(&after).dot(&turn) / scale, across.cross(&before).dot(&turn) / scale);
+        nalgebra::center(&(from + before * s), &(to + after * t))
+    };
+    vertices.remove(bend + 1);
+    laid(run, way.without_bend(course(run, way, &mut vertices)?, bend + 1))
+}
+
+fn vertices_of(run: &Settled, way: &Way) -> Result<Vec<Point3<f64>>, BendsError> {
+    let path = lay(run, way).map_err(|_| BendsError::NoPath)?;
+    let hung = Hung::of_way(run, way);
+    Ok(free_of(way).map_or_else(|| path.vertices(), |free| hung.vertices(&free).to_vec()))
+}
+
+/// The course through vertices, the first and the last brought onto their axes.
+fn course(run: &Settled, way: &Way, vertices: &mut [Point3<f64>]) -> Result<Course, BendsError> {
+    let hung = Hung::of_way(run, way);
+    match vertices {
+        [] => Ok(Course::Straight),
+        [_] => axes_meet(run).ok().filter(|meet| meet.apart < 1e-6).map(|_| Course::OneBend).ok_or(BendsError::OneLeft),
+        _ => course_of(&hung.free(vertices)).ok_or(BendsError::NoPath),
+    }
+}
+
+fn laid(run: &Settled, way: Way) -> Result<Way, BendsError> {
+    let none = way.course().corners() == 0;
+    let wrong = if none { BendsError::NoneLeft } else { BendsError::NoPath };
+    lay(run, &way).map(|_| way).map_err(|_| wrong)
+}

@@ -29,4 +29,4 @@ pub use job::Job;
 pub use measure::RunId;
 pub use route::Run;
 pub use surroundings::Scans;
-pub use workup::{Workup, workup, workup_among};
+pub use workup::{Workup, workup, workup_among, workup_of_drag};

@@ -1,14 +1,18 @@
 //! What cannot be, or is close: where, by how much, against which limit, and the edits that would mend it.
 
 mod judge;
+mod locks;
 mod measuring;
+mod mend;
 mod near;
 mod remedy;
 mod words;
 
 pub(crate) use judge::OVERLAP;
 pub use judge::{Assessment, assess};
+pub(crate) use locks::{LOCK_HOLDS, lock_words, locks_let_go};
 pub(crate) use measuring::{job_names, measuring, not_in_place};
+pub(crate) use mend::mend;
 pub(crate) use near::{TooNear, too_near, unmeasured};
 pub(crate) use remedy::with_remedies;
 

@@ -4,7 +4,7 @@ use std::sync::Mutex;
 use std::sync::atomic::{AtomicBool, AtomicUsize, Ordering};
 
 /// The hands a search has.
-pub struct Crew<'a> {
+pub(super) struct Crew<'a> {
     hands: usize,
     stop: &'a AtomicBool,
 }
@@ -12,19 +12,19 @@ pub struct Crew<'a> {
 impl<'a> Crew<'a> {
     /// As many hands as there are cores; they stop when `stop` says so.
     #[must_use]
-    pub fn new(stop: &'a AtomicBool) -> Self {
+    pub(super) fn new(stop: &'a AtomicBool) -> Self {
         Self { hands: std::thread::available_parallelism().map_or(1, usize::from), stop }
     }
 
     /// Whether the work has been called off.
     #[must_use]
-    pub fn stopped(&self) -> bool {
+    pub(super) fn stopped(&self) -> bool {
         self.stop.load(Ordering::Relaxed)
     }
 
     /// Does `task` for each number below `count`, in order of the numbers as near as can be. Numbers that were not
     /// reached before the work was called off are left out.
-    pub fn each<T: Send>(&self, count: usize, task: impl Fn(usize) -> T + Sync) -> Vec<T> {
+    pub(super) fn each<T: Send>(&self, count: usize, task: impl Fn(usize) -> T + Sync) -> Vec<T> {
         let (next, done) = (AtomicUsize::new(0), Mutex::new(Vec::with_capacity(count)));
         let work = || {
             let mut mine = Vec::new();

@@ -51,6 +51,14 @@ impl Tube {
         }
     }
 
+    /// Tube of the same stuff and wall in another size.
+    ///
+    /// # Errors
+    /// As [`Tube::new`].
+    pub fn with_od(self, od: OutsideDiameter) -> Result<Self, TubeError> {
+        Self::new(self.material, od, self.wall)
+    }
+
     /// What it is made of.
     #[must_use]
     pub const fn material(self) -> Material {

@@ -1,16 +1,20 @@
 //! Putting a workup together.
 
 use super::bend::{BendGiven, lra};
-use super::{AirWorkup, BendWorkup, CuttingWorkup, EndWorkup, PieceWorkup, StraightWorkup, Totals, Workup};
+use super::{
+    AirWorkup, BendWorkup, CuttingWorkup, EndWorkup, FlowWorkup, LockWorkup, PieceWorkup, StraightWorkup, Totals,
+    Workup,
+};
 use crate::cut::{Piece, cut_plan, pieces, seam_length};
 use crate::edit::Refusal;
 use crate::findings::{
-    Assessment, Finding, OVERLAP, Place, TooNear, assess, measuring, too_near, unmeasured, with_remedies,
+    Assessment, Finding, LOCK_HOLDS, OVERLAP, Place, TooNear, assess, lock_words, locks_let_go, measuring, mend,
+    too_near, unmeasured, with_remedies,
 };
 use crate::geometry::Path;
 use crate::job::Job;
 use crate::measure::{End, PortRef, RunId, Subject};
-use crate::route::{Settled, skin};
+use crate::route::{Settled, lock_errors, skin};
 use crate::surroundings::{Scans, Surroundings};
 use crate::survey::Survey;
 use crate::units::Measure;
@@ -28,6 +32,19 @@ pub fn workup(job: &Job, id: RunId) -> Result<Workup, Refusal> {
 /// # Errors
 /// [`Refusal::NoSuchRun`] when the job has no such run.
 pub fn workup_among(job: &Job, id: RunId, scans: &Scans) -> Result<Workup, Refusal> {
+    assembled(job, id, scans, true)
+}
+
+/// The same while somebody drags: what is too near is told without what would mend it, which takes longer to find than a
+/// hand stands still.
+///
+/// # Errors
+/// [`Refusal::NoSuchRun`] when the job has no such run.
+pub fn workup_of_drag(job: &Job, id: RunId, scans: &Scans) -> Result<Workup, Refusal> {
+    assembled(job, id, scans, false)
+}
+
+fn assembled(job: &Job, id: RunId, scans: &Scans, mend: bool) -> Result<Workup, Refusal> {
     let decisions = job.run(id).ok_or(Refusal::NoSuchRun { run: id })?;
     let survey = Survey::new(job);
     let run = &survey.settle(decisions);
@@ -58,29 +75,50 @@ pub fn workup_among(job: &Job, id: RunId, scans: &Scans) -> Result<Workup, Refus
         cutting: plan.map(|plan| CuttingWorkup::of(&plan, &mark, run.tube.od(), job.kerf())),
         totals: tube.map(|tube| totals(run, tube, &bends, &assessment)),
         air,
-        findings: findings(job, &survey, run, &assessment, &near, &around),
+        findings: findings(job, &survey, run, &assessment, &Air { near: &near, around: &around, mend }),
+        flow: tube.and_then(|tube| FlowWorkup::of(run, &bends, tube.length())),
+        locks: locks(run),
         straights,
         bends,
         mark,
     })
 }
 
+/// What is known of the air round a pipe.
+struct Air<'a> {
+    near: &'a [TooNear<'a>],
+    around: &'a Surroundings,
+    /// Whether to look for what would mend it.
+    mend: bool,
+}
+
+/// The worst so many places get remedies; the rest mostly go with them.
+const MENDED: usize = 3;
+
+fn locks(run: &Settled) -> Vec<LockWorkup> {
+    let Some(way) = &run.way else { return Vec::new() };
+    let off = lock_errors(run, way);
+    let each = way.locks().iter().zip(off);
+    each.map(|(lock, off)| LockWorkup { lock: *lock, words: lock_words(lock), holds: off < LOCK_HOLDS }).collect()
+}
+
 /// What is wrong with the pipe, then with how its ends were measured; worst first.
-fn findings(
-    job: &Job,
-    survey: &Survey<'_>,
-    run: &Settled,
-    assessment: &Assessment,
-    near: &[TooNear<'_>],
-    around: &Surroundings,
-) -> Vec<Finding> {
+fn findings(job: &Job, survey: &Survey<'_>, run: &Settled, assessment: &Assessment, air: &Air<'_>) -> Vec<Finding> {
     let pipe = assessment.problems.iter().map(|(place, problem)| with_remedies(job, run, *place, *problem));
     let ends = [End::A, End::B].into_iter().flat_map(|end| {
         let port = PortRef { run: run.id, end };
         measuring(job, survey, Subject::Port { port }, Place::End { end })
     });
-    let air = near.iter().filter_map(|near| Some(near.finding(run, assessment.tube.as_ref()?)));
-    let mut found: Vec<Finding> = pipe.chain(air).chain(ends).chain(unmeasured(job, &around.unmeasured)).collect();
+    let near = air.near.iter().enumerate().filter_map(|(rank, near)| {
+        let mut finding = near.finding(run, assessment.tube.as_ref()?);
+        if air.mend && rank < MENDED {
+            finding.remedies = mend(job, run, air.around, near, finding.place);
+        }
+        Some(finding)
+    });
+    let let_go = locks_let_go(run);
+    let mut found: Vec<Finding> =
+        pipe.chain(near).chain(let_go).chain(ends).chain(unmeasured(job, &air.around.unmeasured)).collect();
     found.sort_by_key(|finding| finding.severity);
     found
 }

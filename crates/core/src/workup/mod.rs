@@ -6,16 +6,18 @@ mod bay;
 mod bend;
 mod cutting;
 mod end;
+mod flow;
 mod found;
 
 pub use air::{AirPiece, AirState, AirThing, AirWorkup};
-pub use assemble::{workup, workup_among};
+pub use assemble::{workup, workup_among, workup_of_drag};
 pub use bay::{
     BayWorkup, ComponentWorkup, DatumWorkup, KeepOutWorkup, MountsWorkup, PortWorkup, ScanWorkup, SizeWorkup, bay,
 };
 pub use bend::{BendWorkup, LraRow, RodSide};
 pub use cutting::{CutRow, CuttingWorkup, LineWorkup, PieceWorkup, Turn};
 pub use end::EndWorkup;
+pub use flow::{Figure, FlowWorkup, SizeBeside};
 pub use found::{FoundBy, FoundWorkup, HelpWorkup, ReadingWorkup};
 
 use serde::Serialize;
@@ -23,9 +25,9 @@ use utoipa::ToSchema;
 
 use crate::findings::Finding;
 use crate::measure::RunId;
-use crate::route::Run;
+use crate::route::{Lock, Run};
 use crate::stock::Duty;
-use crate::units::Measure;
+use crate::units::{Measure, Words};
 
 /// Everything that follows from a job for one run. Counts are from 0 at A, angles in degrees.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
@@ -64,10 +66,25 @@ pub struct Workup {
     pub cutting: Option<CuttingWorkup>,
     /// The air round it; nothing where the way does not join the ports.
     pub air: Option<AirWorkup>,
+    /// What flows through it; nothing where the way does not join the ports, or what was said does not suit the duty.
+    pub flow: Option<FlowWorkup>,
+    /// What is locked of its way, and by how much each is off.
+    pub locks: Vec<LockWorkup>,
     /// Sums over the pipe; nothing where the way does not join the ports.
     pub totals: Option<Totals>,
     /// What is wrong, worst first.
     pub findings: Vec<Finding>,
+}
+
+/// Something locked.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct LockWorkup {
+    /// What is locked.
+    pub lock: Lock,
+    /// Said in words.
+    pub words: Words,
+    /// Whether it holds.
+    pub holds: bool,
 }
 
 /// One straight of tube.

@@ -1,0 +1,188 @@
+//! Edits that give a pipe the air it lacks. Each is tried; only what works is offered.
+
+use super::near::{TooNear, too_near};
+use super::remedy::remedy;
+use super::{Place, Remedy, assess};
+use crate::edit::{Edit, apply};
+use crate::geometry::{Point, Vector};
+use crate::job::Job;
+use crate::measure::TurnRange;
+use crate::route::{Settled, Target, skin};
+use crate::surroundings::Surroundings;
+use crate::survey::Survey;
+use crate::units::{BendRadius, LengthUnit, Rotation, TurnAngle};
+
+/// Shares of what is missing that a leg is moved by, until one is enough: what moves drags bends along.
+const SHARES: [f64; 4] = [1.05, 1.35, 1.8, 2.5];
+/// Furthest in mm that a remedy moves anything: more is another way round.
+const FURTHEST: f64 = 60.0;
+/// Most remedies offered for one thing.
+const MOST: usize = 3;
+
+/// Edits after which `near` has its air, and nothing else has less than before.
+pub(crate) fn mend(job: &Job, run: &Settled, around: &Surroundings, near: &TooNear<'_>, place: Place) -> Vec<Remedy> {
+    let trial = Trial { job, run, around, near, before: missing_beside(run, around, near.index) };
+    let kinds: [Box<dyn Iterator<Item = Remedy> + '_>; 4] = [
+        Box::new(trial.moved(place).into_iter()),
+        Box::new(trial.clocked(place).into_iter()),
+        Box::new(trial.radius(place).into_iter()),
+        Box::new(trial.turned().into_iter()),
+    ];
+    kinds.into_iter().filter_map(|mut choices| choices.find(|remedy| trial.works(&remedy.edit))).take(MOST).collect()
+}
+
+struct Trial<'a> {
+    job: &'a Job,
+    run: &'a Settled,
+    around: &'a Surroundings,
+    near: &'a TooNear<'a>,
+    /// What is missing at other things, in mm, before anything is done.
+    before: f64,
+}
+
+/// By how much the pipe is short of air at everything but one thing, in mm; infinite where it is no pipe.
+fn missing_beside(run: &Settled, around: &Surroundings, index: usize) -> f64 {
+    missing(run, around).map_or(f64::INFINITY, |all| all.iter().filter(|(i, _)| *i != index).map(|(_, m)| m).sum())
+}
+
+fn missing(run: &Settled, around: &Surroundings) -> Option<Vec<(usize, f64)>> {
+    let assessment = assess(run);
+    let tube = assessment.tube.as_ref()?;
+    if tube.straights().any(|straight| straight < 0.0) {
+        return None;
+    }
+    let skin = skin(run, assessment.whole.as_ref()?, &assessment.makes);
+    let short = |near: &TooNear<'_>| near.obstacle.gap - near.near.gap;
+    Some(too_near(around, &skin).iter().map(|near| (near.index, short(near))).collect())
+}
+
+impl Trial<'_> {
+    fn works(&self, edit: &Edit) -> bool {
+        let turns = matches!(edit, Edit::TurnComponent { .. });
+        let alone = if turns { None } else { Some(self.job.with_only(self.run)) };
+        let Ok(next) = apply(alone.as_ref().unwrap_or(self.job), edit) else { return false };
+        let Some(after) = next.run(self.run.id) else { return false };
+        let after = if turns { Survey::new(&next).settle(after) } else { Settled::as_typed(after) };
+        let stops = |run: &Settled| assess(run).problems.len();
+        let Some(left) = missing(&after, self.around) else { return false };
+        let others: f64 = left.iter().filter(|(i, _)| *i != self.near.index).map(|(_, m)| m).sum();
+        left.iter().all(|(i, _)| *i != self.near.index)
+            && others <= self.before + 0.1
+            && stops(&after) <= stops(self.run)
+    }
+
+    /// What is missing, in mm.
+    fn short(&self) -> f64 {
+        self.near.obstacle.gap - self.near.near.gap
+    }
+
+    /// The leg or vertex at the place, moved away from the thing.
+    fn moved(&self, place: Place) -> Vec<Remedy> {
+        let (id, away) = (self.run.id, self.near.near.away);
+        let Some(way) = &self.run.way else { return Vec::new() };
+        let corners = way.course().corners();
+        let Some(vertices) = crate::route::lay(self.run, way).ok().map(|path| path.vertices()) else {
+            return Vec::new();
+        };
+        let by = SHARES.map(|share| (self.short() * share).ceil()).into_iter().filter(|by| *by <= FURTHEST);
+        by.filter_map(|by| {
+            let step = plain(away) * by;
+            let (target, what) = match place {
+                Place::Straight { straight } if straight >= 1 && straight < corners => {
+                    (Target::Leg { leg: straight, by: step.into() }, format!("straight {}", straight + 1))
+                }
+                _ => {
+                    let bend = match place {
+                        Place::Bend { bend } => bend,
+                        Place::Straight { straight: 0 } => 0,
+                        _ => corners.checked_sub(1)?,
+                    };
+                    let at = vertices.get(bend)? + step;
+                    let at = Point::new(at.x, at.y, at.z).ok()?;
+                    (Target::Vertex { bend, at }, format!("bend {}", bend + 1))
+                }
+            };
+            let say = |unit: LengthUnit| format!("{} {what} {}{}", verb(step), unit.say(by), towards(step));
+            Some(remedy(say, Edit::Reshape { run: id, target }))
+        })
+        .collect()
+    }
+
+    fn clocked(&self, place: Place) -> Vec<Remedy> {
+        let Some(way) = &self.run.way else { return Vec::new() };
+        let Ok(path) = crate::route::lay(self.run, way) else { return Vec::new() };
+        let bend = match place {
+            Place::Bend { bend } => bend,
+            Place::Straight { straight } => straight.saturating_sub(1),
+            _ => return Vec::new(),
+        };
+        let Some(now) = path.legs().get(bend).map(|leg| leg.bend.rotation.to_degrees()) else { return Vec::new() };
+        let turns = [3.0, -3.0, 6.0, -6.0, 12.0, -12.0];
+        let tried = turns.into_iter().filter_map(|by: f64| {
+            let rotation = Rotation::new(now + by).ok()?;
+            let target = Target::Rotation { bend, rotation };
+            let say =
+                |_| format!("Turn bend {} by {:.0}\u{b0} {}", bend + 1, by.abs(), if by > 0.0 { "on" } else { "back" });
+            Some(remedy(say, Edit::Reshape { run: self.run.id, target }))
+        });
+        tried.collect()
+    }
+
+    fn radius(&self, place: Place) -> Vec<Remedy> {
+        let Place::Bend { bend } = place else { return Vec::new() };
+        let now = self.run.bend_radius(bend);
+        let shares = [0.9, 0.8, 0.7, 1.15, 1.3];
+        let tried = shares.into_iter().filter_map(|share: f64| {
+            let radius = BendRadius::new((now * share * 2.0).round() / 2.0).ok()?;
+            let edit = Edit::SetBendRadius { run: self.run.id, bend, radius: Some(radius) };
+            Some(remedy(|unit| format!("Bend {} at {} radius", bend + 1, unit.say(radius.get())), edit))
+        });
+        tried.collect()
+    }
+
+    /// A component with a port of this run, turned by one step.
+    fn turned(&self) -> Vec<Remedy> {
+        let mine = |component: &&crate::measure::Component| component.ports.iter().any(|port| port.run == self.run.id);
+        let mut all = Vec::new();
+        for component in self.job.components().iter().filter(mine) {
+            let step = match component.range {
+                TurnRange::Steps { step, .. } => step.get(),
+                TurnRange::Freely { .. } => 10.0,
+            };
+            for by in [step, -step] {
+                let Ok(turned) = TurnAngle::new(component.turned.get() + by) else { continue };
+                if (component.range.nearest(turned.get()) - turned.get()).abs() > 1e-6 {
+                    continue;
+                }
+                let edit = Edit::TurnComponent { component: component.id, turned };
+                let name = component.name.as_str().to_owned();
+                all.push(remedy(|_| format!("Turn the {name} to {:.0}\u{b0}", turned.get()), edit));
+            }
+        }
+        all
+    }
+}
+
+/// A direction along one of the vehicle's axes where it nearly is one, so that it can be said and measured.
+fn plain(away: Vector) -> Vector {
+    let main = away.iamax();
+    if away[main].abs() > 0.8 { Vector::ith(main, away[main].signum()) } else { away }
+}
+
+fn verb(step: Vector) -> &'static str {
+    match step.iamax() {
+        2 if step.z < 0.0 => "Drop",
+        2 => "Raise",
+        _ => "Move",
+    }
+}
+
+fn towards(step: Vector) -> &'static str {
+    match step.iamax() {
+        0 if step.x > 0.0 => " forward",
+        0 => " back",
+        1 if step.y > 0.0 => " to the left",
+        1 => " to the right",
+        _ => "",
+    }
+}

@@ -1,0 +1,251 @@
+//! What flows through a pipe and what that costs, each figure with the sum it came from; the same for the sizes beside.
+
+use std::f64::consts::PI;
+
+use serde::Serialize;
+use utoipa::ToSchema;
+
+use super::BendWorkup;
+use crate::flow::{BendMade, Fluid, Losses, Stream, fluid, losses};
+use crate::measure::End;
+use crate::route::Settled;
+use crate::stock::{Duty, Tube, name_size};
+use crate::units::{Measure, OutsideDiameter};
+
+/// A figure and the sum it came from.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct Figure {
+    /// What it is.
+    pub name: String,
+    /// Its value with its unit.
+    pub value: String,
+    /// The formula with the numbers put in.
+    pub sum: String,
+    /// Where the formula is from.
+    pub source: &'static str,
+}
+
+/// The same pipe in another size of tube.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct SizeBeside {
+    /// What the size is called.
+    pub name: String,
+    /// The tube.
+    #[schema(inline = false)]
+    pub tube: Tube,
+    /// Its outside diameter.
+    pub od: Measure,
+    /// Whether it is the one chosen.
+    pub now: bool,
+    /// Speed in m/s.
+    pub speed: f64,
+    /// Mach number; nothing for a liquid.
+    pub mach: Option<f64>,
+    /// Pressure lost in kPa.
+    pub loss_kpa: f64,
+    /// Litres inside.
+    pub litres: f64,
+    /// Mass of tube in kg.
+    pub mass_kg: f64,
+    /// Why not, where a limit is passed.
+    pub warning: Option<&'static str>,
+}
+
+/// What flows through one pipe.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct FlowWorkup {
+    /// Speed, Mach or Reynolds number, each part of the loss, volume, fill, surface.
+    pub figures: Vec<Figure>,
+    /// Pressure lost in kPa.
+    pub loss_kpa: f64,
+    /// The tube sizes beside the one chosen, smallest first.
+    pub sizes: Vec<SizeBeside>,
+    /// How hot it is taken to be, in degrees Celsius.
+    pub celsius: f64,
+    /// How much is taken to flow, in kg/s.
+    pub kg_per_s: f64,
+    /// How hot the outside gets and what that asks for.
+    pub surface: &'static str,
+}
+
+/// Mach number above which a charge pipe chokes. Source: handbook, "The sums", Flow.
+const MOST_MACH: f64 = 0.3;
+/// Coolant above this many m/s erodes elbows.
+const MOST_COOLANT: f64 = 3.0;
+/// Tube sizes charge and coolant pipes are made of, in mm.
+const SIZES: [f64; 17] =
+    [9.525, 12.7, 15.875, 19.05, 22.225, 25.4, 31.75, 38.1, 44.45, 50.8, 57.15, 63.5, 69.85, 76.2, 88.9, 101.6, 114.3];
+
+impl FlowWorkup {
+    /// Nothing where the flow that was said does not suit the duty.
+    pub(super) fn of(run: &Settled, bends: &[BendWorkup], length: f64) -> Option<Self> {
+        let fluid = fluid(run.duty, &run.flow, run.bar(), run.tube.bore()).ok()?;
+        let made = |scale: f64| -> Vec<BendMade> {
+            bends
+                .iter()
+                .map(|b| (b.radius.mm() * scale, b.angle.to_radians(), Some(u32::from(b.seams.get()))))
+                .collect()
+        };
+        let ports = [End::A, End::B].map(|end| run.port(end).od.get() - 2.0 * run.tube.wall());
+        let stream = Stream::of(&fluid, run.tube);
+        let lost = losses(&stream, length, &made(1.0), ports);
+        let volume = PI / 4.0 * (run.tube.bore() * 1e-3).powi(2) * length * 1e-3;
+        let sizes = beside(run.tube).into_iter().map(|tube| {
+            let stream = Stream::of(&fluid, tube);
+            let now = (tube.od() - run.tube.od()).abs() < 1e-9;
+            SizeBeside {
+                name: name_size(tube.od()).likely.map_or_else(|| format!("{:.1} mm", tube.od()), |size| size.name),
+                od: Measure(tube.od()),
+                now,
+                speed: stream.speed,
+                mach: stream.mach,
+                loss_kpa: losses(&stream, length, &made(tube.od() / run.tube.od()), ports).total() / 1000.0,
+                litres: PI / 4.0 * (tube.bore() * 1e-2).powi(2) * length * 1e-2,
+                mass_kg: tube.mass(length),
+                warning: warning(run.duty, &stream),
+                tube,
+            }
+        });
+        Some(Self {
+            figures: figures(run, &fluid, &stream, &lost, length, volume),
+            loss_kpa: lost.total() / 1000.0,
+            sizes: sizes.collect(),
+            celsius: fluid.kelvin - 273.15,
+            kg_per_s: fluid.mass_flow,
+            surface: surface(run.duty, fluid.kelvin - 273.15),
+        })
+    }
+}
+
+fn warning(duty: Duty, stream: &Stream) -> Option<&'static str> {
+    if stream.mach.is_some_and(|mach| mach > MOST_MACH) {
+        Some("above Mach 0.3: it chokes")
+    } else if duty == Duty::Coolant && stream.speed > MOST_COOLANT {
+        Some("above 3 m/s: it wears bends away")
+    } else {
+        None
+    }
+}
+
+/// The tube with two sizes below it and two above, of the same wall where that leaves a bore.
+fn beside(tube: Tube) -> Vec<Tube> {
+    let below = SIZES.iter().filter(|od| **od < tube.od() - 1.0);
+    let above = SIZES.iter().filter(|od| **od > tube.od() + 1.0);
+    let count = below.clone().count();
+    let near = below.skip(count.saturating_sub(2)).chain(above.take(2));
+    let sized = |od: f64| OutsideDiameter::new(od).ok().and_then(|od| tube.with_od(od).ok());
+    let mut all: Vec<Tube> = near.filter_map(|od| sized(*od)).collect();
+    all.push(tube);
+    all.sort_by(|p, q| p.od().total_cmp(&q.od()));
+    all
+}
+
+const fn surface(duty: Duty, celsius: f64) -> &'static str {
+    match duty {
+        Duty::Exhaust => "Red heat: 50 mm off anything that ages, or a shield",
+        Duty::Coolant if celsius > 100.0 => "Scalds: never opened hot",
+        Duty::Coolant => "As hot as the coolant: scalds bare skin",
+        _ if celsius > 80.0 => "Near the air's own heat: too hot to touch, keep wiring off it",
+        _ => "Hand-warm",
+    }
+}
+
+const TP410: &str = "Crane Technical Paper 410, appendix A";
+const CONTINUITY: &str = "Continuity";
+
+fn figures(run: &Settled, fluid: &Fluid, stream: &Stream, lost: &Losses, length: f64, volume: f64) -> Vec<Figure> {
+    let mut all = Vec::new();
+    let mut add = |name: &str, value: String, sum: String, source| {
+        all.push(Figure { name: name.to_owned(), value, sum, source });
+    };
+    let area = PI / 4.0 * (stream.bore * 1e-3).powi(2);
+    if fluid.sound.is_some() {
+        add(
+            "Density",
+            format!("{:.2} kg/m\u{b3}", fluid.density),
+            format!("p / (R T) = {:.0} / (287.05 \u{d7} {:.1})", fluid.pressure, fluid.kelvin),
+            "Ideal gas",
+        );
+    }
+    add(
+        "Speed",
+        format!("{:.1} m/s", stream.speed),
+        format!("m / (\u{3c1} A) = {:.4} / ({:.2} \u{d7} {area:.6})", fluid.mass_flow, fluid.density),
+        CONTINUITY,
+    );
+    if let (Some(mach), Some(sound)) = (stream.mach, fluid.sound) {
+        add(
+            "Mach",
+            format!("{mach:.3}"),
+            format!("v / \u{221a}(1.4 R T) = {:.1} / {sound:.1}", stream.speed),
+            "Keep it below 0.3",
+        );
+    }
+    add(
+        "Reynolds",
+        format!("{:.0}", stream.reynolds),
+        format!(
+            "\u{3c1} v D / \u{3bc} = {:.2} \u{d7} {:.2} \u{d7} {:.4} / {:.3e}",
+            fluid.density,
+            stream.speed,
+            stream.bore / 1e3,
+            fluid.viscosity
+        ),
+        "Sutherland for air, ASHRAE for coolant",
+    );
+    add(
+        "Along the wall",
+        kpa(lost.friction),
+        format!(
+            "f L/D \u{bd}\u{3c1}v\u{b2} = {:.4} \u{d7} {length:.1} / {:.1} \u{d7} {:.0}",
+            stream.friction, stream.bore, stream.dynamic
+        ),
+        "Darcy-Weisbach, f by Colebrook",
+    );
+    for (bend, loss) in lost.bends.iter().enumerate() {
+        let how = if loss.mitred { "its seams" } else { "as smooth" };
+        add(
+            &format!("Bend {}, {how}", bend + 1),
+            kpa(loss.pascal),
+            format!("K \u{bd}\u{3c1}v\u{b2} = {:.3} \u{d7} {:.0}", loss.resistance, stream.dynamic),
+            TP410,
+        );
+    }
+    for (end, step) in [End::A, End::B].into_iter().zip(lost.steps).filter(|(_, step)| *step > 0.0) {
+        let name = format!("Taper at {}", end.letter());
+        add(
+            &name,
+            kpa(step),
+            format!("from {:.1} to {:.1} mm bore", run.port(end).od.get() - 2.0 * run.tube.wall(), stream.bore),
+            TP410,
+        );
+    }
+    add(
+        "Inside",
+        format!("{:.2} l", volume * 1e3),
+        format!("A L = {area:.6} m\u{b2} \u{d7} {:.3} m", length / 1e3),
+        "Cylinder",
+    );
+    if fluid.sound.is_some() {
+        let rise = run.bar() * 1e5;
+        let grams = rise * volume / (287.05 * fluid.kelvin) * 1e3;
+        add(
+            "To fill it",
+            format!("{grams:.1} g of air"),
+            format!("\u{394}p V / (R T) = {rise:.0} \u{d7} {volume:.5} / (287.05 \u{d7} {:.1})", fluid.kelvin),
+            "Ideal gas",
+        );
+    } else {
+        add(
+            "To fill it",
+            format!("{:.2} kg", fluid.density * volume),
+            format!("\u{3c1} V = {:.0} \u{d7} {volume:.5}", fluid.density),
+            "Cylinder",
+        );
+    }
+    all
+}
+
+fn kpa(pascal: f64) -> String {
+    format!("{:.2} kPa", pascal / 1000.0)
+}

@@ -5,7 +5,7 @@ use rocket::serde::json::Json;
 use rocket::{State, get};
 use utoipa::OpenApi;
 
-use super::{bay, instruments, jobs, lengths, problem, runs, scans};
+use super::{bay, instruments, jobs, lengths, problem, runs, scans, ways};
 
 /// Everything the server offers.
 #[derive(OpenApi)]
@@ -46,10 +46,14 @@ use super::{bay, instruments, jobs, lengths, problem, runs, scans};
         lengths::show,
         runs::workup_of,
         runs::preview,
-        runs::ways_of,
         runs::cut_list,
         runs::lra,
         runs::template,
+        ways::look,
+        ways::schools,
+        ways::order,
+        ways::drag_way,
+        ways::kept,
     ),
     components(schemas(problem::Problem, instruments::Field, instruments::InstrumentNews, scans::ScanNews))
 )]

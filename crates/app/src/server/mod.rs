@@ -10,9 +10,11 @@ mod host;
 mod instruments;
 mod jobs;
 mod lengths;
+mod meshes;
 mod problem;
 mod runs;
 mod scans;
+mod ways;
 
 use std::net::{Ipv4Addr, SocketAddr};
 use std::ops::ControlFlow;
@@ -126,6 +128,8 @@ fn rocket(port: u16, store: Store, catalogue: Catalogue, hub: Arc<Hub>, page: St
         .manage(store)
         .manage(catalogue)
         .manage(hub)
+        .manage(meshes::Meshes::default())
+        .manage(ways::LastFound::default())
         .attach(host::OwnHostOnly)
         .attach(headers::Headers)
         .attach(headers::RequestLog)
@@ -172,10 +176,14 @@ fn rocket(port: u16, store: Store, catalogue: Catalogue, hub: Arc<Hub>, page: St
                 lengths::show,
                 runs::workup_of,
                 runs::preview,
-                runs::ways_of,
                 runs::cut_list,
                 runs::lra,
                 runs::template,
+                ways::look,
+                ways::schools,
+                ways::order,
+                ways::drag_way,
+                ways::kept,
             ],
         )
         .mount("/", routes![assets::index, assets::file])

@@ -1,8 +1,6 @@
 //! Consequences of one run, and its files for the saw.
 
-use nook_core::route::{Ways, ways};
-use nook_core::survey::Survey;
-use nook_core::{Edit, Job, RunId, Workup, apply, workup};
+use nook_core::{Edit, Job, RunId, Workup, apply, workup_among, workup_of_drag};
 use nook_formats::{cut_list_csv, lra_csv, template_svg};
 use nook_store::Store;
 use rocket::http::ContentType;
@@ -12,11 +10,13 @@ use rocket::{State, get, post};
 use super::body::Body;
 use super::guards::Id;
 use super::jobs::Download;
+use super::meshes::Meshes;
 use super::problem::Problem;
 
-async fn worked_up(store: &Store, id: Id, run: u32) -> Result<(Job, Workup), Problem> {
+async fn worked_up(store: &Store, meshes: &Meshes, id: Id, run: u32) -> Result<(Job, Workup), Problem> {
     let job = store.load(id.0).await?.job;
-    let workup = workup(&job, RunId(run))?;
+    let scans = meshes.of(store, &job).await;
+    let workup = workup_among(&job, RunId(run), &scans)?;
     Ok((job, workup))
 }
 
@@ -25,8 +25,13 @@ async fn worked_up(store: &Store, id: Id, run: u32) -> Result<(Job, Workup), Pro
     params(("id" = i64, Path), ("run" = u32, Path)),
     responses((status = 200, body = Workup), (status = 404, body = Problem)))]
 #[get("/jobs/<id>/runs/<run>/workup")]
-pub(super) async fn workup_of(store: &State<Store>, id: Id, run: u32) -> Result<Json<Workup>, Problem> {
-    Ok(Json(worked_up(store, id, run).await?.1))
+pub(super) async fn workup_of(
+    store: &State<Store>,
+    meshes: &State<Meshes>,
+    id: Id,
+    run: u32,
+) -> Result<Json<Workup>, Problem> {
+    Ok(Json(worked_up(store, meshes, id, run).await?.1))
 }
 
 /// What would follow from an edit; nothing is kept.
@@ -36,23 +41,14 @@ pub(super) async fn workup_of(store: &State<Store>, id: Id, run: u32) -> Result<
 #[post("/jobs/<id>/runs/<run>/preview", data = "<edit>")]
 pub(super) async fn preview(
     store: &State<Store>,
+    meshes: &State<Meshes>,
     id: Id,
     run: u32,
     edit: Result<Body<Edit>, Problem>,
 ) -> Result<Json<Workup>, Problem> {
     let job = apply(&store.load(id.0).await?.job, &edit?.0)?;
-    Ok(Json(workup(&job, RunId(run))?))
-}
-
-/// The ways round, best first.
-#[utoipa::path(get, path = "/api/jobs/{id}/runs/{run}/ways", tag = "runs", operation_id = "findWays",
-    params(("id" = i64, Path), ("run" = u32, Path)),
-    responses((status = 200, body = Ways), (status = 404, body = Problem)))]
-#[get("/jobs/<id>/runs/<run>/ways")]
-pub(super) async fn ways_of(store: &State<Store>, id: Id, run: u32) -> Result<Json<Ways>, Problem> {
-    let job = store.load(id.0).await?.job;
-    let run = job.run(RunId(run)).ok_or(nook_core::Refusal::NoSuchRun { run: RunId(run) })?;
-    Ok(Json(ways(&Survey::new(&job).settle(run))))
+    let scans = meshes.of(store, &job).await;
+    Ok(Json(workup_of_drag(&job, RunId(run), &scans)?))
 }
 
 /// The cut list as CSV.
@@ -60,8 +56,13 @@ pub(super) async fn ways_of(store: &State<Store>, id: Id, run: u32) -> Result<Js
     params(("id" = i64, Path), ("run" = u32, Path)),
     responses((status = 200, body = String, content_type = "text/csv"), (status = 422, body = Problem)))]
 #[get("/jobs/<id>/runs/<run>/cut-list.csv")]
-pub(super) async fn cut_list(store: &State<Store>, id: Id, run: u32) -> Result<Download, Problem> {
-    let (_, workup) = worked_up(store, id, run).await?;
+pub(super) async fn cut_list(
+    store: &State<Store>,
+    meshes: &State<Meshes>,
+    id: Id,
+    run: u32,
+) -> Result<Download, Problem> {
+    let (_, workup) = worked_up(store, meshes, id, run).await?;
     let text = cut_list_csv(&workup).map_err(|error| Problem::internal(&error))?;
     let text = text.ok_or_else(|| nothing_to_cut(&workup))?;
     Ok(Download::new(text, ContentType::CSV, &format!("{} cut list.csv", workup.name)))
@@ -72,8 +73,8 @@ pub(super) async fn cut_list(store: &State<Store>, id: Id, run: u32) -> Result<D
     params(("id" = i64, Path), ("run" = u32, Path)),
     responses((status = 200, body = String, content_type = "text/csv"), (status = 422, body = Problem)))]
 #[get("/jobs/<id>/runs/<run>/lra.csv")]
-pub(super) async fn lra(store: &State<Store>, id: Id, run: u32) -> Result<Download, Problem> {
-    let (_, workup) = worked_up(store, id, run).await?;
+pub(super) async fn lra(store: &State<Store>, meshes: &State<Meshes>, id: Id, run: u32) -> Result<Download, Problem> {
+    let (_, workup) = worked_up(store, meshes, id, run).await?;
     let text = lra_csv(&workup).map_err(|error| Problem::internal(&error))?;
     let text = text.ok_or_else(|| Problem::refused("The way does not join the ports, so there is no table."))?;
     Ok(Download::new(text, ContentType::CSV, &format!("{} lra.csv", workup.name)))
@@ -84,8 +85,14 @@ pub(super) async fn lra(store: &State<Store>, id: Id, run: u32) -> Result<Downlo
     operation_id = "downloadTemplate", params(("id" = i64, Path), ("run" = u32, Path), ("setting" = usize, Path)),
     responses((status = 200, body = String, content_type = "image/svg+xml"), (status = 404, body = Problem)))]
 #[get("/jobs/<id>/runs/<run>/templates/<setting>")]
-pub(super) async fn template(store: &State<Store>, id: Id, run: u32, setting: usize) -> Result<Download, Problem> {
-    let (_, workup) = worked_up(store, id, run).await?;
+pub(super) async fn template(
+    store: &State<Store>,
+    meshes: &State<Meshes>,
+    id: Id,
+    run: u32,
+    setting: usize,
+) -> Result<Download, Problem> {
+    let (_, workup) = worked_up(store, meshes, id, run).await?;
     let cutting = workup.cutting.as_ref().ok_or_else(|| nothing_to_cut(&workup))?;
     let saw = setting.checked_sub(1).and_then(|index| cutting.settings.get(index)).ok_or_else(|| {
         Problem::missing(format!("This run has {} saw settings; there is no number {setting}.", cutting.settings.len()))

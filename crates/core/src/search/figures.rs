@@ -8,7 +8,7 @@ use crate::cut::seam_length;
 use crate::flow::{Stream, fluid, losses};
 use crate::measure::End;
 use crate::route::{Bones, PieCut, usual_seams};
-use crate::units::Measure;
+use crate::units::{Measure, OutOfRange};
 
 /// What ways are compared by.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
@@ -189,6 +189,28 @@ pub fn presets() -> Vec<Preset> {
 const FINGER: f64 = 15.0;
 
 impl Weights {
+    /// Checks that each is from 0 to 20.
+    ///
+    /// # Errors
+    /// [`OutOfRange`] naming the first that is not.
+    pub fn check(&self) -> Result<(), OutOfRange> {
+        let all = [
+            ("the weight of air", self.air),
+            ("the weight of bends", self.bends),
+            ("the weight of seams", self.seams),
+            ("the weight of hours", self.hours),
+            ("the weight of length", self.length),
+            ("the weight of pressure lost", self.loss),
+            ("the weight of mass", self.mass),
+            ("the weight of looks", self.looks),
+            ("the weight of stock", self.stock),
+        ];
+        let (min, max, unit) = (0.0, 20.0, "times");
+        all.into_iter().try_for_each(|(what, value)| {
+            if (min..=max).contains(&value) { Ok(()) } else { Err(OutOfRange { what, value, min, max, unit }) }
+        })
+    }
+
     /// What a way costs by these weights, in mm of pipe it stands for; the least is the best. Each figure is first put
     /// in mm by what a builder would trade for it at weight 1.
     #[must_use]

@@ -1,5 +1,6 @@
 //! Ways round: from port to port through what is in the way, found, brought to their best, compared and explained.
 
+mod compare;
 mod crew;
 mod field;
 mod figures;
@@ -22,6 +23,7 @@ use crate::route::{AngleChoice, Bones, Free, Hung, Settled, Way, Wishes, course_
 use crate::surroundings::{Scans, Surroundings};
 use crate::survey::Survey;
 use crate::units::TurnAngle;
+pub use compare::{Compared, compare, held_words};
 use crew::Crew;
 use field::Field;
 pub use figures::{Figures, Preset, Weights, presets};
@@ -127,6 +129,20 @@ pub fn search(
     }
     offers.extend(short.into_iter().take(MOST_SHORT));
     Ok(WaysFound { offers, give, judged })
+}
+
+/// Whether two jobs ask the same of a search: they differ at most in which way the run takes now and which it keeps.
+#[must_use]
+pub fn same_question(one: &Job, other: &Job, id: RunId) -> bool {
+    let bare = |job: &Job| {
+        let mut job = job.clone();
+        for run in job.runs.iter_mut().filter(|run| run.id == id) {
+            run.way = None;
+            run.kept.clear();
+        }
+        job
+    };
+    bare(one) == bare(other)
 }
 
 /// A run in its surroundings, with what was turned for it.

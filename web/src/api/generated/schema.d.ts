@@ -317,6 +317,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{id}/runs/{run}/drag": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Drags something of a way as far as it goes; nothing is kept. */
+        post: operations["dragWay"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/runs/{run}/kept": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The way taken and those kept beside it, each with what follows from it. */
+        get: operations["compareWays"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{id}/runs/{run}/lra.csv": {
         parameters: {
             query?: never;
@@ -351,6 +385,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{id}/runs/{run}/search": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Looks for ways round. Tells how far it is and what fits as it goes; whoever stops listening stops it. */
+        get: operations["searchWays"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{id}/runs/{run}/templates/{setting}": {
         parameters: {
             query?: never;
@@ -368,17 +419,17 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/jobs/{id}/runs/{run}/ways": {
+    "/api/jobs/{id}/runs/{run}/ways/order": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        /** The ways round, best first. */
-        get: operations["findWays"];
+        get?: never;
         put?: never;
-        post?: never;
+        /** Places of the ways found last, the best first by these weights. */
+        post: operations["orderWays"];
         delete?: never;
         options?: never;
         head?: never;
@@ -508,6 +559,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/ways/presets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The schools' weights. */
+        get: operations["wayPresets"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -523,6 +591,52 @@ export interface components {
             port: components["schemas"]["PortRef"];
             /** @enum {string} */
             against: "port";
+        };
+        /** @description the air flow, kg/s */
+        AirMassFlow: number;
+        /** @description A short piece of the pipe and the worst gap on it. */
+        AirPiece: {
+            /**
+             * Format: double
+             * @description Station of its start along the tube's centre line in mm; below zero in the coupler.
+             */
+            from: number;
+            /**
+             * Format: double
+             * @description Station of its end in mm.
+             */
+            to: number;
+            /** @description Its middle on the centre line in mm. */
+            at: components["schemas"]["Triple"];
+            gap?: components["schemas"]["Measure"] | null;
+            /** @description To which of the things. */
+            thing?: number | null;
+            /** @description How that stands. */
+            state: components["schemas"]["AirState"];
+        };
+        /**
+         * @description How a gap stands against its limit.
+         * @enum {string}
+         */
+        AirState: "clear" | "tight" | "fouls";
+        /** @description Something near the pipe. */
+        AirThing: {
+            /** @description What it is. */
+            thing: components["schemas"]["Thing"];
+            /** @description What it is called. */
+            name: string;
+            /** @description The gap it asks for. */
+            limit: components["schemas"]["Measure"];
+        };
+        /** @description The air round one pipe. */
+        AirWorkup: {
+            /** @description Short pieces from A to B, each with its worst gap. */
+            trace: components["schemas"]["AirPiece"][];
+            /** @description What the trace comes near to, each named once; pieces count into this. */
+            things: components["schemas"]["AirThing"][];
+            /** @description Gaps beyond this are not told apart. */
+            of_interest: components["schemas"]["Measure"];
+            in_hand?: components["schemas"]["Measure"] | null;
         };
         /** @description What a reading is taken from. */
         Anchor: {
@@ -540,10 +654,25 @@ export interface components {
             from: "port";
         };
         /**
+         * @description Which angles bends may have.
+         * @enum {string}
+         */
+        AngleChoice: "free" | "whole_elbows" | "either";
+        /**
          * @description One of the vehicle's axes.
          * @enum {string}
          */
         Axis: "x" | "y" | "z";
+        /** @description A ball the pipe shall keep out of. */
+        Ban: {
+            /** @description Its centre. */
+            at: components["schemas"]["Point"];
+            /**
+             * Format: double
+             * @description Its radius in mm; the pipe's skin stays outside.
+             */
+            radius: number;
+        };
         /** @description The bay of one job. */
         BayWorkup: {
             /** @description Datum points. */
@@ -646,35 +775,20 @@ export interface components {
             /** @description What it does, in a sentence. */
             words: components["schemas"]["Words"];
         };
-        /** @description A way round that joins both ports with room for its straights. */
-        Candidate: {
-            /** @description The way, ready to be taken. */
-            way: components["schemas"]["Way"];
-            /** @description What is special about it. */
-            kind: components["schemas"]["WayKind"];
-            /** @description Why to take it, and what it costs beside the shortest. */
-            reason: components["schemas"]["Words"];
-            /** @description Bend angles in degrees. */
-            angles: number[];
-            /** @description Length along the centre line from mouth to mouth. */
-            length: components["schemas"]["Measure"];
-            /**
-             * Format: int32
-             * @description Seams at the usual count.
-             */
-            seams: number;
-            /** @description Vertices with both mouths, for a small drawing. */
-            corners: components["schemas"]["Triple"][];
-            /**
-             * Format: double
-             * @description Length plus what its seams and bends are worth in length (20 and 40 mm each); the smallest comes first.
-             */
-            score: number;
-        };
         /** @description What can be bought. */
         Catalogue: {
             /** @description Tube by size, smallest first. */
             tubes: components["schemas"]["TubeSize"][];
+        };
+        /** @description One of several ways. */
+        Compared: {
+            /** @description What it is called; nothing for the one taken. */
+            name?: string | null;
+            /** @description Its place among those kept; nothing for the one taken. */
+            kept?: number | null;
+            offer?: components["schemas"]["Offer"] | null;
+            /** @description What follows from it. */
+            workup: components["schemas"]["Workup"];
         };
         /** @description A compressor housing, a water neck or a throttle body whose ports move as it is turned. */
         Component: {
@@ -732,6 +846,8 @@ export interface components {
             /** @description The ports on it. */
             ports: components["schemas"]["PortRef"][];
         };
+        /** @description the coolant flow, l/min */
+        CoolantFlow: number;
         /** @description a coordinate, mm */
         Coordinate: number;
         /** @description Where a pipe's vertices lie. */
@@ -831,6 +947,20 @@ export interface components {
          *     length or from an angle gauge.
          */
         Direction: components["schemas"]["SaidDirection"];
+        /** @description What is dragged, and what it snaps to. */
+        Drag: {
+            /** @description What, and where to. */
+            target: components["schemas"]["Target"];
+            snap?: components["schemas"]["Snap"] | null;
+        };
+        /** @description How far a drag came. */
+        Dragged: {
+            /** @description The edit that keeps it. */
+            edit: components["schemas"]["Edit"];
+            held?: components["schemas"]["Words"] | null;
+            /** @description What follows. */
+            workup: components["schemas"]["Workup"];
+        };
         /**
          * @description What a pipe carries.
          * @enum {string}
@@ -889,6 +1019,26 @@ export interface components {
             pressure?: components["schemas"]["Pressure"] | null;
             /** @enum {string} */
             edit: "set_pressure";
+        } | {
+            /** @description Which pipe. */
+            run: components["schemas"]["RunId"];
+            insulation?: components["schemas"]["Insulation"] | null;
+            /** @enum {string} */
+            edit: "set_insulation";
+        } | {
+            /** @description Which pipe. */
+            run: components["schemas"]["RunId"];
+            /** @description How much, how hot. */
+            flow: components["schemas"]["FlowGiven"];
+            /** @enum {string} */
+            edit: "set_flow";
+        } | {
+            /** @description Which pipe. */
+            run: components["schemas"]["RunId"];
+            /** @description What is asked. */
+            wishes: components["schemas"]["Wishes"];
+            /** @enum {string} */
+            edit: "set_wishes";
         } | {
             /** @description Which pipe. */
             run: components["schemas"]["RunId"];
@@ -970,6 +1120,77 @@ export interface components {
             target: components["schemas"]["Target"];
             /** @enum {string} */
             edit: "reshape";
+        } | {
+            /** @description Which pipe. */
+            run: components["schemas"]["RunId"];
+            /** @description Which leg, 0 being the one from A. */
+            leg: number;
+            /** @description The new bend's vertex. */
+            at: components["schemas"]["Point"];
+            /** @enum {string} */
+            edit: "add_bend";
+        } | {
+            /** @description Which pipe. */
+            run: components["schemas"]["RunId"];
+            /** @description Which bend, from 0 at A. */
+            bend: number;
+            /** @enum {string} */
+            edit: "remove_bend";
+        } | {
+            /** @description Which pipe. */
+            run: components["schemas"]["RunId"];
+            /** @description Which bend, from 0 at A. */
+            bend: number;
+            /** @enum {string} */
+            edit: "split_bend";
+        } | {
+            /** @description Which pipe. */
+            run: components["schemas"]["RunId"];
+            /** @description The first of the two, from 0 at A. */
+            bend: number;
+            /** @enum {string} */
+            edit: "merge_bends";
+        } | {
+            /** @description Which pipe. */
+            run: components["schemas"]["RunId"];
+            /** @description What, and at which value. */
+            lock: components["schemas"]["Lock"];
+            /** @description Whether it is held. */
+            on: boolean;
+            /** @enum {string} */
+            edit: "set_lock";
+        } | {
+            /** @description Which pipe. */
+            run: components["schemas"]["RunId"];
+            /** @enum {string} */
+            edit: "hold_locks";
+        } | {
+            /** @description Which pipe. */
+            run: components["schemas"]["RunId"];
+            /** @description What it is called. */
+            name: components["schemas"]["Name"];
+            /** @enum {string} */
+            edit: "keep_way";
+        } | {
+            /** @description Which pipe. */
+            run: components["schemas"]["RunId"];
+            /** @description Which of those kept, from 0. */
+            index: number;
+            /** @enum {string} */
+            edit: "take_kept";
+        } | {
+            /** @description Which pipe. */
+            run: components["schemas"]["RunId"];
+            /** @description Which of those kept, from 0. */
+            index: number;
+            /** @enum {string} */
+            edit: "drop_kept";
+        } | {
+            /** @description Which pipe. */
+            run: components["schemas"]["RunId"];
+            twin?: components["schemas"]["RunId"] | null;
+            /** @enum {string} */
+            edit: "set_twin";
         } | {
             /** @description Which pipe. */
             run: components["schemas"]["RunId"];
@@ -1194,6 +1415,69 @@ export interface components {
          * @enum {string}
          */
         Field: "tape" | "offset" | "heading" | "pitch" | "caliper" | "girth";
+        /** @description A figure and the sum it came from. */
+        Figure: {
+            /** @description What it is. */
+            name: string;
+            /** @description Its value with its unit. */
+            value: string;
+            /** @description The formula with the numbers put in. */
+            sum: string;
+            /** @description Where the formula is from. */
+            source: string;
+        };
+        /** @description What ways are compared by. */
+        Figures: {
+            /** @description Least air beyond what each thing asks for, all along; below zero where something is too near. */
+            in_hand: components["schemas"]["Measure"];
+            /**
+             * Format: int32
+             * @description How many bends.
+             */
+            bends: number;
+            /**
+             * Format: int32
+             * @description How many welded seams, pies of the usual count.
+             */
+            seams: number;
+            /**
+             * Format: int32
+             * @description Bends whose angle whole elbows are sold in.
+             */
+            whole_elbows: number;
+            /**
+             * Format: double
+             * @description Hours to saw, dress, clock, tack and weld it.
+             */
+            hours: number;
+            /** @description Length along the centre line, mouth to mouth. */
+            length: components["schemas"]["Measure"];
+            /**
+             * Format: double
+             * @description Litres inside.
+             */
+            litres: number;
+            /**
+             * Format: double
+             * @description Pressure lost at the run's flow, in kPa; nothing where the flow is not known.
+             */
+            loss_kpa?: number | null;
+            /**
+             * Format: double
+             * @description Mass of its tube in kg.
+             */
+            mass_kg: number;
+            /**
+             * Format: double
+             * @description Share of its straights that run level, plumb, lengthwise or across, 0 to 1.
+             */
+            true_lines: number;
+            /**
+             * Format: double
+             * @description Metres of tube to buy, pies and kerf included.
+             */
+            tube_m: number;
+        };
         /** @description A problem in its place, said in words, with what would mend it. */
         Finding: {
             /** @description How bad. */
@@ -1204,6 +1488,54 @@ export interface components {
             words: components["schemas"]["Words"];
             /** @description Edits that mend it. */
             remedies: components["schemas"]["Remedy"][];
+        };
+        /** @description How much flows. */
+        FlowAmount: {
+            /** @description In kg/s. */
+            kg_per_s: components["schemas"]["AirMassFlow"];
+            /** @enum {string} */
+            by: "mass";
+        } | {
+            /** @description In hp. */
+            hp: components["schemas"]["Power"];
+            /** @enum {string} */
+            by: "power";
+        } | {
+            /** @description In litres a minute. */
+            litres_per_min: components["schemas"]["CoolantFlow"];
+            /** @enum {string} */
+            by: "volume";
+        };
+        /** @description What was said about the flow; what is left open is usual for the duty. */
+        FlowGiven: {
+            /** @default null */
+            amount: components["schemas"]["FlowAmount"] | null;
+            /** @default null */
+            temperature: components["schemas"]["Temperature"] | null;
+        };
+        /** @description What flows through one pipe. */
+        FlowWorkup: {
+            /** @description Speed, Mach or Reynolds number, each part of the loss, volume, fill, surface. */
+            figures: components["schemas"]["Figure"][];
+            /**
+             * Format: double
+             * @description Pressure lost in kPa.
+             */
+            loss_kpa: number;
+            /** @description The tube sizes beside the one chosen, smallest first. */
+            sizes: components["schemas"]["SizeBeside"][];
+            /**
+             * Format: double
+             * @description How hot it is taken to be, in degrees Celsius.
+             */
+            celsius: number;
+            /**
+             * Format: double
+             * @description How much is taken to flow, in kg/s.
+             */
+            kg_per_s: number;
+            /** @description How hot the outside gets and what that asks for. */
+            surface: string;
         };
         /**
          * @description How a place or a direction came about.
@@ -1235,6 +1567,13 @@ export interface components {
         Gap: number;
         /** @description the girth, mm */
         Girth: number;
+        /** @description Something that would make room for a way. */
+        Give: {
+            /** @description What, and by how much. */
+            words: components["schemas"]["Words"];
+            /** @description The way that there would be. */
+            offer: components["schemas"]["Offer"];
+        };
         /** @description a heading, degrees */
         HeadingAngle: number;
         /** @description The reading that would help most. */
@@ -1309,6 +1648,8 @@ export interface components {
              */
             lost: number;
         };
+        /** @description the insulation, mm */
+        Insulation: number;
         /**
          * @description One vehicle's job. Its fields change only through [`crate::apply`], so what [`Job::check`] checks always
          *     holds.
@@ -1535,10 +1876,42 @@ export interface components {
             /** @description How well its place is known. */
             found: components["schemas"]["FoundWorkup"];
         };
+        /** @description A way round that is kept beside the one taken. */
+        KeptWay: {
+            /** @description What it is called. */
+            name: components["schemas"]["Name"];
+            /** @description The way. */
+            way: components["schemas"]["Way"];
+        };
         /** @description the kerf, mm */
         Kerf: number;
         /** @description a lead, mm */
         Lead: number;
+        /** @description Which way a leg shall run. */
+        LegWay: {
+            /** @enum {string} */
+            runs: "level";
+        } | {
+            /** @enum {string} */
+            runs: "plumb";
+        } | {
+            /** @enum {string} */
+            runs: "lengthwise";
+        } | {
+            /** @enum {string} */
+            runs: "across";
+        } | {
+            /** @description The direction. */
+            direction: components["schemas"]["Direction"];
+            /** @enum {string} */
+            runs: "along";
+        };
+        /** @description A leg that shall run a certain way. */
+        LegWish: {
+            near?: components["schemas"]["Point"] | null;
+            /** @description Which way. */
+            way: components["schemas"]["LegWay"];
+        };
         /**
          * @description The unit a length is typed or shown in.
          * @enum {string}
@@ -1550,6 +1923,56 @@ export interface components {
             name: string;
             /** @description Round the girth from line 1a, clockwise seen from the squared end. */
             round: components["schemas"]["Measure"];
+        };
+        /** @description Something of a way that stays as it is while the rest is changed. Counted from 0 at A. */
+        Lock: {
+            /** @description Which straight. */
+            straight: number;
+            /**
+             * Format: double
+             * @description Its length in mm.
+             */
+            length: number;
+            /** @enum {string} */
+            hold: "straight";
+        } | {
+            /** @description Which bend. */
+            bend: number;
+            /**
+             * Format: double
+             * @description In degrees.
+             */
+            angle: number;
+            /** @enum {string} */
+            hold: "angle";
+        } | {
+            /** @description Which bend. */
+            bend: number;
+            /**
+             * Format: double
+             * @description In degrees.
+             */
+            rotation: number;
+            /** @enum {string} */
+            hold: "rotation";
+        } | {
+            /** @description Which leg: 1 is the one after the first bend. */
+            leg: number;
+            /** @description The direction. */
+            direction: components["schemas"]["Direction"];
+            /** @description Whether only its height is held: level, whatever its heading. */
+            level_only?: boolean;
+            /** @enum {string} */
+            hold: "leg";
+        };
+        /** @description Something locked. */
+        LockWorkup: {
+            /** @description What is locked. */
+            lock: components["schemas"]["Lock"];
+            /** @description Said in words. */
+            words: components["schemas"]["Words"];
+            /** @description Whether it holds. */
+            holds: boolean;
         };
         /** @description A line an instrument sent. */
         LogLine: {
@@ -1671,20 +2094,24 @@ export interface components {
             /** @description What it is called. */
             name: components["schemas"]["Name"];
         };
-        /** @description Why no way with up to two bends joins the ports. */
-        NoWay: {
-            /** @description The largest radius found to do, in mm. */
-            would_do: components["schemas"]["Measure"];
-            /** @enum {string} */
-            reason: "radius_too_large";
-        } | {
-            /** @description By how much the tightest straight misses at best, at the run's radius. */
-            short_by: components["schemas"]["Measure"];
-            /** @enum {string} */
-            reason: "no_room";
-        } | {
-            /** @enum {string} */
-            reason: "needs_more_bends";
+        /** @description A way round that was found. */
+        Offer: {
+            /** @description The way, ready to be taken. */
+            way: components["schemas"]["Way"];
+            turn?: components["schemas"]["TurnFirst"] | null;
+            /** @description What it is, in a few words. */
+            name: string;
+            /** @description What is good about it. */
+            good: components["schemas"]["Words"];
+            but?: components["schemas"]["Words"] | null;
+            /** @description Bend angles in degrees. */
+            angles: number[];
+            /** @description What it is compared by. */
+            figures: components["schemas"]["Figures"];
+            /** @description What it comes too near to; empty where it fits. */
+            short: components["schemas"]["Short"][];
+            /** @description Mouths and vertices, for a small drawing. */
+            corners: components["schemas"]["Triple"][];
         };
         /** @description a mark on the stick, mm */
         OnStick: number;
@@ -1737,6 +2164,16 @@ export interface components {
             saw_to: number;
             /** @description Where it stands. */
             solid: components["schemas"]["Solid"];
+        };
+        /** @description A place the pipe shall pass. */
+        Pin: {
+            /** @description Where. */
+            at: components["schemas"]["Point"];
+            /**
+             * Format: double
+             * @description How near the centre line must come, in mm.
+             */
+            within: number;
         };
         /** @description a pitch, degrees */
         PitchAngle: number;
@@ -1843,6 +2280,17 @@ export interface components {
             /** @description How well its place is known. */
             found: components["schemas"]["FoundWorkup"];
         };
+        /** @description the power, hp */
+        Power: number;
+        /** @description A school's weights. */
+        Preset: {
+            /** @description What it is called. */
+            name: string;
+            /** @description What it is for. */
+            reason: string;
+            /** @description Its weights. */
+            weights: components["schemas"]["Weights"];
+        };
         /** @description What a stand-in should read. */
         Press: {
             /** @description Which stand-in. */
@@ -1943,6 +2391,11 @@ export interface components {
             /** @description Centre-line radius of bends that were given none of their own. */
             radius: components["schemas"]["BendRadius"];
             pressure?: components["schemas"]["Pressure"] | null;
+            insulation?: components["schemas"]["Insulation"] | null;
+            /** @description What flows through it, where it was said. */
+            flow?: components["schemas"]["FlowGiven"];
+            /** @description What is asked of its way. */
+            wishes?: components["schemas"]["Wishes"];
             /** @description Where it leaves. */
             a: components["schemas"]["Port"];
             /** @description Where it arrives. */
@@ -1952,6 +2405,9 @@ export interface components {
             /** @description The joint at B. */
             joint_b: components["schemas"]["EndJoint"];
             way?: components["schemas"]["Way"] | null;
+            /** @description Other ways round, kept beside it. */
+            kept?: components["schemas"]["KeptWay"][];
+            twin?: components["schemas"]["RunId"] | null;
         };
         /** @description A run that is about to be added: what the builder must say, the rest being usual. */
         RunDraft: {
@@ -2067,6 +2523,11 @@ export interface components {
          * @description How many welded seams a bend is made with: 1 to 20.
          */
         SeamCount: number;
+        /**
+         * @description What a search is at.
+         * @enum {string}
+         */
+        SearchStep: "legs" | "ways" | "shapes" | "turns";
         /** @description the hose seat, mm */
         Seat: number;
         /**
@@ -2076,16 +2537,72 @@ export interface components {
         Severity: "cannot_be" | "tight" | "note";
         /** @description the engine's shift, mm */
         Shift: number;
+        /** @description Something a way comes too near to. */
+        Short: {
+            /** @description What. */
+            thing: components["schemas"]["Thing"];
+            /** @description What it is called. */
+            name: string;
+            /** @description The gap there is. */
+            gap: components["schemas"]["Measure"];
+            /** @description The gap it asks for. */
+            limit: components["schemas"]["Measure"];
+            /** @description Said in words. */
+            words: components["schemas"]["Words"];
+        };
         /**
          * @description What a thing is bolted to.
          * @enum {string}
          */
         Side: "engine" | "body";
+        /** @description The same pipe in another size of tube. */
+        SizeBeside: {
+            /** @description What the size is called. */
+            name: string;
+            /** @description The tube. */
+            tube: components["schemas"]["Tube"];
+            /** @description Its outside diameter. */
+            od: components["schemas"]["Measure"];
+            /** @description Whether it is the one chosen. */
+            now: boolean;
+            /**
+             * Format: double
+             * @description Speed in m/s.
+             */
+            speed: number;
+            /**
+             * Format: double
+             * @description Mach number; nothing for a liquid.
+             */
+            mach?: number | null;
+            /**
+             * Format: double
+             * @description Pressure lost in kPa.
+             */
+            loss_kpa: number;
+            /**
+             * Format: double
+             * @description Litres inside.
+             */
+            litres: number;
+            /**
+             * Format: double
+             * @description Mass of tube in kg.
+             */
+            mass_kg: number;
+            /** @description Why not, where a limit is passed. */
+            warning?: string | null;
+        };
         /** @description What a diameter is called, and what it must not be mixed up with. */
         SizeWorkup: {
             likely?: components["schemas"]["Words"] | null;
             beware?: components["schemas"]["Words"] | null;
         };
+        /**
+         * @description What angles a dragged way snaps to.
+         * @enum {string}
+         */
+        Snap: "degrees" | "elbows" | "true";
         /** @description A plane that ends a piece, in mm, vehicle axes. */
         Solid: {
             /** @description Where the piece's axis meets its first face. */
@@ -2224,7 +2741,7 @@ export interface components {
         };
         /** @description a tape reading, mm */
         TapeLength: number;
-        /** @description One figure of a way and the value it shall have. Straights and bends are counted from 0 at A. */
+        /** @description One thing of a way and what it shall be. Straights, legs and bends are counted from 0 at A. */
         Target: {
             /** @description Which straight. */
             straight: number;
@@ -2246,6 +2763,41 @@ export interface components {
             rotation: components["schemas"]["Rotation"];
             /** @enum {string} */
             figure: "rotation";
+        } | {
+            /** @description Which bend. */
+            bend: number;
+            /** @description Where to. */
+            at: components["schemas"]["Point"];
+            /** @enum {string} */
+            figure: "vertex";
+        } | {
+            /** @description Which leg: 1 is the one after the first bend. */
+            leg: number;
+            /** @description How far, in mm. */
+            by: components["schemas"]["Triple"];
+            /** @enum {string} */
+            figure: "leg";
+        } | {
+            /** @description Which leg. */
+            leg: number;
+            /** @description Which way. */
+            way: components["schemas"]["LegWay"];
+            /** @enum {string} */
+            figure: "leg_way";
+        };
+        /** @description the temperature, C */
+        Temperature: number;
+        /** @description What a pipe may come too near to. */
+        Thing: {
+            /** @description Which. */
+            keep_out: components["schemas"]["KeepOutId"];
+            /** @enum {string} */
+            is: "keep_out";
+        } | {
+            /** @description Which. */
+            run: components["schemas"]["RunId"];
+            /** @enum {string} */
+            is: "run";
         };
         /** @description Sums over one pipe. */
         Totals: {
@@ -2323,6 +2875,15 @@ export interface components {
         };
         /** @description a turn, degrees */
         TurnAngle: number;
+        /** @description A component turned on its bolts for a way to fit. */
+        TurnFirst: {
+            /** @description Which. */
+            component: components["schemas"]["ComponentId"];
+            /** @description Its name. */
+            name: string;
+            /** @description To how many degrees from how it was measured. */
+            turned: components["schemas"]["TurnAngle"];
+        };
         /** @description How far a component turns, in degrees from how it stood when it was measured, right-handed about its axis. */
         TurnRange: {
             /** @description Least. */
@@ -2360,17 +2921,139 @@ export interface components {
         Way: {
             course: components["schemas"]["Course"];
             bends: components["schemas"]["BendSpec"][];
+            /** @description What stays as it is when the rest is changed. */
+            locks?: components["schemas"]["Lock"][];
         };
-        /**
-         * @description What is special about a way.
-         * @enum {string}
-         */
-        WayKind: "straight" | "one_bend" | "shortest" | "gentlest" | "square_bends" | "equal_bends" | "level_middle" | "stock_angles" | "one_stock_angle";
-        /** @description The ways that join two ports, best first, or why there is none. */
-        Ways: {
-            /** @description Best first. */
-            ways: components["schemas"]["Candidate"][];
-            none?: components["schemas"]["NoWay"] | null;
+        /** @description What a search found. */
+        WaysFound: {
+            /** @description Ways that fit, the best first by the usual weights, and after them a few that nearly do. */
+            offers: components["schemas"]["Offer"][];
+            /** @description Where none fits: what would have to give, the least first. */
+            give: components["schemas"]["Give"][];
+            /** @description How many ways were brought to their best and judged. */
+            judged: number;
+        };
+        /** @description What is told while ways are looked for, as server-sent events. */
+        WaysNews: {
+            /** @description With what. */
+            step: components["schemas"]["SearchStep"];
+            /**
+             * Format: float
+             * @description 0 to 1.
+             */
+            share: number;
+            /** @enum {string} */
+            is: "progress";
+        } | {
+            /** @description The way. */
+            offer: components["schemas"]["Offer"];
+            /** @enum {string} */
+            is: "found";
+        } | {
+            /** @description What was found. */
+            found: components["schemas"]["WaysFound"];
+            /** @enum {string} */
+            is: "done";
+        } | {
+            /** @description Why. */
+            problem: components["schemas"]["Problem"];
+            /** @enum {string} */
+            is: "refused";
+        };
+        /** @description How much each figure counts, 0 for not at all; 1 is usual. */
+        Weights: {
+            /**
+             * Format: double
+             * @description Air in hand, up to a finger's thickness.
+             */
+            air: number;
+            /**
+             * Format: double
+             * @description Few bends.
+             */
+            bends: number;
+            /**
+             * Format: double
+             * @description Few seams.
+             */
+            seams: number;
+            /**
+             * Format: double
+             * @description Few hours.
+             */
+            hours: number;
+            /**
+             * Format: double
+             * @description Short.
+             */
+            length: number;
+            /**
+             * Format: double
+             * @description Little pressure lost.
+             */
+            loss: number;
+            /**
+             * Format: double
+             * @description Light.
+             */
+            mass: number;
+            /**
+             * Format: double
+             * @description Level, plumb and parallel.
+             */
+            looks: number;
+            /**
+             * Format: double
+             * @description Whole elbows, little to buy.
+             */
+            stock: number;
+        };
+        /** @description What the builder asks of a way round. */
+        Wishes: {
+            /**
+             * @description Places to pass, at most six.
+             * @default []
+             */
+            pins: components["schemas"]["Pin"][];
+            /**
+             * @description Places to keep out of, at most twelve.
+             * @default []
+             */
+            bans: components["schemas"]["Ban"][];
+            /**
+             * @description Legs that run a certain way, at most four.
+             * @default []
+             */
+            legs: components["schemas"]["LegWish"][];
+            /** @default null */
+            height: components["schemas"]["Coordinate"] | null;
+            /**
+             * Format: int32
+             * @description No more bends than this, 1 to 5.
+             * @default null
+             */
+            most_bends: number | null;
+            /**
+             * Format: int32
+             * @description No more welded seams than this.
+             * @default null
+             */
+            most_seams: number | null;
+            /**
+             * @description Which angles bends may have.
+             * @default either
+             */
+            angles: components["schemas"]["AngleChoice"];
+            /**
+             * @description Whether a tight spot may have pies of a tighter radius than the run's.
+             * @default false
+             */
+            tight_pies: boolean;
+            /**
+             * @description Whether components may be turned on their bolts.
+             * @default false
+             */
+            turn_components: boolean;
         };
         /** @description A sentence that mentions lengths, in both units. */
         Words: {
@@ -2416,6 +3099,10 @@ export interface components {
             /** @description The pieces of tube in order, where they stand and how they are cut; empty where the way does not join. */
             pieces: components["schemas"]["PieceWorkup"][];
             cutting?: components["schemas"]["CuttingWorkup"] | null;
+            air?: components["schemas"]["AirWorkup"] | null;
+            flow?: components["schemas"]["FlowWorkup"] | null;
+            /** @description What is locked of its way, and by how much each is off. */
+            locks: components["schemas"]["LockWorkup"][];
             totals?: components["schemas"]["Totals"] | null;
             /** @description What is wrong, worst first. */
             findings: components["schemas"]["Finding"][];
@@ -2428,18 +3115,26 @@ export interface components {
     pathItems: never;
 }
 export type Against = components['schemas']['Against'];
+export type AirMassFlow = components['schemas']['AirMassFlow'];
+export type AirPiece = components['schemas']['AirPiece'];
+export type AirState = components['schemas']['AirState'];
+export type AirThing = components['schemas']['AirThing'];
+export type AirWorkup = components['schemas']['AirWorkup'];
 export type Anchor = components['schemas']['Anchor'];
+export type AngleChoice = components['schemas']['AngleChoice'];
 export type Axis = components['schemas']['Axis'];
+export type Ban = components['schemas']['Ban'];
 export type BayWorkup = components['schemas']['BayWorkup'];
 export type BendAngle = components['schemas']['BendAngle'];
 export type BendRadius = components['schemas']['BendRadius'];
 export type BendSpec = components['schemas']['BendSpec'];
 export type BendWorkup = components['schemas']['BendWorkup'];
-export type Candidate = components['schemas']['Candidate'];
 export type Catalogue = components['schemas']['Catalogue'];
+export type Compared = components['schemas']['Compared'];
 export type Component = components['schemas']['Component'];
 export type ComponentId = components['schemas']['ComponentId'];
 export type ComponentWorkup = components['schemas']['ComponentWorkup'];
+export type CoolantFlow = components['schemas']['CoolantFlow'];
 export type Coordinate = components['schemas']['Coordinate'];
 export type Course = components['schemas']['Course'];
 export type CutRow = components['schemas']['CutRow'];
@@ -2448,6 +3143,8 @@ export type Datum = components['schemas']['Datum'];
 export type DatumId = components['schemas']['DatumId'];
 export type DatumWorkup = components['schemas']['DatumWorkup'];
 export type Direction = components['schemas']['Direction'];
+export type Drag = components['schemas']['Drag'];
+export type Dragged = components['schemas']['Dragged'];
 export type Duty = components['schemas']['Duty'];
 export type Edit = components['schemas']['Edit'];
 export type End = components['schemas']['End'];
@@ -2455,16 +3152,23 @@ export type EndForm = components['schemas']['EndForm'];
 export type EndJoint = components['schemas']['EndJoint'];
 export type EndWorkup = components['schemas']['EndWorkup'];
 export type Field = components['schemas']['Field'];
+export type Figure = components['schemas']['Figure'];
+export type Figures = components['schemas']['Figures'];
 export type Finding = components['schemas']['Finding'];
+export type FlowAmount = components['schemas']['FlowAmount'];
+export type FlowGiven = components['schemas']['FlowGiven'];
+export type FlowWorkup = components['schemas']['FlowWorkup'];
 export type FoundBy = components['schemas']['FoundBy'];
 export type FoundWorkup = components['schemas']['FoundWorkup'];
 export type Gap = components['schemas']['Gap'];
 export type Girth = components['schemas']['Girth'];
+export type Give = components['schemas']['Give'];
 export type HeadingAngle = components['schemas']['HeadingAngle'];
 export type HelpWorkup = components['schemas']['HelpWorkup'];
 export type InstrumentKind = components['schemas']['InstrumentKind'];
 export type InstrumentNews = components['schemas']['InstrumentNews'];
 export type InstrumentStatus = components['schemas']['InstrumentStatus'];
+export type Insulation = components['schemas']['Insulation'];
 export type Job = components['schemas']['Job'];
 export type JobLine = components['schemas']['JobLine'];
 export type JobState = components['schemas']['JobState'];
@@ -2475,10 +3179,15 @@ export type KeepOutId = components['schemas']['KeepOutId'];
 export type KeepOutKind = components['schemas']['KeepOutKind'];
 export type KeepOutShape = components['schemas']['KeepOutShape'];
 export type KeepOutWorkup = components['schemas']['KeepOutWorkup'];
+export type KeptWay = components['schemas']['KeptWay'];
 export type Kerf = components['schemas']['Kerf'];
 export type Lead = components['schemas']['Lead'];
+export type LegWay = components['schemas']['LegWay'];
+export type LegWish = components['schemas']['LegWish'];
 export type LengthUnit = components['schemas']['LengthUnit'];
 export type LineWorkup = components['schemas']['LineWorkup'];
+export type Lock = components['schemas']['Lock'];
+export type LockWorkup = components['schemas']['LockWorkup'];
 export type LogLine = components['schemas']['LogLine'];
 export type LraRow = components['schemas']['LraRow'];
 export type Matched = components['schemas']['Matched'];
@@ -2490,19 +3199,22 @@ export type Mounts = components['schemas']['Mounts'];
 export type MountsWorkup = components['schemas']['MountsWorkup'];
 export type Name = components['schemas']['Name'];
 export type NewJob = components['schemas']['NewJob'];
-export type NoWay = components['schemas']['NoWay'];
+export type Offer = components['schemas']['Offer'];
 export type OnStick = components['schemas']['OnStick'];
 export type OutsideDiameter = components['schemas']['OutsideDiameter'];
 export type Pair = components['schemas']['Pair'];
 export type PieEnds = components['schemas']['PieEnds'];
 export type PieceKind = components['schemas']['PieceKind'];
 export type PieceWorkup = components['schemas']['PieceWorkup'];
+export type Pin = components['schemas']['Pin'];
 export type PitchAngle = components['schemas']['PitchAngle'];
 export type Place = components['schemas']['Place'];
 export type Point = components['schemas']['Point'];
 export type Port = components['schemas']['Port'];
 export type PortRef = components['schemas']['PortRef'];
 export type PortWorkup = components['schemas']['PortWorkup'];
+export type Power = components['schemas']['Power'];
+export type Preset = components['schemas']['Preset'];
 export type Press = components['schemas']['Press'];
 export type Pressure = components['schemas']['Pressure'];
 export type Problem = components['schemas']['Problem'];
@@ -2524,11 +3236,15 @@ export type ScanStep = components['schemas']['ScanStep'];
 export type ScanUnit = components['schemas']['ScanUnit'];
 export type ScanWorkup = components['schemas']['ScanWorkup'];
 export type SeamCount = components['schemas']['SeamCount'];
+export type SearchStep = components['schemas']['SearchStep'];
 export type Seat = components['schemas']['Seat'];
 export type Severity = components['schemas']['Severity'];
 export type Shift = components['schemas']['Shift'];
+export type Short = components['schemas']['Short'];
 export type Side = components['schemas']['Side'];
+export type SizeBeside = components['schemas']['SizeBeside'];
 export type SizeWorkup = components['schemas']['SizeWorkup'];
+export type Snap = components['schemas']['Snap'];
 export type Solid = components['schemas']['Solid'];
 export type Spot = components['schemas']['Spot'];
 export type Spread = components['schemas']['Spread'];
@@ -2540,18 +3256,23 @@ export type Swing = components['schemas']['Swing'];
 export type Taken = components['schemas']['Taken'];
 export type TapeLength = components['schemas']['TapeLength'];
 export type Target = components['schemas']['Target'];
+export type Temperature = components['schemas']['Temperature'];
+export type Thing = components['schemas']['Thing'];
 export type Totals = components['schemas']['Totals'];
 export type Triple = components['schemas']['Triple'];
 export type Tube = components['schemas']['Tube'];
 export type TubeSize = components['schemas']['TubeSize'];
 export type Turn = components['schemas']['Turn'];
 export type TurnAngle = components['schemas']['TurnAngle'];
+export type TurnFirst = components['schemas']['TurnFirst'];
 export type TurnRange = components['schemas']['TurnRange'];
 export type Typed = components['schemas']['Typed'];
 export type Wall = components['schemas']['Wall'];
 export type Way = components['schemas']['Way'];
-export type WayKind = components['schemas']['WayKind'];
-export type Ways = components['schemas']['Ways'];
+export type WaysFound = components['schemas']['WaysFound'];
+export type WaysNews = components['schemas']['WaysNews'];
+export type Weights = components['schemas']['Weights'];
+export type Wishes = components['schemas']['Wishes'];
 export type Words = components['schemas']['Words'];
 export type Workup = components['schemas']['Workup'];
 export type $defs = Record<string, never>;
@@ -3217,6 +3938,78 @@ export interface operations {
             };
         };
     };
+    dragWay: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                run: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Drag"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Dragged"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    compareWays: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                run: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Compared"][];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     downloadLra: {
         parameters: {
             query?: never;
@@ -3289,6 +4082,29 @@ export interface operations {
             };
         };
     };
+    searchWays: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                run: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description One event for each news */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/event-stream": components["schemas"]["WaysNews"];
+                };
+            };
+        };
+    };
     downloadTemplate: {
         parameters: {
             query?: never;
@@ -3320,7 +4136,7 @@ export interface operations {
             };
         };
     };
-    findWays: {
+    orderWays: {
         parameters: {
             query?: never;
             header?: never;
@@ -3330,17 +4146,29 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Weights"];
+            };
+        };
         responses: {
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Ways"];
+                    "application/json": number[];
                 };
             };
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -3573,6 +4401,25 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    wayPresets: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Preset"][];
                 };
             };
         };

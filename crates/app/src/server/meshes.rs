@@ -1,0 +1,60 @@
+//! Scans ready to be measured against, kept at hand so that a drag does not read them anew.
+
+use std::collections::HashMap;
+use std::sync::{Arc, Mutex, PoisonError};
+
+use nook_core::geometry::Mesh;
+use nook_core::measure::{KeepOutShape, ScanId, ScanUnit};
+use nook_core::{Job, Scans};
+use nook_formats::scan::read_kept;
+use nook_store::Store;
+use rocket::tokio::task::spawn_blocking;
+
+type Key = (ScanId, ScanUnit);
+
+/// Meshes that were measured against lately.
+#[derive(Debug, Default)]
+pub(super) struct Meshes(Mutex<HashMap<Key, Arc<Mesh>>>);
+
+/// Most meshes kept at hand: a bay has one or two, and a million triangles take some hundred megabytes.
+const MOST: usize = 6;
+
+impl Meshes {
+    /// The scans a job leans on. One that is not here or cannot be read is left out: the core then says that the gap to
+    /// it is not known.
+    pub(super) async fn of(&self, store: &Store, job: &Job) -> Scans {
+        let mut scans = Scans::default();
+        for keep_out in job.keep_outs() {
+            let KeepOutShape::Scan(scan) = &keep_out.shape else { continue };
+            let key = (scan.scan.clone(), scan.unit);
+            if let Some(mesh) = self.mesh(store, &key).await {
+                scans.insert(key.0, key.1, mesh);
+            }
+        }
+        scans
+    }
+
+    async fn mesh(&self, store: &Store, key: &Key) -> Option<Arc<Mesh>> {
+        let at_hand = || self.0.lock().unwrap_or_else(PoisonError::into_inner).get(key).cloned();
+        if let Some(mesh) = at_hand() {
+            return Some(mesh);
+        }
+        let kept = store.kept_scan(&key.0).await.ok()?;
+        let unit = key.1;
+        let read = spawn_blocking(move || read_kept(&kept).and_then(|scan| scan.mesh(unit))).await;
+        let mesh = match read {
+            Ok(Ok(mesh)) => Arc::new(mesh),
+            Ok(Err(error)) => {
+                tracing::warn!(scan = key.0.as_str(), %error, "a kept scan cannot be measured against");
+                return None;
+            }
+            Err(_) => return None,
+        };
+        let mut all = self.0.lock().unwrap_or_else(PoisonError::into_inner);
+        if all.len() >= MOST {
+            all.clear();
+        }
+        all.insert(key.clone(), Arc::clone(&mesh));
+        Some(mesh)
+    }
+}

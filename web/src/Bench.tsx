@@ -11,6 +11,7 @@ import { JoinPad } from './join/JoinPad';
 import { useBench } from './kit/bench';
 import { KeysDialog } from './kit/KeysDialog';
 import { useDrawing } from './kit/useDrawing';
+import { useShown } from './kit/useShown';
 import { MeasurePad } from './measure/MeasurePad';
 import { NewRunDialog } from './measure/NewRunDialog';
 import { StoryRod } from './rod/StoryRod';
@@ -48,6 +49,7 @@ function Bench({ state }: { state: JobState }) {
   const step: Step = isStep(params.step) ? params.step : 'route';
   const drawing = useDrawing(state, run);
   const { workup } = drawing;
+  const beside = useShown(state, run);
   const goTo = (to: { run?: number | undefined; step?: Step; end?: End }) =>
     go(`/jobs/${state.id}/runs/${to.run ?? run}/${to.step ?? step}`, { state: { end: to.end } });
   const askedEnd = (useLocation().state as { end?: End } | null)?.end ?? 'a';
@@ -107,7 +109,13 @@ function Bench({ state }: { state: JobState }) {
         sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1fr) 404px', minHeight: 0 }}
       >
         <Suspense fallback={<Waiting />}>
-          <Bay drawing={drawing} pickPieces={step === 'cut'} measuring={step === 'measure'} />
+          <Bay
+            drawing={drawing}
+            pickPieces={step === 'cut'}
+            measuring={step === 'measure'}
+            shaping={step === 'route'}
+            beside={step === 'route' ? beside : []}
+          />
         </Suspense>
         <Box
           component='section'
@@ -165,7 +173,7 @@ function Bench({ state }: { state: JobState }) {
           )}
         </Box>
       </Box>
-      <StoryRod drawing={drawing} showPieces={step === 'cut'} />
+      <StoryRod drawing={drawing} showPieces={step === 'cut'} beside={step === 'route' ? beside : []} />
       <NewRunDialog
         open={adding}
         drawing={drawing}

@@ -9,7 +9,7 @@ use parry3d_f64::shape::Triangle;
 use crate::clearance::{Convex, Movement, Obstacle, Part, Solid, Span, Stretch, Thing, Turning};
 use crate::geometry::{Direction, Mesh, Vector};
 use crate::job::Job;
-use crate::measure::{End, KeepOut, KeepOutId, KeepOutShape, Mounts, ScanId, ScanUnit, Side, Swing, box_turn, facets};
+use crate::measure::{End, KeepOut, KeepOutId, KeepOutShape, Mounts, ScanId, ScanUnit, Swing, box_turn, facets};
 use crate::route::{Settled, lay};
 use crate::survey::Survey;
 
@@ -78,16 +78,21 @@ impl Surroundings {
         Self { obstacles: Vec::new(), movement: None, unmeasured: Vec::new(), stood_on: Default::default() }
     }
 
-    /// Whether a stretch need not keep from an obstacle: it is part of the joint on a mouth that stands on it.
+    /// Whether a stretch need not keep from an obstacle: it is the straight out of a mouth that stands on it, which only
+    /// gets further from it.
     #[must_use]
     pub fn excused(&self, stretch: &Stretch, obstacle: usize) -> bool {
-        stretch.joint.is_some_and(|end| {
-            let at = match end {
-                End::A => 0,
-                End::B => 1,
-            };
-            self.stood_on[at].contains(&obstacle)
-        })
+        stretch.joint.or(stretch.lead).is_some_and(|end| self.stands_on(end, obstacle))
+    }
+
+    /// Whether the mouth at `end` stands on an obstacle.
+    #[must_use]
+    pub fn stands_on(&self, end: End, obstacle: usize) -> bool {
+        let at = match end {
+            End::A => 0,
+            End::B => 1,
+        };
+        self.stood_on[at].contains(&obstacle)
     }
 
     fn under_the_mouth(&self, run: &Settled, end: End) -> Vec<usize> {
@@ -98,6 +103,7 @@ impl Surroundings {
             rides: port.rides,
             stations: [0.0, 0.0],
             joint: Some(end),
+            lead: Some(end),
         };
         let touches = |obstacle: &Obstacle| obstacle.gap_to(&mouth, [0.0, 0.0], None, STANDS_ON).is_some();
         self.obstacles.iter().enumerate().filter(|(_, obstacle)| touches(obstacle)).map(|(i, _)| i).collect()
@@ -133,7 +139,7 @@ fn obstacle(survey: &Survey<'_>, keep_out: &KeepOut, scans: &Scans) -> Option<Ob
     };
     let parts = solids.into_iter().map(|solid| Part::new(solid, swing)).collect();
     let thing = Thing::KeepOut { keep_out: keep_out.id };
-    Some(Obstacle::new(thing, keep_out.name.clone(), keep_out.gap(), keep_out.rides, parts))
+    Some(Obstacle::new(thing, keep_out.name.clone(), keep_out.gap(), Some(keep_out.rides), parts))
 }
 
 /// The convex rooms of a shape that is no scan.
@@ -214,7 +220,7 @@ fn pipe(other: &Settled) -> Option<Obstacle> {
         travel = bend.bend(leg.bend.radius, leg.bend.angle);
     }
     rooms.push(bar(travel.at, travel.straight(whole.last()).at));
-    let rides = if other.a.rides == Side::Engine && other.b.rides == Side::Engine { Side::Engine } else { Side::Body };
     let parts = rooms.into_iter().map(|room| Part::new(Solid::Convex(room), None)).collect();
-    Some(Obstacle::new(Thing::Run { run: other.id }, other.name.clone(), OTHER_PIPE, rides, parts))
+    // Pipes between the same two sides move alike; until joints say better they are measured as they stand.
+    Some(Obstacle::new(Thing::Run { run: other.id }, other.name.clone(), OTHER_PIPE, None, parts))
 }

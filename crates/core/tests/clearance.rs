@@ -19,11 +19,11 @@ type V3 = Vector3<f64>;
 fn obstacle(solids: Vec<Solid>, rides: Side, swing: Option<Turning>) -> Obstacle {
     let parts = solids.into_iter().map(|solid| Part::new(solid, swing)).collect();
     let name = Name::new("thing").unwrap();
-    Obstacle::new(Thing::KeepOut { keep_out: KeepOutId(1) }, name, 10.0, rides, parts)
+    Obstacle::new(Thing::KeepOut { keep_out: KeepOutId(1) }, name, 10.0, Some(rides), parts)
 }
 
 fn stretch(span: Span, radius: f64, rides: Side) -> Stretch {
-    Stretch { span, radius, rides, stations: [0.0, span.length()], joint: None }
+    Stretch { span, radius, rides, stations: [0.0, span.length()], joint: None, lead: None }
 }
 
 fn travel(at: [f64; 3], along: Direction) -> Travel {

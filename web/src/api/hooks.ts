@@ -60,15 +60,6 @@ export function useTakeTable(state: JobState, what: 'datums' | 'readings') {
   });
 }
 
-export function useWays(state: JobState, run: number) {
-  return useQuery({
-    queryKey: ['ways', state.id, state.revision, run],
-    placeholderData: (before) => before,
-    queryFn: () =>
-      answered(server.GET('/api/jobs/{id}/runs/{run}/ways', { params: { path: { id: state.id, run } } })),
-  });
-}
-
 export function useCatalogue() {
   return useQuery({
     queryKey: ['catalogue'],

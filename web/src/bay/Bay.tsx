@@ -5,14 +5,18 @@ import { memo, useMemo, useRef, useState } from 'react';
 import type { BayWorkup, KeepOutWorkup } from '../api/generated/schema';
 import { type Stage, samePart, useBench } from '../kit/bench';
 import type { Drawing } from '../kit/useDrawing';
+import type { Shown } from '../kit/useShown';
 import { headingFont, token } from '../theme';
+import { AirTint } from './AirTint';
 import { along, EndMark, STUB } from './EndMark';
 import { EngineSide } from './EngineSide';
+import { GhostPipe } from './GhostPipe';
 import { Handle } from './Handle';
 import { KeepOutBody, middleOf } from './KeepOutBody';
 import { type BayLabel, LabelLayer, LabelPlacer } from './Labels';
 import { Pipe } from './Pipe';
 import { RoundBar } from './RoundBar';
+import { ShapeHandles } from './ShapeHandles';
 import { MAGNIFIED, measuredThing, Survey } from './Survey';
 import { useView, type View, views } from './useViews';
 
@@ -21,10 +25,14 @@ interface Props {
   pickPieces: boolean;
   /** The Measure step: datums, tapes and things in the way can be picked and dragged. */
   measuring: boolean;
+  /** The Route step: vertices and legs can be dragged, and how near the pipe comes is tinted on it. */
+  shaping: boolean;
+  /** Ways drawn beside the one taken. */
+  beside: Shown[];
 }
 
 /** The bay: the dyed plate with the pipe as real metal on it. */
-export default function Bay({ drawing, pickPieces, measuring }: Props) {
+export default function Bay({ drawing, pickPieces, measuring, shaping, beside }: Props) {
   const [view, setView] = useState<View>('Iso');
   const [ask, setAsk] = useState(0);
   const { select, selected, roll, stage } = useBench();
@@ -57,6 +65,8 @@ export default function Bay({ drawing, pickPieces, measuring }: Props) {
           drawing={drawing}
           pickPieces={pickPieces}
           measuring={measuring}
+          shaping={shaping}
+          beside={beside}
           hovered={hovered}
           onHover={setHovered}
           view={view}
@@ -139,13 +149,15 @@ interface SceneProps {
   drawing: Drawing;
   pickPieces: boolean;
   measuring: boolean;
+  shaping: boolean;
+  beside: Shown[];
   hovered: number | undefined;
   onHover: (id: number | undefined) => void;
   view: View;
   ask: number;
 }
 
-function Scene({ drawing, pickPieces, measuring, hovered, onHover, view, ask }: SceneProps) {
+function Scene({ drawing, pickPieces, measuring, shaping, beside, hovered, onHover, view, ask }: SceneProps) {
   const { workup, bay } = drawing;
   const { select, selected } = useBench();
   useView(view, ask, workup, bay?.keep_outs ?? []);
@@ -173,6 +185,11 @@ function Scene({ drawing, pickPieces, measuring, hovered, onHover, view, ask }: 
         {measuring && bay && <MovedMouths bay={bay} run={workup?.run} />}
       </EngineSide>
       {workup && <Pipe workup={workup} pickPieces={pickPieces} />}
+      {workup?.air && !measuring && <AirTint air={workup.air} radius={workup.od.mm / 2} />}
+      {beside.map((way) => (
+        <GhostPipe key={way.name} way={way} />
+      ))}
+      {workup && shaping && <ShapeHandles workup={workup} drawing={drawing} />}
       {workup?.ends.map((end) => (
         <EndMark key={end.end} end={end} workup={workup} />
       ))}

@@ -17,20 +17,27 @@ interface Props {
   findings: Finding[];
   selected: Selected;
   onMend: (edit: Edit) => void;
+  /** Only those of the selected part, or only the others. */
+  only?: 'here' | 'rest';
 }
 
 /** What is wrong, the selected part first, each with the edits that mend it. */
-export function Findings({ findings, selected, onMend }: Props) {
+export function Findings({ findings, selected, onMend, only }: Props) {
   const select = useBench((bench) => bench.select);
   const here = findings.filter((finding) => samePart(finding.place, selected));
   const rest = findings.filter((finding) => !here.includes(finding));
-  if (findings.length === 0) return null;
+  const [first, then] = [only === 'rest' ? [] : here, only === 'here' ? [] : rest];
+  if (first.length + then.length === 0) return null;
   return (
-    <Box component='section' aria-label='Findings' sx={{ display: 'grid', gap: 0.75 }}>
-      {here.map((finding) => (
+    <Box
+      component='section'
+      aria-label={only === 'here' ? 'Findings here' : 'Findings'}
+      sx={{ display: 'grid', gap: 0.75, mb: only === 'here' ? 1.25 : 0 }}
+    >
+      {first.map((finding) => (
         <Card key={finding.words.mm} finding={finding} onMend={onMend} />
       ))}
-      {rest.map((finding) => (
+      {then.map((finding) => (
         <Card key={finding.words.mm} finding={finding} onMend={onMend} onShow={() => select(finding.place)} />
       ))}
     </Box>

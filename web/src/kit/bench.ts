@@ -10,6 +10,10 @@ export type Selected = Place | { part: 'piece'; piece: number } | { part: 'compo
 export const stages = ['datums', 'boxes', 'ports', 'way', 'moves'] as const;
 export type Stage = (typeof stages)[number];
 
+/** The parts of the Route step. */
+export const routeStages = ['shape', 'ways', 'beside', 'flow'] as const;
+export type RouteStage = (typeof routeStages)[number];
+
 /** A point picked on a scan, in the file's own axes and unit, and where that is in the bay now. */
 export interface Pick {
   keepOut: number;
@@ -21,6 +25,9 @@ interface Bench {
   unit: Unit;
   selected: Selected;
   stage: Stage;
+  routeStage: RouteStage;
+  /** Which of the kept ways are drawn beside the one taken, at most three. */
+  beside: number[];
   /** How far the engine is shown rolled, in degrees. */
   roll: number;
   /** The scan that waits for a point to be picked on it. */
@@ -29,6 +36,8 @@ interface Bench {
   setUnit: (unit: Unit) => void;
   select: (selected: Selected) => void;
   setStage: (stage: Stage) => void;
+  setRouteStage: (stage: RouteStage) => void;
+  showBeside: (kept: number, on: boolean) => void;
   setRoll: (roll: number) => void;
   pickOn: (keepOut: number | undefined) => void;
   pick: (picked: Pick | undefined) => void;
@@ -41,6 +50,8 @@ export const useBench = create<Bench>((set) => ({
   unit: stored(),
   selected: { part: 'run' },
   stage: 'ports',
+  routeStage: 'shape',
+  beside: [],
   roll: 0,
   picking: undefined,
   picked: undefined,
@@ -50,6 +61,12 @@ export const useBench = create<Bench>((set) => ({
   },
   select: (selected) => set({ selected, picking: undefined }),
   setStage: (stage) => set({ stage }),
+  setRouteStage: (routeStage) => set({ routeStage }),
+  showBeside: (kept, on) =>
+    set(({ beside }) => {
+      const others = beside.filter((one) => one !== kept);
+      return { beside: on ? [...others, kept].slice(-3) : others };
+    }),
   setRoll: (roll) => set({ roll }),
   pickOn: (picking) => set({ picking }),
   pick: (picked) => set({ picked, picking: undefined }),

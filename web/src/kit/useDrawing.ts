@@ -1,7 +1,10 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { answered, ServerProblem, server, words } from '../api/client';
-import type { BayWorkup, Edit, JobState, Workup } from '../api/generated/schema';
+import type { BayWorkup, Drag, Edit, JobState, Words, Workup } from '../api/generated/schema';
 import { useBay, useKeep, useWorkup } from '../api/hooks';
+
+/** A change of the pipe: an edit, or a drag that goes as far as it can. */
+export type Change = Edit | Drag;
 
 /** How an edit is tried, kept and taken back; shared by rod, bay and pad. */
 export interface Drawing {
@@ -9,12 +12,14 @@ export interface Drawing {
   workup: Workup | undefined;
   /** The bay likewise. */
   bay: BayWorkup | undefined;
-  /** Shows what an edit would lead to; keeps nothing. */
-  propose: (edit: Edit) => void;
+  /** Shows what a change would lead to; keeps nothing. */
+  propose: (change: Change) => void;
   /** The same for an edit of the bay. */
   proposeBay: (edit: Edit) => void;
   /** Keeps an edit; false when it was refused and why is in `problem`. */
-  keep: (edit: Edit) => Promise<boolean>;
+  keep: (change: Change) => Promise<boolean>;
+  /** What holds the drag that is under way, where it does not get all the way. */
+  held: Words | undefined;
   undo: () => void;
   redo: () => void;
   /** Forgets a preview. */
@@ -28,15 +33,15 @@ export interface Drawing {
  * Previews of one thing. At most one is under way; while it is, only the newest edit waits, so a fast pointer never
  * queues up.
  */
-function usePreview<T>(
-  ask: (edit: Edit) => Promise<T>,
+function usePreview<T, A>(
+  ask: (change: A) => Promise<T>,
   onProblem: (problem: string | undefined) => void,
   /** A change of this makes a preview stale. */
   kept: unknown,
 ) {
   const [preview, setPreview] = useState<T>();
   const busy = useRef(false);
-  const waiting = useRef<Edit>(undefined);
+  const waiting = useRef<A>(undefined);
   const stale = useRef(0);
   const latest = useRef(ask);
   latest.current = ask;
@@ -51,13 +56,13 @@ function usePreview<T>(
   useEffect(drop, [kept]);
 
   const propose = useCallback(
-    (edit: Edit) => {
-      waiting.current = edit;
+    (change: A) => {
+      waiting.current = change;
       if (busy.current) return;
       busy.current = true;
       void (async () => {
         while (waiting.current) {
-          const next: Edit = waiting.current;
+          const next: A = waiting.current;
           waiting.current = undefined;
           const mine = stale.current;
           try {
@@ -86,16 +91,29 @@ export function useDrawing(state: JobState, run: number | undefined): Drawing {
   const keptBay = useBay(state);
   const { mutateAsync } = useKeep(state.id);
   const [problem, setProblem] = useState<string>();
-  const pipe = usePreview(
-    (edit) => {
+  const [held, setHeld] = useState<Words>();
+  const dragged = useCallback(
+    async (drag: Drag) => {
       const params = { path: { id: state.id, run: run ?? 0 } };
-      return answered(server.POST('/api/jobs/{id}/runs/{run}/preview', { params, body: edit }));
+      return answered(server.POST('/api/jobs/{id}/runs/{run}/drag', { params, body: drag }));
+    },
+    [state.id, run],
+  );
+  const pipe = usePreview(
+    async (change: Change) => {
+      const params = { path: { id: state.id, run: run ?? 0 } };
+      if ('edit' in change) {
+        return answered(server.POST('/api/jobs/{id}/runs/{run}/preview', { params, body: change }));
+      }
+      const far = await dragged(change);
+      setHeld(far.held ?? undefined);
+      return far.workup;
     },
     setProblem,
     kept.data,
   );
   const bay = usePreview(
-    (edit) =>
+    (edit: Edit) =>
       answered(server.POST('/api/jobs/{id}/bay/preview', { params: { path: { id: state.id } }, body: edit })),
     setProblem,
     keptBay.data,
@@ -104,6 +122,7 @@ export function useDrawing(state: JobState, run: number | undefined): Drawing {
   const drop = useCallback(() => {
     dropPipe();
     dropBay();
+    setHeld(undefined);
   }, [dropPipe, dropBay]);
 
   const change = useCallback(
@@ -127,7 +146,21 @@ export function useDrawing(state: JobState, run: number | undefined): Drawing {
     bay: bay.preview ?? keptBay.data,
     propose: pipe.propose,
     proposeBay: bay.propose,
-    keep: useCallback((edit: Edit) => change({ edit }), [change]),
+    keep: useCallback(
+      async (what: Change) => {
+        setHeld(undefined);
+        if ('edit' in what) return change({ edit: what });
+        try {
+          return await change({ edit: (await dragged(what)).edit });
+        } catch (error) {
+          drop();
+          setProblem(words(error));
+          return false;
+        }
+      },
+      [change, dragged, drop],
+    ),
+    held,
     undo: useCallback(() => void change({ step: 'undo' }), [change]),
     redo: useCallback(() => void change({ step: 'redo' }), [change]),
     drop: useCallback(() => {

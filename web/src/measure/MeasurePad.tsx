@@ -1,9 +1,11 @@
-import { Box, ButtonBase, Typography } from '@mui/material';
+import { Box, Typography } from '@mui/material';
+import type { ReactNode } from 'react';
 import type { BayWorkup, JobState, PortRef, Workup } from '../api/generated/schema';
 import { type Stage, stages, useBench } from '../kit/bench';
 import { Findings } from '../kit/Findings';
+import { StageTabs } from '../kit/StageTabs';
 import type { Drawing } from '../kit/useDrawing';
-import { headingFont, token } from '../theme';
+import { token } from '../theme';
 import { DatumStage } from './DatumStage';
 import { KeepOutStage } from './KeepOutStage';
 import { MovesStage } from './MovesStage';
@@ -43,37 +45,21 @@ export function MeasurePad({ state, workup, drawing, onNewRun, onPort }: Props) 
     setStage(next);
     select(next === 'ports' ? { part: 'end', end: 'a' } : { part: 'run' });
   };
+  const names = Object.fromEntries(
+    stages.map((name) => [
+      name,
+      <span key={name}>
+        {stageNames[name]}
+        <Count bay={bay} stage={name} />
+      </span>,
+    ]),
+  ) as Record<Stage, ReactNode>;
   const portFindings = workup?.findings.filter((finding) => finding.place.part === 'end') ?? [];
   const findings =
     stage === 'ports' ? portFindings : bay.findings.filter((finding) => belongs(bay, stage, finding.place));
   return (
     <>
-      <Box
-        component='nav'
-        aria-label='Order of measuring'
-        sx={{ display: 'flex', mx: -2.25, mt: -1.75, mb: 1.25, borderBottom: `1px solid ${token.hairline}` }}
-      >
-        {stages.map((name) => (
-          <ButtonBase
-            key={name}
-            onClick={() => open(name)}
-            aria-current={stage === name ? 'step' : undefined}
-            sx={{
-              flex: name === 'way' ? 1.35 : 1,
-              py: 0.9,
-              fontFamily: headingFont,
-              fontSize: 15.5,
-              fontWeight: 600,
-              color: stage === name ? token.ink : token.inkSoft,
-              bgcolor: stage === name ? token.plate : '#e8eaec',
-              borderBottom: stage === name ? `3px solid ${token.straw}` : '3px solid transparent',
-            }}
-          >
-            {stageNames[name]}
-            <Count bay={bay} stage={name} />
-          </ButtonBase>
-        ))}
-      </Box>
+      <StageTabs label='Order of measuring' stages={stages} names={names} now={stage} onOpen={open} />
       <Typography variant='body2' color='textSecondary' sx={{ mb: 1, lineHeight: 1.35 }}>
         {advice[stage]}
       </Typography>

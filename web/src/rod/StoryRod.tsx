@@ -1,10 +1,13 @@
 import { Box, ButtonBase, Typography } from '@mui/material';
 import { useLayoutEffect, useRef, useState } from 'react';
-import type { BendWorkup, Edit, Finding, Workup } from '../api/generated/schema';
-import { length, type Selected, samePart, useBench } from '../kit/bench';
+import type { BendWorkup, Finding, Workup } from '../api/generated/schema';
+import { length, type Selected, samePart, sentence, useBench } from '../kit/bench';
 import { severityLook } from '../kit/Findings';
-import type { Drawing } from '../kit/useDrawing';
+import { snapNow } from '../kit/snap';
+import type { Change, Drawing } from '../kit/useDrawing';
+import type { Shown } from '../kit/useShown';
 import { textFont, token } from '../theme';
+import { AirTrace } from './AirTrace';
 import { BendPart } from './BendPart';
 import { EndPart } from './EndPart';
 import { PieceMarks } from './PieceMarks';
@@ -12,18 +15,21 @@ import { StraightPart } from './StraightPart';
 import { rodScale, rulerMarks } from './scale';
 import { useDrag } from './useDrag';
 
-const RULER = 118;
-const HEIGHT = 146;
+const TRACE = 116;
+const RULER = 160;
+const HEIGHT = 188;
 const MARGIN = 20;
 
 interface Props {
   drawing: Drawing;
   /** Piece names and cuts are drawn on the rod in the Cut step. */
   showPieces: boolean;
+  /** Ways shown beside the one taken, whose traces are drawn over its own. */
+  beside: Shown[];
 }
 
 /** The run unrolled to a straight stick, to scale from A: the main editor. */
-export function StoryRod({ drawing, showPieces }: Props) {
+export function StoryRod({ drawing, showPieces, beside }: Props) {
   const { workup } = drawing;
   const unit = useBench((bench) => bench.unit);
   const box = useRef<HTMLDivElement>(null);
@@ -51,6 +57,11 @@ export function StoryRod({ drawing, showPieces }: Props) {
               {length(totals.developed, unit)} of tube along the centre line from A to B
             </Typography>
             <FindingChips findings={workup.findings} />
+            {drawing.held && (
+              <Typography role='status' variant='body2' sx={{ color: token.tightText, fontWeight: 700 }}>
+                {sentence(drawing.held, unit)}
+              </Typography>
+            )}
             <Typography variant='body2' color='textSecondary' sx={{ ml: 'auto', whiteSpace: 'nowrap' }}>
               {totals.seams} seams · {length(totals.weld, unit)} of weld · {totals.mass_kg.toFixed(2)} kg ·{' '}
               {totals.litres.toFixed(2)} l
@@ -60,7 +71,7 @@ export function StoryRod({ drawing, showPieces }: Props) {
       </Box>
       <Box ref={box} sx={{ height: HEIGHT, mx: -2.5 }}>
         {workup && totals ? (
-          <Rod drawing={drawing} workup={workup} width={width} showPieces={showPieces} />
+          <Rod drawing={drawing} workup={workup} width={width} showPieces={showPieces} beside={beside} />
         ) : (
           <Typography variant='body2' sx={{ px: 2.5, pt: 4, color: token.inkSoft }}>
             {workup
@@ -107,9 +118,10 @@ interface RodProps {
   workup: Workup;
   width: number;
   showPieces: boolean;
+  beside: Shown[];
 }
 
-function Rod({ drawing, workup, width, showPieces }: RodProps) {
+function Rod({ drawing, workup, width, showPieces, beside }: RodProps) {
   const { unit, selected, select } = useBench();
   const scale = rodScale(workup, MARGIN, width - MARGIN);
   const drag = useDrag(drawing);
@@ -120,17 +132,22 @@ function Rod({ drawing, workup, width, showPieces }: RodProps) {
 
   const reshapeStraight =
     (straight: number, from: number) =>
-    (dx: number): Edit => {
+    (dx: number): Change => {
       const wanted = Math.max(0, Math.round(from + dx / scale.perMm));
-      return { edit: 'reshape', run, target: { figure: 'straight', straight, length: wanted } };
+      return { target: { figure: 'straight', straight, length: wanted }, snap: snapNow() ?? null };
     };
   const reshapeAngle =
     (bend: number, from: BendWorkup) =>
-    (_: number, dy: number): Edit => {
-      // Away from the stick bends more: a quarter of a degree for each pixel.
+    (dx: number, dy: number): Change => {
+      // Along the stick opens the radius: half a millimetre for each pixel.
+      if (Math.abs(dx) > 2 * Math.abs(dy)) {
+        const radius = Math.max(5, Math.round(from.radius.mm + dx / 2));
+        return { edit: 'set_bend_radius', run, bend, radius };
+      }
+      // Away from it bends more: a quarter of a degree for each pixel.
       const away = from.side === 'above' ? -dy : dy;
       const wanted = Math.min(175, Math.max(1, Math.round((from.angle + away / 4) * 2) / 2));
-      return { edit: 'reshape', run, target: { figure: 'angle', bend, angle: wanted } };
+      return { target: { figure: 'angle', bend, angle: wanted }, snap: snapNow() ?? null };
     };
 
   return (
@@ -157,7 +174,7 @@ function Rod({ drawing, workup, width, showPieces }: RodProps) {
           selected={samePart(selected, { part: 'straight', straight: index })}
           severity={worst({ part: 'straight', straight: index })}
           handlers={drag({
-            edit: reshapeStraight(index, straight.length.mm),
+            change: reshapeStraight(index, straight.length.mm),
             onClick: () => select({ part: 'straight', straight: index }),
           })}
           onSelect={() => select({ part: 'straight', straight: index })}
@@ -173,7 +190,7 @@ function Rod({ drawing, workup, width, showPieces }: RodProps) {
           selected={samePart(selected, { part: 'bend', bend: index })}
           severity={worst({ part: 'bend', bend: index })}
           handlers={drag({
-            edit: reshapeAngle(index, bend),
+            change: reshapeAngle(index, bend),
             onClick: () => select({ part: 'bend', bend: index }),
           })}
           onSelect={() => select({ part: 'bend', bend: index })}
@@ -191,6 +208,9 @@ function Rod({ drawing, workup, width, showPieces }: RodProps) {
         />
       ))}
       {showPieces && <PieceMarks workup={workup} scale={scale} />}
+      {workup.air && !showPieces && (
+        <AirTrace workup={workup} air={workup.air} beside={beside} scale={scale} top={TRACE} />
+      )}
       <g stroke={token.inkSoft} fill={token.inkSoft} fontSize={12} textAnchor='middle'>
         <line x1={scale.x(0)} x2={scale.x(workup.totals?.developed.mm ?? 0)} y1={RULER} y2={RULER} />
         {marks.map((mark) => (

@@ -1,13 +1,12 @@
 import { type PointerEvent, useRef } from 'react';
-import type { Edit } from '../api/generated/schema';
-import type { Drawing } from '../kit/useDrawing';
+import type { Change, Drawing } from '../kit/useDrawing';
 
 /** Below this many pixels a press is a click. */
 const CLICK = 3;
 
 interface Drag {
-  /** The edit that a move of so many pixels makes, or nothing where it changes nothing. */
-  edit: (dx: number, dy: number) => Edit | undefined;
+  /** The change that a move of so many pixels makes, or nothing where it changes nothing. */
+  change: (dx: number, dy: number) => Change | undefined;
   onClick: () => void;
 }
 
@@ -17,16 +16,16 @@ export function useDrag(drawing: Drawing) {
     x: number;
     y: number;
     moved: boolean;
-    last: Edit | undefined;
+    last: Change | undefined;
     /** As it was when the drag began: previews must not move the ground under it. */
-    edit: Drag['edit'];
+    change: Drag['change'];
   }>(undefined);
 
-  return ({ edit, onClick }: Drag) => ({
+  return ({ change, onClick }: Drag) => ({
     onPointerDown: (event: PointerEvent<SVGElement>) => {
       if (event.button !== 0) return;
       event.currentTarget.setPointerCapture(event.pointerId);
-      drag.current = { x: event.clientX, y: event.clientY, moved: false, last: undefined, edit };
+      drag.current = { x: event.clientX, y: event.clientY, moved: false, last: undefined, change };
     },
     onPointerMove: (event: PointerEvent<SVGElement>) => {
       const now = drag.current;
@@ -35,7 +34,7 @@ export function useDrag(drawing: Drawing) {
       if (!now.moved && Math.hypot(dx, dy) < CLICK) return;
       if (!now.moved) onClick();
       now.moved = true;
-      now.last = now.edit(dx, dy);
+      now.last = now.change(dx, dy);
       if (now.last) drawing.propose(now.last);
     },
     onPointerUp: () => {

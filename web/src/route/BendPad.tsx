@@ -6,6 +6,7 @@ import { NumberField } from '../kit/NumberField';
 import { Row } from '../kit/Row';
 import type { Drawing } from '../kit/useDrawing';
 import { token } from '../theme';
+import { LockButton } from './LockButton';
 
 interface Props {
   workup: Workup;
@@ -42,6 +43,11 @@ export function BendPad({ workup, index, drawing }: Props) {
             drawing.keep({ edit: 'reshape', run, target: { figure: 'angle', bend: index, angle } })
           }
         />
+        <LockButton
+          workup={workup}
+          drawing={drawing}
+          lock={{ hold: 'angle', bend: index, angle: bend.angle }}
+        />
       </Row>
       <Row
         name={index === 0 ? 'Turn from up' : `Turn from bend ${index}`}
@@ -61,6 +67,11 @@ export function BendPad({ workup, index, drawing }: Props) {
           onKeep={(rotation) =>
             drawing.keep({ edit: 'reshape', run, target: { figure: 'rotation', bend: index, rotation } })
           }
+        />
+        <LockButton
+          workup={workup}
+          drawing={drawing}
+          lock={{ hold: 'rotation', bend: index, rotation: bend.rotation }}
         />
       </Row>
       <Row
@@ -108,6 +119,19 @@ export function BendPad({ workup, index, drawing }: Props) {
           </Button>
         </Box>
       </Row>
+      <Box sx={{ display: 'flex', gap: 0.75, py: 0.75, borderTop: `1px solid ${token.hairline}` }}>
+        <Button variant='outlined' onClick={() => drawing.keep({ edit: 'split_bend', run, bend: index })}>
+          Split in two
+        </Button>
+        {index + 1 < workup.bends.length && (
+          <Button variant='outlined' onClick={() => drawing.keep({ edit: 'merge_bends', run, bend: index })}>
+            Merge with {index + 2}
+          </Button>
+        )}
+        <Button variant='outlined' onClick={() => drawing.keep({ edit: 'remove_bend', run, bend: index })}>
+          Take out
+        </Button>
+      </Box>
       <Row name='Ends' aside={bend.ends === 'square' ? `steps out ${length(bend.end_step, unit)}` : 'exact'}>
         <ToggleButtonGroup
           exclusive

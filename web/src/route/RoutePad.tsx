@@ -1,12 +1,15 @@
-import type { JobState, Workup } from '../api/generated/schema';
+import type { Edit, JobState, Workup } from '../api/generated/schema';
 import { EndPad } from '../join/EndPad';
-import { useBench } from '../kit/bench';
+import { type RouteStage, routeStages, type Selected, useBench } from '../kit/bench';
 import { Findings } from '../kit/Findings';
+import { StageTabs } from '../kit/StageTabs';
 import type { Drawing } from '../kit/useDrawing';
 import { BendPad } from './BendPad';
+import { BesideStage } from './BesideStage';
+import { FlowStage } from './FlowStage';
 import { RunPad } from './RunPad';
 import { StraightPad } from './StraightPad';
-import { WaysRound } from './WaysRound';
+import { WaysStage } from './WaysStage';
 
 interface Props {
   state: JobState;
@@ -14,11 +17,42 @@ interface Props {
   drawing: Drawing;
 }
 
-/** The bench pad of the Route step: the one thing selected, what is wrong, and other ways round. */
+/** The bench pad of the Route step: shaping by hand, ways round, ways kept beside, and what flows. */
 export function RoutePad({ state, workup, drawing }: Props) {
-  const selected = useBench((bench) => bench.selected);
+  const { selected, routeStage, setRouteStage } = useBench();
+  const kept = workup.decisions.kept?.length ?? 0;
+  const names: Record<RouteStage, string> = {
+    shape: 'Shape',
+    ways: 'Ways round',
+    beside: kept > 0 ? `Beside ${kept}` : 'Beside',
+    flow: 'Flow',
+  };
   return (
     <>
+      <StageTabs
+        label='Parts of the route'
+        stages={routeStages}
+        names={names}
+        now={routeStage}
+        onOpen={setRouteStage}
+      />
+      {routeStage === 'shape' && <ShapeStage workup={workup} drawing={drawing} selected={selected} />}
+      {routeStage === 'ways' && (
+        <WaysStage key={workup.run} state={state} workup={workup} drawing={drawing} />
+      )}
+      {routeStage === 'beside' && <BesideStage state={state} workup={workup} drawing={drawing} />}
+      {routeStage === 'flow' && <FlowStage workup={workup} drawing={drawing} />}
+    </>
+  );
+}
+
+/** The one thing selected, and what is wrong. */
+function ShapeStage({ workup, drawing, selected }: Omit<Props, 'state'> & { selected: Selected }) {
+  const mend = (edit: Edit) => void drawing.keep(edit);
+  const whole = selected.part === 'run';
+  return (
+    <>
+      {!whole && <Findings only='here' findings={workup.findings} selected={selected} onMend={mend} />}
       {selected.part === 'bend' && workup.bends[selected.bend] ? (
         <BendPad key={selected.bend} workup={workup} index={selected.bend} drawing={drawing} />
       ) : selected.part === 'straight' && workup.straights[selected.straight] ? (
@@ -28,8 +62,12 @@ export function RoutePad({ state, workup, drawing }: Props) {
       ) : (
         <RunPad workup={workup} drawing={drawing} />
       )}
-      <Findings findings={workup.findings} selected={selected} onMend={(edit) => void drawing.keep(edit)} />
-      <WaysRound state={state} workup={workup} drawing={drawing} />
+      <Findings
+        {...(whole ? {} : { only: 'rest' as const })}
+        findings={workup.findings}
+        selected={selected}
+        onMend={mend}
+      />
     </>
   );
 }

@@ -1,9 +1,18 @@
-import { Typography } from '@mui/material';
+import { Box, Button, Typography } from '@mui/material';
 import type { Workup } from '../api/generated/schema';
 import { degrees, length, useBench } from '../kit/bench';
 import { LengthField } from '../kit/LengthField';
 import { Row } from '../kit/Row';
 import type { Drawing } from '../kit/useDrawing';
+import { token } from '../theme';
+import { LockButton } from './LockButton';
+
+const legWays = [
+  ['level', 'Level'],
+  ['plumb', 'Plumb'],
+  ['lengthwise', 'Lengthwise'],
+  ['across', 'Across'],
+] as const;
 
 interface Props {
   workup: Workup;
@@ -17,6 +26,7 @@ export function StraightPad({ workup, index, drawing }: Props) {
   const straight = workup.straights[index];
   if (!straight) return null;
   const last = workup.straights.length - 1;
+  const inner = index > 0 && index < last;
   const end = index === 0 ? workup.ends[0] : index === last ? workup.ends[1] : undefined;
   return (
     <>
@@ -39,10 +49,59 @@ export function StraightPad({ workup, index, drawing }: Props) {
             })
           }
         />
+        <LockButton
+          workup={workup}
+          drawing={drawing}
+          lock={{ hold: 'straight', straight: index, length: straight.length.mm }}
+        />
       </Row>
       <Row name='Slope' aside={straight.pitch >= 0 ? 'rising from A to B' : 'falling from A to B'}>
         {degrees(Math.abs(straight.pitch))}
+        {inner && (
+          <LockButton
+            workup={workup}
+            drawing={drawing}
+            lock={{ hold: 'leg', leg: index, direction: straight.along }}
+          />
+        )}
       </Row>
+      {inner && (
+        <Box
+          sx={{
+            display: 'flex',
+            flexWrap: 'wrap',
+            gap: 0.75,
+            py: 0.75,
+            borderTop: `1px solid ${token.hairline}`,
+          }}
+        >
+          {legWays.map(([runs, name]) => (
+            <Button
+              key={runs}
+              variant='outlined'
+              onClick={() =>
+                drawing.keep({
+                  edit: 'reshape',
+                  run: workup.run,
+                  target: { figure: 'leg_way', leg: index, way: { runs } },
+                })
+              }
+            >
+              {name}
+            </Button>
+          ))}
+        </Box>
+      )}
+      <Box sx={{ py: 0.75, borderTop: `1px solid ${token.hairline}` }}>
+        <Button
+          variant='outlined'
+          onClick={() =>
+            drawing.keep({ edit: 'add_bend', run: workup.run, leg: index, at: straight.new_bend })
+          }
+        >
+          Put a bend in here
+        </Button>
+      </Box>
       {end && (
         <Row name='Hose wants' aside={end.hose ? 'seat and bead' : 'no hose at this end'}>
           {length(end.straight_needed, unit)}

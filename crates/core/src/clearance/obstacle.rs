@@ -77,8 +77,8 @@ pub struct Obstacle {
     pub name: Name,
     /// The gap it asks for, in mm.
     pub gap: f64,
-    /// What it rides on.
-    pub rides: Side,
+    /// What it rides on; nothing where it goes along with whatever passes it.
+    pub rides: Option<Side>,
     /// The rooms it takes; their union is kept out.
     parts: Vec<Part>,
     /// A ball that holds all of them.
@@ -115,7 +115,7 @@ type Turns = SmallVec<[Turning; 2]>;
 impl Obstacle {
     /// Something named `name` that takes the union of `parts`.
     #[must_use]
-    pub fn new(thing: Thing, name: Name, gap: f64, rides: Side, parts: Vec<Part>) -> Self {
+    pub fn new(thing: Thing, name: Name, gap: f64, rides: Option<Side>, parts: Vec<Part>) -> Self {
         let far = Vector::repeat(f64::INFINITY);
         let (low, high) = parts.iter().fold((far, -far), |(low, high), Part { ball: (at, radius), .. }| {
             let around = Vector::repeat(*radius);
@@ -187,7 +187,7 @@ pub(super) struct Against<'a> {
 
 impl<'a> Against<'a> {
     pub(super) fn new(obstacle: &'a Obstacle, stretch: &'a Stretch, movement: Option<&Movement>) -> Self {
-        let moving = movement.filter(|_| stretch.rides != obstacle.rides);
+        let moving = movement.filter(|_| obstacle.rides.is_some_and(|rides| rides != stretch.rides));
         let chord = |m: &Movement| {
             let (at, radius) = obstacle.ball;
             let arm = m.roll.axis.cross(&(at - m.roll.pivot)).norm() + radius;

@@ -150,6 +150,8 @@ pub struct Stretch {
     pub stations: [f64; 2],
     /// The end whose joint it is part of: its hose, and the straight that hose needs.
     pub joint: Option<End>,
+    /// The end it is the straight of: before the first bend, or after the last.
+    pub lead: Option<End>,
 }
 
 impl Stretch {

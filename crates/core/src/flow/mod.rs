@@ -15,13 +15,13 @@ use crate::units::{AirMassFlow, CoolantFlow, Power, Temperature};
 
 /// What was said about the flow; what is left open is usual for the duty.
 #[derive(Debug, Clone, Copy, PartialEq, Default, Serialize, Deserialize, ToSchema)]
-#[serde(default, deny_unknown_fields)]
+#[serde(deny_unknown_fields)]
 pub struct FlowGiven {
     /// How much flows.
-    #[serde(skip_serializing_if = "Option::is_none")]
+    #[serde(default, skip_serializing_if = "Option::is_none")]
     pub amount: Option<FlowAmount>,
     /// How hot it is, in degrees Celsius.
-    #[serde(skip_serializing_if = "Option::is_none")]
+    #[serde(default, skip_serializing_if = "Option::is_none")]
     pub temperature: Option<Temperature>,
 }
 

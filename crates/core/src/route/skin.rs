@@ -58,6 +58,8 @@ struct Outline {
     thick: Vec<([f64; 2], f64)>,
     /// Stations where the joints of A and B end.
     joints: [f64; 2],
+    /// Stations where the first straight ends and the last begins.
+    leads: [f64; 2],
     /// What the tube rides on between the stations, and what it rides on outside them on each side.
     rides: (Side, [(f64, Side); 2]),
 }
@@ -88,8 +90,9 @@ impl Outline {
         thick.sort_by(|p, q| p.1.total_cmp(&q.1));
         let joints =
             [run.gap(End::A) + run.straight_needed(End::A), length - run.gap(End::B) - run.straight_needed(End::B)];
+        let leads = [whole.legs().first().map_or(length, |leg| leg.straight), length - whole.last()];
         let own = [(run.gap(End::A), run.a.rides), (length - run.gap(End::B), run.b.rides)];
-        Self { tube, thick, joints, rides: (between_the_joints(run), own) }
+        Self { tube, thick, joints, leads, rides: (between_the_joints(run), own) }
     }
 
     fn radius(&self, station: f64, bare: f64) -> f64 {
@@ -112,6 +115,16 @@ impl Outline {
         if station < self.joints[0] {
             Some(End::A)
         } else if station > self.joints[1] {
+            Some(End::B)
+        } else {
+            None
+        }
+    }
+
+    fn lead(&self, station: f64) -> Option<End> {
+        if station < self.leads[0] {
+            Some(End::A)
+        } else if station > self.leads[1] {
             Some(End::B)
         } else {
             None
@@ -173,6 +186,7 @@ impl Walk<'_> {
             rides: outline.rides(middle),
             stations,
             joint: outline.joint(middle),
+            lead: outline.lead(middle),
         });
     }
 

@@ -87,34 +87,34 @@ pub enum AngleChoice {
 
 /// What the builder asks of a way round.
 #[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize, ToSchema)]
-#[serde(default, deny_unknown_fields)]
+#[serde(deny_unknown_fields)]
 pub struct Wishes {
     /// Places to pass, at most six.
-    #[serde(skip_serializing_if = "Vec::is_empty")]
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub pins: Vec<Pin>,
     /// Places to keep out of, at most twelve.
-    #[serde(skip_serializing_if = "Vec::is_empty")]
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub bans: Vec<Ban>,
     /// Legs that run a certain way, at most four.
-    #[serde(skip_serializing_if = "Vec::is_empty")]
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub legs: Vec<LegWish>,
     /// Height in mm that the legs between the bends keep near, where they can.
-    #[serde(skip_serializing_if = "Option::is_none")]
+    #[serde(default, skip_serializing_if = "Option::is_none")]
     pub height: Option<Coordinate>,
     /// No more bends than this, 1 to 5.
-    #[serde(skip_serializing_if = "Option::is_none")]
+    #[serde(default, skip_serializing_if = "Option::is_none")]
     pub most_bends: Option<u8>,
     /// No more welded seams than this.
-    #[serde(skip_serializing_if = "Option::is_none")]
+    #[serde(default, skip_serializing_if = "Option::is_none")]
     pub most_seams: Option<u16>,
     /// Which angles bends may have.
-    #[serde(skip_serializing_if = "is_usual")]
+    #[serde(default, skip_serializing_if = "is_usual")]
     pub angles: AngleChoice,
     /// Whether a tight spot may have pies of a tighter radius than the run's.
-    #[serde(skip_serializing_if = "std::ops::Not::not")]
+    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
     pub tight_pies: bool,
     /// Whether components may be turned on their bolts.
-    #[serde(skip_serializing_if = "std::ops::Not::not")]
+    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
     pub turn_components: bool,
 }
 

@@ -1,14 +1,11 @@
 //! Ways kept of one run, side by side.
 
-use std::sync::atomic::AtomicBool;
-
 use serde::Serialize;
 use utoipa::ToSchema;
 
-use super::crew::Crew;
 use super::field::Field;
 use super::offer::Style;
-use super::{Hunt, Offer, Setup};
+use super::{Offer, Setup, measured};
 use crate::edit::{Edit, Refusal, apply};
 use crate::job::Job;
 use crate::measure::{End, RunId};
@@ -39,15 +36,12 @@ pub fn compare(job: &Job, id: RunId, scans: &Scans) -> Result<Vec<Compared>, Ref
     let setup = Setup::of(job, id, scans, None)?;
     let wishes = Wishes::default();
     let field = Field::new(&setup.run, &setup.around, &wishes);
-    let stop = AtomicBool::new(false);
-    let crew = Crew::new(&stop);
-    let hunt = Hunt { wishes: &wishes, crew: &crew, tell: &|_| {}, judged: 0 };
     let taken = run.way.iter().map(|way| (None, None, way));
     let kept = run.kept.iter().enumerate();
     let kept = kept.map(|(index, kept)| (Some(kept.name.as_str().to_owned()), Some(index), &kept.way));
     let each = taken.chain(kept).map(|(name, kept, way)| {
         let there = apply(job, &Edit::TakeWay { run: id, way: way.clone() })?;
-        let offer = hunt.offer(&setup, &field, way.clone(), Style::Free);
+        let offer = measured(&setup, &field, way.clone(), Style::Free);
         Ok(Compared { name, kept, offer, workup: workup_of_drag(&there, id, scans)? })
     });
     each.collect()

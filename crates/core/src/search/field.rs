@@ -54,7 +54,7 @@ impl<'a> Field<'a> {
             let room = Convex::Ball { centre: ban.at.inner(), radius: ban.radius };
             let parts = vec![Part::new(Solid::Convex(room), None)];
             let name = Name::new("place to keep out of").unwrap_or_else(|_| unreachable!("the name is sound"));
-            Obstacle::new(Thing::KeepOut { keep_out: KeepOutId(0) }, name, 0.0, rides, parts)
+            Obstacle::new(Thing::KeepOut { keep_out: KeepOutId(0) }, name, 0.0, Some(rides), parts)
         });
         let bans = bans.collect();
         let mut field = Self { run, around, asked, bans, rides, joints: [least[0], least[1]], spare: SPARE };
@@ -74,23 +74,31 @@ impl<'a> Field<'a> {
         for (end, joint) in [(End::A, self.joints[0]), (End::B, self.joints[1])] {
             let port = self.run.port(end);
             let way = port.out.vector();
-            let from = port.at.inner();
-            let stretch =
-                |from: Point3<f64>, to: Point3<f64>| self.stretch(Span::between(from, to), self.radius_at(None));
-            let (whole, tip) =
-                (stretch(from, from + way * joint), stretch(from + way * joint, from + way * (joint + 0.1)));
-            for (obstacle, asked) in self.around.obstacles.iter().zip(&mut asked) {
+            let mouth = port.at.inner();
+            let stretch = |from: f64, to: f64| {
+                self.stretch(Span::between(mouth + way * from, mouth + way * to), self.radius_at(None))
+            };
+            let (whole, tip) = (stretch(0.0, joint), stretch(joint, joint + 0.1));
+            // What the mouth stands on is left behind in a straight line, until a bend can be.
+            let first = joint + self.run.radius.get() / 2.0;
+            let bend = stretch(first, first + 0.1);
+            for (index, (obstacle, asked)) in self.around.obstacles.iter().zip(&mut asked).enumerate() {
                 let gap = |of: &Stretch| nearest([of], obstacle, self.around.movement.as_ref(), *asked).map(|n| n.gap);
-                if gap(&whole).is_some() {
-                    *asked = gap(&tip).map_or(*asked, |gap| (gap - 0.5).clamp(0.0, *asked));
-                }
+                let left = if self.around.stands_on(end, index) {
+                    gap(&bend)
+                } else if gap(&whole).is_some() {
+                    gap(&tip)
+                } else {
+                    None
+                };
+                *asked = left.map_or(*asked, |gap| (gap - 0.5).clamp(0.0, *asked));
             }
         }
         asked
     }
 
     fn stretch(&self, span: Span, radius: f64) -> Stretch {
-        Stretch { span, radius, rides: self.rides, stations: [0.0, span.length()], joint: None }
+        Stretch { span, radius, rides: self.rides, stations: [0.0, span.length()], joint: None, lead: None }
     }
 
     /// Half the thickness of a bend of centre-line radius `clr`, or of a straight, in mm.
@@ -131,9 +139,19 @@ impl<'a> Field<'a> {
                 continue;
             }
             let bent = if index % 2 == 1 { bones.radii.get(index / 2).copied() } else { None };
-            let stretch = self.stretch(*span, self.radius_at(bent));
+            let mut stretch = self.stretch(*span, self.radius_at(bent));
+            stretch.lead = if index == 0 {
+                Some(End::A)
+            } else if index == last {
+                Some(End::B)
+            } else {
+                None
+            };
             let count = if bent.is_some() { 1.0 } else { ((to - from) / LONGEST).ceil().max(1.0) };
-            for (_, obstacle, asked) in self.obstacles() {
+            for (thing, obstacle, asked) in self.obstacles() {
+                if self.around.excused(&stretch, thing) {
+                    continue;
+                }
                 let beyond = asked + self.spare + interest;
                 let mut k = 0.0;
                 while k < count {
@@ -174,7 +192,7 @@ impl<'a> Field<'a> {
     pub(super) fn shortfalls(&self, skin: &[Stretch]) -> SmallVec<[(usize, Nearest); 4]> {
         let mut all = SmallVec::new();
         for (index, obstacle, asked) in self.obstacles() {
-            let bound = skin.iter().filter(|stretch| stretch.joint.is_none());
+            let bound = skin.iter().filter(|s| s.joint.is_none() && !self.around.excused(s, index));
             if let Some(near) = nearest(bound, obstacle, self.around.movement.as_ref(), asked) {
                 all.push((index, near));
             }
@@ -185,8 +203,8 @@ impl<'a> Field<'a> {
     /// The least air in mm left beyond what is asked, along a way as it will be built; at most `most`.
     pub(super) fn in_hand(&self, skin: &[Stretch], most: f64) -> f64 {
         let mut least = most;
-        for (_, obstacle, asked) in self.obstacles() {
-            let bound = skin.iter().filter(|stretch| stretch.joint.is_none());
+        for (index, obstacle, asked) in self.obstacles() {
+            let bound = skin.iter().filter(|s| s.joint.is_none() && !self.around.excused(s, index));
             if let Some(near) = nearest(bound, obstacle, self.around.movement.as_ref(), asked + least) {
                 least = near.gap - asked;
             }

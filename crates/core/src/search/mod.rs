@@ -335,14 +335,14 @@ impl Hunt<'_> {
         self.offer(setup, field, taken, style)
     }
 
-    /// A way as an offer, measured as it will be built; `None` where it cannot be built or is not what was asked.
+    /// A way as an offer; `None` where it cannot be built, has no room for its seats or is not what was asked.
     fn offer(&self, setup: &Setup, field: &Field<'_>, way: Way, style: Style) -> Option<Offer> {
         let run = &setup.run;
         let whole = lay(run, &way).ok()?;
         let bones = Bones::of(&whole);
         let bends = bones.angles.len();
         let least = crate::route::least_straights(run, bends);
-        let roomy = bones.straights.iter().zip(&least).all(|(have, need)| *have >= need - 0.01);
+        let roomy = bones.straights.iter().zip(&least).all(|(have, need)| *have >= need - 1e-6);
         let most_bends = usize::from(self.wishes.most_bends.unwrap_or(Wishes::MOST_BENDS));
         let slight = bends > 2 && bones.angles.iter().any(|angle| *angle < SLIGHT);
         if !roomy || slight || bends > most_bends {
@@ -352,36 +352,43 @@ impl Hunt<'_> {
             let near = bones.spans().iter().map(|span| span.nearest(&pin.at.inner())).fold(f64::INFINITY, f64::min);
             near <= pin.within + 0.1
         });
-        let skin = skin(run, &whole, &field.pies(&bones));
-        let in_hand = field.in_hand(&skin, MOST_AIR);
-        let figures = Figures::of(field, &bones, in_hand);
+        let offer = measured(setup, field, way, style)?;
+        let figures = &offer.figures;
         let whole_elbows = self.wishes.angles != AngleChoice::WholeElbows || figures.whole_elbows == figures.bends;
         let few_seams = self.wishes.most_seams.is_none_or(|most| figures.seams <= u32::from(most));
-        if !pinned || !few_seams || !whole_elbows {
-            return None;
-        }
-        let mut short: Vec<_> = field
-            .shortfalls(&skin)
-            .into_iter()
-            .filter(|(index, near)| near.gap < field.asked.get(*index).copied().unwrap_or(0.0) - CLEAR)
-            .filter_map(|(index, near)| short_of(field, index, near.gap, near.roll))
-            .collect();
-        short.sort_by(|p, q| (p.gap.mm() - p.limit.mm()).total_cmp(&(q.gap.mm() - q.limit.mm())));
-        let mut corners = vec![run.a.at.to_array()];
-        corners.extend(bones.vertices.iter().map(|v| <[f64; 3]>::from(v.coords)));
-        corners.push(run.b.at.to_array());
-        Some(Offer {
-            name: name_of(&bones, style, setup.turn.as_ref()),
-            good: crate::units::Words::new(|_| String::new()),
-            but: None,
-            angles: bones.angles.iter().map(|angle| angle.to_degrees()).collect(),
-            turn: setup.turn.clone(),
-            figures,
-            short,
-            corners,
-            way,
-        })
+        (pinned && few_seams && whole_elbows).then_some(offer)
     }
+}
+
+/// A way as an offer, measured as it will be built, whether or not it has room for its seats; `None` where it does not
+/// join the ports.
+fn measured(setup: &Setup, field: &Field<'_>, way: Way, style: Style) -> Option<Offer> {
+    let run = &setup.run;
+    let whole = lay(run, &way).ok()?;
+    let bones = Bones::of(&whole);
+    let skin = skin(run, &whole, &field.pies(&bones));
+    let figures = Figures::of(field, &bones, field.in_hand(&skin, MOST_AIR));
+    let mut short: Vec<_> = field
+        .shortfalls(&skin)
+        .into_iter()
+        .filter(|(index, near)| near.gap < field.asked.get(*index).copied().unwrap_or(0.0) - CLEAR)
+        .filter_map(|(index, near)| short_of(field, index, near.gap, near.roll))
+        .collect();
+    short.sort_by(|p, q| (p.gap.mm() - p.limit.mm()).total_cmp(&(q.gap.mm() - q.limit.mm())));
+    let mut corners = vec![run.a.at.to_array()];
+    corners.extend(bones.vertices.iter().map(|v| <[f64; 3]>::from(v.coords)));
+    corners.push(run.b.at.to_array());
+    Some(Offer {
+        name: name_of(&bones, style, setup.turn.as_ref()),
+        good: crate::units::Words::new(|_| String::new()),
+        but: None,
+        angles: bones.angles.iter().map(|angle| angle.to_degrees()).collect(),
+        turn: setup.turn.clone(),
+        figures,
+        short,
+        corners,
+        way,
+    })
 }
 
 /// The tightest radius in mm at which ten-degree pies still have a useful throat; whole half millimetres.

@@ -55,6 +55,8 @@ const NUDGE: f64 = 1e-4;
 const MOST_TURN: f64 = 2.617_993_878;
 /// Least turn of a bend: less is a misalignment a hose takes.
 const LEAST_TURN: f64 = 0.052_359_878;
+/// Straight in mm beyond its least that a way is given, so that no rounding makes a seat too short.
+const SEATED: f64 = 0.05;
 /// Sums below this, in mm, are no shortfall.
 pub(super) const CLEAR: f64 = 0.02;
 
@@ -117,7 +119,7 @@ impl Polisher<'_> {
         let mut values: Vec<(f64, bool)> = Vec::new();
         let all = |bones: &Bones, values: &mut Vec<(f64, bool)>| {
             values.clear();
-            values.extend(bones.straights.iter().zip(&least).map(|(have, need)| (have - need, false)));
+            values.extend(bones.straights.iter().zip(&least).map(|(have, need)| (have - need - SEATED, false)));
             for (angle, radius) in bones.angles.iter().zip(&bones.radii) {
                 values.push(((MOST_TURN - angle) * radius, false));
                 values.push(((angle - LEAST_TURN) * radius, false));

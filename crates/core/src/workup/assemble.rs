@@ -11,7 +11,7 @@ use crate::findings::{
     Assessment, Finding, LOCK_HOLDS, OVERLAP, Place, TooNear, assess, lock_words, locks_let_go, measuring, mend,
     too_near, unmeasured, with_remedies,
 };
-use crate::geometry::Path;
+use crate::geometry::{Path, Travel, Vector};
 use crate::job::Job;
 use crate::measure::{End, PortRef, RunId, Subject};
 use crate::route::{Settled, lock_errors, skin};
@@ -139,7 +139,7 @@ fn along_the_tube(run: &Settled, tube: &Path, assessment: &Assessment) -> (Vec<S
     let specs = run.way.as_ref().map_or(&[][..], |way| way.bends());
     for (index, leg) in tube.legs().iter().enumerate() {
         let before = travel.along.pitch();
-        straights.push(straight(leg.straight, station, before));
+        straights.push(straight(leg.straight, station, &travel));
         station += leg.straight;
         let vertex = travel.straight(leg.straight + leg.bend.setback()).at;
         travel = travel.straight(leg.straight).clocked(leg.bend.rotation).bend(leg.bend.radius, leg.bend.angle);
@@ -159,12 +159,24 @@ fn along_the_tube(run: &Settled, tube: &Path, assessment: &Assessment) -> (Vec<S
         bends.push(BendWorkup::of(run, &given));
         station += leg.bend.length();
     }
-    straights.push(straight(tube.last(), station, travel.along.pitch()));
+    straights.push(straight(tube.last(), station, &travel));
     (straights, bends)
 }
 
-const fn straight(length: f64, from: f64, pitch: f64) -> StraightWorkup {
-    StraightWorkup { length: Measure(length), from: Measure(from), to: Measure(from + length), pitch }
+/// How far aside a bend that is put into a straight lies, as a share of its length: a turn of some ten degrees.
+const ASIDE: f64 = 0.1;
+
+fn straight(length: f64, from: f64, travel: &Travel) -> StraightWorkup {
+    let up = if travel.along.vector().z.abs() > 0.9 { Vector::x() } else { Vector::z() };
+    let new_bend = travel.straight(length / 2.0).at + up * (length.abs() * ASIDE).max(10.0);
+    StraightWorkup {
+        length: Measure(length),
+        from: Measure(from),
+        to: Measure(from + length),
+        pitch: travel.along.pitch(),
+        along: travel.along.to_array(),
+        new_bend: new_bend.coords.into(),
+    }
 }
 
 fn totals(run: &Settled, tube: &Path, bends: &[BendWorkup], assessment: &Assessment) -> Totals {

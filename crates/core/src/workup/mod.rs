@@ -24,6 +24,7 @@ use serde::Serialize;
 use utoipa::ToSchema;
 
 use crate::findings::Finding;
+use crate::geometry::Triple;
 use crate::measure::RunId;
 use crate::route::{Lock, Run};
 use crate::stock::Duty;
@@ -98,6 +99,12 @@ pub struct StraightWorkup {
     pub to: Measure,
     /// Pitch above level in degrees, going from A to B.
     pub pitch: f64,
+    /// Its direction, going from A to B.
+    #[schema(value_type = Triple)]
+    pub along: [f64; 3],
+    /// Where a bend put into it would go: its middle, a little aside of the plane it lies in or above it.
+    #[schema(value_type = Triple)]
+    pub new_bend: [f64; 3],
 }
 
 /// Sums over one pipe.

@@ -1508,10 +1508,8 @@ export interface components {
         };
         /** @description What was said about the flow; what is left open is usual for the duty. */
         FlowGiven: {
-            /** @default null */
-            amount: components["schemas"]["FlowAmount"] | null;
-            /** @default null */
-            temperature: components["schemas"]["Temperature"] | null;
+            amount?: components["schemas"]["FlowAmount"] | null;
+            temperature?: components["schemas"]["Temperature"] | null;
         };
         /** @description What flows through one pipe. */
         FlowWorkup: {
@@ -2651,6 +2649,10 @@ export interface components {
              * @description Pitch above level in degrees, going from A to B.
              */
             pitch: number;
+            /** @description Its direction, going from A to B. */
+            along: components["schemas"]["Triple"];
+            /** @description Where a bend put into it would go: its middle, a little aside of the plane it lies in or above it. */
+            new_bend: components["schemas"]["Triple"];
         };
         /** @description What is measured. */
         Subject: {
@@ -3010,50 +3012,29 @@ export interface components {
         };
         /** @description What the builder asks of a way round. */
         Wishes: {
-            /**
-             * @description Places to pass, at most six.
-             * @default []
-             */
-            pins: components["schemas"]["Pin"][];
-            /**
-             * @description Places to keep out of, at most twelve.
-             * @default []
-             */
-            bans: components["schemas"]["Ban"][];
-            /**
-             * @description Legs that run a certain way, at most four.
-             * @default []
-             */
-            legs: components["schemas"]["LegWish"][];
-            /** @default null */
-            height: components["schemas"]["Coordinate"] | null;
+            /** @description Places to pass, at most six. */
+            pins?: components["schemas"]["Pin"][];
+            /** @description Places to keep out of, at most twelve. */
+            bans?: components["schemas"]["Ban"][];
+            /** @description Legs that run a certain way, at most four. */
+            legs?: components["schemas"]["LegWish"][];
+            height?: components["schemas"]["Coordinate"] | null;
             /**
              * Format: int32
              * @description No more bends than this, 1 to 5.
-             * @default null
              */
-            most_bends: number | null;
+            most_bends?: number | null;
             /**
              * Format: int32
              * @description No more welded seams than this.
-             * @default null
              */
-            most_seams: number | null;
-            /**
-             * @description Which angles bends may have.
-             * @default either
-             */
-            angles: components["schemas"]["AngleChoice"];
-            /**
-             * @description Whether a tight spot may have pies of a tighter radius than the run's.
-             * @default false
-             */
-            tight_pies: boolean;
-            /**
-             * @description Whether components may be turned on their bolts.
-             * @default false
-             */
-            turn_components: boolean;
+            most_seams?: number | null;
+            /** @description Which angles bends may have. */
+            angles?: components["schemas"]["AngleChoice"];
+            /** @description Whether a tight spot may have pies of a tighter radius than the run's. */
+            tight_pies?: boolean;
+            /** @description Whether components may be turned on their bolts. */
+            turn_components?: boolean;
         };
         /** @description A sentence that mentions lengths, in both units. */
         Words: {

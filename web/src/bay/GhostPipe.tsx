@@ -1,0 +1,39 @@
+import { useEffect, useMemo } from 'react';
+import type { PieceWorkup } from '../api/generated/schema';
+import { type Shown, shownColours } from '../kit/useShown';
+import { pieceGeometry } from './pieceGeometry';
+
+/** A way kept beside the one taken, in its own colour, as thin as a drawing. */
+export function GhostPipe({ way }: { way: Shown }) {
+  const { workup, colour } = way;
+  return (
+    <group>
+      {workup.pieces.map((piece) => (
+        <Ghost
+          key={piece.name}
+          piece={piece}
+          radius={workup.od.mm / 2 - 1}
+          colour={shownColours[colour] ?? '#fff'}
+        />
+      ))}
+    </group>
+  );
+}
+
+function Ghost({ piece, radius, colour }: { piece: PieceWorkup; radius: number; colour: string }) {
+  const skin = useMemo(() => pieceGeometry(piece.solid, radius), [piece.solid, radius]);
+  useEffect(() => () => skin.dispose(), [skin]);
+  if (piece.centre.mm <= 0) return null;
+  return (
+    <mesh geometry={skin}>
+      <meshStandardMaterial
+        color={colour}
+        transparent
+        opacity={0.55}
+        roughness={0.8}
+        side={2}
+        depthWrite={false}
+      />
+    </mesh>
+  );
+}

@@ -1,0 +1,116 @@
+import type { AirPiece, AirWorkup, Workup } from '../api/generated/schema';
+import { figure, useBench } from '../kit/bench';
+import { type Shown, shownColours } from '../kit/useShown';
+import { token } from '../theme';
+import type { RodScale } from './scale';
+
+/** Pixels for the widest gap that is told apart. */
+const DEEP = 30;
+
+const fills: Record<AirPiece['state'], string> = { clear: '#c9cfd6', tight: token.straw, fouls: token.fouls };
+
+interface Props {
+  workup: Workup;
+  air: AirWorkup;
+  /** Ways kept beside, whose gaps are drawn as lines over this one's. */
+  beside: Shown[];
+  scale: RodScale;
+  top: number;
+}
+
+/** The gap all along, hanging from the rod: the deeper, the more air; short and coloured where it is too little. */
+export function AirTrace({ air, beside, scale, top }: Props) {
+  const unit = useBench((bench) => bench.unit);
+  const deep = (piece: AirPiece) => depth(piece.gap?.mm, air.of_interest.mm);
+  const asked = (piece: AirPiece) =>
+    depth(piece.thing == null ? 0 : air.things[piece.thing]?.limit.mm, air.of_interest.mm);
+  const worst = worstOfEach(air);
+  return (
+    <g>
+      <title>{said(air)}</title>
+      <text x={scale.x(air.trace.at(-1)?.to ?? 0) + 6} y={top + 12} fontSize={12} fill={token.inkSoft}>
+        air
+      </text>
+      {air.trace.map((piece) => (
+        <rect
+          key={`${piece.from} ${piece.to}`}
+          x={scale.x(piece.from)}
+          y={top}
+          width={Math.max(0.6, (piece.to - piece.from) * scale.perMm + 0.3)}
+          height={Math.max(3, deep(piece))}
+          fill={fills[piece.state]}
+        />
+      ))}
+      {air.trace.map((piece) =>
+        piece.thing == null || piece.state === 'clear' ? null : (
+          // What is asked for, as a line to be reached.
+          <line
+            key={piece.from}
+            x1={scale.x(piece.from)}
+            x2={scale.x(piece.to)}
+            y1={top + asked(piece)}
+            y2={top + asked(piece)}
+            stroke={token.ink}
+            strokeDasharray='2 2'
+          />
+        ),
+      )}
+      {beside.map((way) => (
+        <polyline
+          key={way.name}
+          points={(way.workup.air?.trace ?? [])
+            .map((piece) => `${scale.x((piece.from + piece.to) / 2)},${top + deep(piece)}`)
+            .join(' ')}
+          fill='none'
+          stroke={shownColours[way.colour]}
+          strokeWidth={2}
+        />
+      ))}
+      <line x1={scale.x(0)} x2={scale.x(air.trace.at(-1)?.to ?? 0)} y1={top} y2={top} stroke='#8b95a0' />
+      {worst.map(({ piece, name, x }) => (
+        <text
+          key={name}
+          x={x}
+          y={top + Math.max(3, deep(piece), asked(piece)) + 13}
+          fontSize={12}
+          fontWeight={700}
+          textAnchor={x < 70 ? 'start' : 'middle'}
+          fill={piece.state === 'fouls' ? token.fouls : token.tightText}
+        >
+          {piece.state === 'fouls' ? '■' : '▲'} {piece.gap ? figure(piece.gap, unit) : ''} {name}
+        </text>
+      ))}
+    </g>
+  );
+
+  /** The worst piece of each thing that is too near, as many as have room for their names. */
+  function worstOfEach({ trace, things }: AirWorkup) {
+    const short = trace.filter((piece) => piece.state !== 'clear' && piece.gap && piece.thing != null);
+    const each = things.flatMap((thing, index) => {
+      const mine = short.filter((piece) => piece.thing === index);
+      const [least] = mine.sort((p, q) => (p.gap?.mm ?? 0) - (q.gap?.mm ?? 0));
+      return least
+        ? [{ piece: least, name: thing.name, x: Math.max(24, scale.x((least.from + least.to) / 2)) }]
+        : [];
+    });
+    each.sort((p, q) => (p.piece.gap?.mm ?? 0) - (q.piece.gap?.mm ?? 0));
+    const named: typeof each = [];
+    for (const one of each) {
+      const half = (name: string) => (name.length + 8) * 3.3;
+      if (named.every((other) => Math.abs(other.x - one.x) > half(other.name) + half(one.name)))
+        named.push(one);
+    }
+    return named;
+  }
+}
+
+function depth(gap: number | undefined, most: number): number {
+  return gap === undefined ? DEEP : (Math.min(Math.max(gap, 0), most) / most) * DEEP;
+}
+
+function said(air: AirWorkup): string {
+  const short = air.trace.filter((piece) => piece.state !== 'clear');
+  return short.length === 0
+    ? 'Air along the pipe: as much as is wanted everywhere'
+    : `Air along the pipe: too little on ${short.length} of ${air.trace.length} pieces; the findings name them`;
+}

@@ -1,0 +1,153 @@
+import { Box, Button, LinearProgress, Typography } from '@mui/material';
+import { useCallback, useEffect, useRef, useState } from 'react';
+import type { JobState, Offer, Workup } from '../api/generated/schema';
+import { lookForWays, type Search } from '../api/ways';
+import { sentence, useBench } from '../kit/bench';
+import type { Drawing } from '../kit/useDrawing';
+import { token } from '../theme';
+import { OfferCard } from './OfferCard';
+import { Steer } from './Steer';
+import { useOrder, WeightsPad } from './WeightsPad';
+
+interface Props {
+  state: JobState;
+  workup: Workup;
+  drawing: Drawing;
+}
+
+const steps: Record<string, string> = {
+  legs: 'Finding legs that are clear',
+  ways: 'Bringing ways to their best',
+  shapes: 'Trying other shapes',
+  turns: 'Turning components',
+};
+
+/** Ways round: what the builder asks, a search that can be called off, and what it found, ranked by their own weights. */
+export function WaysStage({ state, workup, drawing }: Props) {
+  const unit = useBench((bench) => bench.unit);
+  const [search, setSearch] = useState<Search>();
+  const stop = useRef<() => void>(undefined);
+  const look = useCallback(() => {
+    stop.current?.();
+    stop.current = lookForWays(state.id, workup.run, setSearch);
+  }, [state.id, workup.run]);
+  const wishes = JSON.stringify(workup.decisions.wishes ?? {});
+  // biome-ignore lint/correctness/useExhaustiveDependencies: what is asked changes what is found
+  useEffect(() => {
+    look();
+    return () => stop.current?.();
+  }, [look, wishes]);
+  const { order, weights, setWeights } = useOrder(state, workup.run, search?.found);
+  const offers = search?.found?.offers ?? search?.early ?? [];
+  const sorted = search?.found && order ? order.flatMap((index) => offers[index] ?? []) : offers;
+  const fits = sorted.filter((offer) => offer.short.length === 0);
+  const shorts = sorted.filter((offer) => offer.short.length > 0);
+  const taken = JSON.stringify(workup.decisions.way?.course);
+  const card = (offer: Offer, index: number) => (
+    <OfferCard
+      key={`${offer.name} ${offer.figures.length.mm}`}
+      offer={offer}
+      rank={offer.short.length === 0 ? index + 1 : undefined}
+      taken={JSON.stringify(offer.way.course) === taken}
+      run={workup.run}
+      drawing={drawing}
+    />
+  );
+  return (
+    <>
+      <Steer workup={workup} drawing={drawing} />
+      {search?.progress ? (
+        <Box sx={{ my: 1 }}>
+          <Box sx={{ display: 'flex', alignItems: 'baseline', justifyContent: 'space-between' }}>
+            <Typography variant='body2' role='status'>
+              {steps[search.progress.step] ?? 'Looking'}
+              {search.early.length > 0 && `, ${search.early.length} fit so far`}
+            </Typography>
+            <Button
+              variant='text'
+              onClick={() => {
+                stop.current?.();
+                setSearch({ early: search.early });
+              }}
+            >
+              Call it off
+            </Button>
+          </Box>
+          <LinearProgress
+            variant='determinate'
+            value={search.progress.share * 100}
+            aria-label='How far the search is'
+          />
+        </Box>
+      ) : (
+        <Box sx={{ display: 'flex', alignItems: 'baseline', gap: 1, my: 0.5 }}>
+          <Typography variant='h2' component='h2'>
+            {fits.length === 0 ? 'Nothing fits' : `${fits.length} ways fit`}
+          </Typography>
+          {search?.found && (
+            <Typography variant='body2' color='textSecondary'>
+              of {search.found.judged} judged, best first
+            </Typography>
+          )}
+          <Button variant='text' sx={{ ml: 'auto' }} onClick={look}>
+            Look again
+          </Button>
+        </Box>
+      )}
+      {search?.problem && (
+        <Typography role='alert' variant='body2' sx={{ color: token.fouls }}>
+          {search.problem}
+        </Typography>
+      )}
+      {search?.found?.give.map((give) => (
+        <Box
+          key={give.words.mm}
+          sx={{
+            borderLeft: `4px solid ${token.straw}`,
+            bgcolor: token.tightPaper,
+            px: 1.25,
+            py: 0.9,
+            mb: 0.75,
+          }}
+        >
+          <Typography variant='body2'>{sentence(give.words, unit)}</Typography>
+          {give.offer.turn && (
+            <Button
+              variant='contained'
+              sx={{ mt: 0.75 }}
+              onClick={() => {
+                const { turn } = give.offer;
+                if (!turn) return;
+                void drawing.keep({
+                  edit: 'together',
+                  edits: [
+                    { edit: 'turn_component', component: turn.component, turned: turn.turned },
+                    { edit: 'take_way', run: workup.run, way: give.offer.way },
+                  ],
+                });
+              }}
+            >
+              Turn it and take that way
+            </Button>
+          )}
+        </Box>
+      ))}
+      {search?.found && fits.length > 1 && <WeightsPad weights={weights} onChange={setWeights} />}
+      <Box component='section' aria-label='Ways round' sx={{ display: 'grid', gap: 0.6 }}>
+        {fits.map(card)}
+      </Box>
+      {shorts.length > 0 && (
+        <Box
+          component='section'
+          aria-label='Ways that do not fit'
+          sx={{ display: 'grid', gap: 0.6, mt: 1.25 }}
+        >
+          <Typography variant='body2' color='textSecondary'>
+            These do not fit, and why:
+          </Typography>
+          {shorts.map(card)}
+        </Box>
+      )}
+    </>
+  );
+}

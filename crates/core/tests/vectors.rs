@@ -9,16 +9,19 @@
     reason = "a test fails by panicking, and compares what must be the same to the bit"
 )]
 
+mod support;
+
 use std::path::{Path as FilePath, PathBuf};
 
-use nook_core::cut::WrapTemplate;
+use nook_core::cut::{ElbowCut, WrapTemplate};
 use nook_core::geometry::{Arc, Direction, Leg, Path, Point};
 use nook_core::join::{bend_thrust, end_thrust};
 use nook_core::measure::fix::{Kind, Lever, Pose, Sight, fix};
-use nook_core::route::PieCut;
+use nook_core::route::{ClockedSeam, FixedBends, LinishedPie, PieCut, Settled, two_fixed_bends};
 use nook_core::stock::{Material, Tube};
-use nook_core::units::{OutsideDiameter, SeamCount, Wall};
+use nook_core::units::{BendRadius, OutsideDiameter, SeamCount, Wall};
 use serde_json::Value;
+use support::{draft, job_with, port};
 
 fn folder() -> PathBuf {
     std::env::var_os("NOOK_VECTORS")
@@ -187,5 +190,67 @@ fn tape_fixes() {
             let wanted = triple(&want["cov"][row]);
             near_point([found.spread[(row, 0)], found.spread[(row, 1)], found.spread[(row, 2)]], wanted, "covariance");
         }
+    }
+}
+
+#[test]
+fn two_bends_of_fixed_angles() {
+    for (given, want) in cases("two_stock_bends.json") {
+        let out = |name: &str| direction(&given[name]);
+        let mut draft =
+            draft(port(triple(&given["a"]), [1.0, 0.0, 0.0], 38.1), port(triple(&given["b"]), [1.0, 0.0, 0.0], 38.1));
+        (draft.a.out, draft.b.out) = (out("da"), out("db"));
+        draft.radius = Some(BendRadius::new(number(&given, "clr")).unwrap());
+        let (job, id) = job_with(draft);
+        let angles = ["t1", "t2"].map(|name| number(&given, name).to_radians());
+        let found = two_fixed_bends(&Settled::as_typed(job.run(id).unwrap()), angles);
+        let want = want.as_array().unwrap();
+        assert_eq!(found.len(), want.len(), "{given}");
+        for wanted in want {
+            let lengths = ["l1", "l2", "l3"].map(|name| number(wanted, name));
+            let alike = |got: &FixedBends| got.straights.iter().zip(lengths).all(|(p, q)| (p - q).abs() < 1e-5);
+            let got = found.iter().find(|got| alike(got)).unwrap_or_else(|| panic!("{wanted} is not among {found:?}"));
+            for (vertex, wanted) in got.vertices.iter().zip(wanted["vertices"].as_array().unwrap()) {
+                near_point(*vertex, triple(wanted), "vertex");
+            }
+        }
+    }
+}
+
+#[test]
+fn seams_turned_out_of_plane() {
+    for (given, want) in cases("clocked_seams.json") {
+        let [saw, psi] = ["saw_angle", "psi"].map(|name| number(&given, name).to_radians());
+        let seam = ClockedSeam::new(number(&given, "od"), saw, psi);
+        near(seam.deflection.to_degrees(), number(&want, "deflection"), "deflection");
+        near(seam.azimuth.to_degrees(), number(&want, "azimuth"), "azimuth");
+        near(seam.step, number(&want, "step"), "step");
+    }
+}
+
+#[test]
+fn pies_sanded_further() {
+    for (given, want) in cases("linished_pies.json") {
+        let (od, clr) = (number(&given, "od"), number(&given, "clr"));
+        let [seam, extra] = ["seam_angle", "extra_per_face"].map(|name| number(&given, name).to_radians());
+        let pie = LinishedPie::new(od, clr, seam, extra);
+        near(pie.seam_angle.to_degrees(), number(&want, "seam_angle"), "seam angle");
+        near(pie.off_throat, number(&want, "off_throat_per_face"), "off the throat");
+        near(pie.clr, number(&want, "clr"), "radius");
+        near(pie.throat, number(&want, "throat"), "throat");
+    }
+}
+
+#[test]
+fn elbows_cut_down() {
+    for (given, want) in cases("trimmed_elbows.json") {
+        let [stock, wanted] = ["stock_angle", "want_angle"].map(|name| number(&given, name).to_radians());
+        let cut =
+            ElbowCut::new(number(&given, "od"), number(&given, "clr"), stock, wanted, number(&given, "kerf")).unwrap();
+        near(cut.throat, number(&want, "throat_mark"), "throat");
+        near(cut.centre, number(&want, "centre_mark"), "centre");
+        near(cut.back, number(&want, "back_mark"), "back");
+        near(cut.left_over.to_degrees(), number(&want, "left_over"), "left over");
+        assert!(ElbowCut::new(63.5, 95.25, wanted, stock + 0.01, 2.0).is_err(), "no elbow has more than it has");
     }
 }

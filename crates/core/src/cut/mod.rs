@@ -1,10 +1,12 @@
 //! What to saw: pies, templates, pieces and the order of cuts.
 
+mod elbow;
 mod ellipse;
 mod pieces;
 mod stick;
 mod template;
 
+pub use elbow::{ElbowCut, ElbowTooSmall};
 pub use ellipse::seam_length;
 pub use pieces::{Face, Piece, PieceKind, Solid, pieces};
 pub use stick::{Cut, CutPlan, ScribeLine, cut_plan};

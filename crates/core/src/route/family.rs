@@ -139,15 +139,27 @@ impl Family {
     /// (handbook, "The sums", Two bends of fixed angles), and the one with the evenest leads where they are
     /// parallel. Buildable or not.
     pub(super) fn with_angles(&self, angles: [f64; 2]) -> Vec<Leads> {
+        let normal = self.out_a.vector().cross(&self.into_b.vector());
+        if normal.norm_squared() < 1e-16 {
+            let onward = self.out_a.vector().dot(&self.into_b.vector()) > 0.0;
+            return self.parallel_with_angles(angles, onward).into_iter().collect();
+        }
+        // A middle leg that runs backwards turns the other way at both bends.
+        let onward = self.legs_with_angles(angles).into_iter().filter(|legs| legs.y > 1e-9);
+        onward.map(|legs| Leads { a: legs.x, b: legs.z }).collect()
+    }
+
+    /// Lead at A, middle leg and lead at B, at most two sets, with which the bends turn exactly `angles` radians; a
+    /// middle leg below 0 runs backwards. None where the ports' directions are parallel.
+    fn legs_with_angles(&self, angles: [f64; 2]) -> Vec<Vector> {
         let (u, w) = (self.out_a.vector(), self.into_b.vector());
-        let across = self.b - self.a;
         let c = u.dot(&w);
         let normal = u.cross(&w);
-        if normal.norm_squared() < 1e-16 {
-            return self.parallel_with_angles(angles, c > 0.0).into_iter().collect();
-        }
         // The middle leg lies on two cones, one about each port's direction.
         let sine_squared = normal.norm_squared();
+        if sine_squared < 1e-16 {
+            return Vec::new();
+        }
         let [c1, c2] = angles.map(f64::cos);
         let (along_u, along_w) = ((c1 - c * c2) / sine_squared, (c2 - c * c1) / sine_squared);
         let in_plane = u * along_u + w * along_w;
@@ -157,15 +169,8 @@ impl Family {
         }
         let off = normal * rest.max(0.0).sqrt();
         let sides: &[f64] = if rest < 1e-12 { &[0.0] } else { &[-1.0, 1.0] };
-        sides
-            .iter()
-            .filter_map(|side| {
-                let middle = in_plane + off * *side;
-                let legs = Matrix3::from_columns(&[u, middle, w]).lu().solve(&across)?;
-                // A middle leg that runs backwards turns the other way at both bends.
-                (legs.y > 1e-9).then_some(Leads { a: legs.x, b: legs.z })
-            })
-            .collect()
+        let legs = |side: &f64| Matrix3::from_columns(&[u, in_plane + off * *side, w]).lu().solve(&(self.b - self.a));
+        sides.iter().filter_map(legs).collect()
     }
 
     fn parallel_with_angles(&self, [first, second]: [f64; 2], onward: bool) -> Option<Leads> {
@@ -188,4 +193,26 @@ impl Family {
             Leads { a, b: a - rest }
         })
     }
+}
+
+/// A way with two bends of given angles. It cannot be built where a straight is negative.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct FixedBends {
+    /// Straights from mouth to mouth in mm.
+    pub straights: [f64; 3],
+    /// The two vertices in mm.
+    pub vertices: [[f64; 3]; 2],
+}
+
+/// The at most two ways of a run's ports with two bends of exactly `angles` radians at the run's radius, buildable or
+/// not. Source: handbook, "The sums", Two bends of fixed angles.
+#[must_use]
+pub fn two_fixed_bends(run: &Settled, angles: [f64; 2]) -> Vec<FixedBends> {
+    let family = Family::new(run, run.radius.get(), 0.0);
+    let setback = angles.map(|angle| family.radius * (angle / 2.0).tan());
+    let each = family.legs_with_angles(angles).into_iter().map(|legs| FixedBends {
+        straights: [legs.x - setback[0], legs.y - setback[0] - setback[1], legs.z - setback[1]],
+        vertices: family.vertices(Leads { a: legs.x, b: legs.z }).map(|vertex| vertex.coords.into()),
+    });
+    each.collect()
 }

@@ -3,6 +3,7 @@
 mod bends;
 mod bones;
 mod candidate;
+mod clocked;
 mod family;
 mod lay;
 mod pie;
@@ -18,6 +19,8 @@ mod wishes;
 pub use bends::{BendsError, add_bend, merge_bends, remove_bend, split_bend};
 pub(crate) use bones::{Bones, Each, Free, Hung, course_of, least_straights};
 pub use candidate::{Candidate, WayKind};
+pub use clocked::{ClockedSeam, LinishedPie};
+pub use family::{FixedBends, two_fixed_bends};
 pub use lay::{LayError, lay, tube_path};
 pub use pie::{PieCut, PieEnds, least_throat, usual_seams};
 pub use reshape::{HeldBy, ReshapeError, Shaped, Snap, Target, drag, hold_locks, lock_errors, reshape};

@@ -390,8 +390,30 @@ impl<'a> Shaper<'a> {
                 break;
             }
         }
+        let here = self.brought_home(here, &weight, &exact);
         let off = self.missed(&here, &exact);
         (Found { free: here, held }, off)
+    }
+
+    /// The same way with what must hold exactly, and every limit that is passed by a hair, brought to the last digit.
+    fn brought_home(&self, mut here: Free, weight: &Free, exact: &[Exact]) -> Free {
+        let still = Free::from_elem(0.0, here.len());
+        for _ in 0..5 {
+            let Some((mut limits, _)) = self.limits(&here, exact) else { break };
+            limits.retain(|limit| limit.exact || limit.value < 1e-3);
+            let off = limits.iter().map(|l| if l.exact { l.value.abs() } else { -l.value }).fold(0.0, f64::max);
+            // What is far off cannot be brought home by a nudge.
+            if off < CLOSE / 10.0 || off > 1.0 {
+                break;
+            }
+            let (step, _) = best_step(weight, &still, &limits);
+            let tried: Free = here.iter().zip(&step).map(|(x, d)| x + d).collect();
+            if self.hung.lay(&tried).is_none() {
+                break;
+            }
+            here = tried;
+        }
+        here
     }
 
     fn missed(&self, free: &[f64], exact: &[Exact]) -> f64 {

@@ -9,9 +9,13 @@ test('two ports become a pipe, the pipe is shaped, and it goes to the saw', asyn
   await noSeriousFaults(page);
 
   // Another way round is taken with one press.
+  await page.getByRole('button', { name: 'Ways round' }).click();
   const ways = page.getByRole('region', { name: 'Ways round' });
-  await ways.getByRole('button', { name: /Both bends square/ }).click();
-  await expect(page.getByRole('button', { name: 'Bend 1, 90.0°, 9 seams' })).toBeVisible();
+  const other = ways.getByRole('button', { name: /Two bends/, pressed: false }).first();
+  const name = (await other.locator('strong').textContent()) ?? '';
+  await other.click();
+  await expect(ways.getByRole('button', { name, pressed: true })).toBeVisible();
+  await page.getByRole('button', { name: 'Shape' }).click();
 
   // A length typed as people say it; the rest follows, and undo brings the old one back.
   const before = await straightLength(page, 2);

@@ -1,5 +1,5 @@
 //! The open files Nook Bend reads and writes: the job as JSON, the catalogue as TOML, cut lists and
-//! length-rotation-angle tables as CSV, datum points and readings as CSV, scans, the bay as glTF and STL, wrap templates as SVG at true scale, and the packet of all of them.
+//! length-rotation-angle tables as CSV, a pipe as DXF, STEP, STL and glTF, datum points and readings as CSV, scans, the bay as glTF and STL, wrap templates as SVG at true scale, and the packet of all of them.
 
 mod bay_model;
 mod catalogue_toml;
@@ -7,6 +7,9 @@ mod cut_list_csv;
 mod job_file;
 mod lra_csv;
 mod packet;
+mod pipe_dxf;
+mod pipe_model;
+mod pipe_step;
 pub mod scan;
 mod survey_csv;
 mod template_svg;
@@ -15,7 +18,10 @@ pub use bay_model::{ModelError, Part, bay_glb, bay_stl};
 pub use catalogue_toml::{CatalogueError, read_catalogue};
 pub use cut_list_csv::cut_list_csv;
 pub use job_file::{JobFileError, LARGEST_JOB_FILE, job_schema, read_job, write_job};
-pub use lra_csv::lra_csv;
+pub use lra_csv::{LraError, lra_csv, read_lra};
 pub use packet::{PacketFile, packet};
+pub use pipe_dxf::pipe_dxf;
+pub use pipe_model::pipe_part;
+pub use pipe_step::pipe_step;
 pub use survey_csv::{SurveyCsvError, datums_csv, read_datums, read_readings, readings_csv};
 pub use template_svg::template_svg;

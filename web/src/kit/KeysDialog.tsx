@@ -6,6 +6,7 @@ const keys: [string, string][] = [
   ['Shift ← →', 'straight 1 mm shorter or longer; with Alt 5 mm'],
   ['[ ]', 'bend 1° less or more'],
   ['1 to 4', 'step: Measure, Route, Join, Cut'],
+  ['Shift, Alt, Ctrl', 'held while dragging: snap to whole degrees, elbow angles, level and plumb'],
   ['n', 'next finding'],
   ['u  U', 'undo, redo'],
   ['Esc', 'the whole run'],

@@ -26,6 +26,8 @@ export interface Drawing {
   drop: () => void;
   /** Why the last edit was refused. */
   problem: string | undefined;
+  /** Says why something else was refused. */
+  say: (problem: string) => void;
   clearProblem: () => void;
 }
 
@@ -168,6 +170,7 @@ export function useDrawing(state: JobState, run: number | undefined): Drawing {
       setProblem(undefined);
     }, [drop]),
     problem,
+    say: setProblem,
     clearProblem: useCallback(() => setProblem(undefined), []),
   };
 }

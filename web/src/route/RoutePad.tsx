@@ -7,7 +7,7 @@ import type { Drawing } from '../kit/useDrawing';
 import { BendPad } from './BendPad';
 import { BesideStage } from './BesideStage';
 import { FlowStage } from './FlowStage';
-import { RunPad } from './RunPad';
+import { Elsewhere, RunPad } from './RunPad';
 import { StraightPad } from './StraightPad';
 import { WaysStage } from './WaysStage';
 
@@ -68,6 +68,7 @@ function ShapeStage({ workup, drawing, selected }: Omit<Props, 'state'> & { sele
         selected={selected}
         onMend={mend}
       />
+      {whole && <Elsewhere workup={workup} drawing={drawing} />}
     </>
   );
 }

@@ -1,7 +1,10 @@
-import { Typography } from '@mui/material';
+import { Box, Button, Typography } from '@mui/material';
+import { useParams } from 'react-router';
+import { answered, server, words } from '../api/client';
 import type { Workup } from '../api/generated/schema';
 import { figure, length, useBench } from '../kit/bench';
 import { LengthField } from '../kit/LengthField';
+import { NumberField } from '../kit/NumberField';
 import { Row } from '../kit/Row';
 import type { Drawing } from '../kit/useDrawing';
 import { useLatest } from '../kit/useLatest';
@@ -48,6 +51,62 @@ export function RunPad({ workup, drawing }: Props) {
           </Row>
         </>
       )}
+      <Row name='Insulation' aside='wrapped round the tube'>
+        <NumberField
+          label='Insulation'
+          hideLabel
+          unit='mm'
+          value={workup.decisions.insulation ?? 0}
+          onKeep={(mm) => drawing.keep({ edit: 'set_insulation', run, insulation: mm === 0 ? null : mm })}
+        />
+      </Row>
     </>
+  );
+}
+
+/** The pipe for other programs, and a bender's table back from one. */
+export function Elsewhere({ workup, drawing }: Props) {
+  const { id } = useParams();
+  const base = `/api/jobs/${id}/runs/${workup.run}`;
+  const take = async (file: File | undefined) => {
+    if (!file) return;
+    try {
+      const params = { path: { id: Number(id), run: workup.run } };
+      const body = await file.text();
+      const raw = { params, body, bodySerializer: (text: unknown) => text as string };
+      await drawing.keep(await answered(server.POST('/api/jobs/{id}/runs/{run}/lra.csv', raw)));
+    } catch (error) {
+      drawing.say(words(error));
+    }
+  };
+  return (
+    <Box component='section' aria-label='Elsewhere' sx={{ mt: 1.5 }}>
+      <Typography variant='h2' component='h2' sx={{ mb: 0.5 }}>
+        Elsewhere
+      </Typography>
+      <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 0.75 }}>
+        {(['step', 'stl', 'glb', 'dxf'] as const).map((form) => (
+          <Button key={form} variant='outlined' href={`${base}/pipe/${form}`}>
+            {form.toUpperCase()}
+          </Button>
+        ))}
+        <Button variant='outlined' href={`${base}/lra.csv`}>
+          Bender table
+        </Button>
+        <Button variant='outlined' component='label'>
+          Read a table
+          <input
+            type='file'
+            accept='.csv,text/csv'
+            hidden
+            aria-label='A bender table to read'
+            onChange={(event) => {
+              void take(event.target.files?.[0]);
+              event.target.value = '';
+            }}
+          />
+        </Button>
+      </Box>
+    </Box>
   );
 }

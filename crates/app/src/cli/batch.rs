@@ -2,14 +2,20 @@
 
 use std::error::Error;
 use std::io::Write;
-use std::path::Path;
+use std::ops::ControlFlow;
+use std::path::{Path, PathBuf};
 use std::process::ExitCode;
+use std::sync::Arc;
+use std::sync::atomic::AtomicBool;
 
 use nook_core::findings::Severity;
-use nook_core::{Job, Workup, workup};
+use nook_core::measure::KeepOutShape;
+use nook_core::search::search;
+use nook_core::{Job, Scans, Workup, workup};
+use nook_formats::scan::{ScanFormat, read_scan, scan_id, write_kept};
 use serde::Serialize;
 
-use super::say::say_workup;
+use super::say::{say_ways, say_workup};
 
 type Outcome = Result<ExitCode, Box<dyn Error>>;
 
@@ -43,6 +49,54 @@ pub(super) fn packet_file(file: &Path, name: Option<&str>, out: &Path) -> Outcom
     Ok(verdict(&workups))
 }
 
+pub(super) fn ways_file(file: &Path, name: &str, json: bool, scans: &[PathBuf]) -> Outcome {
+    let job = open(file)?;
+    let run = job.runs().iter().find(|run| run.name.as_str() == name).ok_or_else(|| no_such_run(&job, name))?;
+    let scans = read_scans(&job, scans)?;
+    let found = search(&job, run.id, &scans, &AtomicBool::new(false), &|_| {})?;
+    if json {
+        print_json(&found)?;
+    } else {
+        print(&say_ways(&found))?;
+    }
+    let none = !found.offers.iter().any(nook_core::search::Offer::fits);
+    Ok(if none { ExitCode::from(CANNOT_BE) } else { ExitCode::SUCCESS })
+}
+
+/// Scan files as the meshes of the job's keep-outs that name them; a file that none names is a mistake.
+fn read_scans(job: &Job, files: &[PathBuf]) -> Result<Scans, Box<dyn Error>> {
+    let mut scans = Scans::default();
+    for file in files {
+        let failed = |error: &dyn std::fmt::Display| format!("{}: {error}", file.display());
+        let bytes = std::fs::read(file).map_err(|error| failed(&error))?;
+        let format = ScanFormat::of_name(&file.to_string_lossy()).ok_or_else(|| failed(&"no STL, OBJ or PLY"))?;
+        let scan = read_scan(&bytes, format, &mut |_, _| ControlFlow::Continue(())).map_err(|error| failed(&error))?;
+        let id = scan_id(&write_kept(&scan).map_err(|error| failed(&error))?);
+        let mut named = false;
+        for keep_out in job.keep_outs() {
+            if let KeepOutShape::Scan(placed) = &keep_out.shape
+                && placed.scan == id
+            {
+                named = true;
+                scans.insert(
+                    id.clone(),
+                    placed.unit,
+                    Arc::new(scan.mesh(placed.unit).map_err(|error| failed(&error))?),
+                );
+            }
+        }
+        if !named {
+            return Err(failed(&"no keep-out of the job is this scan").into());
+        }
+    }
+    Ok(scans)
+}
+
+fn no_such_run(job: &Job, name: &str) -> String {
+    let names: Vec<&str> = job.runs().iter().map(|run| run.name.as_str()).collect();
+    format!("the job has no run \u{201c}{name}\u{201d}; it has: {}", names.join(", "))
+}
+
 /// Prints a value as JSON that people can read.
 pub(super) fn print_json(value: &impl Serialize) -> Outcome {
     print(&(serde_json::to_string_pretty(value)? + "\n"))
@@ -66,8 +120,7 @@ fn workups(job: &Job, name: Option<&str>) -> Result<Vec<Workup>, Box<dyn Error>>
     let found: Vec<Workup> =
         job.runs().iter().filter(wanted).map(|run| workup(job, run.id)).collect::<Result<_, _>>()?;
     if let (Some(name), true) = (name, found.is_empty()) {
-        let names: Vec<&str> = job.runs().iter().map(|run| run.name.as_str()).collect();
-        return Err(format!("the job has no run \u{201c}{name}\u{201d}; it has: {}", names.join(", ")).into());
+        return Err(no_such_run(job, name).into());
     }
     Ok(found)
 }

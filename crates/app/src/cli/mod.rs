@@ -17,7 +17,7 @@ use crate::server::{self, ServeError};
 /// Lay out charge pipes, intake tubes and coolant lines, from two ports to the saw.
 ///
 /// Exit codes: 0 done; 1 something went wrong and the message says what; 2 the command was not understood;
-/// 3 done, but a run cannot be built as it is (workup and packet).
+/// 3 done, but a run cannot be built as it is (workup and packet), or no way fits (ways).
 #[derive(Debug, Parser)]
 #[command(
     name = "nook-bend",
@@ -45,6 +45,20 @@ enum Command {
         /// Everything, as JSON: one object for a named run, else a list.
         #[arg(long)]
         json: bool,
+    },
+    /// Look for ways round in a job file, best first.
+    Ways {
+        /// The job file.
+        job: PathBuf,
+        /// The run of this name.
+        #[arg(long)]
+        run: String,
+        /// Everything, as JSON.
+        #[arg(long)]
+        json: bool,
+        /// A scan file the job leans on (STL, OBJ or PLY); may be said more than once.
+        #[arg(long)]
+        scan: Vec<PathBuf>,
     },
     /// Write the files for the saw: workup.json, lra.csv, cut-list.csv and wrap templates at 1:1.
     Packet {
@@ -96,6 +110,7 @@ pub(crate) fn run() -> ExitCode {
         Command::Serve(serving) => serve(&serving, false),
         Command::Demo(serving) => serve(&serving, true),
         Command::Workup { job, run, json } => batch::workup_file(&job, run.as_deref(), json),
+        Command::Ways { job, run, json, scan } => batch::ways_file(&job, &run, json, &scan),
         Command::Packet { job, run, out } => batch::packet_file(&job, run.as_deref(), &out),
         Command::Instruments { port, perfect, seed } => stand_ins(port, perfect, seed),
         Command::Schema => batch::print_json(&nook_formats::job_schema()),

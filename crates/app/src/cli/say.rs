@@ -4,6 +4,7 @@ use std::fmt::Write;
 
 use nook_core::Workup;
 use nook_core::findings::Severity;
+use nook_core::search::WaysFound;
 use nook_core::units::LengthUnit;
 
 /// The workup in a screenful.
@@ -50,4 +51,29 @@ pub(super) fn say_workup(workup: &Workup) -> String {
         line(format!("  {word}: {}", finding.words.mm));
     }
     text
+}
+
+/// Ways round as lines: those that fit with what is good about them, then why the others do not, and what would help.
+pub(super) fn say_ways(found: &WaysFound) -> String {
+    let mut out = String::new();
+    for (index, offer) in found.offers.iter().enumerate() {
+        let figures = &offer.figures;
+        let rank = if offer.fits() { format!("{:>2}", index + 1) } else { " -".to_owned() };
+        let _ = writeln!(
+            out,
+            "{rank} {}: {:.1} mm, {} seams, {:.1} h",
+            offer.name,
+            figures.length.mm(),
+            figures.seams,
+            figures.hours
+        );
+        let said = [offer.fits().then_some(&offer.good), offer.but.as_ref()];
+        for words in said.into_iter().flatten() {
+            let _ = writeln!(out, "   {}", words.mm);
+        }
+    }
+    for give in &found.give {
+        let _ = writeln!(out, "{}", give.words.mm);
+    }
+    out
 }

@@ -49,6 +49,8 @@ use super::{bay, instruments, jobs, lengths, problem, runs, scans, ways};
         runs::cut_list,
         runs::lra,
         runs::template,
+        runs::pipe,
+        runs::take_lra,
         ways::look,
         ways::schools,
         ways::order,

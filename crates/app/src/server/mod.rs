@@ -179,6 +179,8 @@ fn rocket(port: u16, store: Store, catalogue: Catalogue, hub: Arc<Hub>, page: St
                 runs::cut_list,
                 runs::lra,
                 runs::template,
+                runs::pipe,
+                runs::take_lra,
                 ways::look,
                 ways::schools,
                 ways::order,

@@ -1,7 +1,9 @@
 //! Consequences of one run, and its files for the saw.
 
-use nook_core::{Edit, Job, RunId, Workup, apply, workup_among, workup_of_drag};
-use nook_formats::{cut_list_csv, lra_csv, template_svg};
+use nook_core::route::{Settled, lay, tube_path};
+use nook_core::survey::Survey;
+use nook_core::{Edit, Job, Refusal, RunId, Workup, apply, workup_among, workup_of_drag};
+use nook_formats::{bay_glb, bay_stl, cut_list_csv, lra_csv, pipe_dxf, pipe_part, pipe_step, read_lra, template_svg};
 use nook_store::Store;
 use rocket::http::ContentType;
 use rocket::serde::json::Json;
@@ -11,7 +13,7 @@ use super::body::Body;
 use super::guards::Id;
 use super::jobs::Download;
 use super::meshes::Meshes;
-use super::problem::Problem;
+use super::problem::{Problem, sentence};
 
 async fn worked_up(store: &Store, meshes: &Meshes, id: Id, run: u32) -> Result<(Job, Workup), Problem> {
     let job = store.load(id.0).await?.job;
@@ -104,4 +106,52 @@ pub(super) async fn template(
 fn nothing_to_cut(workup: &Workup) -> Problem {
     let why = workup.findings.first().map_or("a piece would have no length", |finding| finding.words.mm.as_str());
     Problem::refused(format!("There is no cut list until this is mended: {why}"))
+}
+
+/// The pipe's centre line or its solid, for other programs: `dxf`, `step`, `stl` or `glb`.
+#[utoipa::path(get, path = "/api/jobs/{id}/runs/{run}/pipe/{form}", tag = "runs", operation_id = "downloadPipe",
+    params(("id" = i64, Path), ("run" = u32, Path), ("form" = String, Path, description = "dxf, step, stl or glb")),
+    responses((status = 200, content_type = "application/octet-stream"), (status = 404, body = Problem),
+        (status = 422, body = Problem)))]
+#[get("/jobs/<id>/runs/<run>/pipe/<form>")]
+pub(super) async fn pipe(store: &State<Store>, id: Id, run: u32, form: &str) -> Result<Download, Problem> {
+    let job = store.load(id.0).await?.job;
+    let settled = settled(&job, run)?;
+    let way = settled.way.as_ref().ok_or(Refusal::NoWayYet)?;
+    let whole = lay(&settled, way).map_err(|error| Problem::refused(format!("There is no pipe to draw: {error}.")))?;
+    let (path, name) = (tube_path(&settled, &whole), settled.name.as_str());
+    let part = || pipe_part(&path, settled.tube, name);
+    let failed = |error: &dyn std::fmt::Display| Problem::refused(format!("The pipe cannot be drawn: {error}."));
+    let (bytes, kind) = match form {
+        "dxf" => (pipe_dxf(&path).map_err(|error| failed(&error))?, ContentType::new("image", "vnd.dxf")),
+        "step" => {
+            let text = pipe_step(&path, settled.tube, name);
+            let text = text.ok_or_else(|| failed(&"its bends overlap; mend that first"))?;
+            (text.into_bytes(), ContentType::new("model", "step"))
+        }
+        "stl" => (bay_stl(&[part()]).map_err(|error| failed(&error))?, ContentType::new("model", "stl")),
+        "glb" => (bay_glb(&[part()]).map_err(|error| failed(&error))?, ContentType::new("model", "gltf-binary")),
+        other => {
+            return Err(Problem::missing(format!(
+                "A pipe is given as dxf, step, stl or glb, not as \u{201c}{other}\u{201d}."
+            )));
+        }
+    };
+    Ok(Download::of_bytes(bytes, kind, &format!("{name}.{form}")))
+}
+
+/// The edit that takes the way of a length-rotation-angle table; nothing is kept.
+#[utoipa::path(post, path = "/api/jobs/{id}/runs/{run}/lra.csv", tag = "runs", operation_id = "readLra",
+    request_body(content = String, content_type = "text/csv"), params(("id" = i64, Path), ("run" = u32, Path)),
+    responses((status = 200, body = Edit), (status = 404, body = Problem), (status = 422, body = Problem)))]
+#[post("/jobs/<id>/runs/<run>/lra.csv", data = "<table>")]
+pub(super) async fn take_lra(store: &State<Store>, id: Id, run: u32, table: String) -> Result<Json<Edit>, Problem> {
+    let job = store.load(id.0).await?.job;
+    let way = read_lra(&table, &settled(&job, run)?).map_err(|error| Problem::refused(sentence(&error.to_string())))?;
+    Ok(Json(Edit::TakeWay { run: RunId(run), way }))
+}
+
+fn settled(job: &Job, run: u32) -> Result<Settled, Problem> {
+    let run = RunId(run);
+    Ok(Survey::new(job).settle(job.run(run).ok_or(Refusal::NoSuchRun { run })?))
 }

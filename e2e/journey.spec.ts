@@ -10,6 +10,7 @@ test('two ports become a pipe, the pipe is shaped, and it goes to the saw', asyn
 
   // Another way round is taken with one press.
   await page.getByRole('button', { name: 'Ways round' }).click();
+  await expect(page.getByRole('heading', { name: /ways fit/ })).toBeVisible();
   const ways = page.getByRole('region', { name: 'Ways round' });
   const other = ways.getByRole('button', { name: /Two bends/, pressed: false }).first();
   const name = (await other.locator('strong').textContent()) ?? '';

@@ -37,7 +37,7 @@ test('ways round are looked for, weighed, taken and kept beside', async ({ page 
   // Another school puts another way first.
   const first = () => ways.getByRole('button').first().locator('strong').textContent();
   const balanced = await first();
-  await page.getByRole('button', { name: 'Level and square' }).click();
+  await page.getByRole('button', { name: 'Level and square', exact: true }).click();
   await expect.poll(first).not.toBe(balanced);
 
   // Taken, it fits: nothing of the pipe cannot be.
@@ -45,8 +45,8 @@ test('ways round are looked for, weighed, taken and kept beside', async ({ page 
   await expect(page.getByRole('button', { name: /cannot be: show/ })).toHaveCount(0);
   await ways.getByRole('button', { name: 'Keep it beside' }).click();
   await page.getByRole('button', { name: /^Beside/ }).click();
-  await expect(page.getByRole('table')).toContainText('Roomy');
   for (const box of await page.getByRole('checkbox').all()) await box.check();
+  await expect(page.getByRole('table')).toContainText('Roomy');
   await noSeriousFaults(page);
 
   // What is asked changes what is found, and a search can be called off.

@@ -1,17 +1,13 @@
-//! How long the gaps of the demo's hot side take, and how that grows with what is in the way.
+//! How long gaps take, and how that grows with what is in the way.
 
 #![allow(clippy::unwrap_used, missing_docs, reason = "a benchmark of fixed, sound data")]
 
+mod demo;
+
+use demo::{demo, hilly, with_lump};
 use nook_core::surroundings::{Scans, Surroundings};
 use nook_core::survey::Survey;
-use nook_core::{Job, workup};
-
-const DEMO: &str = include_str!("../../../demo/pellow-van.json");
-
-fn demo() -> Job {
-    let file: serde_json::Value = serde_json::from_str(DEMO).unwrap();
-    serde_json::from_value(file["job"].clone()).unwrap()
-}
+use nook_core::{Edit, apply, workup, workup_of_drag};
 
 fn main() {
     divan::main();
@@ -27,14 +23,30 @@ fn surroundings(bencher: divan::Bencher<'_, '_>) {
     });
 }
 
-/// The first so many keep-outs, one after the other removed from the end.
+/// A workup after a drag among the first so many keep-outs, the other pipes aside.
 #[divan::bench(args = [0, 10, 20, 40])]
-fn workup_among_keep_outs(bencher: divan::Bencher<'_, '_>, count: usize) {
+fn workup_after_a_drag(bencher: divan::Bencher<'_, '_>, count: usize) {
     let mut job = demo();
     let run = job.runs()[0].id;
     while job.keep_outs().len() > count {
         let keep_out = job.keep_outs().last().unwrap().id;
-        job = nook_core::apply(&job, &nook_core::Edit::RemoveKeepOut { keep_out }).unwrap();
+        job = apply(&job, &Edit::RemoveKeepOut { keep_out }).unwrap();
     }
+    bencher.bench(|| workup_of_drag(&job, run, &Scans::default()).unwrap());
+}
+
+/// The same with what would mend the worst places.
+#[divan::bench]
+fn workup_with_remedies(bencher: divan::Bencher<'_, '_>) {
+    let job = demo();
+    let run = job.runs()[0].id;
     bencher.bench(|| workup(&job, run).unwrap());
+}
+
+/// A workup after a drag beside a scanned lump of so many triangles.
+#[divan::bench(args = [10_000, 100_000, 1_000_000])]
+fn workup_after_a_drag_beside_triangles(bencher: divan::Bencher<'_, '_>, count: u32) {
+    let (job, scans) = with_lump(demo(), hilly(count));
+    let run = job.runs()[0].id;
+    bencher.bench(|| workup_of_drag(&job, run, &scans).unwrap());
 }

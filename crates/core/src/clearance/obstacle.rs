@@ -46,25 +46,28 @@ pub struct Part {
     swing: Option<Turning>,
     /// A ball that holds it however it swings.
     ball: (Point3<f64>, f64),
+    /// A box that holds it as it stands, where it has no convex room of its own.
+    hull: Option<Convex>,
 }
 
 impl Part {
     /// A part that takes `solid` as it stands and turns about a hinge as `swing` says.
     #[must_use]
     pub fn new(solid: Solid, swing: Option<Turning>) -> Self {
-        let (at, radius) = match &solid {
-            Solid::Convex(room) => room.ball(),
-            Solid::Mesh(mesh, pose) => {
-                let [low, high] = mesh.bounds().map(Point3::from);
-                (pose * nalgebra::center(&low, &high), (high - low).norm() / 2.0)
-            }
+        let hull = match &solid {
+            Solid::Convex(_) => None,
+            Solid::Mesh(mesh, pose) => Some(block(mesh.bounds()).carried(pose)),
+        };
+        let (at, radius) = match (&solid, &hull) {
+            (Solid::Convex(room), _) | (_, Some(room)) => room.ball(),
+            (Solid::Mesh(_, pose), None) => (pose * Point3::origin(), Mesh::FARTHEST),
         };
         let ball = swing.as_ref().map_or((at, radius), |swing| {
             let axis = swing.axis.into_inner();
             let on_axis = swing.pivot + axis * axis.dot(&(at - swing.pivot));
             (on_axis, (at - on_axis).norm() + radius)
         });
-        Self { solid, swing, ball }
+        Self { solid, swing, ball, hull }
     }
 }
 
@@ -111,6 +114,12 @@ pub struct Nearest {
 }
 
 type Turns = SmallVec<[Turning; 2]>;
+
+fn block([low, high]: [[f64; 3]; 2]) -> Convex {
+    let (low, high) = (Vector::from(low), Vector::from(high));
+    let middle = (low + high) / 2.0;
+    Convex::Block { inward: Isometry3::translation(-middle.x, -middle.y, -middle.z), half: (high - low) / 2.0 }
+}
 
 impl Obstacle {
     /// Something named `name` that takes the union of `parts`.
@@ -221,11 +230,16 @@ impl<'a> Against<'a> {
         let near = |index: &usize| match self.obstacle.parts.get(*index) {
             None => false,
             Some(part) if apart(&part.ball) => false,
-            Some(part @ Part { solid: Solid::Convex(room), swing, .. }) => match swing {
-                None => !far(room, &self.roll),
-                Some(_) => !far(room, &self.turns(part)),
-            },
-            Some(_) => true,
+            Some(part) => {
+                let room = match &part.solid {
+                    Solid::Convex(room) => Some(room),
+                    Solid::Mesh(..) => part.hull.as_ref(),
+                };
+                room.is_none_or(|room| match part.swing {
+                    None => !far(room, &self.roll),
+                    Some(_) => !far(room, &self.turns(part)),
+                })
+            }
         };
         match among {
             Some(among) => among.iter().copied().filter(near).collect(),
@@ -240,12 +254,11 @@ impl<'a> Against<'a> {
         let mut best: Option<Near> = None;
         for part in among.iter().filter_map(|index| self.obstacle.parts.get(*index)) {
             let turns = self.turns(part);
-            let cell = Cell::whole(from, to, &turns);
-            let near = match &part.solid {
-                Solid::Convex(room) => least(room, &self.stretch.span, &turns, cell, ask),
-                Solid::Mesh(mesh, pose) => nearest_of_mesh(mesh, pose, &self.stretch.span, cell, &turns, ask),
+            let found = match &part.solid {
+                Solid::Convex(room) => least(room, &self.stretch.span, &turns, Cell::whole(from, to, &turns), ask),
+                Solid::Mesh(mesh, pose) => nearest_of_mesh(mesh, pose, &self.stretch.span, [from, to], &turns, ask),
             };
-            if let Some(near) = near.filter(|near| near.distance < ask.beyond) {
+            if let Some(near) = found.filter(|near| near.distance < ask.beyond) {
                 ask.beyond = near.distance;
                 best = Some(near);
                 if ask.beyond < ask.floor {
@@ -263,27 +276,44 @@ impl<'a> Against<'a> {
     }
 }
 
-/// Looks spent on a box of the mesh's tree before its triangles are asked: more cost more than they rule out.
+/// Looks spent on a room before its parts are asked: more cost more than they rule out.
 const LOOKS: u32 = 3;
+/// The same for a box of a mesh's tree, behind which thousands of triangles may lie.
+const BOX_LOOKS: u32 = 63;
+/// Longest stretch in mm that a mesh is asked about in one: the bounds of its boxes are only as tight as that is short.
+const SHORT: f64 = 16.0;
 
 fn nearest_of_mesh(
     mesh: &Mesh,
     pose: &Isometry3<f64>,
     span: &Span,
-    cell: Cell,
+    [from, to]: [f64; 2],
     turns: &[Turning],
-    ask: Ask,
+    mut ask: Ask,
 ) -> Option<Near> {
     let home = pose.inverse();
     let span = span.carried(&home);
     let turns: Turns = turns.iter().map(|turn| turn.carried(&home)).collect();
-    let boxed = |low: [f64; 3], high: [f64; 3], best: f64| {
-        let (low, high) = (Vector::from(low), Vector::from(high));
-        let middle = Point3::from((low + high) / 2.0);
-        let room =
-            Convex::Block { inward: Isometry3::translation(-middle.x, -middle.y, -middle.z), half: (high - low) / 2.0 };
-        at_least(&room, &span, &turns, cell, best, LOOKS)
-    };
-    let facet = |triangle: Triangle, best: f64| least(&Convex::Facet(triangle), &span, &turns, cell, ask.below(best));
-    mesh.nearest(ask.beyond, boxed, facet).map(|near| Near { away: pose * near.away, ..near })
+    let whole = block(mesh.bounds());
+    let mut best = None;
+    let count = ((to - from) / SHORT).ceil().max(1.0);
+    let mut k = 0.0;
+    while k < count && ask.beyond >= ask.floor {
+        let cell = Cell::whole(from + (to - from) * k / count, from + (to - from) * (k + 1.0) / count, &turns);
+        k += 1.0;
+        if at_least(&whole, &span, &turns, cell, ask.beyond, BOX_LOOKS) >= ask.beyond {
+            continue;
+        }
+        let boxed = |low: [f64; 3], high: [f64; 3], best: f64| {
+            // What could better the best by less than anybody is told is not looked for.
+            at_least(&block([low, high]), &span, &turns, cell, best, BOX_LOOKS) + ask.care
+        };
+        let facet =
+            |triangle: Triangle, best: f64| least(&Convex::Facet(triangle), &span, &turns, cell, ask.below(best));
+        if let Some(near) = mesh.nearest(ask.beyond, boxed, facet) {
+            ask.beyond = near.distance;
+            best = Some(Near { away: pose * near.away, ..near });
+        }
+    }
+    best
 }

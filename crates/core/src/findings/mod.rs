@@ -14,7 +14,7 @@ pub(crate) use locks::{LOCK_HOLDS, lock_words, locks_let_go};
 pub(crate) use measuring::{job_names, measuring, not_in_place};
 pub(crate) use mend::mend;
 pub(crate) use near::{TooNear, too_near, unmeasured};
-pub(crate) use remedy::with_remedies;
+pub(crate) use remedy::{with_remedies, without_remedies};
 
 use serde::Serialize;
 use utoipa::ToSchema;

@@ -15,6 +15,11 @@ use crate::units::{BendRadius, Gap, LengthUnit, SeamCount, Straight, Words};
 /// How far a port is suggested to be moved, in mm, at most: what a bracket or a turned housing gives.
 const MOST_MOVED: f64 = 40.0;
 
+/// The problem as a finding, without looking for what would mend it.
+pub(crate) fn without_remedies(run: &Settled, place: Place, problem: Problem) -> Finding {
+    Finding { severity: problem.severity(), place, words: problem.words(run, place), remedies: Vec::new() }
+}
+
 /// The problem as a finding, with the edits that mend it.
 pub(crate) fn with_remedies(job: &Job, run: &Settled, place: Place, problem: Problem) -> Finding {
     let stops = |run: &Settled| assess(run).problems.iter().filter(|p| p.1.severity() == Severity::CannotBe).count();
@@ -34,7 +39,7 @@ pub(crate) fn with_remedies(job: &Job, run: &Settled, place: Place, problem: Pro
         .into_iter()
         .filter_map(|mut choices| choices.find(|remedy| mends(&alone, &remedy.edit) && allowed(&remedy.edit)))
         .collect();
-    Finding { severity: problem.severity(), place, words: problem.words(run, place), remedies }
+    Finding { remedies, ..without_remedies(run, place, problem) }
 }
 
 fn same_kind(one: &Problem, other: &Problem) -> bool {

@@ -9,7 +9,7 @@ use crate::cut::{Piece, cut_plan, pieces, seam_length};
 use crate::edit::Refusal;
 use crate::findings::{
     Assessment, Finding, LOCK_HOLDS, OVERLAP, Place, TooNear, assess, lock_words, locks_let_go, measuring, mend,
-    too_near, unmeasured, with_remedies,
+    too_near, unmeasured, with_remedies, without_remedies,
 };
 use crate::geometry::{Path, Travel, Vector};
 use crate::job::Job;
@@ -104,7 +104,9 @@ fn locks(run: &Settled) -> Vec<LockWorkup> {
 
 /// What is wrong with the pipe, then with how its ends were measured; worst first.
 fn findings(job: &Job, survey: &Survey<'_>, run: &Settled, assessment: &Assessment, air: &Air<'_>) -> Vec<Finding> {
-    let pipe = assessment.problems.iter().map(|(place, problem)| with_remedies(job, run, *place, *problem));
+    let pipe = assessment.problems.iter().map(|(place, problem)| {
+        if air.mend { with_remedies(job, run, *place, *problem) } else { without_remedies(run, *place, *problem) }
+    });
     let ends = [End::A, End::B].into_iter().flat_map(|end| {
         let port = PortRef { run: run.id, end };
         measuring(job, survey, Subject::Port { port }, Place::End { end })

@@ -4,17 +4,10 @@ use nalgebra::Point3;
 use smallvec::SmallVec;
 
 use super::{Convex, Span, Turning};
-use crate::geometry::Measured;
 use crate::geometry::Vector;
 
 /// How near to the truth a least distance is proven, in mm: half of the tenth that anybody is told.
 pub const TOLERANCE: f64 = 0.05;
-
-/// How near to the truth a distance must be proven. Where the centre line itself runs inside the room, how deep is told
-/// roughly: the deepest places of a room are creases, and a pipe through the middle of a thing is wrong either way.
-fn tolerance(distance: f64, care: f64) -> f64 {
-    if distance < 0.0 { care.max(0.5 - 0.25 * distance) } else { care }
-}
 
 /// What is asked of a search.
 #[derive(Debug, Clone, Copy)]
@@ -27,20 +20,26 @@ pub(super) struct Ask {
     pub(super) care: f64,
 }
 
+/// How deep is told only roughly where the centre line itself runs inside a room, to half a millimetre and this share:
+/// the deepest places of a room are creases, and a pipe through the middle of a thing is wrong either way.
+const DEEP: f64 = 0.25;
+
 impl Ask {
     /// The least distance, if it is below `beyond`, to within [`TOLERANCE`].
     pub(super) const fn exactly(beyond: f64) -> Self {
         Self { beyond, floor: f64::NEG_INFINITY, care: TOLERANCE }
     }
 
-    pub(super) const fn below(self, beyond: f64) -> Self {
-        Self { beyond, ..self }
+    /// What a distance must be below to matter.
+    pub(super) fn ceiling(&self) -> f64 {
+        let rough = if self.beyond < 0.0 { 0.5 - DEEP * self.beyond } else { 0.0 };
+        self.beyond - self.care.max(rough)
     }
 }
 
 /// Most cells looked at for one answer. A search that is not done by then gives what it has proven, which is never
 /// more than the truth; the tests never come near it.
-const MOST_CELLS: u32 = 20_000;
+pub(super) const MOST_CELLS: u32 = 20_000;
 
 /// The least distance found, and where.
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -55,17 +54,11 @@ pub(crate) struct Near {
     pub away: Vector,
 }
 
-impl Measured for Near {
-    fn distance(&self) -> f64 {
-        self.distance
-    }
-}
-
 /// A part of the space searched: the middle and half the width of the place along the span and of each turn.
 #[derive(Debug, Clone, Copy)]
 pub(super) struct Cell {
-    middle: [f64; 3],
-    half: [f64; 3],
+    pub(super) middle: [f64; 3],
+    pub(super) half: [f64; 3],
 }
 
 impl Cell {
@@ -79,7 +72,7 @@ impl Cell {
         cell
     }
 
-    fn halves(self, across: usize) -> [Self; 2] {
+    pub(super) fn halves(self, across: usize) -> [Self; 2] {
         let quarter = self.half[across] / 2.0;
         [-quarter, quarter].map(|by| {
             let mut part = self;
@@ -91,8 +84,8 @@ impl Cell {
 }
 
 /// A place in a cell's middle, and how far it can get within the cell.
-struct Probe {
-    at: Point3<f64>,
+pub(super) struct Probe {
+    pub(super) at: Point3<f64>,
     /// How it moves with each coordinate.
     slope: [Vector; 3],
     /// How it bends away from that, per half square of each coordinate.
@@ -102,100 +95,107 @@ struct Probe {
     /// What else the coordinates do together: no place is further than this from where all that puts it, in mm.
     rest: f64,
     /// No place of the cell is further than this from the middle's, in mm.
-    reach: f64,
+    pub(super) reach: f64,
+    /// How many turns there are.
+    turns: usize,
+    cell: Cell,
 }
 
 /// Where coordinates put the place.
-fn place(span: &Span, turns: &[Turning], at: [f64; 3]) -> Point3<f64> {
+pub(super) fn place(span: &Span, turns: &[Turning], at: [f64; 3]) -> Point3<f64> {
     turns.iter().zip(&at[1..]).fold(span.at(at[0]).0, |place, (turn, angle)| turn.of(place, *angle))
 }
 
-fn probe(span: &Span, turns: &[Turning], cell: &Cell) -> Probe {
-    let [h, ..] = cell.half;
-    let (mut at, tangent, inward) = span.at(cell.middle[0]);
-    let mut slope = [tangent, Vector::zeros(), Vector::zeros()];
-    let mut bend = [inward * span.curvature(), Vector::zeros(), Vector::zeros()];
-    let mut cross = Vector::zeros();
-    let (mut rest, mut reach) = (0.0, h);
-    for (i, turn) in turns.iter().take(2).enumerate() {
-        let axis = turn.axis.into_inner();
-        let angle = cell.half[i + 1];
-        let (sin, cos) = cell.middle[i + 1].sin_cos();
-        let rotate = |v: Vector| v * cos + axis.cross(&v) * sin + axis * (axis.dot(&v) * (1.0 - cos));
-        for before in slope[..=i].iter_mut().chain(&mut bend[..=i]) {
-            *before = rotate(*before);
+/// The way at rest that a way at some turns was.
+pub(super) fn at_rest(turns: &[Turning], way: Vector, angles: [f64; 2]) -> Vector {
+    turns.iter().zip(angles).rev().fold(way, |way, (turn, angle)| turn.way(way, -angle))
+}
+
+impl Probe {
+    pub(super) fn of(span: &Span, turns: &[Turning], cell: &Cell) -> Self {
+        let [h, ..] = cell.half;
+        let (mut at, tangent, inward) = span.at(cell.middle[0]);
+        let mut slope = [tangent, Vector::zeros(), Vector::zeros()];
+        let mut bend = [inward * span.curvature(), Vector::zeros(), Vector::zeros()];
+        let mut cross = Vector::zeros();
+        let (mut rest, mut reach) = (0.0, h);
+        for (i, turn) in turns.iter().take(2).enumerate() {
+            let axis = turn.axis.into_inner();
+            let angle = cell.half[i + 1];
+            let (sin, cos) = cell.middle[i + 1].sin_cos();
+            let rotate = |v: Vector| v * cos + axis.cross(&v) * sin + axis * (axis.dot(&v) * (1.0 - cos));
+            for before in slope[..=i].iter_mut().chain(&mut bend[..=i]) {
+                *before = rotate(*before);
+            }
+            let turned = rotate(at - turn.pivot);
+            at = turn.pivot + turned;
+            slope[i + 1] = axis.cross(&turned);
+            bend[i + 1] = axis.cross(&slope[i + 1]);
+            let arm = slope[i + 1].norm();
+            // This turn turns what moves already: along a straight, to first order, the way; beyond that, all of it.
+            if i == 0 {
+                cross = axis.cross(&slope[0]);
+                rest += h * angle * (angle + span.curvature() * h) / 2.0;
+            } else {
+                cross = rotate(cross);
+                rest += reach * angle;
+            }
+            reach += (arm + reach) * angle;
         }
-        let turned = rotate(at - turn.pivot);
-        at = turn.pivot + turned;
-        slope[i + 1] = axis.cross(&turned);
-        bend[i + 1] = axis.cross(&slope[i + 1]);
-        let arm = slope[i + 1].norm();
-        // This turn turns what moves already: along a straight, to first order, the way; beyond that, all of it.
-        if i == 0 {
-            cross = axis.cross(&slope[0]);
-            rest += h * angle * (angle + span.curvature() * h) / 2.0;
-        } else {
-            cross = rotate(cross);
-            rest += reach * angle;
-        }
-        reach += (arm + reach) * angle;
+        Self { at, slope, bend, cross, rest, reach, turns: turns.len().min(2), cell: *cell }
     }
-    Probe { at, slope, bend, cross, rest, reach }
-}
 
-/// What is known of the distances in a cell.
-struct Bound {
-    /// No distance in it is below this.
-    low: f64,
-    /// The distance in its middle.
-    here: f64,
-    /// What each coordinate takes off the bound.
-    loss: [f64; 3],
-    /// What they take off it together.
-    together: f64,
-    /// Which way along each coordinate the distance falls: 1 or -1.
-    towards: [f64; 3],
-    probe: Probe,
-}
-
-impl Bound {
-    fn of(room: &Convex, span: &Span, turns: &[Turning], cell: &Cell) -> Self {
-        let probe = probe(span, turns, cell);
-        let (here, slope) = room.distance(&probe.at);
+    /// What is known of the distances in the cell to a convex room whose distance in the middle is `here` and has the
+    /// subgradient `slope` there.
+    pub(super) fn bound(&self, here: f64, slope: Vector) -> Bound {
+        let half = self.cell.half;
         let mut loss = [0.0; 3];
-        for (i, loss) in loss.iter_mut().enumerate().take(1 + turns.len()) {
-            let half = cell.half[i];
-            let bent = (-slope.dot(&probe.bend[i])).max(0.0) * half * half / 2.0;
-            *loss = slope.dot(&probe.slope[i]).abs() * half + bent;
+        for (i, loss) in loss.iter_mut().enumerate().take(1 + self.turns) {
+            let bent = (-slope.dot(&self.bend[i])).max(0.0) * half[i] * half[i] / 2.0;
+            *loss = slope.dot(&self.slope[i]).abs() * half[i] + bent;
         }
-        let together = slope.dot(&probe.cross).abs() * cell.half[0] * cell.half[1] + probe.rest;
+        let together = if self.turns == 0 { 0.0 } else { slope.dot(&self.cross).abs() * half[0] * half[1] + self.rest };
         // The tangent plane lies below the distance; so does a cone of slope 1.
-        let low = here - (loss.iter().sum::<f64>() + together).min(probe.reach);
-        // To first order the least of the cell is in this corner of it.
-        let towards = [0, 1, 2].map(|i| -slope.dot(&probe.slope[i]).signum());
-        Self { low, here, loss, together, towards, probe }
+        let low = here - (loss.iter().sum::<f64>() + together).min(self.reach);
+        Bound { low, loss, together }
     }
 
-    /// The coordinate that is worth halving.
-    fn across(&self, cell: &Cell) -> usize {
+    /// The corner of the cell where, to first order, a distance with the subgradient `slope` is least.
+    pub(super) fn corner(&self, slope: Vector) -> [f64; 3] {
+        let Cell { middle, half } = self.cell;
+        [0, 1, 2].map(|i| middle[i] - slope.dot(&self.slope[i]).signum() * half[i])
+    }
+
+    /// The coordinate that is worth halving, as a bound says.
+    pub(super) fn across(&self, bound: &Bound) -> usize {
         // What is left over grows with every coordinate, so its own length stands for a share of it.
-        let share = if self.probe.reach > 0.0 { self.together / self.probe.reach } else { 0.0 };
-        let weight = |i: usize| self.loss[i] + share * self.probe.slope[i].norm() * cell.half[i];
+        let share = if self.reach > 0.0 { bound.together / self.reach } else { 0.0 };
+        let weight = |i: usize| bound.loss[i] + share * self.slope[i].norm() * self.cell.half[i];
         [1, 2].into_iter().fold(0, |worst, i| if weight(i) > weight(worst) { i } else { worst })
     }
 }
 
+/// What is known of the distances in a cell.
+pub(super) struct Bound {
+    /// No distance in it is below this.
+    pub(super) low: f64,
+    /// What each coordinate takes off the bound.
+    loss: [f64; 3],
+    /// What they take off it together.
+    together: f64,
+}
+
 /// The least distance in `cell`, if it is below what is asked; `None` proves that it is not, to within the care asked.
 pub(super) fn least(room: &Convex, span: &Span, turns: &[Turning], cell: Cell, ask: Ask) -> Option<Near> {
-    let mut search = Search { room, span, turns, care: ask.care, ceiling: ask.beyond, best: None };
+    let mut search = Search { room, span, turns, ask, best: None };
     let mut open: SmallVec<[Open; 24]> = SmallVec::new();
     let mut looked = 0;
     open.extend(search.look(cell));
     while let Some(Open { cell, low, across }) = open.pop() {
-        if search.ceiling < ask.floor {
+        if search.ask.beyond < ask.floor {
             break;
         }
-        if low >= search.ceiling - tolerance(search.ceiling, ask.care) {
+        if low >= search.ask.ceiling() {
             continue;
         }
         looked += 2;
@@ -214,8 +214,7 @@ pub(super) fn least(room: &Convex, span: &Span, turns: &[Turning], cell: Cell, a
     }
     search.best.map(|(distance, [s, turns @ ..])| {
         let at = place(span, search.turns, [s, turns[0], turns[1]]);
-        let moved = search.turns.iter().zip(turns).rev();
-        let away = moved.fold(room.distance(&at).1, |away, (turn, angle)| turn.way(away, -angle));
+        let away = at_rest(search.turns, room.distance(&at).1, turns);
         Near { distance, s, turns, away }
     })
 }
@@ -231,29 +230,27 @@ struct Search<'a> {
     room: &'a Convex,
     span: &'a Span,
     turns: &'a [Turning],
-    care: f64,
-    ceiling: f64,
+    ask: Ask,
     best: Option<(f64, [f64; 3])>,
 }
 
 impl Search<'_> {
     fn look(&mut self, cell: Cell) -> Option<Open> {
-        let bound = Bound::of(self.room, self.span, self.turns, &cell);
-        let low = bound.low;
-        self.found(bound.here, cell.middle);
-        let care = self.care;
-        let open = |ceiling: f64| low < ceiling - tolerance(ceiling, care);
-        if open(self.ceiling) {
-            let corner = [0, 1, 2].map(|i| cell.middle[i] + bound.towards[i] * cell.half[i]);
+        let probe = Probe::of(self.span, self.turns, &cell);
+        let (here, slope) = self.room.distance(&probe.at);
+        let bound = probe.bound(here, slope);
+        self.found(here, cell.middle);
+        if bound.low < self.ask.ceiling() {
+            let corner = probe.corner(slope);
             let at = place(self.span, self.turns, corner);
             self.found(self.room.distance(&at).0, corner);
         }
-        open(self.ceiling).then(|| Open { cell, low, across: bound.across(&cell) })
+        (bound.low < self.ask.ceiling()).then(|| Open { cell, low: bound.low, across: probe.across(&bound) })
     }
 
     fn found(&mut self, distance: f64, at: [f64; 3]) {
-        if distance < self.ceiling {
-            self.ceiling = distance;
+        if distance < self.ask.beyond {
+            self.ask.beyond = distance;
             self.best = Some((distance, at));
         }
     }
@@ -262,12 +259,14 @@ impl Search<'_> {
 /// A bound that no distance in `cell` is below, found in at most `looks` looks, or fewer where that is enough to tell
 /// whether it is below `beyond`.
 pub(super) fn at_least(room: &Convex, span: &Span, turns: &[Turning], cell: Cell, beyond: f64, looks: u32) -> f64 {
-    let bound = Bound::of(room, span, turns, &cell);
+    let probe = Probe::of(span, turns, &cell);
+    let (here, slope) = room.distance(&probe.at);
+    let bound = probe.bound(here, slope);
     // What is within reach already cannot be ruled out by looking closer.
-    if bound.low >= beyond || bound.here < beyond || looks < 3 {
+    if bound.low >= beyond || here < beyond || looks < 3 {
         return bound.low;
     }
-    let halves = cell.halves(bound.across(&cell));
+    let halves = cell.halves(probe.across(&bound));
     let mut least = f64::INFINITY;
     for half in halves {
         least = least.min(at_least(room, span, turns, half, beyond, (looks - 1) / 2));

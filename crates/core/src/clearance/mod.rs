@@ -1,6 +1,7 @@
 //! How near a pipe comes to what is in the way: proven, not sampled.
 
 mod convex;
+mod facets;
 mod least;
 mod obstacle;
 mod span;

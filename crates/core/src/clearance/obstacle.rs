@@ -3,13 +3,13 @@
 use std::sync::Arc;
 
 use nalgebra::{Isometry3, Point3};
-use parry3d_f64::shape::Triangle;
 use serde::Serialize;
 use smallvec::SmallVec;
 use utoipa::ToSchema;
 
+use super::facets::nearest_facet;
 use super::least::{Ask, Cell, Near, at_least, least};
-use super::{Convex, Span, Stretch, Turning};
+use super::{Convex, Stretch, Turning};
 use crate::geometry::{Mesh, Vector};
 use crate::measure::{KeepOutId, RunId, Side};
 use crate::units::Name;
@@ -256,7 +256,7 @@ impl<'a> Against<'a> {
             let turns = self.turns(part);
             let found = match &part.solid {
                 Solid::Convex(room) => least(room, &self.stretch.span, &turns, Cell::whole(from, to, &turns), ask),
-                Solid::Mesh(mesh, pose) => nearest_of_mesh(mesh, pose, &self.stretch.span, [from, to], &turns, ask),
+                Solid::Mesh(mesh, pose) => nearest_facet(mesh, pose, &self.stretch.span, [from, to], &turns, ask),
             };
             if let Some(near) = found.filter(|near| near.distance < ask.beyond) {
                 ask.beyond = near.distance;
@@ -278,42 +278,3 @@ impl<'a> Against<'a> {
 
 /// Looks spent on a room before its parts are asked: more cost more than they rule out.
 const LOOKS: u32 = 3;
-/// The same for a box of a mesh's tree, behind which thousands of triangles may lie.
-const BOX_LOOKS: u32 = 63;
-/// Longest stretch in mm that a mesh is asked about in one: the bounds of its boxes are only as tight as that is short.
-const SHORT: f64 = 16.0;
-
-fn nearest_of_mesh(
-    mesh: &Mesh,
-    pose: &Isometry3<f64>,
-    span: &Span,
-    [from, to]: [f64; 2],
-    turns: &[Turning],
-    mut ask: Ask,
-) -> Option<Near> {
-    let home = pose.inverse();
-    let span = span.carried(&home);
-    let turns: Turns = turns.iter().map(|turn| turn.carried(&home)).collect();
-    let whole = block(mesh.bounds());
-    let mut best = None;
-    let count = ((to - from) / SHORT).ceil().max(1.0);
-    let mut k = 0.0;
-    while k < count && ask.beyond >= ask.floor {
-        let cell = Cell::whole(from + (to - from) * k / count, from + (to - from) * (k + 1.0) / count, &turns);
-        k += 1.0;
-        if at_least(&whole, &span, &turns, cell, ask.beyond, BOX_LOOKS) >= ask.beyond {
-            continue;
-        }
-        let boxed = |low: [f64; 3], high: [f64; 3], best: f64| {
-            // What could better the best by less than anybody is told is not looked for.
-            at_least(&block([low, high]), &span, &turns, cell, best, BOX_LOOKS) + ask.care
-        };
-        let facet =
-            |triangle: Triangle, best: f64| least(&Convex::Facet(triangle), &span, &turns, cell, ask.below(best));
-        if let Some(near) = mesh.nearest(ask.beyond, boxed, facet) {
-            ask.beyond = near.distance;
-            best = Some(Near { away: pose * near.away, ..near });
-        }
-    }
-    best
-}

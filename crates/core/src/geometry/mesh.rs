@@ -1,14 +1,14 @@
 //! Triangles from a scan or a drawing, ready to be measured against.
 
 use parry3d_f64::math::{Pose, Vector as Real3};
-use parry3d_f64::partitioning::{BvhLeafCost, BvhNode};
+use parry3d_f64::partitioning::BvhNode;
 use parry3d_f64::query::details::distance_segment_segment;
 use parry3d_f64::query::{PointQuery, Ray, RayCast};
 use parry3d_f64::shape::{Segment, TriMesh, Triangle};
 use serde::Serialize;
 use thiserror::Error;
 
-use super::Point;
+use super::{Bunches, Point};
 
 /// Why triangles make no mesh.
 #[derive(Debug, Clone, Copy, PartialEq, Error, Serialize)]
@@ -44,7 +44,10 @@ pub enum MeshError {
 
 /// A surface of triangles in mm. It is measured whole, however it is drawn.
 #[derive(Debug, Clone)]
-pub struct Mesh(TriMesh);
+pub struct Mesh {
+    surface: TriMesh,
+    bunches: Bunches,
+}
 
 impl Mesh {
     /// Most triangles.
@@ -73,38 +76,40 @@ impl Mesh {
         if let Some(triangle) = triangles.iter().position(loose) {
             return Err(MeshError::NoSuchVertex { triangle: triangle + 1, vertices: vertices.len() });
         }
-        let vertices = vertices.iter().map(|[x, y, z]| Real3::new(*x, *y, *z)).collect();
-        TriMesh::new(vertices, triangles).map(Self).map_err(|_| MeshError::Empty)
+        let vertices: Vec<Real3> = vertices.iter().map(|[x, y, z]| Real3::new(*x, *y, *z)).collect();
+        let (bunches, triangles) = Bunches::of(&vertices, triangles);
+        let surface = TriMesh::new(vertices, triangles).map_err(|_| MeshError::Empty)?;
+        Ok(Self { surface, bunches })
     }
 
     /// How many triangles it has.
     #[must_use]
     pub fn triangles(&self) -> usize {
-        self.0.indices().len()
+        self.surface.indices().len()
     }
 
-    /// Corners of its triangles, as places among the vertices.
+    /// Corners of its triangles, as places among the vertices, in an order of its own.
     #[must_use]
     pub fn corners(&self) -> &[[u32; 3]] {
-        self.0.indices()
+        self.surface.indices()
     }
 
     /// Its vertices in mm.
     pub fn vertices(&self) -> impl ExactSizeIterator<Item = [f64; 3]> {
-        self.0.vertices().iter().map(|v| [v.x, v.y, v.z])
+        self.surface.vertices().iter().map(|v| [v.x, v.y, v.z])
     }
 
     /// Least and greatest coordinates in mm.
     #[must_use]
     pub fn bounds(&self) -> [[f64; 3]; 2] {
-        let bounds = self.0.local_aabb();
+        let bounds = self.surface.local_aabb();
         [bounds.mins, bounds.maxs].map(|v| [v.x, v.y, v.z])
     }
 
     /// Distance in mm from a point to the surface; 0 on it. The surface has no inside: a scan is seldom closed.
     #[must_use]
     pub fn distance_to_point(&self, point: Point) -> f64 {
-        self.0.distance_to_local_point(real(point), false).abs()
+        self.surface.distance_to_local_point(real(point), false).abs()
     }
 
     /// Distance in mm from the surface to the skin of a round bar of `radius` mm from `from` to `to` with round ends;
@@ -127,18 +132,14 @@ impl Mesh {
 }
 
 impl Mesh {
-    /// Searches the triangles for the one that `facet` finds nearest, if any is below `beyond`. `boxed` gives a bound
-    /// that nothing in a box, by its least and greatest coordinates, is below.
-    pub(crate) fn nearest<N: Measured>(
-        &self,
-        beyond: f64,
-        boxed: impl Fn([f64; 3], [f64; 3], f64) -> f64,
-        facet: impl Fn(Triangle, f64) -> Option<N>,
-    ) -> Option<N> {
-        let arrays = |v: Real3| [v.x, v.y, v.z];
-        let node = |node: &BvhNode, best: f64| boxed(arrays(node.mins()), arrays(node.maxs()), best);
-        let leaf = |triangle: u32, best: f64| facet(self.0.triangle(triangle), best).map(Leaf);
-        self.0.bvh().find_best(beyond, node, leaf).map(|(_, leaf)| leaf.0)
+    /// Its triangles in bunches.
+    pub(crate) const fn bunches(&self) -> &Bunches {
+        &self.bunches
+    }
+
+    /// One of its triangles.
+    pub(crate) fn triangle(&self, index: u32) -> Triangle {
+        self.surface.triangle(index)
     }
 
     /// Distance in mm from the core of a bar to the surface; infinite if the search finds nothing, which it does not.
@@ -154,22 +155,8 @@ impl Mesh {
             let ball = (centre - nearest).length() - (high - low).length() * 0.5;
             if ball >= best { ball } else { least_to_box(from, way, low, high).max(ball) }
         };
-        let leaf = |triangle: u32, _| Some(segment_to_triangle(&segment, &self.0.triangle(triangle)));
-        self.0.bvh().find_best(f64::INFINITY, least, leaf).map_or(f64::INFINITY, |(_, distance)| distance)
-    }
-}
-
-/// Something that says how far it is.
-pub(crate) trait Measured {
-    /// In mm.
-    fn distance(&self) -> f64;
-}
-
-struct Leaf<N>(N);
-
-impl<N: Measured> BvhLeafCost for Leaf<N> {
-    fn cost(&self) -> f64 {
-        self.0.distance()
+        let leaf = |triangle: u32, _| Some(segment_to_triangle(&segment, &self.surface.triangle(triangle)));
+        self.surface.bvh().find_best(f64::INFINITY, least, leaf).map_or(f64::INFINITY, |(_, distance)| distance)
     }
 }
 

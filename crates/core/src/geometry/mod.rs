@@ -1,5 +1,6 @@
 //! The ground floor: points, directions, frames of travel and paths of straights and bends.
 
+mod bunches;
 mod direction;
 mod mesh;
 mod path;
@@ -8,8 +9,8 @@ mod schema;
 mod spread;
 mod travel;
 
+pub(crate) use bunches::{Bunch, Bunches, Made};
 pub use direction::{Direction, NoDirection};
-pub(crate) use mesh::Measured;
 pub use mesh::{Mesh, MeshError};
 pub use path::{Arc, Leg, Mouth, Path, PathError};
 pub use point::Point;

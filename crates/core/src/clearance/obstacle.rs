@@ -152,23 +152,22 @@ impl Obstacle {
     }
 
     /// By how much in mm the gap is below `beyond`, 0 where it is not, to within a millimetre, and only roughly where it
-    /// is more than `most`: for what asks thousands of times.
+    /// is more than `most`, where the two stand still: for what asks thousands of times.
     #[must_use]
-    pub(crate) fn rough_shortfall(
-        &self,
-        stretch: &Stretch,
-        range: [f64; 2],
-        movement: Option<&Movement>,
-        beyond: f64,
-        most: f64,
-    ) -> f64 {
-        let against = Against::new(self, stretch, movement);
-        let near = against.within_reach(range, beyond, None);
+    pub(crate) fn rough_shortfall(&self, stretch: &Stretch, range: [f64; 2], beyond: f64, most: f64) -> f64 {
+        let against = Against::new(self, stretch, None);
+        let near = against.within_balls(beyond);
         if near.is_empty() {
             return 0.0;
         }
         let ask = Ask { beyond, floor: beyond - most, care: 1.0 };
         against.gap(&near, range, ask).map_or(0.0, |found| beyond - found.gap)
+    }
+
+    /// Whether what rides on `rides` moves against this.
+    #[must_use]
+    pub(crate) fn moves_against(&self, rides: Side) -> bool {
+        self.rides.is_some_and(|mine| mine != rides)
     }
 
     /// Whether `stretch`, from `from` to `to` mm along it, certainly keeps `beyond` mm from this; quick, and `false`
@@ -196,7 +195,7 @@ pub(super) struct Against<'a> {
 
 impl<'a> Against<'a> {
     pub(super) fn new(obstacle: &'a Obstacle, stretch: &'a Stretch, movement: Option<&Movement>) -> Self {
-        let moving = movement.filter(|_| obstacle.rides.is_some_and(|rides| rides != stretch.rides));
+        let moving = movement.filter(|_| obstacle.moves_against(stretch.rides));
         let chord = |m: &Movement| {
             let (at, radius) = obstacle.ball;
             let arm = m.roll.axis.cross(&(at - m.roll.pivot)).norm() + radius;
@@ -213,6 +212,17 @@ impl<'a> Against<'a> {
 
     fn turns(&self, part: &Part) -> Turns {
         self.roll.iter().copied().chain(part.swing.map(Turning::reversed)).collect()
+    }
+
+    /// The parts whose balls come within `beyond` mm of the stretch.
+    fn within_balls(&self, beyond: f64) -> Parts {
+        let reach = beyond + self.skin + self.travel;
+        let near = |(at, radius): &(Point3<f64>, f64)| self.stretch.span.nearest(at) < reach + radius;
+        if !near(&self.obstacle.ball) {
+            return Parts::new();
+        }
+        let parts = self.obstacle.parts.iter().enumerate();
+        parts.filter(|(_, part)| near(&part.ball)).map(|(index, _)| index).collect()
     }
 
     /// The parts, of those in `among`, that may come within `beyond` mm of the stretch between two places on it.

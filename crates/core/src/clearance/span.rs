@@ -1,6 +1,6 @@
 //! A stretch of centre line, and how a place on it can move against what is beside it.
 
-use nalgebra::{Isometry3, Point3, Unit};
+use nalgebra::{Isometry3, Point3, Unit, UnitQuaternion};
 
 use crate::geometry::{Travel, Vector};
 use crate::measure::{End, Side};
@@ -114,6 +114,13 @@ impl Turning {
     #[must_use]
     pub fn of(&self, place: Point3<f64>, angle: f64) -> Point3<f64> {
         self.pivot + self.way(place - self.pivot, angle)
+    }
+
+    /// One of its turns, in radians, as a motion.
+    #[must_use]
+    pub fn at(&self, angle: f64) -> Isometry3<f64> {
+        let turn = UnitQuaternion::from_axis_angle(&self.axis, angle);
+        Isometry3::rotation_wrt_point(turn, self.pivot)
     }
 
     /// The same turn of a displacement.

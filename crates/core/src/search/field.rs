@@ -176,11 +176,23 @@ impl<'a> Field<'a> {
         if end - start < 1.0 {
             return 0.0;
         }
-        let stretch = self.stretch(span, self.radius_at(None));
-        let movement = self.around.movement.as_ref();
+        let still = self.stretch(span, self.radius_at(None));
+        // The worst of a roll is nearly always at one of its ends; where it is not, bringing a way to its best finds it.
+        let rolled = self.around.movement.map(|moves| {
+            let radius = still.radius + moves.shift;
+            [moves.roll.from, moves.roll.to].map(|angle| Stretch {
+                span: span.carried(&moves.roll.at(angle)),
+                radius,
+                ..still
+            })
+        });
         let mut short = 0.0;
         for (_, obstacle, asked) in self.obstacles() {
-            short += obstacle.rough_shortfall(&stretch, [start, end], movement, asked, most - short);
+            let by = |stretch: &Stretch| obstacle.rough_shortfall(stretch, [start, end], asked, most - short);
+            short += match &rolled {
+                Some(ends) if obstacle.moves_against(still.rides) => ends.iter().map(by).fold(0.0, f64::max),
+                _ => by(&still),
+            };
             if short > most {
                 break;
             }

@@ -31,7 +31,7 @@ pub use give::Give;
 use offer::{Best, Style, name_of, short_of};
 pub use offer::{Offer, Short, TurnFirst};
 use polish::{CLEAR, Hold, Polished, Polisher, Price};
-use roadmap::{Roadmap, Rough};
+use roadmap::{Roadmap, Rough, Strewn};
 use variants::{variants, wished};
 
 /// What a search is at.
@@ -208,15 +208,19 @@ impl Hunt<'_> {
             return offers;
         }
         let pins: Vec<Point3<f64>> = self.wishes.pins.iter().map(|pin| pin.at.inner()).collect();
-        self.progress(SearchStep::Legs, 0, 1);
         let mut polished = Vec::new();
-        // Few bends first, so that somebody who waits sees something soon; and only where nothing at all is clear are
-        // ways taken up that run through things.
-        for lax in [false, true] {
-            let map = Roadmap::new(&field, &hung, price, BEND_COSTS, &pins, lax);
-            let mut rough = map.ways(bends, self.crew);
-            rough.truncate(most);
-            polished = self.polish_all(&polisher, setup, &field, &rough);
+        // Only where nothing at all is clear are ways taken up that run through things.
+        for strewn in [Strewn::Well, Strewn::Through] {
+            self.progress(SearchStep::Legs, 0, 1);
+            let map = Roadmap::new(&field, &hung, price, BEND_COSTS, &pins, strewn);
+            let legs = map.legs(self.crew);
+            // Few bends first, so that somebody who waits sees something soon.
+            let mut few = map.few_bends(bends, &legs, self.crew);
+            few.truncate(most);
+            polished = self.polish_all(&polisher, setup, &field, &few);
+            let mut many = map.many_bends(bends, &legs, self.crew);
+            many.truncate(most - few.len());
+            polished.extend(self.polish_all(&polisher, setup, &field, &many));
             if self.crew.stopped() || polished.iter().any(|way| way.broken < CLEAR) {
                 break;
             }

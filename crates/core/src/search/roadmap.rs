@@ -9,8 +9,32 @@ use super::polish::Price;
 use crate::geometry::Vector;
 use crate::route::{Each, Free, Hung, least_straights};
 
-/// Places strewn through the bay, half of them mirrored, so that a mirrored bay has mirrored ways.
-const PLACES: usize = 150;
+/// How places are strewn through the bay, half of them mirrored, so that a mirrored bay has mirrored ways.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(super) enum Strewn {
+    /// As many as it takes to miss nothing worth having.
+    Well,
+    /// Where nothing is clear: legs may run through things.
+    Through,
+}
+
+impl Strewn {
+    const fn places(self) -> usize {
+        match self {
+            Self::Well => 150,
+            Self::Through => 50,
+        }
+    }
+
+    /// How much nearer than asked a rough leg may come, in mm.
+    const fn lax(self) -> f64 {
+        match self {
+            Self::Well => MOST_SHORT,
+            Self::Through => 400.0,
+        }
+    }
+}
+
 /// Leads tried along each port's axis, as shares of the bend radius beyond the least.
 const LEADS: [f64; 9] = [0.25, 0.5, 0.8, 1.2, 1.8, 2.6, 3.6, 5.0, 7.0];
 /// A rough leg may come nearer than asked by this much in mm: what bringing the way to its best makes good.
@@ -51,7 +75,7 @@ struct Label {
 }
 
 /// Extra cost of every leg between two places; infinite where it is blocked.
-struct Legs {
+pub(super) struct Legs {
     between: Vec<f64>,
     from_a: Vec<f64>,
     to_b: Vec<f64>,
@@ -65,7 +89,7 @@ impl<'a> Roadmap<'a> {
         price: Price,
         bend_costs: f64,
         pins: &[Point3<f64>],
-        lax: bool,
+        strewn: Strewn,
     ) -> Self {
         let least = least_straights(field.run, 2);
         let mut map = Self {
@@ -73,7 +97,7 @@ impl<'a> Roadmap<'a> {
             hung,
             price,
             bend_costs,
-            lax: if lax { 400.0 } else { MOST_SHORT },
+            lax: strewn.lax(),
             least: [least[0], least[1], least[2]],
             places: Vec::new(),
             on_a: Vec::new(),
@@ -81,7 +105,7 @@ impl<'a> Roadmap<'a> {
         };
         map.on_a = map.along_the_axis(hung.a, hung.out_a, map.least[0]);
         map.on_b = map.along_the_axis(hung.b, hung.out_b, map.least[2]);
-        map.places = map.strewn(pins);
+        map.places = map.strewn(pins, strewn.places());
         map
     }
 
@@ -106,7 +130,7 @@ impl<'a> Roadmap<'a> {
 
     /// Places in a box round the ports, by a low-discrepancy sequence (M. Roberts, "The unreasonable effectiveness of
     /// quasirandom sequences"), in axes that turn with the ports, so that a bay turned about plumb gives the same ways.
-    fn strewn(&self, pins: &[Point3<f64>]) -> Vec<Point3<f64>> {
+    fn strewn(&self, pins: &[Point3<f64>], enough: usize) -> Vec<Point3<f64>> {
         const RATIO: f64 = 1.220_744_084_605_759_5;
         let across = self.hung.b - self.hung.a;
         let level = |v: Vector| Vector::new(v.x, v.y, 0.0).try_normalize(1e-6);
@@ -119,7 +143,6 @@ impl<'a> Roadmap<'a> {
         let reach = [across.dot(&onward) / 2.0 + room, 0.4 * across.norm() + room, across.z.abs() / 2.0 + room];
         let mut places: Vec<Point3<f64>> = pins.to_vec();
         let mut k = 1.0;
-        let enough = if self.lax > MOST_SHORT { PLACES / 3 } else { PLACES };
         while places.len() < enough && k < 450.0 {
             let turn = k;
             k += 1.0;
@@ -136,37 +159,41 @@ impl<'a> Roadmap<'a> {
         places
     }
 
-    /// Rough ways with 2 up to `most` bends, each number of bends with the cheapest first and no two alike.
-    pub(super) fn ways(&self, most: usize, crew: &Crew<'_>) -> Vec<Rough> {
-        let legs = self.legs(crew);
+    /// Rough ways with two bends or three, each number with the cheapest first and no two alike.
+    pub(super) fn few_bends(&self, most: usize, legs: &Legs, crew: &Crew<'_>) -> Vec<Rough> {
         if crew.stopped() {
             return Vec::new();
         }
-        let mut found = self.two_bends(&legs);
-        if most < 3 || self.places.is_empty() || crew.stopped() {
+        let mut found = self.two_bends(legs);
+        if most > 2 && !self.places.is_empty() {
+            found.extend(self.three_bends(&self.from_a(legs), legs));
+        }
+        found
+    }
+
+    /// Rough ways with four bends up to `most`, in the same order.
+    pub(super) fn many_bends(&self, most: usize, legs: &Legs, crew: &Crew<'_>) -> Vec<Rough> {
+        let mut found = Vec::new();
+        if crew.stopped() || self.places.is_empty() {
             return found;
         }
-        let count = self.places.len();
         let mut chains: Vec<Vec<Option<Label>>> = Vec::new();
-        let from_a = self.from_a(&legs);
-        found.extend(self.three_bends(&from_a, &legs));
+        let from_a = self.from_a(legs);
         for bends in 4..=most {
-            if crew.stopped() {
-                break;
-            }
             let before = chains.last();
-            let next = crew.each(count, |v| self.onward(v, &from_a, before, &legs));
+            let next = crew.each(self.places.len(), |v| self.onward(v, &from_a, before, legs));
             if crew.stopped() {
                 break;
             }
             // Chains ending with the leg from `v` to `w` are at `v * count + w`.
             chains.push(next.into_iter().flatten().collect());
-            found.extend(self.ended(bends, &from_a, &chains, &legs));
+            found.extend(self.ended(bends, &from_a, &chains, legs));
         }
         found
     }
 
-    fn legs(&self, crew: &Crew<'_>) -> Legs {
+    /// What the legs between all places cost; of no use once the work has been called off.
+    pub(super) fn legs(&self, crew: &Crew<'_>) -> Legs {
         let trim = 0.4 * self.hung.radius(0);
         let (count, trims) = (self.places.len(), [trim, trim]);
         let price = |from: &Point3<f64>, to: &Point3<f64>| {

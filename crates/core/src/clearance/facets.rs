@@ -1,7 +1,7 @@
 //! The least distance between a moving place and a surface of triangles: the space searched and the triangles are
 //! divided together, so that what lies far is judged by the bunch and what lies near by the triangle.
 
-use nalgebra::{Isometry3, Point3, Vector3};
+use nalgebra::{Isometry3, Point3};
 use smallvec::SmallVec;
 
 use super::least::{Ask, Cell, MOST_CELLS, Near, Probe, at_rest, place};
@@ -149,19 +149,20 @@ impl Search<'_> {
                 Item::Bunch(index) => {
                     let Some(bunch) = self.mesh.bunches().get(index) else { continue };
                     let off = to_box(bunch, &probe.at);
-                    let here = off.norm();
+                    let square = off.norm_squared();
+                    if square >= (self.ask.ceiling() + probe.reach).powi(2) {
+                        continue;
+                    }
+                    let here = square.sqrt();
                     (here, if here > 0.0 { off / here } else { off }, Some(bunch))
                 }
             };
-            if !self.open(here - probe.reach) {
-                continue;
-            }
             let bound = probe.bound(here, slope);
             if !self.open(bound.low) {
                 continue;
             }
             match of {
-                Some(bunch) if spread(bunch) > here - bound.low => match bunch.of {
+                Some(bunch) if bunch.spread > here - bound.low => match bunch.of {
                     Made::Halves(halves) => stack.extend(halves.map(Item::Bunch)),
                     Made::Triangles(first, end) => stack.extend((first..end).map(Item::Facet)),
                 },
@@ -176,11 +177,6 @@ impl Search<'_> {
         }
         kept
     }
-}
-
-/// Half the diagonal of a bunch's box, in mm.
-fn spread(bunch: &Bunch) -> f64 {
-    (Vector3::from(bunch.high) - Vector3::from(bunch.low)).norm() / 2.0
 }
 
 /// From a bunch's box to a place, in mm; none inside.

@@ -147,6 +147,7 @@ impl Probe {
 
     /// What is known of the distances in the cell to a convex room whose distance in the middle is `here` and has the
     /// subgradient `slope` there.
+    #[inline]
     pub(super) fn bound(&self, here: f64, slope: Vector) -> Bound {
         let half = self.cell.half;
         let mut loss = [0.0; 3];

@@ -6,7 +6,7 @@ use super::least::Ask;
 use super::obstacle::{Against, Parts};
 use super::{Movement, Nearest, Obstacle, Stretch};
 
-/// Gaps beyond this, in mm, are not told apart: a hand fits.
+/// Gaps beyond this, in mm, are not told apart, unless more is asked for: a hand fits.
 pub const OF_INTEREST: f64 = 60.0;
 
 /// Longest piece of a trace in mm: about the width of a fingertip on the rod.
@@ -110,7 +110,7 @@ fn visit(against: &Against<'_>, index: usize, among: Option<&Parts>, pieces: &mu
     let range = [first.range[0], last.range[1]];
     let limit = against.obstacle.gap;
     let worst = pieces.iter().map(Piece::margin).fold(f64::NEG_INFINITY, f64::max);
-    let beyond = OF_INTEREST.min(worst + limit);
+    let beyond = OF_INTEREST.max(limit).min(worst + limit);
     let alone = among.filter(|among| pieces.len() == 1 && among.len() == 1);
     let near = alone.cloned().unwrap_or_else(|| against.within_reach(range, beyond, among));
     if near.is_empty() {

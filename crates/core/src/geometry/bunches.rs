@@ -13,6 +13,8 @@ pub(crate) struct Bunch {
     pub(crate) low: [f64; 3],
     /// Greatest coordinates of its box in mm.
     pub(crate) high: [f64; 3],
+    /// Half the diagonal of its box in mm.
+    pub(crate) spread: f64,
     /// What it is made of.
     pub(crate) of: Made,
 }
@@ -69,7 +71,8 @@ impl Bunches {
         };
         let (low, high) = boxed(|one| one.low, |one| one.high);
         let of = Made::Triangles(first, first + place(count));
-        self.0.push(Bunch { low: low.to_array(), high: high.to_array(), of });
+        let spread = (high - low).length() / 2.0;
+        self.0.push(Bunch { low: low.to_array(), high: high.to_array(), spread, of });
         if count > FEW {
             let (low, high) = boxed(Placed::twice_middle, Placed::twice_middle);
             let wide = (high - low).to_array();

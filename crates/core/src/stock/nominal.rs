@@ -1,5 +1,7 @@
 //! What the trade calls a size, and the sizes it is easily mistaken for.
 
+use std::sync::LazyLock;
+
 /// How a size is named.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 enum System {
@@ -77,7 +79,10 @@ fn eighths(count: u32) -> String {
     }
 }
 
-fn all() -> impl Iterator<Item = (System, Option<u32>, Nominal)> {
+type Named = (System, Option<u32>, Nominal);
+
+/// Every named size, written out once.
+static ALL: LazyLock<Vec<Named>> = LazyLock::new(|| {
     let inch = (2..=64_u32).map(|count| {
         let name = format!("{} in tube", eighths(count));
         (System::InchTube, Some(count), Nominal { name, od: f64::from(count) * crate::units::MM_PER_INCH / 8.0 })
@@ -88,31 +93,33 @@ fn all() -> impl Iterator<Item = (System, Option<u32>, Nominal)> {
     let metric = METRIC
         .into_iter()
         .map(|od| (System::Metric, None, Nominal { name: format!("{od} mm tube"), od: f64::from(od) }));
-    inch.chain(pipe).chain(metric)
-}
+    inch.chain(pipe).chain(metric).collect()
+});
 
 /// Names an outside diameter in mm, and warns of near-twins. Source: handbook, "The sums", Joints: inch tube is
 /// named by its outside diameter, pipe by NPS.
 #[must_use]
 pub fn name_size(od: f64) -> SizeGuess {
-    let mut sizes: Vec<_> = all().filter(|(_, _, size)| (size.od - od).abs() <= NEAR + TWIN).collect();
+    let mut sizes: Vec<&Named> = ALL.iter().filter(|(_, _, size)| (size.od - od).abs() <= NEAR + TWIN).collect();
     // Of two at one distance tube comes before pipe, as it does in a rack.
     sizes.sort_by(|p, q| (p.2.od - od).abs().total_cmp(&(q.2.od - od).abs()));
-    let likely = sizes.first().filter(|(_, _, size)| (size.od - od).abs() <= NEAR).cloned();
+    let likely = sizes.first().filter(|(_, _, size)| (size.od - od).abs() <= NEAR);
     let Some((system, count, likely)) = likely else {
-        let twins = sizes.into_iter().map(|(_, _, size)| size).filter(|size| (size.od - od).abs() <= TWIN).collect();
+        let twins = sizes.into_iter().map(|(_, _, size)| size).filter(|size| (size.od - od).abs() <= TWIN);
+        let twins = twins.cloned().collect();
         return SizeGuess { likely: None, twins, namesake: None };
     };
     let twin = |size: &Nominal| (size.od - likely.od).abs() <= TWIN && (size.od - likely.od).abs() > 1e-9;
-    let twins = sizes.iter().map(|(_, _, size)| size.clone()).filter(twin).collect();
+    let twins = sizes.iter().map(|(_, _, size)| size).filter(|size| twin(size)).cloned().collect();
     let other = match system {
         System::InchTube => Some(System::Pipe),
         System::Pipe => Some(System::InchTube),
         System::Metric => None,
     };
-    let namesake = all()
-        .find(|(kind, eighths, _)| Some(*kind) == other && *eighths == count && count.is_some())
+    let namesake = ALL
+        .iter()
+        .find(|(kind, eighths, _)| Some(*kind) == other && eighths == count && count.is_some())
         .map(|(_, _, size)| size)
         .filter(|size| (size.od - likely.od).abs() > TWIN);
-    SizeGuess { likely: Some(likely), twins, namesake }
+    SizeGuess { likely: Some(likely.clone()), twins, namesake: namesake.cloned() }
 }

@@ -16,9 +16,7 @@ use nook_core::measure::{
     Against, Anchor, Axis, ComponentId, DatumId, EndForm, KeepOutId, KeepOutKind, KeepOutShape, Port, PortRef, Reading,
     Side, Spot, Standing, Subject, Taken, TurnRange,
 };
-use nook_core::route::PieEnds;
-use nook_core::route::RunDraft;
-use nook_core::route::Target;
+use nook_core::route::{Lock, PieEnds, Pin, RunDraft, Target, Wishes};
 use nook_core::stock::Duty;
 use nook_core::stock::{Material, Tube};
 use nook_core::units::Name;
@@ -165,6 +163,41 @@ fn any_taken() -> impl Strategy<Value = Taken> {
     ]
 }
 
+fn any_lock() -> impl Strategy<Value = Lock> {
+    prop_oneof![
+        (0..4_usize, 0.0..400.0_f64).prop_map(|(straight, length)| Lock::Straight { straight, length }),
+        (0..3_usize, 1.0..150.0_f64).prop_map(|(bend, angle)| Lock::Angle { bend, angle }),
+        (0..3_usize, -180.0..180.0_f64).prop_map(|(bend, rotation)| Lock::Rotation { bend, rotation }),
+        (0..4_usize, any_direction(), any::<bool>()).prop_map(|(leg, direction, level_only)| Lock::Leg {
+            leg,
+            direction,
+            level_only
+        }),
+    ]
+}
+
+/// Edits that shape a way by hand, keep it, steer it or tie it to another.
+fn any_edit_by_hand() -> impl Strategy<Value = Edit> {
+    let run = || (1..4_u32).prop_map(RunId);
+    let place = || 0..4_usize;
+    prop_oneof![
+        2 => (run(), place(), any_point(900.0)).prop_map(|(run, leg, at)| Edit::AddBend { run, leg, at }),
+        1 => (run(), place()).prop_map(|(run, bend)| Edit::RemoveBend { run, bend }),
+        2 => (run(), place()).prop_map(|(run, bend)| Edit::SplitBend { run, bend }),
+        2 => (run(), place()).prop_map(|(run, bend)| Edit::MergeBends { run, bend }),
+        3 => (run(), any_lock(), any::<bool>()).prop_map(|(run, lock, on)| Edit::SetLock { run, lock, on }),
+        1 => run().prop_map(|run| Edit::HoldLocks { run }),
+        2 => run().prop_map(|run| Edit::KeepWay { run, name: Name::new("the other way").unwrap() }),
+        1 => (run(), place()).prop_map(|(run, index)| Edit::TakeKept { run, index }),
+        1 => (run(), place()).prop_map(|(run, index)| Edit::DropKept { run, index }),
+        2 => (run(), prop::option::of(run())).prop_map(|(run, twin)| Edit::SetTwin { run, twin }),
+        1 => (run(), any_point(900.0), 0.0..200.0_f64, 1..=5_u8).prop_map(|(run, at, within, most)| {
+            let wishes = Wishes { pins: vec![Pin { at, within }], most_bends: Some(most), ..Wishes::default() };
+            Edit::SetWishes { run, wishes }
+        }),
+    ]
+}
+
 /// Any edit, of runs and keep-outs that may or may not be there.
 pub fn any_edit() -> impl Strategy<Value = Edit> {
     let run = || (1..4_u32).prop_map(RunId);
@@ -186,6 +219,7 @@ pub fn any_edit() -> impl Strategy<Value = Edit> {
         1 => (run(), 0..3_usize, prop::option::of(radius()))
             .prop_map(|(run, bend, radius)| Edit::SetBendRadius { run, bend, radius }),
         3 => (run(), any_target()).prop_map(|(run, target)| Edit::Reshape { run, target }),
+        8 => any_edit_by_hand(),
         1 => (run(), 0..3_usize, seams).prop_map(|(run, bend, seams)| Edit::SetSeams { run, bend, seams }),
         1 => (run(), 0..3_usize, ends).prop_map(|(run, bend, ends)| Edit::SetPieEnds { run, bend, ends }),
         1 => (any_point(900.0), 1.0..400.0_f64).prop_map(|(centre, side)| Edit::AddKeepOut {

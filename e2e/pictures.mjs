@@ -43,6 +43,16 @@ const views = [
   ],
   ['route', '/jobs/1/runs/1/route', async () => {}],
   ['bend', '/jobs/1/runs/1/route', () => page.getByRole('button', { name: /^Bend 2,/ }).click()],
+  [
+    'ways',
+    '/jobs/1/runs/1/route',
+    async () => {
+      await page.getByRole('button', { name: /^Ways round/ }).click();
+      await page.getByRole('heading', { name: /ways fit/ }).waitFor({ timeout: 30_000 });
+    },
+  ],
+  ['beside', '/jobs/1/runs/1/route', () => page.getByRole('button', { name: /^Beside/ }).click()],
+  ['flow', '/jobs/1/runs/1/route', () => page.getByRole('button', { name: /^Flow/ }).click()],
   ['join', '/jobs/1/runs/2/join', async () => {}],
   ['cut', '/jobs/1/runs/1/cut', () => page.getByRole('link', { name: 'Join' }).waitFor()],
   [

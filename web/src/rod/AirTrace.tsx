@@ -58,9 +58,7 @@ export function AirTrace({ air, beside, scale, top }: Props) {
       {beside.map((way) => (
         <polyline
           key={way.name}
-          points={(way.workup.air?.trace ?? [])
-            .map((piece) => `${scale.x((piece.from + piece.to) / 2)},${top + deep(piece)}`)
-            .join(' ')}
+          points={drawnOver(way.workup.air?.trace ?? [])}
           fill='none'
           stroke={shownColours[way.colour]}
           strokeWidth={2}
@@ -76,12 +74,23 @@ export function AirTrace({ air, beside, scale, top }: Props) {
           fontWeight={700}
           textAnchor={x < 70 ? 'start' : 'middle'}
           fill={piece.state === 'fouls' ? token.fouls : token.tightText}
+          stroke={token.paper}
+          strokeWidth={3}
+          paintOrder='stroke'
         >
           {piece.state === 'fouls' ? '■' : '▲'} {piece.gap ? figure(piece.gap, unit) : ''} {name}
         </text>
       ))}
     </g>
   );
+
+  /** Another way's gaps along this one's length: as far from A to B as it has come. */
+  function drawnOver(trace: readonly AirPiece[]) {
+    const stretched = (air.trace.at(-1)?.to ?? 0) / Math.max(trace.at(-1)?.to ?? 0, 1);
+    return trace
+      .map((piece) => `${scale.x(((piece.from + piece.to) / 2) * stretched)},${top + deep(piece)}`)
+      .join(' ');
+  }
 
   /** The worst piece of each thing that is too near, as many as have room for their names. */
   function worstOfEach({ trace, things }: AirWorkup) {

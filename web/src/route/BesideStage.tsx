@@ -1,5 +1,5 @@
 import { Box, Button, Checkbox, Typography } from '@mui/material';
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import type { Compared, JobState, Workup } from '../api/generated/schema';
 import { figure, useBench } from '../kit/bench';
 import { Choice } from '../kit/Choice';
@@ -20,6 +20,13 @@ export function BesideStage({ state, workup, drawing }: Props) {
   const kept = useKept(state, workup.run);
   const [name, setName] = useState('');
   const ways = kept.data ?? [];
+  const nothing = beside.length === 0;
+  const count = workup.decisions.kept?.length ?? 0;
+  // Who comes to compare sees something beside; what is then put away stays away.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: on coming here, and not again
+  useEffect(() => {
+    if (nothing) for (let index = 0; index < Math.min(count, 2); index++) showBeside(index, true);
+  }, []);
   const rows: readonly (readonly [string, (way: Compared) => string | null | undefined])[] = [
     [`Length, ${unit}`, (way) => way.offer && figure(way.offer.figures.length, unit)],
     ['Bends', (way) => way.offer && String(way.offer.figures.bends)],

@@ -101,14 +101,16 @@ export function Sketch({ corners }: { corners: readonly number[][] }) {
     return Math.max(...along) - Math.min(...along);
   };
   const [across = 0, up = 2] = [0, 1, 2].toSorted((p, q) => spread(q) - spread(p));
-  const scale = Math.min(48 / Math.max(spread(across), 1), 26 / Math.max(spread(up), 1));
+  const scale = Math.min(48 / Math.max(spread(across), 1), 50 / Math.max(spread(up), 1));
   const least = (axis: number) => Math.min(...corners.map((corner) => corner[axis] ?? 0));
   const [left, low] = [least(across), least(up)];
-  const points = corners.map(
-    (corner) => `${3 + ((corner[across] ?? 0) - left) * scale},${29 - ((corner[up] ?? 0) - low) * scale}`,
-  );
+  const [aside, above] = [(54 - spread(across) * scale) / 2, (56 - spread(up) * scale) / 2];
+  const points = corners.map((corner) => {
+    const [x, y] = [(corner[across] ?? 0) - left, (corner[up] ?? 0) - low];
+    return `${aside + x * scale},${56 - above - y * scale}`;
+  });
   return (
-    <svg width={54} height={32} aria-hidden='true'>
+    <svg width={54} height={56} aria-hidden='true'>
       <polyline
         points={points.join(' ')}
         fill='none'

@@ -86,6 +86,8 @@ const SLIGHT: f64 = 0.07;
 const MOST_OF_A_KIND: usize = 2;
 /// Vertices nearer than this in mm are one place to a builder.
 const SAME_PLACE: f64 = 35.0;
+/// The share of the work that the ways with few bends take.
+const FEW_TAKE: f32 = 0.3;
 
 /// Finds ways round for one run. Says what it finds through `tell` as it goes, stops when `stop` says so, and gives the
 /// same answer for the same job, whatever the number of cores.
@@ -191,8 +193,13 @@ struct Hunt<'a> {
 
 impl Hunt<'_> {
     fn progress(&self, step: SearchStep, done: usize, of: usize) {
+        self.progress_between(step, [0.0, 1.0], done, of);
+    }
+
+    /// The same where the work is the part of its step between two shares.
+    fn progress_between(&self, step: SearchStep, [from, to]: [f32; 2], done: usize, of: usize) {
         let part = |n: usize| f32::from(u16::try_from(n).unwrap_or(u16::MAX));
-        (self.tell)(News::Progress(step, part(done) / part(of).max(1.0)));
+        (self.tell)(News::Progress(step, from + (to - from) * part(done) / part(of).max(1.0)));
     }
 
     /// Every way of a setup worth offering; `most` rough ways are brought to their best.
@@ -217,10 +224,10 @@ impl Hunt<'_> {
             // Few bends first, so that somebody who waits sees something soon.
             let mut few = map.few_bends(bends, &legs, self.crew);
             few.truncate(most);
-            polished = self.polish_all(&polisher, setup, &field, &few);
+            polished = self.polish_all(&polisher, setup, &field, &few, [0.0, FEW_TAKE]);
             let mut many = map.many_bends(bends, &legs, self.crew);
             many.truncate(most - few.len());
-            polished.extend(self.polish_all(&polisher, setup, &field, &many));
+            polished.extend(self.polish_all(&polisher, setup, &field, &many, [FEW_TAKE, 1.0]));
             if self.crew.stopped() || polished.iter().any(|way| way.broken < CLEAR) {
                 break;
             }
@@ -250,13 +257,14 @@ impl Hunt<'_> {
         setup: &Setup,
         field: &Field<'_>,
         rough: &[Rough],
+        shares: [f32; 2],
     ) -> Vec<Polished> {
         self.judged += rough.len();
         let told = std::sync::atomic::AtomicUsize::new(0);
         let polished = self.crew.each(rough.len(), |index| {
             let way = self.held(polisher, &rough[index].free);
             let done = told.fetch_add(1, std::sync::atomic::Ordering::Relaxed);
-            self.progress(SearchStep::Ways, done, rough.len());
+            self.progress_between(SearchStep::Ways, shares, done, rough.len());
             if let Some(found) = way.as_ref().filter(|way| way.broken < CLEAR)
                 && let Some(offer) = self.offer_of(setup, field, found, Style::Free).filter(Offer::fits)
             {

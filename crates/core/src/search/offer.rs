@@ -189,7 +189,7 @@ impl Offer {
             if loss > 0.3 {
                 all.push(format!("loses {loss:.1} kPa more"));
             }
-            if figures.in_hand.mm() < 1.0 && self.short.is_empty() {
+            if figures.in_hand.mm() < LITTLE_AIR && self.short.is_empty() {
                 all.push("nothing in hand".to_owned());
             }
             if let Some(turn) = &self.turn {
@@ -217,12 +217,16 @@ pub(super) fn short_of(field: &Field<'_>, index: usize, gap: f64, roll: f64) -> 
     Some(Short { thing: obstacle.thing, name, gap: Measure(gap), limit: Measure(limit), words })
 }
 
+/// Air in hand below this, in mm, is as good as none.
+const LITTLE_AIR: f64 = 1.0;
+
 fn air_said(air: f64, most: f64, unit: LengthUnit) -> String {
     if air >= most - 0.1 {
         format!("; {} and more of air in hand", unit.say(most))
-    } else if air > 0.0 {
+    } else if air >= LITTLE_AIR {
         format!("; {} of air in hand", unit.say(air))
     } else {
+        // That there is none is said by what speaks against the way.
         String::new()
     }
 }

@@ -46,7 +46,7 @@ fn workup_with_remedies(bencher: divan::Bencher<'_, '_>) {
 /// A workup after a drag beside a scanned lump of so many triangles.
 #[divan::bench(args = [10_000, 100_000, 1_000_000])]
 fn workup_after_a_drag_beside_triangles(bencher: divan::Bencher<'_, '_>, count: u32) {
-    let (job, scans) = with_lump(demo(), hilly(count));
+    let (job, scans) = with_lump(&demo(), hilly(count));
     let run = job.runs()[0].id;
     bencher.bench(|| workup_of_drag(&job, run, &scans).unwrap());
 }

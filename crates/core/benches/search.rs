@@ -35,13 +35,13 @@ fn all(job: &Job, scans: &Scans) {
 /// Among the demo's keep-outs, its other pipes and a scan of 200,000 triangles.
 #[divan::bench(sample_count = 10)]
 fn first_way_that_fits(bencher: divan::Bencher<'_, '_>) {
-    let (job, scans) = with_lump(demo(), hilly(200_000));
+    let (job, scans) = with_lump(&demo(), hilly(200_000));
     bencher.bench(|| first(&job, &scans));
 }
 
 #[divan::bench(sample_count = 10)]
 fn all_ways_ranked(bencher: divan::Bencher<'_, '_>) {
-    let (job, scans) = with_lump(demo(), hilly(200_000));
+    let (job, scans) = with_lump(&demo(), hilly(200_000));
     bencher.bench(|| all(&job, &scans));
 }
 
@@ -57,7 +57,7 @@ fn among_keep_outs(bencher: divan::Bencher<'_, '_>, count: usize) {
 
 #[divan::bench(sample_count = 5, args = [10_000, 200_000, 1_000_000])]
 fn beside_triangles(bencher: divan::Bencher<'_, '_>, count: u32) {
-    let (job, scans) = with_lump(demo(), hilly(count));
+    let (job, scans) = with_lump(&demo(), hilly(count));
     bencher.bench(|| all(&job, &scans));
 }
 

@@ -55,7 +55,9 @@ pub(super) enum WaysNews {
 
 /// What was found last for a run, and for which job.
 #[derive(Debug, Default)]
-pub(super) struct LastFound(Mutex<HashMap<(JobId, u32), (Job, Arc<WaysFound>)>>);
+pub(super) struct LastFound(Mutex<HashMap<(JobId, u32), Answered>>);
+
+type Answered = (Job, Arc<WaysFound>);
 
 impl LastFound {
     fn get(&self, id: JobId, run: u32, job: &Job) -> Option<Arc<WaysFound>> {

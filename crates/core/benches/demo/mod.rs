@@ -50,7 +50,7 @@ pub fn hilly(triangles: u32) -> Mesh {
 }
 
 /// The job with a lump on the engine, below the demo's hot side charge pipe and within interest of it.
-pub fn with_lump(job: Job, lump: Mesh) -> (Job, Scans) {
+pub fn with_lump(job: &Job, lump: Mesh) -> (Job, Scans) {
     let id = "0123456789abcdef".repeat(4);
     let matched: Vec<serde_json::Value> = [[0.0, 0.0, 0.0], [100.0, 0.0, 0.0], [0.0, 100.0, 0.0]]
         .map(|[x, y, z]| serde_json::json!({ "scan": [x, y, z], "to": { "is": "point", "at": [x + 90.0, y - 40.0, z + 40.0] } }))
@@ -63,5 +63,5 @@ pub fn with_lump(job: Job, lump: Mesh) -> (Job, Scans) {
     scans.insert(scan.scan.clone(), ScanUnit::Mm, Arc::new(lump));
     let name = Name::new("lump").unwrap();
     let edit = Edit::AddKeepOut { name, kind: KeepOutKind::StillMetal, rides: Side::Engine, shape };
-    (apply(&job, &edit).unwrap(), scans)
+    (apply(job, &edit).unwrap(), scans)
 }

@@ -403,7 +403,7 @@ impl<'a> Shaper<'a> {
             limits.retain(|limit| limit.exact || limit.value < 1e-3);
             let off = limits.iter().map(|l| if l.exact { l.value.abs() } else { -l.value }).fold(0.0, f64::max);
             // What is far off cannot be brought home by a nudge.
-            if off < CLOSE / 10.0 || off > 1.0 {
+            if !(CLOSE / 10.0..=1.0).contains(&off) {
                 break;
             }
             let (step, _) = best_step(weight, &still, &limits);

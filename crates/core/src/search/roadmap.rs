@@ -166,7 +166,7 @@ impl<'a> Roadmap<'a> {
         }
         let mut found = self.two_bends(legs);
         if most > 2 && !self.places.is_empty() {
-            found.extend(self.three_bends(&self.from_a(legs), legs));
+            found.extend(self.three_bends(&self.first_legs(legs), legs));
         }
         found
     }
@@ -178,7 +178,7 @@ impl<'a> Roadmap<'a> {
             return found;
         }
         let mut chains: Vec<Vec<Option<Label>>> = Vec::new();
-        let from_a = self.from_a(legs);
+        let from_a = self.first_legs(legs);
         for bends in 4..=most {
             let before = chains.last();
             let next = crew.each(self.places.len(), |v| self.onward(v, &from_a, before, legs));
@@ -261,7 +261,7 @@ impl<'a> Roadmap<'a> {
         unlike(all, 12)
     }
 
-    fn from_a(&self, legs: &Legs) -> Vec<Option<Label>> {
+    fn first_legs(&self, legs: &Legs) -> Vec<Option<Label>> {
         let count = self.places.len();
         let mut labels = vec![None; self.on_a.len() * count];
         for a in 0..self.on_a.len() {

@@ -45,8 +45,13 @@ fn packet_writes_the_files_for_the_saw() {
     let folder = tempfile::tempdir().unwrap();
     let out = folder.path().join("packet");
     let demo = demo();
-    let done =
-        nook_bend(&["packet", demo.to_str().unwrap(), "--run", "Hot side charge pipe", "--out", out.to_str().unwrap()]);
+    let packet = |run: &str, out: &Path| {
+        nook_bend(&["packet", demo.to_str().unwrap(), "--run", run, "--out", out.to_str().unwrap()])
+    };
+    let fouls = folder.path().join("fouls");
+    assert_eq!(packet("Hot side charge pipe", &fouls).status.code(), Some(3), "it fouls the alternator");
+    assert!(fouls.join("cut-list.csv").is_file(), "and comes all the same");
+    let done = packet("Cold side charge pipe", &out);
     assert_eq!(done.status.code(), Some(0), "{}", text(&done.stderr));
     for name in ["workup.json", "cut-list.csv", "lra.csv"] {
         assert!(out.join(name).is_file(), "{name}");
@@ -75,4 +80,19 @@ fn exit_codes_tell_failure_misuse_and_what_cannot_be_apart() {
     assert_eq!(nook_bend(&["saw"]).status.code(), Some(2));
     let help = nook_bend(&["--help"]);
     assert!(text(&help.stdout).contains("Exit codes") && help.status.success());
+}
+
+#[test]
+fn ways_are_printed_for_people_and_as_json_and_their_exit_code_says_whether_one_fits() {
+    let demo = demo();
+    let hot = ["ways", demo.to_str().unwrap(), "--run", "Hot side charge pipe"];
+    let done = nook_bend(&[&hot[..], &["--json"]].concat());
+    assert_eq!(done.status.code(), Some(0), "{}", text(&done.stderr));
+    let found: serde_json::Value = serde_json::from_slice(&done.stdout).unwrap();
+    let offers = found["offers"].as_array().unwrap();
+    assert!(offers.len() >= 6);
+    let said = text(&nook_bend(&hot).stdout);
+    assert!(offers.iter().all(|offer| said.contains(offer["name"].as_str().unwrap())), "{said}");
+    let missing = nook_bend(&["ways", demo.to_str().unwrap(), "--run", "No such pipe"]);
+    assert!(missing.status.code().is_some_and(|code| code != 0) && !missing.stderr.is_empty());
 }

@@ -4,7 +4,7 @@ use std::collections::HashMap;
 use std::sync::atomic::{AtomicBool, Ordering};
 use std::sync::{Arc, Mutex, PoisonError};
 
-use nook_core::route::{HeldBy, Snap, Target, drag, lock_errors};
+use nook_core::route::{HeldBy, Snap, Target, drag};
 use nook_core::search::{
     Compared, News, Offer, Preset, SearchStep, WaysFound, Weights, compare, held_words, presets, same_question, search,
 };
@@ -220,7 +220,6 @@ pub(super) async fn drag_way(
     let shaped = drag(&settled, way, target, snap).map_err(|problem| Refusal::Reshape { problem })?;
     let held = shaped.held.map(|held: HeldBy| held_words(&held, way));
     let edit = Edit::TakeWay { run: id, way: shaped.way };
-    debug_assert!(lock_errors(&settled, way).len() == way.locks().len(), "every lock is judged");
     let workup = workup_of_drag(&apply(&job, &edit)?, id, &scans)?;
     Ok(Json(Dragged { edit, held, workup }))
 }

@@ -3,9 +3,10 @@
 use serde::Serialize;
 use utoipa::ToSchema;
 
+use super::Offer;
 use super::field::Field;
+use super::hunt::{Setup, measured};
 use super::offer::Style;
-use super::{Offer, Setup, measured};
 use crate::edit::{Edit, Refusal, apply};
 use crate::job::Job;
 use crate::measure::{End, RunId};

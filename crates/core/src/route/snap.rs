@@ -1,0 +1,66 @@
+//! Snapping a way to whole degrees, to stock angles, to level and plumb.
+
+use super::bones::Free;
+use super::reshape::{Snap, Target};
+use super::shaper::{CLOSE, Exact, Shaper};
+use super::{LegWay, Lock};
+use crate::geometry::Point;
+
+/// Degrees elbows are sold in. Source: handbook, "The work", Route.
+const STOCK_ANGLES: [f64; 6] = [15.0, 30.0, 45.0, 60.0, 90.0, 120.0];
+
+impl Shaper<'_> {
+    /// The way with its angles or legs snapped, by the smallest change; `None` where that cannot be.
+    pub(super) fn snapped(&self, free: &Free, snap: Snap) -> Option<Free> {
+        let bones = self.hung.lay(free)?;
+        let wanted: Vec<Exact> = match snap {
+            Snap::Degrees => {
+                let whole = |(bend, angle): (usize, &f64)| Lock::Angle { bend, angle: angle.to_degrees().round() };
+                bones.angles.iter().enumerate().map(whole).collect()
+            }
+            Snap::Elbows => {
+                let near = |(bend, angle): (usize, &f64)| {
+                    let degrees = angle.to_degrees();
+                    let nearest = STOCK_ANGLES
+                        .iter()
+                        .copied()
+                        .min_by(|p, q| (p - degrees).abs().total_cmp(&(q - degrees).abs()))?;
+                    ((nearest - degrees).abs() < 6.0).then_some(Lock::Angle { bend, angle: nearest })
+                };
+                bones.angles.iter().enumerate().filter_map(near).collect()
+            }
+            Snap::True => (1..bones.vertices.len())
+                .filter_map(|leg| {
+                    let along = *bones.along.get(leg)?;
+                    let way = if along.z.abs() < 0.17 {
+                        LegWay::Level
+                    } else if along.z.abs() > 0.985 {
+                        LegWay::Plumb
+                    } else {
+                        return None;
+                    };
+                    Some(Lock::Leg { leg, direction: way.nearest(along)?, level_only: way == LegWay::Level })
+                })
+                .collect(),
+        };
+        let here = Self {
+            run: self.run,
+            way: self.way,
+            hung: self.hung.clone(),
+            start: free.clone(),
+            bones,
+            least: self.least.clone(),
+        };
+        // Where not all can snap, as many as can, from A on.
+        let mut wanted = wanted;
+        let still = here.hung.vertices(free).first().and_then(|v| Point::new(v.x, v.y, v.z).ok())?;
+        while !wanted.is_empty() {
+            let (found, off) = here.solve(Target::Vertex { bend: 0, at: still }, &wanted);
+            if off < CLOSE {
+                return Some(found.free);
+            }
+            wanted.pop();
+        }
+        None
+    }
+}

@@ -1,0 +1,316 @@
+//! One search at work: rough ways brought to their best, in every shape worth having, and measured as offers.
+
+use std::sync::atomic::{AtomicUsize, Ordering};
+
+use nalgebra::Point3;
+
+use super::crew::Crew;
+use super::field::Field;
+use super::figures::Figures;
+use super::offer::{Offer, Style, TurnFirst, name_of, short_of};
+use super::polish::{CLEAR, Hold, Polished, Polisher, Price};
+use super::rank::{MOST_AIR, SAME_PLACE};
+use super::roadmap::{Roadmap, Rough, Strewn};
+use super::variants::{variants, wished};
+use super::{News, SearchStep};
+use crate::edit::Refusal;
+use crate::job::Job;
+use crate::measure::{Component, PortRef, RunId, TurnRange};
+use crate::route::{AngleChoice, Bones, Free, Hung, Settled, Way, Wishes, course_of, lay, skin, ways};
+use crate::surroundings::{Scans, Surroundings};
+use crate::survey::Survey;
+use crate::units::TurnAngle;
+
+/// What one bend is worth in mm of pipe: clocking and fitting it.
+const BEND_COSTS: f64 = 40.0;
+/// What a radian of turn is worth in mm of pipe: a seam of ten degrees is worth 20 mm.
+const TURN_COSTS: f64 = 20.0 * 5.729_577_951_308_232;
+/// Air in mm beyond what is asked that roomy ways are given: half a finger.
+const ROOMY: f64 = 8.0;
+/// Bends under this many radians are not offered: without them the way is as good.
+const SLIGHT: f64 = 0.07;
+/// The share of the work that the ways with few bends take.
+const FEW_TAKE: f32 = 0.3;
+
+/// A run in its surroundings, with what was turned for it.
+pub(super) struct Setup {
+    pub(super) run: Settled,
+    pub(super) around: Surroundings,
+    turn: Option<TurnFirst>,
+}
+
+impl Setup {
+    pub(super) fn of(job: &Job, id: RunId, scans: &Scans, turn: Option<TurnFirst>) -> Result<Self, Refusal> {
+        let run = job.run(id).ok_or(Refusal::NoSuchRun { run: id })?;
+        let survey = Survey::new(job);
+        let run = survey.settle(run);
+        let around = Surroundings::of(job, &survey, &run, scans);
+        Ok(Self { run, around, turn })
+    }
+}
+
+/// Turns of components worth trying for a run: a step or two each way, or ten and twenty degrees.
+pub(super) fn turns_of(job: &Job, id: RunId) -> Vec<TurnFirst> {
+    let on_it = |component: &&Component| component.ports.iter().any(|port: &PortRef| port.run == id);
+    let mut all = Vec::new();
+    for component in job.components().iter().filter(on_it) {
+        let now = component.turned.get();
+        let step = match component.range {
+            TurnRange::Steps { step, .. } => step.get(),
+            _ => 10.0,
+        };
+        for k in [-1.0, 1.0, -2.0, 2.0] {
+            let Ok(turned) = TurnAngle::new(now + k * step) else { continue };
+            if (component.range.nearest(turned.get()) - turned.get()).abs() < 1e-6 {
+                all.push(TurnFirst { component: component.id, name: component.name.as_str().to_owned(), turned });
+            }
+        }
+    }
+    all
+}
+
+pub(super) struct Hunt<'a> {
+    pub(super) wishes: &'a Wishes,
+    pub(super) crew: &'a Crew<'a>,
+    pub(super) tell: &'a (dyn Fn(News) + Sync),
+    pub(super) judged: usize,
+}
+
+impl Hunt<'_> {
+    pub(super) fn progress(&self, step: SearchStep, done: usize, of: usize) {
+        self.progress_between(step, [0.0, 1.0], done, of);
+    }
+
+    /// The same where the work is the part of its step between two shares.
+    fn progress_between(&self, step: SearchStep, [from, to]: [f32; 2], done: usize, of: usize) {
+        let part = |n: usize| f32::from(u16::try_from(n).unwrap_or(u16::MAX));
+        (self.tell)(News::Progress(step, from + (to - from) * part(done) / part(of).max(1.0)));
+    }
+
+    /// Every way of a setup worth offering; `most` rough ways are brought to their best.
+    pub(super) fn all_ways(&mut self, setup: &Setup, most: usize) -> Vec<Offer> {
+        let field = Field::new(&setup.run, &setup.around, self.wishes);
+        let hung = Hung::new(&setup.run, &[]);
+        let price =
+            Price { length: 1.0, turn: TURN_COSTS, height: self.wishes.height.map(crate::units::Coordinate::get) };
+        let polisher = Polisher { field: &field, hung: &hung, price };
+        let mut offers = self.simple_ways(setup, &field);
+        let bends = usize::from(self.wishes.most_bends.unwrap_or(Wishes::MOST_BENDS));
+        if bends < 2 {
+            return offers;
+        }
+        let pins: Vec<Point3<f64>> = self.wishes.pins.iter().map(|pin| pin.at.inner()).collect();
+        let mut polished = Vec::new();
+        // Only where nothing at all is clear are ways taken up that run through things.
+        for strewn in [Strewn::Well, Strewn::Through] {
+            self.progress(SearchStep::Legs, 0, 1);
+            let map = Roadmap::new(&field, &hung, price, BEND_COSTS, &pins, strewn);
+            let legs = map.legs(self.crew);
+            // Few bends first, so that somebody who waits sees something soon.
+            let mut few = map.few_bends(bends, &legs, self.crew);
+            few.truncate(most);
+            polished = self.polish_all(&polisher, setup, &field, &few, [0.0, FEW_TAKE]);
+            let mut many = map.many_bends(bends, &legs, self.crew);
+            many.truncate(most - few.len());
+            polished.extend(self.polish_all(&polisher, setup, &field, &many, [FEW_TAKE, 1.0]));
+            if self.crew.stopped() || polished.iter().any(|way| way.broken < CLEAR) {
+                break;
+            }
+        }
+        let best = distinct(polished);
+        offers.extend(self.shapes(&polisher, setup, &field, &best));
+        let roomy = Field::new(&setup.run, &setup.around, self.wishes).roomier(ROOMY);
+        let roomy = Polisher { field: &roomy, hung: &hung, price };
+        offers.extend(self.again(&roomy, setup, &field, &best, Style::Roomy));
+        if self.wishes.tight_pies || !offers.iter().any(Offer::fits) {
+            offers.extend(self.tight(setup, &field, price, &best));
+        }
+        offers
+    }
+
+    /// Ways with no bend, one, or two of special angles, as they come.
+    fn simple_ways(&mut self, setup: &Setup, field: &Field<'_>) -> Vec<Offer> {
+        let found = ways(&setup.run).ways;
+        self.judged += found.len();
+        let offers = found.into_iter().filter_map(|candidate| self.offer(setup, field, candidate.way, Style::Free));
+        offers.collect()
+    }
+
+    fn polish_all(
+        &mut self,
+        polisher: &Polisher<'_>,
+        setup: &Setup,
+        field: &Field<'_>,
+        rough: &[Rough],
+        shares: [f32; 2],
+    ) -> Vec<Polished> {
+        self.judged += rough.len();
+        let told = AtomicUsize::new(0);
+        let polished = self.crew.each(rough.len(), |index| {
+            let way = self.held(polisher, &rough[index].free);
+            let done = told.fetch_add(1, Ordering::Relaxed);
+            self.progress_between(SearchStep::Ways, shares, done, rough.len());
+            if let Some(found) = way.as_ref().filter(|way| way.broken < CLEAR)
+                && let Some(offer) = self.offer_of(setup, field, found, Style::Free).filter(Offer::fits)
+            {
+                (self.tell)(News::Found(Box::new(offer)));
+            }
+            way
+        });
+        polished.into_iter().flatten().collect()
+    }
+
+    /// A way brought to its best with what is wished.
+    fn held(&self, polisher: &Polisher<'_>, free: &Free) -> Option<Polished> {
+        let bones = polisher.hung.lay(free)?;
+        polisher.polish(free, &wished(self.wishes, &bones))
+    }
+
+    /// The best ways as they are, and in other shapes.
+    fn shapes(&mut self, polisher: &Polisher<'_>, setup: &Setup, field: &Field<'_>, best: &[Polished]) -> Vec<Offer> {
+        let mut tasks: Vec<(Free, Style, Vec<Hold>)> = Vec::new();
+        for way in best {
+            let wished = wished(self.wishes, &way.bones);
+            tasks.push((way.free.clone(), Style::Free, wished.clone()));
+            if way.broken < 20.0 {
+                for (style, holds) in variants(&way.bones) {
+                    tasks.push((way.free.clone(), style, [wished.clone(), holds].concat()));
+                }
+            }
+        }
+        self.judged += tasks.len();
+        let done = AtomicUsize::new(0);
+        let found = self.crew.each(tasks.len(), |index| {
+            let (free, style, holds) = &tasks[index];
+            let at = done.fetch_add(1, Ordering::Relaxed);
+            self.progress(SearchStep::Shapes, at, tasks.len());
+            let way = if *style == Style::Free {
+                best.iter().find(|way| way.free == *free).cloned()
+            } else {
+                polisher.polish(free, holds)
+            };
+            let way = way.filter(|way| *style == Style::Free || way.broken < CLEAR)?;
+            self.offer_of(setup, field, &way, *style)
+        });
+        found.into_iter().flatten().collect()
+    }
+
+    /// The best ways again with pies of the tightest radius whose throat is still useful.
+    fn tight(&mut self, setup: &Setup, field: &Field<'_>, price: Price, best: &[Polished]) -> Vec<Offer> {
+        let radius = tightest_pies(&setup.run);
+        if radius >= setup.run.radius.get() - 1.0 {
+            return Vec::new();
+        }
+        let hung = Hung::new(&setup.run, &[radius]);
+        self.again(&Polisher { field, hung: &hung, price }, setup, field, best, Style::Tight)
+    }
+
+    /// The best ways once more, under other conditions.
+    fn again(
+        &mut self,
+        polisher: &Polisher<'_>,
+        setup: &Setup,
+        field: &Field<'_>,
+        best: &[Polished],
+        style: Style,
+    ) -> Vec<Offer> {
+        let few = best.len().min(12);
+        self.judged += few;
+        let found = self.crew.each(few, |index| {
+            let way = self.held(polisher, &best[index].free)?;
+            self.offer_of(setup, field, &way, style)
+        });
+        found.into_iter().flatten().collect()
+    }
+
+    fn offer_of(&self, setup: &Setup, field: &Field<'_>, way: &Polished, style: Style) -> Option<Offer> {
+        let mut taken = Way::along(course_of(&way.free)?);
+        if style == Style::Tight {
+            let radius = way.bones.radii.first().copied()?;
+            taken = taken.with_radius(crate::units::BendRadius::new(radius).ok()?);
+        }
+        self.offer(setup, field, taken, style)
+    }
+
+    /// A way as an offer; `None` where it cannot be built, has no room for its seats or is not what was asked.
+    fn offer(&self, setup: &Setup, field: &Field<'_>, way: Way, style: Style) -> Option<Offer> {
+        let run = &setup.run;
+        let whole = lay(run, &way).ok()?;
+        let bones = Bones::of(&whole);
+        let bends = bones.angles.len();
+        let least = crate::route::least_straights(run, bends);
+        let roomy = bones.straights.iter().zip(&least).all(|(have, need)| *have >= need - 1e-6);
+        let most_bends = usize::from(self.wishes.most_bends.unwrap_or(Wishes::MOST_BENDS));
+        let slight = bends > 2 && bones.angles.iter().any(|angle| *angle < SLIGHT);
+        if !roomy || slight || bends > most_bends {
+            return None;
+        }
+        let pinned = self.wishes.pins.iter().all(|pin| {
+            let near = bones.spans().iter().map(|span| span.nearest(&pin.at.inner())).fold(f64::INFINITY, f64::min);
+            near <= pin.within + 0.1
+        });
+        let offer = measured(setup, field, way, style)?;
+        let figures = &offer.figures;
+        let whole_elbows = self.wishes.angles != AngleChoice::WholeElbows || figures.whole_elbows == figures.bends;
+        let few_seams = self.wishes.most_seams.is_none_or(|most| figures.seams <= u32::from(most));
+        (pinned && few_seams && whole_elbows).then_some(offer)
+    }
+}
+
+/// A way as an offer, measured as it will be built, whether or not it has room for its seats; `None` where it does not
+/// join the ports.
+pub(super) fn measured(setup: &Setup, field: &Field<'_>, way: Way, style: Style) -> Option<Offer> {
+    let run = &setup.run;
+    let whole = lay(run, &way).ok()?;
+    let bones = Bones::of(&whole);
+    let skin = skin(run, &whole, &field.pies(&bones));
+    let figures = Figures::of(field, &bones, field.in_hand(&skin, MOST_AIR));
+    let mut short: Vec<_> = field
+        .shortfalls(&skin)
+        .into_iter()
+        .filter(|(index, near)| near.gap < field.asked.get(*index).copied().unwrap_or(0.0) - CLEAR)
+        .filter_map(|(index, near)| short_of(field, index, near.gap, near.roll))
+        .collect();
+    short.sort_by(|p, q| (p.gap.mm() - p.limit.mm()).total_cmp(&(q.gap.mm() - q.limit.mm())));
+    let mut corners = vec![run.a.at.to_array()];
+    corners.extend(bones.vertices.iter().map(|v| <[f64; 3]>::from(v.coords)));
+    corners.push(run.b.at.to_array());
+    Some(Offer {
+        name: name_of(&bones, style, setup.turn.as_ref()),
+        good: crate::units::Words::new(|_| String::new()),
+        but: None,
+        angles: bones.angles.iter().map(|angle| angle.to_degrees()).collect(),
+        turn: setup.turn.clone(),
+        figures,
+        short,
+        corners,
+        way,
+    })
+}
+
+/// The tightest radius in mm at which ten-degree pies still have a useful throat; whole half millimetres.
+fn tightest_pies(run: &Settled) -> f64 {
+    let half_seam = 5.0_f64.to_radians();
+    let least = run.tube.od() / 2.0 + crate::route::least_throat(run.tube) / (2.0 * half_seam.tan());
+    (least * 2.0).ceil() / 2.0
+}
+
+/// The best polished ways, no two in one place: those that fit first, then those that nearly do.
+fn distinct(mut all: Vec<Polished>) -> Vec<Polished> {
+    let cost = |way: &Polished| way.cost + BEND_COSTS * f64::from(u16::try_from(way.bones.angles.len()).unwrap_or(0));
+    let short = |way: &Polished| if way.broken < CLEAR { 0.0 } else { way.broken };
+    all.sort_by(|p, q| short(p).total_cmp(&short(q)).then(cost(p).total_cmp(&cost(q))));
+    let mut kept: Vec<Polished> = Vec::new();
+    for way in all {
+        let bends = way.bones.angles.len();
+        let alike = |other: &&Polished| {
+            let places = way.bones.vertices.iter().zip(&other.bones.vertices);
+            other.bones.angles.len() == bends && places.into_iter().all(|(p, q)| (p - q).norm() < SAME_PLACE)
+        };
+        let many = kept.iter().filter(|other| other.bones.angles.len() == bends).count() >= 8;
+        if !many && kept.iter().find(alike).is_none() {
+            kept.push(way);
+        }
+    }
+    kept
+}

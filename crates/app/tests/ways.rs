@@ -144,3 +144,18 @@ fn kept_ways_are_compared_and_the_pipe_goes_out_and_its_table_comes_back() {
     assert!(angles(&again).iter().zip(angles(&now)).all(|(p, q)| (p - q).abs() < 0.2));
     assert_eq!(server.put_text(&format!("{RUN}/lra.csv"), 1, "no;table").unwrap_err()["status"], 422);
 }
+
+#[test]
+fn a_twin_is_checked_against_what_is_on_its_own_side() {
+    let server = with_the_demo();
+    assert_eq!(server.get(&format!("{RUN}/twin")).unwrap(), Value::Null, "the hot side has no twin");
+    let job = server.get("/api/jobs/1").unwrap();
+    let runs = job["job"]["runs"].as_array().unwrap();
+    let heater = runs.iter().find(|run| run["name"] == "Heater line, left").unwrap();
+    let check = server.get(&format!("/api/jobs/1/runs/{}/twin", heater["id"])).unwrap();
+    assert_eq!(check["name"], "Heater line, right");
+    assert!(check["differ"]["mm"].as_f64().unwrap() > 5.0, "{check}");
+    let words = check["words"]["mm"].as_str().unwrap();
+    assert!(words.contains("on this side") && words.contains("on the other"), "{words}");
+    assert_eq!(server.get("/api/jobs/1/runs/999/twin").unwrap_err()["status"], 404);
+}

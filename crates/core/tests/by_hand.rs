@@ -5,12 +5,14 @@
 mod support;
 
 use nook_core::geometry::{Point, Vector};
-use nook_core::measure::End;
+use nook_core::measure::{End, KeepOutKind, KeepOutShape, Side};
 use nook_core::route::{
     Course, HeldBy, LegWay, Lock, Settled, Snap, Target, Way, drag, lay, least_between_bends, lock_errors, reshape,
     tube_path,
 };
-use nook_core::units::{BendAngle, Lead, Name, Straight};
+use nook_core::surroundings::Scans;
+use nook_core::units::{BendAngle, Lead, LengthUnit, Name, Straight};
+use nook_core::workup::twin_check;
 use nook_core::{Edit, Job, Refusal, RunId, apply, workup};
 use proptest::prelude::*;
 use support::{any_point, draft, job_with, port};
@@ -219,6 +221,25 @@ fn twins_follow_each_other_until_they_are_unlinked() {
     let target = Target::Angle { bend: 1, angle: BendAngle::new(70.0).unwrap() };
     let shaped = apply(&linked, &Edit::Reshape { run: left, target }).unwrap();
     assert!(image(&shaped) && shaped != linked);
+    // The two meet at A, alike from either side; then a block stands below the left one's middle leg.
+    let check = |job: &Job| twin_check(job, left, &Scans::default()).unwrap();
+    let same = check(&shaped).unwrap();
+    assert!(same.twin == right && same.differ.mm() < 0.2, "{same:?}");
+    let corners = vertices(&settled(&shaped, left), settled(&shaped, left).way.as_ref().unwrap());
+    let below = corners[1] * 0.25 + corners[2] * 0.75 - Vector::z() * (31.75 + 20.0 + 50.0);
+    let centre = Point::new(below.x, below.y, below.z).unwrap();
+    let block = Edit::AddKeepOut {
+        name: Name::new("block").unwrap(),
+        kind: KeepOutKind::StillMetal,
+        rides: Side::Body,
+        shape: KeepOutShape::Box { centre, size: [40.0, 40.0, 100.0], heading: 0.0, pitch: 0.0 },
+    };
+    let differs = check(&apply(&shaped, &block).unwrap()).unwrap();
+    assert!(
+        differs.differ.mm() > 30.0 && differs.words.get(LengthUnit::Mm).contains("block on this side"),
+        "{differs:?}"
+    );
+    assert!(twin_check(&job, left, &Scans::default()).unwrap().is_none(), "no twin, nothing to compare");
     let unlinked = apply(&shaped, &Edit::SetTwin { run: left, twin: None }).unwrap();
     assert!(unlinked.run(right).unwrap().twin.is_none(), "both sides are unlinked");
     let alone = apply(&unlinked, &Edit::SplitBend { run: left, bend: 1 }).unwrap();

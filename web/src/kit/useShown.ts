@@ -37,3 +37,14 @@ export function useShown(state: JobState, run: number | undefined): Shown[] {
       : [{ name: way.name ?? '', workup: way.workup, colour: colour % shownColours.length }];
   });
 }
+
+/** By how much the air of a pipe and of its mirrored twin differ. */
+export function useTwin(state: JobState, run: number, linked: boolean) {
+  return useQuery({
+    queryKey: ['twin', state.id, state.revision, run],
+    enabled: linked,
+    placeholderData: (before) => before,
+    queryFn: () =>
+      answered(server.GET('/api/jobs/{id}/runs/{run}/twin', { params: { path: { id: state.id, run } } })),
+  });
+}

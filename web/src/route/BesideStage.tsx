@@ -1,10 +1,10 @@
 import { Box, Button, Checkbox, Typography } from '@mui/material';
 import { useEffect, useState } from 'react';
 import type { Compared, JobState, Workup } from '../api/generated/schema';
-import { figure, useBench } from '../kit/bench';
+import { figure, length, sentence, useBench } from '../kit/bench';
 import { Choice } from '../kit/Choice';
 import type { Drawing } from '../kit/useDrawing';
-import { shownColours, useKept } from '../kit/useShown';
+import { shownColours, useKept, useTwin } from '../kit/useShown';
 import { NameField } from '../measure/NameField';
 import { token } from '../theme';
 
@@ -142,9 +142,11 @@ export function BesideStage({ state, workup, drawing }: Props) {
 }
 
 function Twin({ state, workup, drawing }: Props) {
+  const unit = useBench((bench) => bench.unit);
+  const twin = workup.decisions.twin;
+  const { data: check } = useTwin(state, workup.run, twin != null);
   const others = state.job.runs.filter((run) => run.id !== workup.run);
   if (others.length === 0) return null;
-  const twin = workup.decisions.twin;
   const options = [['none', 'No twin'] as const, ...others.map((run) => [String(run.id), run.name] as const)];
   return (
     <Box sx={{ mt: 2 }}>
@@ -163,6 +165,13 @@ function Twin({ state, workup, drawing }: Props) {
           drawing.keep({ edit: 'set_twin', run: workup.run, twin: id === 'none' ? null : Number(id) })
         }
       />
+      {twin != null && check && (
+        <Typography variant='body2' sx={{ mt: 1 }}>
+          Air in hand: {check.here ? length(check.here, unit) : 'plenty'} here,{' '}
+          {check.there ? length(check.there, unit) : 'plenty'} on {check.name}. The sides differ most by{' '}
+          <strong>{length(check.differ, unit)}</strong>. {sentence(check.words, unit)}
+        </Typography>
+      )}
     </Box>
   );
 }

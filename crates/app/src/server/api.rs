@@ -56,6 +56,7 @@ use super::{bay, instruments, jobs, lengths, problem, runs, scans, ways};
         ways::order,
         ways::drag_way,
         ways::kept,
+        ways::twin,
     ),
     components(schemas(problem::Problem, instruments::Field, instruments::InstrumentNews, scans::ScanNews))
 )]

@@ -186,6 +186,7 @@ fn rocket(port: u16, store: Store, catalogue: Catalogue, hub: Arc<Hub>, page: St
                 ways::order,
                 ways::drag_way,
                 ways::kept,
+                ways::twin,
             ],
         )
         .mount("/", routes![assets::index, assets::file])

@@ -10,6 +10,7 @@ use nook_core::search::{
 };
 use nook_core::survey::Survey;
 use nook_core::units::Words;
+use nook_core::workup::{TwinCheck, twin_check};
 use nook_core::{Edit, Job, Refusal, RunId, Workup, apply, workup_of_drag};
 use nook_store::{JobId, Store};
 use rocket::response::stream::{Event, EventStream};
@@ -238,4 +239,20 @@ pub(super) async fn kept(
     let job = store.load(id.0).await?.job;
     let scans = meshes.of(store, &job).await;
     Ok(Json(compare(&job, RunId(run), &scans)?))
+}
+
+/// By how much the air of a pipe differs from its mirrored twin's; nothing where it has no twin.
+#[utoipa::path(get, path = "/api/jobs/{id}/runs/{run}/twin", tag = "ways", operation_id = "checkTwin",
+    params(("id" = i64, Path), ("run" = u32, Path)),
+    responses((status = 200, body = Option<TwinCheck>), (status = 404, body = Problem)))]
+#[get("/jobs/<id>/runs/<run>/twin")]
+pub(super) async fn twin(
+    store: &State<Store>,
+    meshes: &State<Meshes>,
+    id: Id,
+    run: u32,
+) -> Result<Json<Option<TwinCheck>>, Problem> {
+    let job = store.load(id.0).await?.job;
+    let scans = meshes.of(store, &job).await;
+    Ok(Json(twin_check(&job, RunId(run), &scans)?))
 }

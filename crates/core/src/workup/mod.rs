@@ -8,6 +8,7 @@ mod cutting;
 mod end;
 mod flow;
 mod found;
+mod twins;
 
 pub use air::{AirPiece, AirState, AirThing, AirWorkup};
 pub use assemble::{workup, workup_among, workup_of_drag};
@@ -19,6 +20,7 @@ pub use cutting::{CutRow, CuttingWorkup, LineWorkup, PieceWorkup, Turn};
 pub use end::EndWorkup;
 pub use flow::{Figure, FlowWorkup, SizeBeside};
 pub use found::{FoundBy, FoundWorkup, HelpWorkup, ReadingWorkup};
+pub use twins::{TwinCheck, twin_check};
 
 use serde::Serialize;
 use utoipa::ToSchema;

@@ -437,6 +437,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{id}/runs/{run}/twin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** By how much the air of a pipe differs from its mirrored twin's; nothing where it has no twin. */
+        get: operations["checkTwin"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{id}/runs/{run}/ways/order": {
         parameters: {
             query?: never;
@@ -2928,6 +2945,24 @@ export interface components {
             /** @enum {string} */
             turns: "steps";
         };
+        /** @description A pipe's air against its mirrored twin's. */
+        TwinCheck: {
+            /** @description The twin. */
+            twin: components["schemas"]["RunId"];
+            /** @description What it is called. */
+            name: string;
+            here?: components["schemas"]["Measure"] | null;
+            there?: components["schemas"]["Measure"] | null;
+            /** @description The most that the gaps differ by at one place along the two. */
+            differ: components["schemas"]["Measure"];
+            /**
+             * Format: double
+             * @description Where that is, in mm along this tube's centre line.
+             */
+            station: number;
+            /** @description What is near there on either side. */
+            words: components["schemas"]["Words"];
+        };
         /** @description A length as it was typed. */
         Typed: {
             /** @description The text. */
@@ -3265,6 +3300,7 @@ export type Turn = components['schemas']['Turn'];
 export type TurnAngle = components['schemas']['TurnAngle'];
 export type TurnFirst = components['schemas']['TurnFirst'];
 export type TurnRange = components['schemas']['TurnRange'];
+export type TwinCheck = components['schemas']['TwinCheck'];
 export type Typed = components['schemas']['Typed'];
 export type Wall = components['schemas']['Wall'];
 export type Way = components['schemas']['Way'];
@@ -4205,6 +4241,36 @@ export interface operations {
                 };
                 content: {
                     "image/svg+xml": string;
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    checkTwin: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                run: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TwinCheck"] | null;
                 };
             };
             404: {

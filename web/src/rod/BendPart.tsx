@@ -72,9 +72,10 @@ export function BendPart({
         {degrees(bend.angle)}
       </text>
       <text
-        x={middle}
+        // The number of a slight bend keeps off the length beside it, or the two read as one figure.
+        x={to - x < 16 ? to - 1 : middle}
         y={above ? BOTTOM + 15 : TOP - 6}
-        textAnchor='middle'
+        textAnchor={to - x < 16 ? 'end' : 'middle'}
         fontSize={12}
         fill={token.inkSoft}
       >

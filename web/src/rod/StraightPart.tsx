@@ -66,7 +66,7 @@ export function StraightPart({
         </text>
       ) : (
         <text
-          x={Math.min(Math.max(middle, x + 14), x + width - 14)}
+          x={Math.min(Math.max(middle, x + 20), Math.max(x + width - 10, x + 18))}
           y={BOTTOM + 15}
           textAnchor='middle'
           fontSize={12}

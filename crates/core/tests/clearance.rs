@@ -11,6 +11,8 @@ use nook_core::clearance::{
 use nook_core::geometry::{Direction, Mesh, Point, Travel};
 use nook_core::measure::{KeepOutId, Side};
 use nook_core::units::Name;
+use parry3d_f64::math::Vector as Real3;
+use parry3d_f64::shape::Triangle;
 use proptest::prelude::*;
 
 type P3 = Point3<f64>;
@@ -245,6 +247,39 @@ proptest! {
         // A flat lies inside the ball by its height over the chord.
         let height = radius * (1.0 - (std::f64::consts::PI / f64::from(rows) * 0.75).cos());
         prop_assert!(found >= exact - 2.0 * TOLERANCE && found <= exact + height + TOLERANCE, "found {found}, exact {exact}");
+    }
+
+    /// Triangles of every size, however they lie: together they are as near as the nearest of them by itself.
+    #[test]
+    fn a_mesh_is_as_near_as_its_nearest_triangle(
+        span in any_span(),
+        triangles in prop::collection::vec((any_place(300.0), any_place(1.0), any_place(1.0), 0.5..250.0_f64), 1..80),
+        pose in (any_place(50.0), any_place(3.0)),
+        rolls in any::<bool>(),
+    ) {
+        let corners = |(at, one, other, size): &([f64; 3], [f64; 3], [f64; 3], f64)| {
+            let away = |by: &[f64; 3]| [0, 1, 2].map(|i| at[i] + by[i] * size);
+            [*at, away(one), away(other)]
+        };
+        let vertices: Vec<[f64; 3]> = triangles.iter().flat_map(corners).collect();
+        let count = u32::try_from(triangles.len()).unwrap();
+        let mesh = Arc::new(Mesh::new(&vertices, (0..count).map(|k| [3 * k, 3 * k + 1, 3 * k + 2]).collect()).unwrap());
+        let pose = Isometry3::new(V3::from(pose.0), V3::from(pose.1));
+        let roll = Turning { pivot: P3::new(0.0, 30.0, 0.0), axis: V3::x_axis(), from: -0.06, to: 0.06 };
+        let movement = rolls.then_some(Movement { roll, shift: 2.0 });
+        let pipe = stretch(span, 20.0, Side::Body);
+        let gap = |solid| {
+            obstacle(vec![solid], Side::Engine, None).gap_to(&pipe, [0.0, span.length()], movement.as_ref(), 400.0)
+        };
+        let alone = vertices.chunks(3).filter_map(|t| {
+            let [a, b, c] = [t[0], t[1], t[2]].map(|corner| Real3::new(corner[0], corner[1], corner[2]));
+            gap(Solid::Convex(Convex::Facet(Triangle::new(a, b, c)).carried(&pose))).map(|near| near.gap)
+        });
+        let least = alone.fold(f64::INFINITY, f64::min);
+        match gap(Solid::Mesh(mesh, pose)) {
+            Some(near) => prop_assert!((near.gap - least).abs() <= 2.0 * TOLERANCE, "{} {least}", near.gap),
+            None => prop_assert!(least > 400.0 - 2.0 * TOLERANCE, "{least}"),
+        }
     }
 
     #[test]

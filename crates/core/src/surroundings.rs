@@ -6,11 +6,13 @@ use std::sync::Arc;
 use nalgebra::{Isometry3, Translation3, Unit, UnitQuaternion};
 use parry3d_f64::shape::Triangle;
 
-use crate::clearance::{Convex, Movement, Obstacle, Part, Solid, Span, Stretch, Thing, Turning};
+use crate::clearance::{
+    Convex, Counted, Envelope, Movement, Obstacle, Part, Rides, Solid, Span, Stretch, Thing, Turning, nearest,
+};
 use crate::geometry::{Direction, Mesh, Vector};
 use crate::job::Job;
 use crate::measure::{End, KeepOut, KeepOutId, KeepOutShape, Mounts, ScanId, ScanUnit, Swing, box_turn, facets};
-use crate::route::{Settled, lay};
+use crate::route::{Settled, lay, makes, skin};
 use crate::survey::Survey;
 
 /// Scans that have been read, each in mm in its file's own axes.
@@ -39,18 +41,33 @@ pub struct Surroundings {
     pub movement: Option<Movement>,
     /// Keep-outs that could not be measured against, since their scan is not here or does not stand anywhere.
     pub unmeasured: Vec<KeepOutId>,
-    /// Obstacles that the mouths of A and B stand on, by their places.
-    stood_on: [Vec<usize>; 2],
+    /// What the mouths of A and B stand on.
+    footing: [Footing; 2],
 }
 
+/// What one mouth stands on.
+#[derive(Debug, Clone, Default)]
+struct Footing {
+    /// Obstacles that touch the mouth's disc, by their places.
+    on: Vec<usize>,
+    /// How far from the mouth, in mm, the pipe need not keep from them.
+    reach: f64,
+}
+
+/// Distances below this, in mm, are none.
+const TOUCH: f64 = 1e-6;
 /// How deep in mm the far side of a one-sided sheet is kept out: no pipe goes round behind it.
 const BEHIND: f64 = 600.0;
-/// A thing no further than this from a mouth's rim, in mm, is what the mouth stands on: what a tape is good to.
+/// A thing no further than this from a mouth's disc, in mm, is what the mouth stands on, and the tube may overlap it by as
+/// much: what a tape is good to.
 const STANDS_ON: f64 = 3.0;
 /// How far in mm the chords that stand in for another pipe's bends stray from them.
 const STRAY: f64 = 0.05;
 /// Gap in mm asked for by another pipe. Source: handbook, "The sums", Default gaps: still metal.
 const OTHER_PIPE: f64 = 10.0;
+/// Gap in mm a pipe keeps from itself: it does not move against itself, but is still metal that a torch and a hand go
+/// round. Source: as above.
+pub const FROM_ITSELF: f64 = 10.0;
 
 impl Surroundings {
     /// What is around `run` in `job`.
@@ -66,48 +83,72 @@ impl Surroundings {
         }
         let others = job.runs().iter().filter(|other| other.id != run.id);
         obstacles.extend(others.filter_map(|other| pipe(&survey.settle(other))));
-        let mut all =
-            Self { obstacles, movement: job.mounts().and_then(movement), unmeasured, stood_on: Default::default() };
-        all.stood_on = [End::A, End::B].map(|end| all.under_the_mouth(run, end));
-        all
+        let movement = job.mounts().and_then(movement);
+        let footing = [End::A, End::B].map(|end| footing(run, end, &obstacles, movement.as_ref()));
+        Self { obstacles, movement, unmeasured, footing }
     }
 
     /// Nothing around: for jobs without a bay, and tests.
     #[must_use]
     pub fn none() -> Self {
-        Self { obstacles: Vec::new(), movement: None, unmeasured: Vec::new(), stood_on: Default::default() }
+        Self { obstacles: Vec::new(), movement: None, unmeasured: Vec::new(), footing: Default::default() }
     }
 
-    /// Whether a stretch need not keep from an obstacle: it is the straight out of a mouth that stands on it, which only
-    /// gets further from it.
+    /// The stations between which a pipe of `length` mm must keep from an obstacle, if its tube nowhere runs into it.
     #[must_use]
-    pub fn excused(&self, stretch: &Stretch, obstacle: usize) -> bool {
-        stretch.joint.or(stretch.lead).is_some_and(|end| self.stands_on(end, obstacle))
+    pub(crate) fn limits(&self, obstacle: usize, length: f64) -> Option<[f64; 2]> {
+        let [a, b] = &self.footing;
+        let reach = |footing: &Footing| if footing.on.contains(&obstacle) { footing.reach } else { 0.0 };
+        let [a, b] = [reach(a), reach(b)];
+        (a > 0.0 || b > 0.0).then_some([a, length - b])
     }
 
-    /// Whether the mouth at `end` stands on an obstacle.
+    /// What of a pipe must keep from each obstacle: all of it, but for the first diameter from a mouth where that stands
+    /// on the obstacle and the tube does not run into it. `radius` is the tube's own, in mm.
     #[must_use]
-    pub fn stands_on(&self, end: End, obstacle: usize) -> bool {
-        let at = match end {
-            End::A => 0,
-            End::B => 1,
-        };
-        self.stood_on[at].contains(&obstacle)
+    pub(crate) fn counted<'a>(&self, pipe: &'a Envelope, radius: f64) -> Counted<'a> {
+        let mut counted = Counted::whole(pipe);
+        for (index, obstacle) in self.obstacles.iter().enumerate() {
+            let Some([a, b]) = self.limits(index, pipe.length()) else { continue };
+            let apart = |zone: [f64; 2]| {
+                let core = pipe.tube().iter().filter_map(|stretch| {
+                    let thin = Stretch { radius: radius - STANDS_ON, ..*stretch };
+                    Some(Stretch { square: [true; 2], ..thin.between(zone)? })
+                });
+                let core: Vec<Stretch> = core.collect();
+                nearest(&core, obstacle, None, TOUCH).is_none_or(|near| near.gap >= 0.0)
+            };
+            // Where the tube is in the thing, nothing is excused.
+            let from = if a > 0.0 && apart([STANDS_ON, a]) { a } else { 0.0 };
+            let to = if b < pipe.length() && apart([b, pipe.length() - STANDS_ON]) { b } else { pipe.length() };
+            if from > 0.0 || to < pipe.length() {
+                counted.limit(index, [from, to]);
+            }
+        }
+        counted
     }
+}
 
-    fn under_the_mouth(&self, run: &Settled, end: End) -> Vec<usize> {
-        let port = run.port(end);
-        let mouth = Stretch {
-            span: Span::between(port.at.inner(), port.at.inner()),
-            radius: port.od.get() / 2.0,
-            rides: port.rides,
-            stations: [0.0, 0.0],
-            joint: Some(end),
-            lead: Some(end),
-        };
-        let touches = |obstacle: &Obstacle| obstacle.gap_to(&mouth, [0.0, 0.0], None, STANDS_ON).is_some();
-        self.obstacles.iter().enumerate().filter(|(_, obstacle)| touches(obstacle)).map(|(i, _)| i).collect()
-    }
+/// What the mouth at `end` stands on: keep-outs that touch its disc, and pipes whose skin its middle lies on, as long as
+/// they ride with it.
+fn footing(run: &Settled, end: End, obstacles: &[Obstacle], movement: Option<&Movement>) -> Footing {
+    let port = run.port(end);
+    let rides = Rides::from(port.rides);
+    let at = port.at.inner();
+    let disc = |radius: f64| Stretch {
+        span: Span::between(at, at + port.out.vector() * 1e-3),
+        radius,
+        rides,
+        stations: [0.0, 1e-3],
+        square: [true; 2],
+    };
+    let (mouth, middle) = (disc(port.od.get() / 2.0), disc(1e-3));
+    let touches = |obstacle: &Obstacle| {
+        let disc = if matches!(obstacle.thing, Thing::Run { .. }) { &middle } else { &mouth };
+        !(movement.is_some() && obstacle.moves_against(rides)) && nearest([disc], obstacle, None, STANDS_ON).is_some()
+    };
+    let on = obstacles.iter().enumerate().filter(|(_, obstacle)| touches(obstacle)).map(|(index, _)| index).collect();
+    Footing { on, reach: port.od.get().max(run.tube.od()) }
 }
 
 fn movement(mounts: &Mounts) -> Option<Movement> {
@@ -137,9 +178,9 @@ fn obstacle(survey: &Survey<'_>, keep_out: &KeepOut, scans: &Scans) -> Option<Ob
         }
         shape => rooms(shape).into_iter().map(Solid::Convex).collect(),
     };
-    let parts = solids.into_iter().map(|solid| Part::new(solid, swing)).collect();
+    let parts = solids.into_iter().map(|solid| Part::new(solid, swing, keep_out.rides.into())).collect();
     let thing = Thing::KeepOut { keep_out: keep_out.id };
-    Some(Obstacle::new(thing, keep_out.name.clone(), keep_out.gap(), Some(keep_out.rides), parts))
+    Some(Obstacle::new(thing, keep_out.name.clone(), keep_out.gap(), parts))
 }
 
 /// The convex rooms of a shape that is no scan.
@@ -198,29 +239,37 @@ fn behind(centre: nalgebra::Point3<f64>, normal: Direction, size: [f64; 2]) -> C
     Convex::Block { inward: pose.inverse(), half: Vector::new(size[0] / 2.0, size[1] / 2.0, BEHIND / 2.0) }
 }
 
-/// Another pipe, where it joins its ports.
+/// Another pipe with its hoses, clamps and flanges, where it joins its ports; each part moves with what it rides on.
 fn pipe(other: &Settled) -> Option<Obstacle> {
     let whole = lay(other, other.way.as_ref()?).ok()?;
-    let radius = other.tube.od() / 2.0 + other.insulation();
-    let bar = |from: nalgebra::Point3<f64>, to: nalgebra::Point3<f64>| Convex::Bar { from, way: to - from, radius };
-    let mut travel = whole.setting_out();
+    let outside = skin(other, &whole, &makes(other, &whole));
+    let parts = outside.all().flat_map(|stretch| {
+        let rides = stretch.rides;
+        bars(stretch).into_iter().map(move |room| Part::new(Solid::Convex(room), None, rides))
+    });
+    Some(Obstacle::new(Thing::Run { run: other.id }, other.name.clone(), OTHER_PIPE, parts.collect()))
+}
+
+/// A stretch of pipe as rooms: cut square where it ends, round where it goes on.
+fn bars(stretch: &Stretch) -> Vec<Convex> {
+    let (span, radius) = (&stretch.span, stretch.radius);
+    let step = 2.0 * (1.0 - 2.0 * STRAY * span.curvature()).clamp(0.0, 1.0).acos();
+    let turn = span.length() * span.curvature();
+    let count = if turn > 0.0 { (turn / step).ceil().max(1.0) } else { 1.0 };
     let mut rooms = Vec::new();
-    for leg in whole.legs() {
-        let next = travel.straight(leg.straight);
-        rooms.push(bar(travel.at, next.at));
-        let bend = next.clocked(leg.bend.rotation);
-        let step = 2.0 * (1.0 - 2.0 * STRAY / leg.bend.radius).clamp(0.0, 1.0).acos();
-        let count = (leg.bend.angle / step).ceil().max(1.0);
-        let mut k = 0.0;
-        while k < count {
-            let [from, to] = [k, k + 1.0].map(|k| bend.bend(leg.bend.radius, leg.bend.angle * k / count).at);
-            rooms.push(bar(from, to));
-            k += 1.0;
-        }
-        travel = bend.bend(leg.bend.radius, leg.bend.angle);
+    let mut k = 0.0;
+    while k < count && span.length() > 1e-9 {
+        let [start, end] = [k, k + 1.0].map(|k| span.length() * k / count);
+        let [from, to] = [start, end].map(|s| span.at(s).0);
+        let way = to - from;
+        let square = (stretch.square[0] && start < radius) || (stretch.square[1] && span.length() - end < radius);
+        rooms.push(if square {
+            let middle = nalgebra::center(&from, &to);
+            Convex::Drum { middle, axis: way.normalize(), half: way.norm() / 2.0, radius }
+        } else {
+            Convex::Bar { from, way, radius }
+        });
+        k += 1.0;
     }
-    rooms.push(bar(travel.at, travel.straight(whole.last()).at));
-    let parts = rooms.into_iter().map(|room| Part::new(Solid::Convex(room), None)).collect();
-    // Pipes between the same two sides move alike; until joints say better they are measured as they stand.
-    Some(Obstacle::new(Thing::Run { run: other.id }, other.name.clone(), OTHER_PIPE, None, parts))
+    rooms
 }

@@ -1,14 +1,22 @@
 //! How near a pipe comes to what is in the way: proven, not sampled.
 
 mod convex;
+mod envelope;
 mod facets;
+mod flat;
+mod itself;
 mod least;
+mod movement;
 mod obstacle;
+mod slice;
 mod span;
 mod trace;
 
 pub use convex::Convex;
+pub use envelope::{Counted, Envelope};
+pub use itself::{SelfNear, nearest_to_itself};
 pub use least::TOLERANCE;
-pub use obstacle::{Movement, Nearest, Obstacle, Part, Solid, Thing};
+pub use movement::{Movement, Rides};
+pub use obstacle::{Nearest, Obstacle, Part, Solid, Thing};
 pub use span::{Span, Stretch, Turning};
 pub use trace::{OF_INTEREST, TraceGap, TracePiece, nearest, trace};

@@ -8,10 +8,11 @@ use smallvec::SmallVec;
 use utoipa::ToSchema;
 
 use super::facets::nearest_facet;
+use super::flat::flat_end;
 use super::least::{Ask, Cell, Near, at_least, least};
-use super::{Convex, Stretch, Turning};
+use super::{Convex, Movement, Rides, Span, Stretch, Turning};
 use crate::geometry::{Mesh, Vector};
-use crate::measure::{KeepOutId, RunId, Side};
+use crate::measure::{KeepOutId, RunId};
 use crate::units::Name;
 
 /// What a pipe may come too near to.
@@ -28,6 +29,8 @@ pub enum Thing {
         /// Which.
         run: RunId,
     },
+    /// The pipe itself, further along.
+    Itself,
 }
 
 /// A room a thing takes.
@@ -39,11 +42,12 @@ pub enum Solid {
     Mesh(Arc<Mesh>, Isometry3<f64>),
 }
 
-/// A part of an obstacle and, where it opens or sweeps, how it turns.
+/// A part of an obstacle, what it rides on and, where it opens or sweeps, how it turns.
 #[derive(Debug, Clone)]
 pub struct Part {
-    solid: Solid,
-    swing: Option<Turning>,
+    pub(super) solid: Solid,
+    pub(super) swing: Option<Turning>,
+    rides: Rides,
     /// A ball that holds it however it swings.
     ball: (Point3<f64>, f64),
     /// A box that holds it as it stands, where it has no convex room of its own.
@@ -51,9 +55,9 @@ pub struct Part {
 }
 
 impl Part {
-    /// A part that takes `solid` as it stands and turns about a hinge as `swing` says.
+    /// A part that takes `solid` as it stands, turns about a hinge as `swing` says and moves with `rides`.
     #[must_use]
-    pub fn new(solid: Solid, swing: Option<Turning>) -> Self {
+    pub fn new(solid: Solid, swing: Option<Turning>, rides: Rides) -> Self {
         let hull = match &solid {
             Solid::Convex(_) => None,
             Solid::Mesh(mesh, pose) => Some(block(mesh.bounds()).carried(pose)),
@@ -67,7 +71,7 @@ impl Part {
             let on_axis = swing.pivot + axis * axis.dot(&(at - swing.pivot));
             (on_axis, (at - on_axis).norm() + radius)
         });
-        Self { solid, swing, ball, hull }
+        Self { solid, swing, rides, ball, hull }
     }
 }
 
@@ -80,21 +84,10 @@ pub struct Obstacle {
     pub name: Name,
     /// The gap it asks for, in mm.
     pub gap: f64,
-    /// What it rides on; nothing where it goes along with whatever passes it.
-    pub rides: Option<Side>,
     /// The rooms it takes; their union is kept out.
     parts: Vec<Part>,
     /// A ball that holds all of them.
     ball: (Point3<f64>, f64),
-}
-
-/// How the engine moves against the body.
-#[derive(Debug, Clone, Copy, PartialEq)]
-pub struct Movement {
-    /// Its roll, as much one way as the other.
-    pub roll: Turning,
-    /// Its shift, any way, in mm.
-    pub shift: f64,
 }
 
 /// Where a stretch of pipe comes nearest to something.
@@ -124,7 +117,7 @@ fn block([low, high]: [[f64; 3]; 2]) -> Convex {
 impl Obstacle {
     /// Something named `name` that takes the union of `parts`.
     #[must_use]
-    pub fn new(thing: Thing, name: Name, gap: f64, rides: Option<Side>, parts: Vec<Part>) -> Self {
+    pub fn new(thing: Thing, name: Name, gap: f64, parts: Vec<Part>) -> Self {
         let far = Vector::repeat(f64::INFINITY);
         let (low, high) = parts.iter().fold((far, -far), |(low, high), Part { ball: (at, radius), .. }| {
             let around = Vector::repeat(*radius);
@@ -134,7 +127,7 @@ impl Obstacle {
             [one] => one.ball,
             _ => (Point3::from((low + high) / 2.0), (high - low).norm() / 2.0),
         };
-        Self { thing, name, gap, rides, parts, ball }
+        Self { thing, name, gap, parts, ball }
     }
 
     /// The least gap in mm between the skin of `stretch`, from `from` to `to` mm along it, and this obstacle, over all
@@ -164,10 +157,18 @@ impl Obstacle {
         against.gap(&near, range, ask).map_or(0.0, |found| beyond - found.gap)
     }
 
+    /// Whether a stretch certainly keeps `beyond` mm from all of this; very quick, and `false` where it cannot tell.
+    #[must_use]
+    pub(crate) fn out_of_balls(&self, stretch: &Stretch, movement: Option<&Movement>, beyond: f64) -> bool {
+        let against = Against::new(self, stretch, movement);
+        let (at, radius) = self.ball;
+        stretch.span.nearest(&at) >= beyond + stretch.radius + against.travel + radius
+    }
+
     /// Whether what rides on `rides` moves against this.
     #[must_use]
-    pub(crate) fn moves_against(&self, rides: Side) -> bool {
-        self.rides.is_some_and(|mine| mine != rides)
+    pub(crate) fn moves_against(&self, rides: Rides) -> bool {
+        self.parts.iter().any(|part| part.rides.moves_against(rides))
     }
 
     /// Whether `stretch`, from `from` to `to` mm along it, certainly keeps `beyond` mm from this; quick, and `false`
@@ -185,38 +186,40 @@ pub(super) type Parts = SmallVec<[usize; 8]>;
 pub(super) struct Against<'a> {
     pub(super) obstacle: &'a Obstacle,
     pub(super) stretch: &'a Stretch,
-    /// The roll between them, if they move against each other.
-    roll: Turns,
-    /// From the centre line to the skin, with the shift between them, in mm.
-    skin: f64,
-    /// How far the roll can bring the two together, in mm.
+    movement: Option<&'a Movement>,
+    /// How far what moves can bring the two together, in mm, its shift included.
     travel: f64,
 }
 
 impl<'a> Against<'a> {
-    pub(super) fn new(obstacle: &'a Obstacle, stretch: &'a Stretch, movement: Option<&Movement>) -> Self {
-        let moving = movement.filter(|_| obstacle.moves_against(stretch.rides));
+    pub(super) fn new(obstacle: &'a Obstacle, stretch: &'a Stretch, movement: Option<&'a Movement>) -> Self {
+        let movement = movement.filter(|_| obstacle.moves_against(stretch.rides));
         let chord = |m: &Movement| {
             let (at, radius) = obstacle.ball;
             let arm = m.roll.axis.cross(&(at - m.roll.pivot)).norm() + radius;
-            arm * m.roll.to.abs().max(m.roll.from.abs())
+            arm * m.roll.to.abs().max(m.roll.from.abs()) + m.shift
         };
-        Self {
-            travel: moving.map_or(0.0, chord),
-            obstacle,
-            stretch,
-            roll: moving.iter().map(|m| m.roll).filter(|roll| roll.to > roll.from).collect(),
-            skin: stretch.radius + moving.map_or(0.0, |m| m.shift),
-        }
+        Self { travel: movement.map_or(0.0, chord), obstacle, stretch, movement }
+    }
+
+    /// How a part moves against the stretch.
+    fn moving(&self, part: &Part) -> Option<&'a Movement> {
+        self.movement.filter(|_| part.rides.moves_against(self.stretch.rides))
+    }
+
+    /// From the centre line to the skin, with the shift between the two, in mm.
+    fn skin(&self, part: &Part) -> f64 {
+        self.stretch.radius + self.moving(part).map_or(0.0, |m| m.shift)
     }
 
     fn turns(&self, part: &Part) -> Turns {
-        self.roll.iter().copied().chain(part.swing.map(Turning::reversed)).collect()
+        let roll = self.moving(part).map(|m| m.roll).filter(|roll| roll.to > roll.from);
+        roll.into_iter().chain(part.swing.map(Turning::reversed)).collect()
     }
 
     /// The parts whose balls come within `beyond` mm of the stretch.
     fn within_balls(&self, beyond: f64) -> Parts {
-        let reach = beyond + self.skin + self.travel;
+        let reach = beyond + self.stretch.radius + self.travel;
         let near = |(at, radius): &(Point3<f64>, f64)| self.stretch.span.nearest(at) < reach + radius;
         if !near(&self.obstacle.ball) {
             return Parts::new();
@@ -227,14 +230,14 @@ impl<'a> Against<'a> {
 
     /// The parts, of those in `among`, that may come within `beyond` mm of the stretch between two places on it.
     pub(super) fn within_reach(&self, [from, to]: [f64; 2], beyond: f64, among: Option<&Parts>) -> Parts {
-        let ceiling = beyond + self.skin;
-        let far = |room: &Convex, turns: &[Turning]| {
-            at_least(room, &self.stretch.span, turns, Cell::whole(from, to, turns), ceiling, LOOKS) >= ceiling
+        let far = |part: &Part, room: &Convex| {
+            let (turns, ceiling) = (self.turns(part), beyond + self.skin(part));
+            at_least(room, &self.stretch.span, &turns, Cell::whole(from, to, &turns), ceiling, LOOKS) >= ceiling
         };
         let middle = self.stretch.span.at(f64::midpoint(from, to)).0;
-        let reach = ceiling + self.travel + (to - from) / 2.0;
+        let reach = beyond + self.stretch.radius + self.travel + (to - from) / 2.0;
         let apart = |(at, radius): &(Point3<f64>, f64)| (at - middle).norm_squared() >= (reach + radius).powi(2);
-        if apart(&self.obstacle.ball) {
+        if reach <= -self.obstacle.ball.1 || apart(&self.obstacle.ball) {
             return Parts::new();
         }
         let near = |index: &usize| match self.obstacle.parts.get(*index) {
@@ -245,10 +248,7 @@ impl<'a> Against<'a> {
                     Solid::Convex(room) => Some(room),
                     Solid::Mesh(..) => part.hull.as_ref(),
                 };
-                room.is_none_or(|room| match part.swing {
-                    None => !far(room, &self.roll),
-                    Some(_) => !far(room, &self.turns(part)),
-                })
+                room.is_none_or(|room| !far(part, room))
             }
         };
         match among {
@@ -258,31 +258,73 @@ impl<'a> Against<'a> {
     }
 
     /// The least gap to the parts in `among`, if it is below what is asked.
-    pub(super) fn gap(&self, among: &Parts, [from, to]: [f64; 2], ask: Ask) -> Option<Nearest> {
-        // From gaps to distances of the centre line.
-        let mut ask = Ask { beyond: ask.beyond + self.skin, floor: ask.floor + self.skin, ..ask };
-        let mut best: Option<Near> = None;
+    pub(super) fn gap(&self, among: &Parts, range: [f64; 2], ask: Ask) -> Option<Nearest> {
+        let mut ask = ask;
+        let mut best: Option<(f64, Near, bool)> = None;
         for part in among.iter().filter_map(|index| self.obstacle.parts.get(*index)) {
-            let turns = self.turns(part);
-            let found = match &part.solid {
-                Solid::Convex(room) => least(room, &self.stretch.span, &turns, Cell::whole(from, to, &turns), ask),
-                Solid::Mesh(mesh, pose) => nearest_facet(mesh, pose, &self.stretch.span, [from, to], &turns, ask),
-            };
-            if let Some(near) = found.filter(|near| near.distance < ask.beyond) {
-                ask.beyond = near.distance;
-                best = Some(near);
+            let found = self.part_gap(part, range, ask);
+            if let Some((gap, near)) = found.filter(|(gap, _)| *gap < ask.beyond) {
+                ask.beyond = gap;
+                let rolls = self.moving(part).is_some_and(|m| m.roll.to > m.roll.from);
+                best = Some((gap, near, rolls));
                 if ask.beyond < ask.floor {
                     break;
                 }
             }
         }
-        best.map(|near| Nearest {
-            gap: near.distance - self.skin,
+        best.map(|(gap, near, rolls)| Nearest {
+            gap,
             station: self.stretch.station(near.s),
             at: self.stretch.span.at(near.s).0,
-            roll: if self.roll.is_empty() { 0.0 } else { near.turns[0] },
+            roll: if rolls { near.turns[0] } else { 0.0 },
             away: near.away,
         })
+    }
+
+    /// The least gap to one part, if it is below what is asked, and where.
+    fn part_gap(&self, part: &Part, [from, to]: [f64; 2], ask: Ask) -> Option<(f64, Near)> {
+        let (skin, turns) = (self.skin(part), self.turns(part));
+        let round = |[from, to]: [f64; 2], ask: Ask| {
+            // From gaps to distances of the centre line.
+            let ask = Ask { beyond: ask.beyond + skin, floor: ask.floor + skin, ..ask };
+            let found = distance(part, &self.stretch.span, [from, to], &turns, ask);
+            found.filter(|near| near.distance < ask.beyond).map(|near| (near.distance - skin, near))
+        };
+        let (length, radius) = (self.stretch.span.length(), self.stretch.radius);
+        // Nearer than this to a square end a ball would stand out of it.
+        let low = if self.stretch.square[0] { radius } else { 0.0 };
+        let high = if self.stretch.square[1] { length - radius } else { length };
+        let found = round([from, to], ask)?;
+        if found.1.s >= low && found.1.s <= high {
+            return Some(found);
+        }
+        let inner = [from.max(low), to.min(high)];
+        let mut best = if inner[1] - inner[0] >= 0.0 { round(inner, ask) } else { None };
+        let ends = if inner[1] - inner[0] >= 0.0 {
+            [[from, inner[0]], [inner[1], to]]
+        } else {
+            [[from, to], [to, to]]
+        };
+        let shift = skin - radius;
+        for range in ends.into_iter().filter(|[from, to]| to - from > 1e-9) {
+            let beyond = best.as_ref().map_or(ask.beyond, |best| best.0).min(ask.beyond);
+            // What overlaps already is not looked at closer.
+            if beyond > -shift
+                && let Some(near) = flat_end(part, self.stretch, range, &turns, [beyond + shift, ask.care])
+                && near.distance - shift < beyond
+            {
+                best = Some((near.distance - shift, near));
+            }
+        }
+        best
+    }
+}
+
+/// The least distance of a span to what one part takes, if it is below what is asked.
+fn distance(part: &Part, span: &Span, [from, to]: [f64; 2], turns: &[Turning], ask: Ask) -> Option<Near> {
+    match &part.solid {
+        Solid::Convex(room) => least(room, span, turns, Cell::whole(from, to, turns), ask),
+        Solid::Mesh(mesh, pose) => nearest_facet(mesh, pose, span, [from, to], turns, ask),
     }
 }
 

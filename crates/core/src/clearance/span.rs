@@ -2,8 +2,8 @@
 
 use nalgebra::{Isometry3, Point3, Unit, UnitQuaternion};
 
+use super::Rides;
 use crate::geometry::{Travel, Vector};
-use crate::measure::{End, Side};
 
 /// A straight or an arc in space, walked by its length in mm.
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -70,6 +70,13 @@ impl Span {
         let radius = 1.0 / self.curvature;
         let at = self.from + self.along * (sin * radius) + self.inward * ((1.0 - cos) * radius);
         (at, self.along * cos + self.inward * sin, self.inward * cos - self.along * sin)
+    }
+
+    /// What of it lies from `from` to `to` mm along it.
+    #[must_use]
+    pub fn part(&self, [from, to]: [f64; 2]) -> Self {
+        let (at, along, inward) = self.at(from);
+        Self { from: at, along, inward, curvature: self.curvature, length: (to - from).max(0.0) }
     }
 
     /// Distance in mm from a place to the nearest point of it.
@@ -152,13 +159,12 @@ pub struct Stretch {
     /// Half its thickness in mm, with what is on it.
     pub radius: f64,
     /// What it rides on.
-    pub rides: Side,
+    pub rides: Rides,
     /// Stations of its start and end from A's mouth in mm.
     pub stations: [f64; 2],
-    /// The end whose joint it is part of: its hose, and the straight that hose needs.
-    pub joint: Option<End>,
-    /// The end it is the straight of: before the first bend, or after the last.
-    pub lead: Option<End>,
+    /// Whether it is cut square at its start and at its end; elsewhere half a ball stands out, which is hidden in the pipe
+    /// that goes on.
+    pub square: [bool; 2],
 }
 
 impl Stretch {
@@ -167,5 +173,25 @@ impl Stretch {
     pub fn station(&self, s: f64) -> f64 {
         let [from, to] = self.stations;
         if self.span.length() > 0.0 { from + (to - from) * s / self.span.length() } else { from }
+    }
+
+    /// What of it lies between two stations, cut square there; `None` where nothing does. Its other ends are square as
+    /// well where the cut is nearer than its half ball reaches.
+    #[must_use]
+    pub fn between(&self, [low, high]: [f64; 2]) -> Option<Self> {
+        let [from, to] = self.stations;
+        let (length, whole) = (self.span.length(), to - from);
+        if to <= low || from >= high {
+            return None;
+        }
+        let s = |station: f64| if whole > 0.0 { ((station - from) / whole).clamp(0.0, 1.0) * length } else { 0.0 };
+        let (start, end) = (s(low), if whole > 0.0 { s(high) } else { length });
+        let span = if start > 0.0 || end < length { self.span.part([start, end]) } else { self.span };
+        let stations = [from.max(low), to.min(high)];
+        let square = [
+            self.square[0] || stations[0] - low < self.radius,
+            self.square[1] || high - stations[1] < self.radius,
+        ];
+        Some(Self { span, stations, square, ..*self })
     }
 }

@@ -2,9 +2,10 @@
 
 use nalgebra::Point3;
 
+use super::itself::all_near_itself;
 use super::least::Ask;
 use super::obstacle::{Against, Parts};
-use super::{Movement, Nearest, Obstacle, Stretch};
+use super::{Counted, Movement, Nearest, Obstacle, Stretch};
 
 /// Gaps beyond this, in mm, are not told apart, unless more is asked for: a hand fits.
 pub const OF_INTEREST: f64 = 60.0;
@@ -26,29 +27,66 @@ pub struct TracePiece {
 /// The worst gap on a piece: that of which least is left beyond what the thing asks for.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct TraceGap {
-    /// Which obstacle, by its place among those given.
-    pub obstacle: usize,
+    /// Which obstacle, by its place among those given; `None` where it is the pipe itself.
+    pub obstacle: Option<usize>,
     /// The gap in mm.
     pub gap: f64,
-    /// What the obstacle asks for, in mm.
+    /// What is asked for, in mm.
     pub limit: f64,
 }
 
-/// The worst gap of every piece of `pipe`. `excused` says which obstacles a stretch need not keep from.
+impl TraceGap {
+    /// How much is left beyond what is asked for, in mm.
+    fn margin(&self) -> f64 {
+        self.gap - self.limit
+    }
+}
+
+/// The worst gap of every piece of a pipe, what stands out over it included. `itself` is the gap in mm it keeps from
+/// itself.
 #[must_use]
-pub fn trace(
-    pipe: &[Stretch],
+pub fn trace(pipe: &Counted<'_>, obstacles: &[Obstacle], movement: Option<&Movement>, itself: f64) -> Vec<TracePiece> {
+    let envelope = pipe.envelope();
+    let mut all = along(envelope.tube(), pipe, obstacles, movement);
+    for piece in along(envelope.over(), pipe, obstacles, movement) {
+        let Some(worst) = piece.worst else { continue };
+        merge(&mut all, piece.stations, worst);
+    }
+    for near in all_near_itself(envelope, OF_INTEREST.max(itself)) {
+        let worst = TraceGap { obstacle: None, gap: near.gap, limit: itself };
+        near.stations.into_iter().for_each(|station| merge(&mut all, [station; 2], worst));
+    }
+    all
+}
+
+/// Works a gap into the pieces that lie at some stations.
+fn merge(pieces: &mut [TracePiece], [from, to]: [f64; 2], worst: TraceGap) {
+    for piece in pieces.iter_mut().filter(|piece| piece.stations[0] <= to && piece.stations[1] >= from) {
+        if piece.worst.is_none_or(|now| worst.margin() < now.margin()) {
+            piece.worst = Some(worst);
+        }
+    }
+}
+
+fn along(
+    stretches: &[Stretch],
+    pipe: &Counted<'_>,
     obstacles: &[Obstacle],
     movement: Option<&Movement>,
-    excused: impl Fn(&Stretch, usize) -> bool,
 ) -> Vec<TracePiece> {
     let mut all = Vec::new();
-    for stretch in pipe.iter().filter(|stretch| stretch.span.length() > 1e-9) {
+    for stretch in stretches.iter().filter(|stretch| stretch.span.length() > 1e-9) {
         let mut pieces = pieces_of(stretch);
         for (index, obstacle) in obstacles.iter().enumerate() {
-            if !excused(stretch, index) {
-                visit(&Against::new(obstacle, stretch, movement), index, None, &mut pieces);
-            }
+            let Some(limits) = pipe.limits(index) else {
+                visit(&Against::new(obstacle, stretch, movement), index, None, &mut pieces, 0.0);
+                continue;
+            };
+            let Some(part) = stretch.between(limits) else { continue };
+            let whole = stretch.stations[1] - stretch.stations[0];
+            let before = if whole > 0.0 { (part.stations[0] - stretch.stations[0]) / whole } else { 0.0 };
+            let against = Against::new(obstacle, &part, movement);
+            visit(&against, index, None, &mut pieces, before * stretch.span.length());
         }
         all.extend(pieces.into_iter().map(|piece| piece.told));
     }
@@ -80,7 +118,7 @@ struct Piece {
 impl Piece {
     /// How much is left beyond what is asked for, in mm.
     fn margin(&self) -> f64 {
-        self.told.worst.map_or(f64::INFINITY, |worst| worst.gap - worst.limit)
+        self.told.worst.map_or(f64::INFINITY, |worst| worst.margin())
     }
 }
 
@@ -104,10 +142,14 @@ fn pieces_of(stretch: &Stretch) -> Vec<Piece> {
     pieces
 }
 
-/// Works the gap to one obstacle into the pieces, leaving out what is certainly beyond interest, quarter by quarter.
-fn visit(against: &Against<'_>, index: usize, among: Option<&Parts>, pieces: &mut [Piece]) {
+/// Works the gap to one obstacle into the pieces, leaving out what is certainly beyond interest, quarter by quarter. The
+/// stretch held against it begins `before` mm along that of the pieces.
+fn visit(against: &Against<'_>, index: usize, among: Option<&Parts>, pieces: &mut [Piece], before: f64) {
     let (Some(first), Some(last)) = (pieces.first(), pieces.last()) else { return };
-    let range = [first.range[0], last.range[1]];
+    let range = [(first.range[0] - before).max(0.0), (last.range[1] - before).min(against.stretch.span.length())];
+    if range[1] <= range[0] {
+        return;
+    }
     let limit = against.obstacle.gap;
     let worst = pieces.iter().map(Piece::margin).fold(f64::NEG_INFINITY, f64::max);
     let beyond = OF_INTEREST.max(limit).min(worst + limit);
@@ -118,11 +160,11 @@ fn visit(against: &Against<'_>, index: usize, among: Option<&Parts>, pieces: &mu
     }
     if let [piece] = pieces {
         if let Some(found) = against.gap(&near, range, Ask::exactly(beyond)) {
-            piece.told.worst = Some(TraceGap { obstacle: index, gap: found.gap, limit });
+            piece.told.worst = Some(TraceGap { obstacle: Some(index), gap: found.gap, limit });
         }
         return;
     }
     for part in pieces.chunks_mut(pieces.len().div_ceil(4)) {
-        visit(against, index, Some(&near), part);
+        visit(against, index, Some(&near), part, before);
     }
 }

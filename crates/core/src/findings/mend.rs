@@ -41,19 +41,19 @@ struct Trial<'a> {
 }
 
 /// By how much the pipe is short of air at everything but one thing, in mm; infinite where it is no pipe.
-fn missing_beside(run: &Settled, around: &Surroundings, index: usize) -> f64 {
+fn missing_beside(run: &Settled, around: &Surroundings, index: Option<usize>) -> f64 {
     missing(run, around).map_or(f64::INFINITY, |all| all.iter().filter(|(i, _)| *i != index).map(|(_, m)| m).sum())
 }
 
-fn missing(run: &Settled, around: &Surroundings) -> Option<Vec<(usize, f64)>> {
+fn missing(run: &Settled, around: &Surroundings) -> Option<Vec<(Option<usize>, f64)>> {
     let assessment = assess(run);
     let tube = assessment.tube.as_ref()?;
     if tube.straights().any(|straight| straight < 0.0) {
         return None;
     }
-    let skin = skin(run, assessment.whole.as_ref()?, &assessment.makes);
-    let short = |near: &TooNear<'_>| near.obstacle.gap - near.near.gap;
-    Some(too_near(around, &skin).iter().map(|near| (near.index, short(near))).collect())
+    let outside = skin(run, assessment.whole.as_ref()?, &assessment.makes);
+    let short = |near: &TooNear<'_>| near.limit - near.near.gap;
+    Some(too_near(around, &around.counted(&outside, run.tube.od() / 2.0)).iter().map(|near| (near.index, short(near))).collect())
 }
 
 impl Trial<'_> {
@@ -73,7 +73,7 @@ impl Trial<'_> {
 
     /// What is missing, in mm.
     fn short(&self) -> f64 {
-        self.near.obstacle.gap - self.near.near.gap
+        self.near.limit - self.near.near.gap
     }
 
     /// The leg or vertex at the place, moved away from the thing.

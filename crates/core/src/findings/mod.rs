@@ -1,5 +1,6 @@
 //! What cannot be, or is close: where, by how much, against which limit, and the edits that would mend it.
 
+mod across;
 mod judge;
 mod locks;
 mod measuring;
@@ -8,12 +9,13 @@ mod near;
 mod remedy;
 mod words;
 
+pub(crate) use across::across;
 pub(crate) use judge::OVERLAP;
 pub use judge::{Assessment, assess};
 pub(crate) use locks::{LOCK_HOLDS, lock_words, locks_let_go};
 pub(crate) use measuring::{job_names, measuring, not_in_place};
 pub(crate) use mend::mend;
-pub(crate) use near::{TooNear, too_near, unmeasured};
+pub(crate) use near::{TooNear, too_near, unmeasured, unmeasured_words};
 pub(crate) use remedy::{with_remedies, without_remedies};
 
 use serde::Serialize;

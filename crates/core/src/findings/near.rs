@@ -1,37 +1,49 @@
 //! Where a pipe is too near to something, and where that could not be told.
 
 use super::{Finding, Place, Severity};
-use crate::clearance::{Nearest, Obstacle, Stretch, nearest};
+use crate::clearance::{Counted, Envelope, Nearest, SelfNear, nearest, nearest_to_itself};
 use crate::geometry::Path;
 use crate::job::Job;
 use crate::measure::{End, KeepOutId};
 use crate::route::Settled;
-use crate::surroundings::Surroundings;
+use crate::surroundings::{FROM_ITSELF, Surroundings};
 use crate::units::Words;
 
 /// One thing the pipe is too near to, at the worst place.
 #[derive(Debug, Clone)]
 pub(crate) struct TooNear<'a> {
-    /// Which obstacle, by its place in the surroundings.
-    pub(crate) index: usize,
-    pub(crate) obstacle: &'a Obstacle,
+    /// What, by its place in the surroundings; `None` for the pipe itself.
+    pub(crate) index: Option<usize>,
+    pub(crate) name: &'a str,
+    /// The gap asked for, in mm.
+    pub(crate) limit: f64,
     pub(crate) near: Nearest,
+    /// Where the other place is, in mm from A's mouth, if it is on the pipe itself.
+    pub(crate) other: Option<f64>,
 }
 
-/// Everything the pipe with this skin is too near to, the worst first: what overlaps, then by what is missing.
-pub(crate) fn too_near<'a>(around: &'a Surroundings, skin: &[Stretch]) -> Vec<TooNear<'a>> {
+/// Everything the pipe with this outside is too near to, the worst first: what overlaps, then by what is missing.
+pub(crate) fn too_near<'a>(around: &'a Surroundings, pipe: &Counted<'_>) -> Vec<TooNear<'a>> {
     let each = around.obstacles.iter().enumerate().filter_map(|(index, obstacle)| {
-        let bound = skin.iter().filter(|stretch| !around.excused(stretch, index));
-        let near = nearest(bound, obstacle, around.movement.as_ref(), obstacle.gap)?;
-        Some(TooNear { index, obstacle, near })
+        let near = nearest(pipe.against(index).all(), obstacle, around.movement.as_ref(), obstacle.gap)?;
+        let name = obstacle.name.as_str();
+        Some(TooNear { index: Some(index), name, limit: obstacle.gap, near, other: None })
     });
     let mut all: Vec<TooNear<'_>> = each.collect();
-    let order = |one: &TooNear<'_>| (one.near.gap > 0.0, one.near.gap - one.obstacle.gap);
+    all.extend(itself(pipe.envelope()));
+    let order = |one: &TooNear<'_>| (one.near.gap > 0.0, one.near.gap - one.limit);
     all.sort_by(|p, q| {
         let ((p_clear, p_left), (q_clear, q_left)) = (order(p), order(q));
         p_clear.cmp(&q_clear).then(p_left.total_cmp(&q_left))
     });
     all
+}
+
+/// Where a pipe is too near to itself.
+fn itself(pipe: &Envelope) -> Option<TooNear<'static>> {
+    let SelfNear { gap, stations, at, away } = nearest_to_itself(pipe, FROM_ITSELF)?;
+    let near = Nearest { gap, station: stations[0], at: at[0], roll: 0.0, away };
+    Some(TooNear { index: None, name: "pipe itself", limit: FROM_ITSELF, near, other: Some(stations[1]) })
 }
 
 impl TooNear<'_> {
@@ -44,17 +56,17 @@ impl TooNear<'_> {
     pub(crate) fn finding(&self, run: &Settled, tube: &Path) -> Finding {
         let place = place_at(run, tube, self.near.station);
         let severity = if self.fouls() { Severity::CannotBe } else { Severity::Tight };
-        Finding { severity, place, words: self.words(place), remedies: Vec::new() }
+        let other = self.other.map(|station| place_at(run, tube, station));
+        Finding { severity, place, words: self.words(place, other), remedies: Vec::new() }
     }
 
-    fn words(&self, place: Place) -> Words {
-        let (name, gap, limit) = (self.obstacle.name.as_str(), self.near.gap, self.obstacle.gap);
-        let at = match place {
-            Place::Straight { straight } => format!("Straight {}", straight + 1),
-            Place::Bend { bend } => format!("Bend {}", bend + 1),
-            Place::End { end } => format!("Joint {}", end.letter()),
-            _ => "The pipe".to_owned(),
-        };
+    fn words(&self, place: Place, other: Option<Place>) -> Words {
+        let (gap, limit) = (self.near.gap, self.limit);
+        let at = said(place);
+        // A pipe that meets itself says where twice.
+        let name = other.map_or_else(|| self.name.to_owned(), |other| {
+            format!("same pipe's {}", in_a_sentence(other))
+        });
         let degrees = self.near.roll.to_degrees().abs();
         let rolled = if degrees < 0.05 { String::new() } else { format!(" with the engine rolled {degrees:.1}\u{b0}") };
         Words::new(|unit| {
@@ -64,6 +76,21 @@ impl TooNear<'_> {
                 format!("{at}: {} to the {name}{rolled}; {} wanted.", unit.say(gap), unit.say(limit))
             }
         })
+    }
+}
+
+fn in_a_sentence(place: Place) -> String {
+    let text = said(place);
+    let mut letters = text.chars();
+    letters.next().map_or_else(String::new, |first| first.to_lowercase().chain(letters).collect())
+}
+
+fn said(place: Place) -> String {
+    match place {
+        Place::Straight { straight } => format!("Straight {}", straight + 1),
+        Place::Bend { bend } => format!("Bend {}", bend + 1),
+        Place::End { end } => format!("Joint {}", end.letter()),
+        _ => "The pipe".to_owned(),
     }
 }
 
@@ -88,18 +115,20 @@ pub(crate) fn place_at(run: &Settled, tube: &Path, station: f64) -> Place {
 
 /// Things the pipe could not be measured against.
 pub(crate) fn unmeasured(job: &Job, which: &[KeepOutId]) -> Vec<Finding> {
-    let names = which.iter().filter_map(|id| job.keep_out(*id));
-    names
+    let named = which.iter().filter_map(|id| job.keep_out(*id));
+    named
         .map(|keep_out| Finding {
             severity: Severity::Tight,
             place: Place::KeepOut { keep_out: keep_out.id },
-            words: Words::new(|_| {
-                format!(
-                    "The gap to the {} is not known: its scan is not here, or it is not matched to the vehicle.",
-                    keep_out.name.as_str()
-                )
-            }),
+            words: unmeasured_words(keep_out.name.as_str()),
             remedies: Vec::new(),
         })
         .collect()
+}
+
+/// Says that the gap to something is not known.
+pub(crate) fn unmeasured_words(name: &str) -> Words {
+    Words::new(|_| {
+        format!("The gap to the {name} is not known: its scan is not here, or it is not matched to the vehicle.")
+    })
 }

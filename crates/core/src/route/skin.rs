@@ -1,10 +1,10 @@
-//! The outside of a pipe: its centre line with how thick it is all along, hose and clamps included.
+//! The outside of a pipe: its centre line with how thick it is all along, and the hoses, clamps and flanges over it.
 
-use crate::clearance::{Span, Stretch};
+use crate::clearance::{Envelope, Rides, Span, Stretch};
 use crate::geometry::{Path, Travel};
 use crate::join::{JointKind, clamp_band};
-use crate::measure::{End, EndForm, Side};
-use crate::route::{PieCut, PieEnds, Settled};
+use crate::measure::{End, EndForm};
+use crate::route::{PieCut, PieEnds, Settled, usual_seams};
 use crate::units::SeamCount;
 
 /// What a hose adds to the radius it sits on, in mm: four plies of silicone.
@@ -21,15 +21,17 @@ const SMALL_CORNER: f64 = 0.15;
 /// The pies of a bend: how many seams, and how they meet the straights.
 pub(crate) type Pies = (SeamCount, PieEnds);
 
-/// The skin of a pipe along `whole`, its path from mouth to mouth. `pies` says how each bend is made; one beyond them is
-/// a true arc.
+/// The outside of a pipe along `whole`, its path from mouth to mouth. `pies` says how each bend is made; one beyond them
+/// is a true arc.
 #[must_use]
-pub(crate) fn skin(run: &Settled, whole: &Path, pies: &[Pies]) -> Vec<Stretch> {
-    let outline = Outline::new(run, whole);
-    let mut walk = Walk { outline: &outline, run, out: Vec::new() };
+pub(crate) fn skin(run: &Settled, whole: &Path, pies: &[Pies]) -> Envelope {
+    let rides = Riding::new(run, whole.length());
+    let mut walk = Walk { rides: &rides, tube: run.tube.od() / 2.0 + run.insulation(), out: Vec::new(), over: Vec::new() };
     let mut travel = whole.setting_out();
     let mut station = 0.0;
+    let mut straights = Vec::new();
     for (index, leg) in whole.legs().iter().enumerate() {
+        straights.push((travel, station, leg.straight));
         walk.straight(&travel, leg.straight, station);
         travel = travel.straight(leg.straight).clocked(leg.bend.rotation);
         station += leg.straight;
@@ -41,128 +43,120 @@ pub(crate) fn skin(run: &Settled, whole: &Path, pies: &[Pies]) -> Vec<Stretch> {
             }
             None => {
                 let span = Span::arc(&travel, leg.bend.radius, leg.bend.angle);
-                walk.add(span, outline.tube, [station, to]);
+                walk.add(span, walk.tube, [station, to]);
             }
         }
         travel = travel.bend(leg.bend.radius, leg.bend.angle);
         station = to;
     }
+    straights.push((travel, station, whole.last()));
     walk.straight(&travel, whole.last(), station);
-    walk.out
+    for (range, radius) in thick(run, whole.length()) {
+        for (travel, start, length) in &straights {
+            walk.over(travel, [range[0].max(*start), range[1].min(start + length)], *start, radius);
+        }
+    }
+    Envelope::new(&walk.out, walk.over, whole.length())
 }
 
-/// Where a pipe is thicker than its tube, and what rides on what.
-struct Outline {
-    tube: f64,
-    /// Thicker radii between stations, the thickest last.
-    thick: Vec<([f64; 2], f64)>,
-    /// Stations where the joints of A and B end.
-    joints: [f64; 2],
-    /// Stations where the first straight ends and the last begins.
-    leads: [f64; 2],
-    /// What the tube rides on between the stations, and what it rides on outside them on each side.
-    rides: (Side, [(f64, Side); 2]),
+/// How the bends of a run's way are made: as was chosen, else pies of the usual count with mitred ends.
+#[must_use]
+pub(crate) fn makes(run: &Settled, whole: &Path) -> Vec<Pies> {
+    let specs = run.way.as_ref().map_or(&[][..], |way| way.bends());
+    let each = whole.legs().iter().enumerate().map(|(bend, leg)| {
+        let spec = specs.get(bend).copied().unwrap_or_default();
+        let seams = spec.seams.unwrap_or_else(|| usual_seams(run.tube, leg.bend.radius, leg.bend.angle));
+        (seams, spec.ends)
+    });
+    each.collect()
 }
 
-impl Outline {
-    fn new(run: &Settled, whole: &Path) -> Self {
-        let length = whole.length();
-        let tube = run.tube.od() / 2.0 + run.insulation();
-        let mut thick = Vec::new();
-        for end in [End::A, End::B] {
-            let (gap, need) = (run.gap(end), run.straight_needed(end));
-            let from_end = |range: [f64; 2]| match end {
-                End::A => range,
-                End::B => [length - range[1], length - range[0]],
-            };
-            let wider = run.tube.od().max(run.port(end).od.get()) / 2.0;
-            match run.joint(end).kind {
-                JointKind::Coupler | JointKind::Reducer => {
-                    thick.push((from_end([0.0, gap + need]), wider + HOSE));
-                    thick.push((from_end(clamp_band().map(|s| s + gap)), run.tube.od() / 2.0 + CLAMP));
-                }
-                JointKind::Butt if run.port(end).form == EndForm::Flanged => {
-                    thick.push((from_end([0.0, FLANGE_DEEP]), wider + FLANGE));
-                }
-                JointKind::Butt => {}
+/// Where a pipe is thicker than its tube, in stations, and its radius there in mm.
+fn thick(run: &Settled, length: f64) -> Vec<([f64; 2], f64)> {
+    let mut thick = Vec::new();
+    for end in [End::A, End::B] {
+        let (gap, need) = (run.gap(end), run.straight_needed(end));
+        let from_end = |range: [f64; 2]| match end {
+            End::A => range,
+            End::B => [length - range[1], length - range[0]],
+        };
+        let wider = run.tube.od().max(run.port(end).od.get()) / 2.0;
+        match run.joint(end).kind {
+            JointKind::Coupler | JointKind::Reducer => {
+                thick.push((from_end([0.0, gap + need]), wider + HOSE));
+                thick.push((from_end(clamp_band().map(|s| s + gap)), run.tube.od() / 2.0 + CLAMP));
             }
+            JointKind::Butt if run.port(end).form == EndForm::Flanged => {
+                thick.push((from_end([0.0, FLANGE_DEEP]), wider + FLANGE));
+            }
+            JointKind::Butt => {}
         }
-        thick.sort_by(|p, q| p.1.total_cmp(&q.1));
-        let joints =
-            [run.gap(End::A) + run.straight_needed(End::A), length - run.gap(End::B) - run.straight_needed(End::B)];
-        let leads = [whole.legs().first().map_or(length, |leg| leg.straight), length - whole.last()];
-        let own = [(run.gap(End::A), run.a.rides), (length - run.gap(End::B), run.b.rides)];
-        Self { tube, thick, joints, leads, rides: (between_the_joints(run), own) }
+    }
+    thick
+}
+
+/// What the parts of a pipe ride on.
+struct Riding {
+    tube: Rides,
+    /// Where the gaps of A and B end, in stations, and what is in them.
+    gaps: [(f64, Rides); 2],
+}
+
+impl Riding {
+    fn new(run: &Settled, length: f64) -> Self {
+        let tube = rides(run);
+        let gap = |end: End| {
+            let port = Rides::from(run.port(end).rides);
+            // The hose between port and tube bends as they move against each other.
+            (run.gap(end), if port == tube { port } else { Rides::Between })
+        };
+        let ((a, in_a), (b, in_b)) = (gap(End::A), gap(End::B));
+        Self { tube, gaps: [(a, in_a), (length - b, in_b)] }
     }
 
-    fn radius(&self, station: f64, bare: f64) -> f64 {
-        let here = self.thick.iter().filter(|(range, _)| (range[0]..=range[1]).contains(&station));
-        here.map(|thick| thick.1).fold(bare, f64::max)
-    }
-
-    fn rides(&self, station: f64) -> Side {
-        let (tube, [(a, on_a), (b, on_b)]) = self.rides;
+    fn at(&self, station: f64) -> Rides {
+        let [(a, in_a), (b, in_b)] = self.gaps;
         if station < a {
-            on_a
+            in_a
         } else if station > b {
-            on_b
+            in_b
         } else {
-            tube
+            self.tube
         }
     }
 
-    fn joint(&self, station: f64) -> Option<End> {
-        if station < self.joints[0] {
-            Some(End::A)
-        } else if station > self.joints[1] {
-            Some(End::B)
-        } else {
-            None
-        }
-    }
-
-    fn lead(&self, station: f64) -> Option<End> {
-        if station < self.leads[0] {
-            Some(End::A)
-        } else if station > self.leads[1] {
-            Some(End::B)
-        } else {
-            None
-        }
-    }
-
-    /// Stations between `from` and `to` where something of this changes.
+    /// `from`, `to` and the stations between them where this changes.
     fn breaks(&self, from: f64, to: f64) -> Vec<f64> {
-        let edges = self.thick.iter().flat_map(|(range, _)| *range);
-        let sides = self.rides.1.iter().map(|own| own.0);
-        let mut all: Vec<f64> = edges.chain(sides).chain(self.joints).filter(|s| *s > from && *s < to).collect();
-        all.push(from);
+        let mut all = vec![from];
+        all.extend(self.gaps.iter().map(|gap| gap.0).filter(|s| *s > from + 1e-9 && *s < to - 1e-9));
         all.push(to);
         all.sort_by(f64::total_cmp);
-        all.dedup_by(|p, q| (*p - *q).abs() < 1e-9);
         all
     }
 }
 
-/// What the tube between the joints rides on: the engine's side reaches up to the first soft joint, so a tube with a
-/// hose at the engine rides with the body, and one without rides with the engine.
-fn between_the_joints(run: &Settled) -> Side {
-    let engine = |end: End| run.port(end).rides == Side::Engine;
-    let soft = |end: End| run.joint(end).kind.has_hose();
-    match (engine(End::A), engine(End::B)) {
-        (true, true) => Side::Engine,
-        (false, false) => Side::Body,
-        (at_a, _) => {
-            let end = if at_a { End::A } else { End::B };
-            if soft(end) { Side::Body } else { Side::Engine }
-        }
+/// What the tube between the joints of a run rides on: one without a joint that gives goes with that side; between two
+/// that give, from engine to body, it may take any share of the movement.
+#[must_use]
+pub(crate) fn rides(run: &Settled) -> Rides {
+    let side = |end: End| run.port(end).rides;
+    if side(End::A) == side(End::B) {
+        return side(End::A).into();
+    }
+    let stiff = [End::A, End::B].map(|end| !run.joint(end).kind.has_hose());
+    match stiff {
+        [true, false] => side(End::A).into(),
+        [false, true] => side(End::B).into(),
+        // Metal on both sides gives nowhere; until that is mended it is somewhere between.
+        [true, true] | [false, false] => Rides::Between,
     }
 }
 
 struct Walk<'a> {
-    outline: &'a Outline,
-    run: &'a Settled,
+    rides: &'a Riding,
+    tube: f64,
     out: Vec<Stretch>,
+    over: Vec<Stretch>,
 }
 
 impl Walk<'_> {
@@ -170,24 +164,31 @@ impl Walk<'_> {
         if length <= 0.0 {
             return;
         }
-        let breaks = self.outline.breaks(station, station + length);
-        for pair in breaks.windows(2) {
+        for pair in self.rides.breaks(station, station + length).windows(2) {
             let span = Span::straight(&travel.straight(pair[0] - station), pair[1] - pair[0]);
-            self.add(span, self.outline.tube, [pair[0], pair[1]]);
+            self.add(span, self.tube, [pair[0], pair[1]]);
         }
     }
 
-    fn add(&mut self, span: Span, bare: f64, stations: [f64; 2]) {
-        let middle = f64::midpoint(stations[0], stations[1]);
-        let outline = self.outline;
-        self.out.push(Stretch {
-            span,
-            radius: outline.radius(middle, bare),
-            rides: outline.rides(middle),
-            stations,
-            joint: outline.joint(middle),
-            lead: outline.lead(middle),
-        });
+    fn stretch(&self, span: Span, radius: f64, stations: [f64; 2]) -> Stretch {
+        let rides = self.rides.at(f64::midpoint(stations[0], stations[1]));
+        Stretch { span, radius, rides, stations, square: [false; 2] }
+    }
+
+    fn add(&mut self, span: Span, radius: f64, stations: [f64; 2]) {
+        self.out.push(self.stretch(span, radius, stations));
+    }
+
+    /// What stands out between two stations on a straight that begins at `start`.
+    fn over(&mut self, travel: &Travel, [from, to]: [f64; 2], start: f64, radius: f64) {
+        if to <= from {
+            return;
+        }
+        for pair in self.rides.breaks(from, to).windows(2) {
+            let span = Span::straight(&travel.straight(pair[0] - start), pair[1] - pair[0]);
+            let stretch = self.stretch(span, radius, [pair[0], pair[1]]);
+            self.over.push(Stretch { square: [true; 2], ..stretch });
+        }
     }
 
     /// Mitred pies: the axis runs outside the arc and touches it at each pie's middle; at a seam the two tubes' corner
@@ -202,7 +203,7 @@ impl Walk<'_> {
             }
             all
         };
-        let tube = self.outline.tube;
+        let tube = self.tube;
         let (corner, deep) = (tube / cut.saw.cos(), tube * cut.saw.tan());
         let bare = if corner - tube < SMALL_CORNER { corner } else { tube };
         let station = |turned: f64| from + (to - from) * (turned / angle).clamp(0.0, 1.0);
@@ -225,9 +226,9 @@ impl Walk<'_> {
                 let at = start.bend(radius, face);
                 let aside = at.along.vector() * deep;
                 let middle = on_axis(face);
-                self.add(Span::between(middle - aside, middle + aside), corner, [station(face); 2]);
+                let span = Span::between(middle - aside, middle + aside);
+                self.over.push(self.stretch(span, corner, [station(face); 2]));
             }
         }
-        debug_assert!(self.run.tube.od() > 0.0);
     }
 }

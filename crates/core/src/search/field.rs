@@ -3,27 +3,41 @@
 use nalgebra::Point3;
 use smallvec::SmallVec;
 
-use crate::clearance::{Convex, Nearest, Obstacle, Part, Solid, Span, Stretch, Thing, nearest};
+use crate::clearance::{
+    Convex, Counted, Envelope, Movement, Nearest, Obstacle, Part, Rides, Solid, Span, Stretch, TOLERANCE, Thing, nearest,
+    nearest_to_itself,
+};
 use crate::geometry::Vector;
-use crate::measure::{End, KeepOutId, Side};
-use crate::route::{Bones, PieCut, Pies, Settled, Wishes, least_straights, skin, usual_seams};
-use crate::surroundings::Surroundings;
+use crate::measure::{End, KeepOutId};
+use crate::route::{Bones, PieCut, Pies, Settled, Wishes, least_straights, rides, usual_seams};
+use crate::surroundings::{FROM_ITSELF, Surroundings};
 use crate::units::Name;
 
-/// The things around a run with the gaps a way can keep from them.
+/// The things around a run with the gaps a way keeps from them.
 pub(super) struct Field<'a> {
     pub(super) run: &'a Settled,
     pub(super) around: &'a Surroundings,
-    /// Gap in mm asked of each obstacle: what it wants, or what the mouths leave where they stand closer.
-    pub(super) asked: Vec<f64>,
+    /// What the joints and first bends cannot keep from, near each mouth.
+    eased: [Vec<Eased>; 2],
     /// The bans, as obstacles that ask for no air.
     bans: Vec<Obstacle>,
     /// What the tube rides on.
-    rides: Side,
+    rides: Rides,
     /// Length of joint at A and B in mm, which every way begins and ends with.
     joints: [f64; 2],
     /// Air in mm that is left beyond what is asked.
     spare: f64,
+}
+
+/// An obstacle that a mouth stands too near to: no way can help that, so near the mouth ways are only asked for what there
+/// is. They are told by how much they fall short all the same.
+#[derive(Debug, Clone, Copy)]
+struct Eased {
+    obstacle: usize,
+    /// How far from the mouth, in mm: what a bend needs to gain what is missing.
+    reach: f64,
+    /// The gap asked for there, in mm.
+    asked: f64,
 }
 
 /// Air in mm that ways are given beyond what is asked, so that pies, whose corners stand out of the arc, keep it too.
@@ -38,27 +52,31 @@ pub(super) struct Contact {
     pub(super) span: usize,
     /// How far along it, 0 to 1.
     pub(super) share: f64,
+    /// The other place, span and share, where the way comes near itself.
+    pub(super) other: Option<(usize, f64)>,
     /// By how much in mm the gap is more than asked.
     pub(super) left: f64,
     /// How the gap grows as the pipe moves.
     pub(super) away: Vector,
 }
 
+/// A part of a span and the gap it is asked for, both in mm.
+type Asked = ([f64; 2], f64);
+
 impl<'a> Field<'a> {
     pub(super) fn new(run: &'a Settled, around: &'a Surroundings, wishes: &Wishes) -> Self {
         let least = least_straights(run, 1);
-        let straight = crate::geometry::Path::new(run.a.at, run.a.out, Vec::new(), run.a.at.distance(run.b.at));
-        let rides = skin(run, &straight, &[]).iter().find(|s| s.joint.is_none()).map_or(run.b.rides, |s| s.rides);
-        let asked = around.obstacles.iter().map(|obstacle| obstacle.gap).collect();
+        let rides = rides(run);
         let bans = wishes.bans.iter().map(|ban| {
             let room = Convex::Ball { centre: ban.at.inner(), radius: ban.radius };
-            let parts = vec![Part::new(Solid::Convex(room), None)];
+            let parts = vec![Part::new(Solid::Convex(room), None, rides)];
             let name = Name::new("place to keep out of").unwrap_or_else(|_| unreachable!("the name is sound"));
-            Obstacle::new(Thing::KeepOut { keep_out: KeepOutId(0) }, name, 0.0, Some(rides), parts)
+            Obstacle::new(Thing::KeepOut { keep_out: KeepOutId(0) }, name, 0.0, parts)
         });
         let bans = bans.collect();
-        let mut field = Self { run, around, asked, bans, rides, joints: [least[0], least[1]], spare: SPARE };
-        field.asked = field.what_the_mouths_leave();
+        let mut field =
+            Self { run, around, eased: Default::default(), bans, rides, joints: [least[0], least[1]], spare: SPARE };
+        field.eased = [End::A, End::B].map(|end| field.eased_at(end));
         field
     }
 
@@ -67,38 +85,57 @@ impl<'a> Field<'a> {
         Self { spare: SPARE + by, ..self }
     }
 
-    /// What is asked of each obstacle: where the joint at an end comes nearer to it than it wants, no way can help
-    /// that, so the way need only keep what the joint's inner end has.
-    fn what_the_mouths_leave(&self) -> Vec<f64> {
-        let mut asked = self.asked.clone();
-        for (end, joint) in [(End::A, self.joints[0]), (End::B, self.joints[1])] {
-            let port = self.run.port(end);
-            let way = port.out.vector();
-            let mouth = port.at.inner();
-            let stretch = |from: f64, to: f64| {
-                self.stretch(Span::between(mouth + way * from, mouth + way * to), self.radius_at(None))
-            };
-            let (whole, tip) = (stretch(0.0, joint), stretch(joint, joint + 0.1));
-            // What the mouth stands on is left behind in a straight line, until a bend can be.
-            let first = joint + self.run.radius.get() / 2.0;
-            let bend = stretch(first, first + 0.1);
-            for (index, (obstacle, asked)) in self.around.obstacles.iter().zip(&mut asked).enumerate() {
-                let gap = |of: &Stretch| nearest([of], obstacle, self.around.movement.as_ref(), *asked).map(|n| n.gap);
-                let left = if self.around.stands_on(end, index) {
-                    gap(&bend)
-                } else if gap(&whole).is_some() {
-                    gap(&tip)
-                } else {
-                    None
-                };
-                *asked = left.map_or(*asked, |gap| (gap - 0.5).clamp(0.0, *asked));
-            }
+    /// What the tube has too near where it leaves the joint at `end`.
+    fn eased_at(&self, end: End) -> Vec<Eased> {
+        let joint = self.joints[usize::from(end == End::B)];
+        let port = self.run.port(end);
+        let at = port.at.inner() + port.out.vector() * joint;
+        let tip = Stretch {
+            square: [true; 2],
+            ..self.stretch(Span::between(at, at + port.out.vector() * 0.1), self.radius_at(None))
+        };
+        let radius = self.run.radius.get();
+        let each = self.around.obstacles.iter().enumerate().filter_map(|(obstacle, thing)| {
+            let near = nearest([&tip], thing, self.around.movement.as_ref(), thing.gap + self.spare)?;
+            let missing = thing.gap + self.spare - near.gap;
+            // A bend straight away from it gains that much over this length.
+            let gained = radius * (1.0 - missing / radius).clamp(0.0, 1.0).acos();
+            Some(Eased { obstacle, reach: joint + 1.2 * gained + 10.0, asked: near.gap - self.spare - TOLERANCE })
+        });
+        each.collect()
+    }
+
+    /// Which parts of a way of `length` mm, between two stations, must keep which gap from an obstacle.
+    fn asked(&self, obstacle: usize, [from, to]: [f64; 2], length: f64) -> SmallVec<[Asked; 3]> {
+        let gap = self.around.obstacles.get(obstacle).map_or(0.0, |thing| thing.gap);
+        let [low, high] = self.around.limits(obstacle, length).unwrap_or([0.0, length]);
+        let (from, to) = (from.max(low), to.min(high));
+        let [a, b] = [0, 1].map(|end| self.eased[end].iter().find(|eased| eased.obstacle == obstacle));
+        let mut all: SmallVec<[Asked; 3]> = SmallVec::new();
+        let (mut start, mut end) = (from, to);
+        if let Some(eased) = a.filter(|eased| eased.reach > from) {
+            start = eased.reach.min(to);
+            all.push(([from, start], eased.asked));
         }
-        asked
+        if let Some(eased) = b.filter(|eased| length - eased.reach < to) {
+            end = (length - eased.reach).max(start);
+            all.push(([end, to], eased.asked));
+        }
+        all.push(([start, end], gap));
+        all.retain(|(range, _)| range[1] - range[0] > 1e-6);
+        all
+    }
+
+    /// How far from the mouth at `end` a leg need not keep from an obstacle, in mm.
+    fn excused(&self, obstacle: usize, end: End) -> f64 {
+        let at = usize::from(end == End::B);
+        let stands = self.around.limits(obstacle, 0.0).map_or(0.0, |limits| limits[at].abs());
+        let eased = self.eased[at].iter().find(|eased| eased.obstacle == obstacle).map_or(0.0, |eased| eased.reach);
+        stands.max(eased)
     }
 
     fn stretch(&self, span: Span, radius: f64) -> Stretch {
-        Stretch { span, radius, rides: self.rides, stations: [0.0, span.length()], joint: None, lead: None }
+        Stretch { span, radius, rides: self.rides, stations: [0.0, span.length()], square: [false; 2] }
     }
 
     /// Half the thickness of a bend of centre-line radius `clr`, or of a straight, in mm.
@@ -111,12 +148,14 @@ impl<'a> Field<'a> {
         tube + (clr + tube) * (1.0 / saw.cos() - 1.0)
     }
 
-    fn obstacles(&self) -> impl Iterator<Item = (usize, &Obstacle, f64)> {
-        let asked = self.asked.iter().copied().chain(std::iter::repeat(0.0));
-        self.around.obstacles.iter().chain(&self.bans).zip(asked).enumerate().map(|(i, (o, asked))| (i, o, asked))
+    /// Every obstacle, the gap it asks for and how it moves; bans come last and stay with the pipe.
+    fn obstacles(&self) -> impl Iterator<Item = (usize, &Obstacle, Option<&Movement>)> {
+        let moving = self.around.movement.as_ref();
+        let things = self.around.obstacles.iter().map(move |thing| (thing, moving));
+        things.chain(self.bans.iter().map(|ban| (ban, None))).enumerate().map(|(i, (o, moving))| (i, o, moving))
     }
 
-    /// The gap that obstacle `index` is asked for, as told to the builder.
+    /// An obstacle by its place.
     pub(super) fn obstacle(&self, index: usize) -> Option<&Obstacle> {
         self.around.obstacles.get(index).or_else(|| self.bans.get(index - self.around.obstacles.len()))
     }
@@ -125,55 +164,76 @@ impl<'a> Field<'a> {
     pub(super) fn contacts(&self, bones: &Bones, interest: f64) -> Vec<Contact> {
         let spans = bones.spans();
         let mut all = Vec::new();
-        let last = spans.len() - 1;
+        let length: f64 = spans.iter().map(Span::length).sum();
+        let mut station = 0.0;
+        let mut tube = Vec::new();
         for (index, span) in spans.iter().enumerate() {
-            let (mut from, mut to) = (0.0, span.length());
-            if index == 0 {
-                from = self.joints[0].min(to);
-            }
-            if index == last {
-                to = (to - self.joints[1]).max(from);
-            }
+            let start = station;
+            station += span.length();
+            let (from, to) = (start.max(self.joints[0]), station.min(length - self.joints[1]));
             let negative = index % 2 == 0 && bones.straights[index / 2] < 0.0;
+            let bent = if index % 2 == 1 { bones.radii.get(index / 2).copied() } else { None };
+            let whole = Stretch { stations: [start, station], ..self.stretch(*span, self.radius_at(bent)) };
+            tube.push(whole);
             if negative || to - from < 1e-6 {
                 continue;
             }
-            let bent = if index % 2 == 1 { bones.radii.get(index / 2).copied() } else { None };
-            let mut stretch = self.stretch(*span, self.radius_at(bent));
-            stretch.lead = if index == 0 {
-                Some(End::A)
-            } else if index == last {
-                Some(End::B)
-            } else {
-                None
-            };
-            let count = if bent.is_some() { 1.0 } else { ((to - from) / LONGEST).ceil().max(1.0) };
-            for (thing, obstacle, asked) in self.obstacles() {
-                if self.around.excused(&stretch, thing) {
+            // The mouths and joints are where they are; what of the pipe can be helped is cut square there.
+            let Some(stretch) = whole.between([self.joints[0], length - self.joints[1]]) else { continue };
+            for (thing, obstacle, moving) in self.obstacles() {
+                if obstacle.out_of_balls(&whole, moving, obstacle.gap + self.spare + interest) {
                     continue;
                 }
-                let beyond = asked + self.spare + interest;
-                let mut k = 0.0;
-                while k < count {
-                    let range = [from + (to - from) * k / count, from + (to - from) * (k + 1.0) / count];
-                    k += 1.0;
-                    if let Some(near) = obstacle.gap_to(&stretch, range, self.around.movement.as_ref(), beyond) {
-                        let Nearest { gap, station, away, .. } = near;
-                        let share = station / span.length();
-                        all.push(Contact { span: index, share, left: gap - asked - self.spare, away });
+                for (part, asked) in self.asked(thing, stretch.stations, length) {
+                    let Some(stretch) = stretch.between(part) else { continue };
+                    let long = stretch.span.length();
+                    let count = if bent.is_some() { 1.0 } else { (long / LONGEST).ceil().max(1.0) };
+                    let beyond = asked + self.spare + interest;
+                    let mut k = 0.0;
+                    while k < count {
+                        let range = [long * k / count, long * (k + 1.0) / count];
+                        k += 1.0;
+                        if let Some(near) = obstacle.gap_to(&stretch, range, moving, beyond) {
+                            let Nearest { gap, station, away, .. } = near;
+                            let share = (station - start) / span.length();
+                            all.push(Contact { span: index, share, other: None, left: gap - asked - self.spare, away });
+                        }
                     }
                 }
             }
         }
+        all.extend(self.contact_with_itself(&tube, length, interest));
         all
     }
 
+    /// Where the way comes near itself.
+    fn contact_with_itself(&self, tube: &[Stretch], length: f64, interest: f64) -> Option<Contact> {
+        let asked = FROM_ITSELF + self.spare;
+        let pipe = Envelope::new(tube, Vec::new(), length);
+        let near = nearest_to_itself(&pipe, asked + interest)?;
+        let place = |station: f64| {
+            let index = tube.iter().position(|part| station <= part.stations[1] + 1e-9)?;
+            let [from, to] = tube[index].stations;
+            Some((index, if to > from { (station - from) / (to - from) } else { 0.0 }))
+        };
+        let ((span, share), other) = (place(near.stations[0])?, place(near.stations[1])?);
+        Some(Contact { span, share, other: Some(other), left: near.gap - asked, away: near.away })
+    }
+
     /// By how much in mm a bare leg comes too near to things, roughly: the sum of the worst shortfall of each, or
-    /// anything above `most`. Its ends are left out, where bends will cut the corner.
-    pub(super) fn leg_shortfall(&self, from: Point3<f64>, to: Point3<f64>, trims: [f64; 2], most: f64) -> f64 {
+    /// anything above `most`. Its ends are left out, where bends will cut the corner. `mouths` says how far along the
+    /// pipe its start is from A's mouth and its end from B's, where it is near one.
+    pub(super) fn leg_shortfall(
+        &self,
+        from: Point3<f64>,
+        to: Point3<f64>,
+        trims: [f64; 2],
+        most: f64,
+        mouths: [Option<f64>; 2],
+    ) -> f64 {
         let span = Span::between(from, to);
-        let (start, end) = (trims[0], span.length() - trims[1]);
-        if end - start < 1.0 {
+        let whole = [trims[0], span.length() - trims[1]];
+        if whole[1] - whole[0] < 1.0 {
             return 0.0;
         }
         let still = self.stretch(span, self.radius_at(None));
@@ -187,10 +247,22 @@ impl<'a> Field<'a> {
             })
         });
         let mut short = 0.0;
-        for (_, obstacle, asked) in self.obstacles() {
-            let by = |stretch: &Stretch| obstacle.rough_shortfall(stretch, [start, end], asked, most - short);
+        for (index, obstacle, moving) in self.obstacles() {
+            let [mut start, mut end] = whole;
+            if let Some(lead) = mouths[0] {
+                start = start.max(self.excused(index, End::A) - lead);
+            }
+            if let Some(lead) = mouths[1] {
+                end = end.min(span.length() - (self.excused(index, End::B) - lead));
+            }
+            if end - start < 1.0 {
+                continue;
+            }
+            let by = |stretch: &Stretch| obstacle.rough_shortfall(stretch, [start, end], obstacle.gap, most - short);
             short += match &rolled {
-                Some(ends) if obstacle.moves_against(still.rides) => ends.iter().map(by).fold(0.0, f64::max),
+                Some(ends) if moving.is_some() && obstacle.moves_against(still.rides) => {
+                    ends.iter().map(by).fold(0.0, f64::max)
+                }
                 _ => by(&still),
             };
             if short > most {
@@ -200,28 +272,46 @@ impl<'a> Field<'a> {
         short
     }
 
-    /// The skin of a way as it will be built, and what it comes too near to: obstacle, gap and limit in mm.
-    pub(super) fn shortfalls(&self, skin: &[Stretch]) -> SmallVec<[(usize, Nearest); 4]> {
+    /// What a pipe comes too near to, as it will be built: obstacle (`None` for itself), the place, and the gap asked for.
+    pub(super) fn shortfalls(&self, pipe: &Counted<'_>) -> SmallVec<[(Option<usize>, Nearest, f64); 4]> {
         let mut all = SmallVec::new();
-        for (index, obstacle, asked) in self.obstacles() {
-            let bound = skin.iter().filter(|s| s.joint.is_none() && !self.around.excused(s, index));
-            if let Some(near) = nearest(bound, obstacle, self.around.movement.as_ref(), asked) {
-                all.push((index, near));
+        for (index, obstacle, moving) in self.obstacles() {
+            if let Some(near) = nearest(pipe.against(index).all(), obstacle, moving, obstacle.gap) {
+                all.push((Some(index), near, obstacle.gap));
             }
+        }
+        if let Some(near) = nearest_to_itself(pipe.envelope(), FROM_ITSELF) {
+            let near =
+                Nearest { gap: near.gap, station: near.stations[0], at: near.at[0], roll: 0.0, away: near.away };
+            all.push((None, near, FROM_ITSELF));
         }
         all
     }
 
-    /// The least air in mm left beyond what is asked, along a way as it will be built; at most `most`.
-    pub(super) fn in_hand(&self, skin: &[Stretch], most: f64) -> f64 {
+    /// The least air in mm left beyond what is asked, along a pipe as it will be built; at most `most`.
+    pub(super) fn in_hand(&self, pipe: &Counted<'_>, most: f64) -> f64 {
         let mut least = most;
-        for (index, obstacle, asked) in self.obstacles() {
-            let bound = skin.iter().filter(|s| s.joint.is_none() && !self.around.excused(s, index));
-            if let Some(near) = nearest(bound, obstacle, self.around.movement.as_ref(), asked + least) {
-                least = near.gap - asked;
+        for (index, obstacle, moving) in self.obstacles() {
+            if let Some(near) = nearest(pipe.against(index).all(), obstacle, moving, obstacle.gap + least) {
+                least = near.gap - obstacle.gap;
             }
         }
-        least
+        nearest_to_itself(pipe.envelope(), FROM_ITSELF + least).map_or(least, |near| near.gap - FROM_ITSELF)
+    }
+
+    /// Whether a shortfall at a place is one that the mouths themselves have, so that no way can help it.
+    pub(super) fn mouth_has_it(&self, obstacle: usize, station: f64, length: f64) -> Option<End> {
+        let has = |end: usize, from_mouth: f64| {
+            self.eased[end].iter().any(|eased| eased.obstacle == obstacle && from_mouth <= eased.reach)
+                || from_mouth <= self.joints[end]
+        };
+        if has(0, station) {
+            Some(End::A)
+        } else if has(1, length - station) {
+            Some(End::B)
+        } else {
+            None
+        }
     }
 
     /// How the bends of a way are made for measuring: pies of the usual count.

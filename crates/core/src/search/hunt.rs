@@ -122,7 +122,7 @@ impl Hunt<'_> {
         let roomy = Field::new(&setup.run, &setup.around, self.wishes).roomier(ROOMY);
         let roomy = Polisher { field: &roomy, hung: &hung, price };
         offers.extend(self.again(&roomy, setup, &field, &best, Style::Roomy));
-        if self.wishes.tight_pies || !offers.iter().any(Offer::fits) {
+        if self.wishes.tight_pies || !offers.iter().any(Offer::fits_but_for_the_mouths) {
             offers.extend(self.tight(setup, &field, price, &best));
         }
         offers
@@ -263,14 +263,12 @@ pub(super) fn measured(setup: &Setup, field: &Field<'_>, way: Way, style: Style)
     let run = &setup.run;
     let whole = lay(run, &way).ok()?;
     let bones = Bones::of(&whole);
-    let skin = skin(run, &whole, &field.pies(&bones));
-    let figures = Figures::of(field, &bones, field.in_hand(&skin, MOST_AIR));
-    let mut short: Vec<_> = field
-        .shortfalls(&skin)
-        .into_iter()
-        .filter(|(index, near)| near.gap < field.asked.get(*index).copied().unwrap_or(0.0) - CLEAR)
-        .filter_map(|(index, near)| short_of(field, index, near.gap, near.roll))
-        .collect();
+    let outside = skin(run, &whole, &field.pies(&bones));
+    let pipe = setup.around.counted(&outside, run.tube.od() / 2.0);
+    let figures = Figures::of(field, &bones, field.in_hand(&pipe, MOST_AIR));
+    let shortfalls = field.shortfalls(&pipe).into_iter().filter(|(_, near, asked)| near.gap < asked - CLEAR);
+    let mut short: Vec<_> =
+        shortfalls.map(|(index, near, _)| short_of(field, index, &near, outside.length())).collect();
     short.sort_by(|p, q| (p.gap.mm() - p.limit.mm()).total_cmp(&(q.gap.mm() - q.limit.mm())));
     let mut corners = vec![run.a.at.to_array()];
     corners.extend(bones.vertices.iter().map(|v| <[f64; 3]>::from(v.coords)));

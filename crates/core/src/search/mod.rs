@@ -18,9 +18,11 @@ use serde::Serialize;
 use utoipa::ToSchema;
 
 use crate::edit::{Edit, Refusal, apply};
+use crate::findings::{across, unmeasured_words};
 use crate::job::Job;
 use crate::measure::RunId;
 use crate::surroundings::Scans;
+use crate::units::Words;
 pub use compare::{Compared, compare, held_words};
 use crew::Crew;
 pub use figures::{Figures, Preset, Weights, presets};
@@ -59,6 +61,9 @@ pub struct WaysFound {
     pub offers: Vec<Offer>,
     /// Where none fits: what would have to give, the least first.
     pub give: Vec<Give>,
+    /// What holds for every way and must be known before one is taken: things whose place is not known, joints that do not
+    /// take the engine's movement.
+    pub cautions: Vec<Words>,
     /// How many ways were brought to their best and judged.
     pub judged: usize,
 }
@@ -104,7 +109,15 @@ pub fn search(
         give.splice(0..0, nearest.and_then(Give::gap));
     }
     offers.extend(short.into_iter().take(MOST_SHORT));
-    Ok(WaysFound { offers, give, judged })
+    Ok(WaysFound { offers, give, cautions: cautions(job, &asis), judged })
+}
+
+/// What holds for every way of a run.
+fn cautions(job: &Job, setup: &Setup) -> Vec<Words> {
+    let unknown = setup.around.unmeasured.iter().filter_map(|id| job.keep_out(*id));
+    let unknown = unknown.map(|keep_out| unmeasured_words(keep_out.name.as_str()));
+    let moves = across(&setup.run, job.mounts()).map(|across| across.words());
+    unknown.chain(moves).collect()
 }
 
 /// Whether two jobs ask the same of a search: they differ at most in which way the run takes now and which it keeps.

@@ -5,10 +5,11 @@ use utoipa::ToSchema;
 
 use super::Figures;
 use super::field::Field;
-use crate::clearance::Thing;
+use crate::clearance::{Nearest, Thing};
 use crate::geometry::Triple;
-use crate::measure::ComponentId;
+use crate::measure::{ComponentId, End};
 use crate::route::{Bones, Way};
+use crate::surroundings::FROM_ITSELF;
 use crate::units::{LengthUnit, Measure, TurnAngle, Words};
 
 /// A component turned on its bolts for a way to fit.
@@ -33,6 +34,8 @@ pub struct Short {
     pub gap: Measure,
     /// The gap it asks for.
     pub limit: Measure,
+    /// The end whose mouth stands too near to it, so that no way can help; nothing where another way might.
+    pub mouth: Option<End>,
     /// Said in words.
     pub words: Words,
 }
@@ -83,6 +86,12 @@ impl Offer {
     #[must_use]
     pub fn fits(&self) -> bool {
         self.short.is_empty()
+    }
+
+    /// Whether nothing but the mouths' own places keeps it from fitting.
+    #[must_use]
+    pub fn fits_but_for_the_mouths(&self) -> bool {
+        self.short.iter().all(|short| short.mouth.is_some())
     }
 }
 
@@ -201,20 +210,24 @@ impl Offer {
     }
 }
 
-/// What a way comes too near to, in words.
-pub(super) fn short_of(field: &Field<'_>, index: usize, gap: f64, roll: f64) -> Option<Short> {
-    let obstacle = field.obstacle(index)?;
-    let limit = field.asked.get(index).copied().unwrap_or(0.0);
-    let name = obstacle.name.as_str().to_owned();
-    let rolled = if roll.to_degrees().abs() < 0.05 { "" } else { " as the engine rolls" };
+/// What a way comes too near to, in words. `length` is the pipe's, from mouth to mouth in mm.
+pub(super) fn short_of(field: &Field<'_>, index: Option<usize>, near: &Nearest, length: f64) -> Short {
+    let obstacle = index.and_then(|index| field.obstacle(index));
+    let (thing, name, limit) = obstacle.map_or((Thing::Itself, "pipe itself", FROM_ITSELF), |obstacle| {
+        (obstacle.thing, obstacle.name.as_str(), obstacle.gap)
+    });
+    let mouth = index.and_then(|index| field.mouth_has_it(index, near.station, length));
+    let rolled = if near.roll.to_degrees().abs() < 0.05 { "" } else { " as the engine rolls" };
+    let whatever = mouth.map_or_else(String::new, |end| format!(" at mouth {}, whatever the way", end.letter()));
+    let gap = near.gap;
     let words = Words::new(|unit| {
         if gap <= 0.0 {
-            format!("runs {} into the {name}{rolled}", unit.say(-gap))
+            format!("runs {} into the {name}{rolled}{whatever}", unit.say(-gap))
         } else {
-            format!("{} to the {name}{rolled}, {} wanted", unit.say(gap), unit.say(limit))
+            format!("{} to the {name}{rolled}{whatever}, {} wanted", unit.say(gap), unit.say(limit))
         }
     });
-    Some(Short { thing: obstacle.thing, name, gap: Measure(gap), limit: Measure(limit), words })
+    Short { thing, name: name.to_owned(), gap: Measure(gap), limit: Measure(limit), mouth, words }
 }
 
 /// Air in hand below this, in mm, is as good as none.

@@ -1,7 +1,8 @@
 //! Bringing a rough way to its best: the cheapest one near it that keeps every limit, by a sequence of small quadratic
 //! programs.
 
-use super::field::Field;
+use super::field::{Contact, Field};
+use crate::clearance::Span;
 use crate::geometry::Vector;
 use crate::route::{Bones, Free, Hung, Limit, best_step, least_straights};
 
@@ -130,7 +131,11 @@ impl Polisher<'_> {
         let rigid = values.len();
         values.extend(contacts.iter().map(|contact| (contact.left, false)));
         let spans = bones.spans();
-        let places: Vec<_> = contacts.iter().map(|c| spans[c.span].at(c.share * spans[c.span].length()).0).collect();
+        let apart = |spans: &[Span], contact: &Contact| {
+            let at = |(span, share): (usize, f64)| spans[span].at(share * spans[span].length()).0;
+            at((contact.span, contact.share)) - contact.other.map_or_else(nalgebra::Point3::origin, at)
+        };
+        let places: Vec<_> = contacts.iter().map(|contact| apart(&spans, contact)).collect();
         let mut limits: Vec<Limit> = values
             .iter()
             .map(|(value, exact)| Limit { slope: Free::from_elem(0.0, free.len()), value: *value, exact: *exact })
@@ -147,8 +152,7 @@ impl Polisher<'_> {
             }
             let spans = there.spans();
             for ((contact, place), limit) in contacts.iter().zip(&places).zip(&mut limits[rigid..]) {
-                let span = &spans[contact.span];
-                limit.slope[i] = contact.away.dot(&(span.at(contact.share * span.length()).0 - place)) / NUDGE;
+                limit.slope[i] = contact.away.dot(&(apart(&spans, contact) - place)) / NUDGE;
             }
         }
         let broken = limits.iter().map(|l| if l.exact { l.value.abs() } else { (-l.value).max(0.0) }).sum();

@@ -19,9 +19,13 @@ pub(super) fn best_of(offers: Vec<Offer>) -> Option<Offer> {
     ranked(offers).0.into_iter().next()
 }
 
-/// Offers that fit, the best first, none like another; and those that do not, the nearest to fitting first.
+/// Offers that fit, the best first, none like another, or where none does those that fit but for the mouths; and those
+/// that do not, the nearest to fitting first.
 pub(super) fn ranked(all: Vec<Offer>) -> (Vec<Offer>, Vec<Offer>) {
-    let (fit, mut short): (Vec<Offer>, Vec<Offer>) = all.into_iter().partition(Offer::fits);
+    let (mut fit, mut short): (Vec<Offer>, Vec<Offer>) = all.into_iter().partition(Offer::fits);
+    if fit.is_empty() {
+        (fit, short) = short.into_iter().partition(Offer::fits_but_for_the_mouths);
+    }
     let missing = |offer: &Offer| offer.short.iter().map(|short| short.limit.mm() - short.gap.mm()).sum::<f64>();
     short.sort_by(|p, q| missing(p).total_cmp(&missing(q)));
     let weights = Weights::default();

@@ -7,6 +7,7 @@ use super::crew::Crew;
 use super::field::Field;
 use super::polish::Price;
 use crate::geometry::Vector;
+use crate::measure::End;
 use crate::route::{Each, Free, Hung, least_straights};
 
 /// How places are strewn through the bay, half of them mirrored, so that a mirrored bay has mirrored ways.
@@ -103,13 +104,17 @@ impl<'a> Roadmap<'a> {
             on_a: Vec::new(),
             on_b: Vec::new(),
         };
-        map.on_a = map.along_the_axis(hung.a, hung.out_a, map.least[0]);
-        map.on_b = map.along_the_axis(hung.b, hung.out_b, map.least[2]);
+        map.on_a = map.along_the_axis(End::A, hung.a, hung.out_a, map.least[0]);
+        map.on_b = map.along_the_axis(End::B, hung.b, hung.out_b, map.least[2]);
         map.places = map.strewn(pins, strewn.places());
         map
     }
 
-    fn along_the_axis(&self, mouth: Point3<f64>, out: Vector, least: f64) -> Vec<(f64, Point3<f64>)> {
+    fn along_the_axis(&self, end: End, mouth: Point3<f64>, out: Vector, least: f64) -> Vec<(f64, Point3<f64>)> {
+        let mouths = |lead: f64| match end {
+            End::A => [Some(lead), None],
+            End::B => [None, Some(lead)],
+        };
         let mut leads = Vec::new();
         for share in LEADS {
             let lead = least + share * self.hung.radius(0);
@@ -119,6 +124,7 @@ impl<'a> Roadmap<'a> {
                 at,
                 [0.0, 0.3 * self.hung.radius(0)],
                 self.lax,
+                mouths(least.min(lead - 1.0)),
             ) > self.lax
             {
                 break;
@@ -151,7 +157,7 @@ impl<'a> Roadmap<'a> {
                 middle + onward * ((2.0 * part(1) - 1.0) * reach[0]) + Vector::z() * ((2.0 * part(3) - 1.0) * reach[2]);
             for side in [-1.0, 1.0] {
                 let at = along + aside * (side * part(2) * reach[1]);
-                if self.field.leg_shortfall(at, at + Vector::z() * 2.0, [0.0, 0.0], self.lax) <= self.lax {
+                if self.field.leg_shortfall(at, at + Vector::z() * 2.0, [0.0, 0.0], self.lax, [None; 2]) <= self.lax {
                     places.push(at);
                 }
             }
@@ -196,12 +202,12 @@ impl<'a> Roadmap<'a> {
     pub(super) fn legs(&self, crew: &Crew<'_>) -> Legs {
         let trim = 0.4 * self.hung.radius(0);
         let (count, trims) = (self.places.len(), [trim, trim]);
-        let price = |from: &Point3<f64>, to: &Point3<f64>| {
-            let short = self.field.leg_shortfall(*from, *to, trims, self.lax);
+        let price = |from: &Point3<f64>, to: &Point3<f64>, mouths: [Option<f64>; 2]| {
+            let short = self.field.leg_shortfall(*from, *to, trims, self.lax, mouths);
             if short > self.lax { f64::INFINITY } else { short * SHORT_COSTS * self.price.length }
         };
         let half =
-            crew.each(count, |u| self.places[u + 1..].iter().map(|w| price(&self.places[u], w)).collect::<Vec<_>>());
+            crew.each(count, |u| self.places[u + 1..].iter().map(|w| price(&self.places[u], w, [None; 2])).collect::<Vec<_>>());
         let mut between = vec![f64::INFINITY; count * count];
         for (u, row) in half.iter().enumerate() {
             for (k, cost) in row.iter().enumerate() {
@@ -209,12 +215,19 @@ impl<'a> Roadmap<'a> {
                 between[(u + 1 + k) * count + u] = *cost;
             }
         }
-        let rows = |ends: &[(f64, Point3<f64>)]| {
-            crew.each(ends.len(), |i| self.places.iter().map(|w| price(&ends[i].1, w)).collect::<Vec<_>>()).concat()
-        };
-        let (from_a, to_b) = (rows(&self.on_a), rows(&self.on_b));
-        let across = crew
-            .each(self.on_a.len(), |i| self.on_b.iter().map(|(_, b)| price(&self.on_a[i].1, b)).collect::<Vec<_>>());
+        let from_a = crew.each(self.on_a.len(), |i| {
+            let (lead, at) = &self.on_a[i];
+            self.places.iter().map(|w| price(at, w, [Some(*lead), None])).collect::<Vec<_>>()
+        });
+        let to_b = crew.each(self.on_b.len(), |i| {
+            let (lead, at) = &self.on_b[i];
+            self.places.iter().map(|w| price(w, at, [None, Some(*lead)])).collect::<Vec<_>>()
+        });
+        let across = crew.each(self.on_a.len(), |i| {
+            let (lead, at) = &self.on_a[i];
+            self.on_b.iter().map(|(other, b)| price(at, b, [Some(*lead), Some(*other)])).collect::<Vec<_>>()
+        });
+        let (from_a, to_b) = (from_a.concat(), to_b.concat());
         Legs { between, from_a, to_b, across: across.concat() }
     }
 

@@ -3,12 +3,12 @@
 use serde::Serialize;
 use utoipa::ToSchema;
 
-use crate::clearance::{Stretch, Thing, trace};
+use crate::clearance::{Counted, Thing, trace};
 use crate::findings::TooNear;
 use crate::geometry::Triple;
 use crate::measure::End;
 use crate::route::Settled;
-use crate::surroundings::Surroundings;
+use crate::surroundings::{FROM_ITSELF, Surroundings};
 use crate::units::Measure;
 
 /// How a gap stands against its limit.
@@ -81,10 +81,9 @@ pub struct AirPiece {
 }
 
 impl AirWorkup {
-    pub(super) fn of(run: &Settled, around: &Surroundings, skin: &[Stretch], worst: &[TooNear<'_>]) -> Self {
-        let excused = |stretch: &Stretch, index| around.excused(stretch, index);
-        let pieces = trace(skin, &around.obstacles, around.movement.as_ref(), excused);
-        let mut things: Vec<usize> =
+    pub(super) fn of(run: &Settled, around: &Surroundings, pipe: &Counted<'_>, worst: &[TooNear<'_>]) -> Self {
+        let pieces = trace(pipe, &around.obstacles, around.movement.as_ref(), FROM_ITSELF);
+        let mut things: Vec<Option<usize>> =
             pieces.iter().filter_map(|piece| piece.worst.map(|worst| worst.obstacle)).collect();
         things.extend(worst.iter().map(|near| near.index));
         things.sort_unstable();
@@ -100,14 +99,17 @@ impl AirWorkup {
             thing: piece.worst.and_then(|worst| things.iter().position(|index| *index == worst.obstacle)),
             state: piece.worst.map_or(AirState::Clear, |worst| AirState::of(worst.gap, worst.limit)),
         });
+        let thing = |index: &Option<usize>| match index {
+            Some(index) => around.obstacles.get(*index).map(|one| (one.thing, one.name.as_str(), one.gap)),
+            None => Some((Thing::Itself, "pipe itself", FROM_ITSELF)),
+        };
+        let things = things.iter().filter_map(thing);
         Self {
             trace: told.collect(),
             of_interest: Measure(crate::clearance::OF_INTEREST),
             in_hand,
             things: things
-                .iter()
-                .filter_map(|index| around.obstacles.get(*index))
-                .map(|one| AirThing { thing: one.thing, name: one.name.as_str().to_owned(), limit: Measure(one.gap) })
+                .map(|(thing, name, limit)| AirThing { thing, name: name.to_owned(), limit: Measure(limit) })
                 .collect(),
         }
     }

@@ -8,7 +8,7 @@ use super::{
 use crate::cut::{Piece, cut_plan, pieces, seam_length};
 use crate::edit::Refusal;
 use crate::findings::{
-    Assessment, Finding, LOCK_HOLDS, OVERLAP, Place, TooNear, assess, lock_words, locks_let_go, measuring, mend,
+    Assessment, Finding, LOCK_HOLDS, OVERLAP, Place, TooNear, across, assess, lock_words, locks_let_go, measuring, mend,
     too_near, unmeasured, with_remedies, without_remedies,
 };
 use crate::geometry::{Path, Travel, Vector};
@@ -56,9 +56,10 @@ fn assembled(job: &Job, id: RunId, scans: &Scans, mend: bool) -> Result<Workup, 
     let sound = tube.is_some_and(|tube| tube.straights().all(|straight| straight > -OVERLAP));
     let plan = cut_plan(&parts, run.tube.od(), job.kerf()).filter(|_| sound);
     let around = Surroundings::of(job, &survey, run, scans);
-    let skin = assessment.whole.as_ref().filter(|_| sound).map(|whole| skin(run, whole, &assessment.makes));
-    let near = skin.as_ref().map_or_else(Vec::new, |skin| too_near(&around, skin));
-    let air = skin.as_ref().map(|skin| AirWorkup::of(run, &around, skin, &near));
+    let outside = assessment.whole.as_ref().filter(|_| sound).map(|whole| skin(run, whole, &assessment.makes));
+    let counted = outside.as_ref().map(|outside| around.counted(outside, run.tube.od() / 2.0));
+    let near = counted.as_ref().map_or_else(Vec::new, |pipe| too_near(&around, pipe));
+    let air = counted.as_ref().map(|pipe| AirWorkup::of(run, &around, pipe, &near));
     let (straights, bends) = tube.map_or_else(Default::default, |tube| along_the_tube(run, tube, &assessment));
     Ok(Workup {
         run: id,
@@ -119,8 +120,9 @@ fn findings(job: &Job, survey: &Survey<'_>, run: &Settled, assessment: &Assessme
         Some(finding)
     });
     let let_go = locks_let_go(run);
+    let moves = across(run, job.mounts()).map(|across| across.finding(job, run, air.mend));
     let mut found: Vec<Finding> =
-        pipe.chain(near).chain(let_go).chain(ends).chain(unmeasured(job, &air.around.unmeasured)).collect();
+        pipe.chain(near).chain(moves).chain(let_go).chain(ends).chain(unmeasured(job, &air.around.unmeasured)).collect();
     found.sort_by_key(|finding| finding.severity);
     found
 }

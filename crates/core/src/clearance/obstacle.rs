@@ -157,6 +157,60 @@ impl Obstacle {
         against.gap(&near, range, ask).map_or(0.0, |found| beyond - found.gap)
     }
 
+    /// The parts whose balls come within `beyond` mm of a place that rides on `rides`, over all movement.
+    #[must_use]
+    pub(crate) fn parts_near(
+        &self,
+        at: &Point3<f64>,
+        rides: Rides,
+        movement: Option<&Movement>,
+        beyond: f64,
+    ) -> SmallVec<[usize; 8]> {
+        let travel = |part: &Part| {
+            let moving = movement.filter(|_| part.rides.moves_against(rides));
+            moving.map_or(0.0, |m| {
+                let arm = m.roll.axis.cross(&(part.ball.0 - m.roll.pivot)).norm() + part.ball.1;
+                arm * m.roll.to.abs().max(m.roll.from.abs()) + m.shift
+            })
+        };
+        let near = |part: &Part| (part.ball.0 - at).norm() - part.ball.1 - travel(part) < beyond;
+        self.parts.iter().enumerate().filter(|(_, part)| near(part)).map(|(index, _)| index).collect()
+    }
+
+    /// The distance in mm from a place to some parts, at a few turns of each movement: never less than the least over
+    /// all of it. For what asks of thousands of places.
+    #[must_use]
+    pub(crate) fn rough_distance(
+        &self,
+        parts: &[usize],
+        at: &Point3<f64>,
+        rides: Rides,
+        movement: Option<&Movement>,
+    ) -> f64 {
+        let mut least = f64::INFINITY;
+        for part in parts.iter().filter_map(|index| self.parts.get(*index)) {
+            let moving = movement.filter(|_| part.rides.moves_against(rides));
+            let rolls = moving.map_or([0.0; 3], |m| [m.roll.from, 0.0, m.roll.to]);
+            let swings = part.swing.map_or([0.0; 5], |s| {
+                [0.0, 0.25, 0.5, 0.75, 1.0].map(|share| s.from + (s.to - s.from) * share)
+            });
+            let rolls = if moving.is_some() { &rolls[..] } else { &rolls[..1] };
+            let swings = if part.swing.is_some() { &swings[..] } else { &swings[..1] };
+            for roll in rolls {
+                let rolled = moving.map_or(*at, |m| m.roll.of(*at, *roll));
+                for swing in swings {
+                    let place = part.swing.map_or(rolled, |s| s.of(rolled, -swing));
+                    let far = match &part.solid {
+                        Solid::Convex(room) => room.distance(&place).0,
+                        Solid::Mesh(mesh, pose) => mesh.distance_to_place(&(pose.inverse() * place)),
+                    };
+                    least = least.min(far - moving.map_or(0.0, |m| m.shift));
+                }
+            }
+        }
+        least
+    }
+
     /// Whether a stretch certainly keeps `beyond` mm from all of this; very quick, and `false` where it cannot tell.
     #[must_use]
     pub(crate) fn out_of_balls(&self, stretch: &Stretch, movement: Option<&Movement>, beyond: f64) -> bool {

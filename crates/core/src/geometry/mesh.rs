@@ -137,6 +137,11 @@ impl Mesh {
         &self.bunches
     }
 
+    /// Distance in mm from a place in its own axes to the surface.
+    pub(crate) fn distance_to_place(&self, at: &nalgebra::Point3<f64>) -> f64 {
+        self.surface.distance_to_local_point(Real3::new(at.x, at.y, at.z), false).abs()
+    }
+
     /// One of its triangles.
     pub(crate) fn triangle(&self, index: u32) -> Triangle {
         self.surface.triangle(index)

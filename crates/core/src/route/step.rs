@@ -14,8 +14,12 @@ pub(crate) struct Limit {
     pub(crate) exact: bool,
 }
 
-/// Most rounds over all limits.
+/// Most rounds over the limits.
 const ROUNDS: u32 = 400;
+/// Rounds over the limits that push before all are looked at again: most of many limits never do.
+const BETWEEN: u32 = 12;
+/// Changes below this are none.
+const STILL: f64 = 1e-11;
 
 /// The step that makes `sum of weight / 2 d^2 + pull . d` least within `limits`, as nearly as the rounds allow, and how
 /// hard each limit pushes; where they contradict each other, something in between.
@@ -24,24 +28,36 @@ pub(crate) fn best_step(weight: &[f64], pull: &[f64], limits: &[Limit]) -> (Free
     let mut force = vec![0.0_f64; limits.len()];
     let stiffness: Vec<f64> =
         limits.iter().map(|l| l.slope.iter().zip(weight).map(|(s, w)| s * s / w).sum::<f64>()).collect();
-    for _ in 0..ROUNDS {
-        let mut most = 0.0_f64;
-        for ((limit, force), stiff) in limits.iter().zip(&mut force).zip(&stiffness) {
-            if *stiff < 1e-15 {
-                continue;
-            }
-            let now = limit.value + limit.slope.iter().zip(&step).map(|(s, d)| s * d).sum::<f64>();
-            let wanted = *force - now / stiff;
-            let next = if limit.exact { wanted } else { wanted.max(0.0) };
-            let change = next - *force;
-            *force = next;
+    // One limit brought home; by how much that moved it.
+    let mut settle = |index: usize, force: &mut [f64]| {
+        let (limit, stiff) = (&limits[index], stiffness[index]);
+        let now = limit.value + limit.slope.iter().zip(&step).map(|(s, d)| s * d).sum::<f64>();
+        let wanted = force[index] - now / stiff;
+        let next = if limit.exact { wanted } else { wanted.max(0.0) };
+        let change = next - force[index];
+        if change != 0.0 {
+            force[index] = next;
             for ((d, s), w) in step.iter_mut().zip(&limit.slope).zip(weight) {
                 *d += s * change / w;
             }
-            most = most.max((change * stiff).abs());
         }
-        if most < 1e-11 {
+        (change * stiff).abs()
+    };
+    let all: Vec<usize> = (0..limits.len()).filter(|index| stiffness[*index] >= 1e-15).collect();
+    let mut pushing: Vec<usize> = Vec::new();
+    let mut rounds = 0;
+    while rounds < ROUNDS {
+        rounds += 1;
+        if all.iter().map(|index| settle(*index, &mut force)).fold(0.0, f64::max) < STILL {
             break;
+        }
+        pushing.clear();
+        pushing.extend(all.iter().filter(|index| limits[**index].exact || force[**index] > 0.0));
+        for _ in 0..BETWEEN {
+            rounds += 1;
+            if pushing.iter().map(|index| settle(*index, &mut force)).fold(0.0, f64::max) < STILL {
+                break;
+            }
         }
     }
     (step, force)

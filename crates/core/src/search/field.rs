@@ -178,22 +178,25 @@ impl<'a> Field<'a> {
             if negative || to - from < 1e-6 {
                 continue;
             }
-            // The mouths and joints are where they are; what of the pipe can be helped is cut square there.
-            let Some(stretch) = whole.between([self.joints[0], length - self.joints[1]]) else { continue };
+            // A ball that moves along stands out by its half beyond where it begins, so that much is left to it.
+            let thick = whole.radius;
             for (thing, obstacle, moving) in self.obstacles() {
                 if obstacle.out_of_balls(&whole, moving, obstacle.gap + self.spare + interest) {
                     continue;
                 }
-                for (part, asked) in self.asked(thing, stretch.stations, length) {
-                    let Some(stretch) = stretch.between(part) else { continue };
-                    let long = stretch.span.length();
+                for ([low, high], asked) in self.asked(thing, [self.joints[0], length - self.joints[1]], length) {
+                    let part = [from.max(low + thick) - start, to.min(high - thick) - start];
+                    let long = part[1] - part[0];
+                    if long < 1e-6 {
+                        continue;
+                    }
                     let count = if bent.is_some() { 1.0 } else { (long / LONGEST).ceil().max(1.0) };
                     let beyond = asked + self.spare + interest;
                     let mut k = 0.0;
                     while k < count {
-                        let range = [long * k / count, long * (k + 1.0) / count];
+                        let range = [part[0] + long * k / count, part[0] + long * (k + 1.0) / count];
                         k += 1.0;
-                        if let Some(near) = obstacle.gap_to(&stretch, range, moving, beyond) {
+                        if let Some(near) = obstacle.gap_to(&whole, range, moving, beyond) {
                             let Nearest { gap, station, away, .. } = near;
                             let share = (station - start) / span.length();
                             all.push(Contact { span: index, share, other: None, left: gap - asked - self.spare, away });
@@ -270,6 +273,33 @@ impl<'a> Field<'a> {
             }
         }
         short
+    }
+
+    /// What of the obstacles may come nearer to a place than `beyond` mm more than is asked.
+    pub(super) fn near(&self, at: &Point3<f64>, beyond: f64) -> Vec<(usize, SmallVec<[usize; 8]>)> {
+        let radius = self.radius_at(None);
+        let each = self.obstacles().map(|(index, obstacle, moving)| {
+            (index, obstacle.parts_near(at, self.rides, moving, obstacle.gap + radius + beyond))
+        });
+        each.filter(|(_, parts)| !parts.is_empty()).collect()
+    }
+
+    /// How much more than is asked a ball as thick as the tube has at a place, in mm, at most `most`. What the mouths
+    /// stand on, or too near to, asks nothing round them.
+    pub(super) fn margin(&self, near: &[(usize, SmallVec<[usize; 8]>)], at: &Point3<f64>, most: f64) -> f64 {
+        let radius = self.radius_at(None);
+        let moving = self.around.movement.as_ref();
+        let mouths = [End::A, End::B].map(|end| (end, (at - self.run.port(end).at.inner()).norm()));
+        let mut least = most;
+        for (index, parts) in near {
+            let Some(obstacle) = self.obstacle(*index) else { continue };
+            if mouths.iter().any(|(end, far)| *far < self.excused(*index, *end)) {
+                continue;
+            }
+            let moving = moving.filter(|_| *index < self.around.obstacles.len());
+            least = least.min(obstacle.rough_distance(parts, at, self.rides, moving) - obstacle.gap - radius);
+        }
+        least
     }
 
     /// What a pipe comes too near to, as it will be built: obstacle (`None` for itself), the place, and the gap asked for.

@@ -7,10 +7,11 @@ use nalgebra::Point3;
 use super::crew::Crew;
 use super::field::Field;
 use super::figures::Figures;
+use super::grid::Grid;
 use super::offer::{Offer, Style, TurnFirst, name_of, short_of};
 use super::polish::{CLEAR, Hold, Polished, Polisher, Price};
 use super::rank::{MOST_AIR, SAME_PLACE};
-use super::roadmap::{Roadmap, Rough, Strewn};
+use super::roadmap::{MOST_ROUNDS, Roadmap, Rough, Sampling};
 use super::variants::{variants, wished};
 use super::{News, SearchStep};
 use crate::edit::Refusal;
@@ -29,6 +30,8 @@ const TURN_COSTS: f64 = 20.0 * 5.729_577_951_308_232;
 const ROOMY: f64 = 8.0;
 /// Bends under this many radians are not offered: without them the way is as good.
 const SLIGHT: f64 = 0.07;
+/// Ways longer than this many times what a ball needs may be bettered.
+const LONGER: f64 = 1.25;
 /// The share of the work that the ways with few bends take.
 const FEW_TAKE: f32 = 0.3;
 
@@ -74,6 +77,8 @@ pub(super) struct Hunt<'a> {
     pub(super) crew: &'a Crew<'a>,
     pub(super) tell: &'a (dyn Fn(News) + Sync),
     pub(super) judged: usize,
+    /// Whether it is proven that nothing as thick as the tube gets through.
+    pub(super) closed: bool,
 }
 
 impl Hunt<'_> {
@@ -100,22 +105,37 @@ impl Hunt<'_> {
             return offers;
         }
         let pins: Vec<Point3<f64>> = self.wishes.pins.iter().map(|pin| pin.at.inner()).collect();
-        let mut polished = Vec::new();
-        // Only where nothing at all is clear are ways taken up that run through things.
-        for strewn in [Strewn::Well, Strewn::Through] {
-            self.progress(SearchStep::Legs, 0, 1);
-            let map = Roadmap::new(&field, &hung, price, BEND_COSTS, &pins, strewn);
-            let legs = map.legs(self.crew);
-            // Few bends first, so that somebody who waits sees something soon.
-            let mut few = map.few_bends(bends, &legs, self.crew);
-            few.truncate(most);
-            polished = self.polish_all(&polisher, setup, &field, &few, [0.0, FEW_TAKE]);
-            let mut many = map.many_bends(bends, &legs, self.crew);
-            many.truncate(most - few.len());
-            polished.extend(self.polish_all(&polisher, setup, &field, &many, [FEW_TAKE, 1.0]));
-            if self.crew.stopped() || polished.iter().any(|way| way.broken < CLEAR) {
-                break;
+        let mut polished = self.round(&polisher, setup, &field, &pins, Sampling::Even, [0.0, 0.4], most);
+        // Where nothing fits, or what does is far longer than need be, it is looked where a ball gets through.
+        let shortest = |polished: &[Polished]| {
+            let clear = polished.iter().filter(|way| way.broken < CLEAR).map(|way| way.bones.length());
+            let simple = offers.iter().filter(|offer| offer.fits_but_for_the_mouths()).map(|o| o.figures.length.mm());
+            clear.chain(simple).fold(f64::INFINITY, f64::min)
+        };
+        let free = offers.iter().map(|offer| offer.figures.length.mm()).fold(f64::INFINITY, f64::min);
+        let free = free.min((hung.b - hung.a).norm() * 1.2);
+        if most == usize::MAX && shortest(&polished) > free * LONGER && !self.crew.stopped() {
+            let least = crate::route::least_straights(&setup.run, 1);
+            let least = [least[0], least[1]];
+            let grid = Grid::new(&field, &hung, self.crew);
+            let reach = grid.reach(&hung, least, self.crew);
+            if !reach.shortest.is_finite() && !self.crew.stopped() {
+                self.closed = grid.proves_closed(&hung, least);
             }
+            for round in 0..MOST_ROUNDS {
+                let now = shortest(&polished);
+                let far = if round == 0 { now > reach.shortest * LONGER } else { !now.is_finite() };
+                if !reach.shortest.is_finite() || !far || self.crew.stopped() {
+                    break;
+                }
+                let sampling = Sampling::Guided { grid: &grid, reach: &reach, round };
+                let shares = [0.4 + 0.2 * f32::from(u8::try_from(round).unwrap_or(0)); 2];
+                polished.extend(self.round(&polisher, setup, &field, &pins, sampling, [shares[0], shares[0] + 0.2], most));
+            }
+        }
+        // Only where nothing at all is clear are ways taken up that run through things.
+        if !shortest(&polished).is_finite() && !self.crew.stopped() {
+            polished.extend(self.round(&polisher, setup, &field, &pins, Sampling::Through, [0.0, 1.0], most));
         }
         let best = distinct(polished);
         offers.extend(self.shapes(&polisher, setup, &field, &best));
@@ -126,6 +146,33 @@ impl Hunt<'_> {
             offers.extend(self.tight(setup, &field, price, &best));
         }
         offers
+    }
+
+    /// Rough ways through places strewn in one manner, brought to their best; few bends first, so that somebody who waits
+    /// sees something soon.
+    #[allow(clippy::too_many_arguments, reason = "one step of all_ways, which has them at hand")]
+    fn round(
+        &mut self,
+        polisher: &Polisher<'_>,
+        setup: &Setup,
+        field: &Field<'_>,
+        pins: &[Point3<f64>],
+        sampling: Sampling<'_>,
+        [from, to]: [f32; 2],
+        most: usize,
+    ) -> Vec<Polished> {
+        let bends = usize::from(self.wishes.most_bends.unwrap_or(Wishes::MOST_BENDS));
+        self.progress(SearchStep::Legs, 0, 1);
+        let map = Roadmap::new(field, polisher.hung, polisher.price, BEND_COSTS, pins, sampling);
+        let legs = map.legs(self.crew);
+        let mut few = map.few_bends(bends, &legs, self.crew);
+        few.truncate(most);
+        let middle = from + FEW_TAKE * (to - from);
+        let mut polished = self.polish_all(polisher, setup, field, &few, [from, middle]);
+        let mut many = map.many_bends(bends, &legs, self.crew);
+        many.truncate(most - few.len());
+        polished.extend(self.polish_all(polisher, setup, field, &many, [middle, to]));
+        polished
     }
 
     /// Ways with no bend, one, or two of special angles, as they come.

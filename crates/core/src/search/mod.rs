@@ -5,6 +5,7 @@ mod crew;
 mod field;
 mod figures;
 mod give;
+mod grid;
 mod hunt;
 mod offer;
 mod polish;
@@ -84,7 +85,7 @@ pub fn search(
     let wishes = run.wishes.clone();
     let crew = Crew::new(stop);
     let asis = Setup::of(job, id, scans, None)?;
-    let mut hunt = Hunt { wishes: &wishes, crew: &crew, tell, judged: 0 };
+    let mut hunt = Hunt { wishes: &wishes, crew: &crew, tell, judged: 0, closed: false };
     let mut all = hunt.all_ways(&asis, usize::MAX);
     let fits = all.iter().any(Offer::fits);
     let mut give = Vec::new();

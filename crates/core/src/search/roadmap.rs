@@ -5,36 +5,62 @@ use nalgebra::Point3;
 
 use super::crew::Crew;
 use super::field::Field;
+use super::grid::{Grid, Reach};
 use super::polish::Price;
 use crate::geometry::Vector;
 use crate::measure::End;
 use crate::route::{Each, Free, Hung, least_straights};
 
-/// How places are strewn through the bay, half of them mirrored, so that a mirrored bay has mirrored ways.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub(super) enum Strewn {
-    /// As many as it takes to miss nothing worth having.
-    Well,
+/// How places are strewn through the bay.
+#[derive(Clone, Copy)]
+pub(super) enum Sampling<'a> {
+    /// Evenly through the box round the ports, half of them mirrored, so that a mirrored bay has mirrored ways.
+    Even,
+    /// Where a ball gets through between the mouths, other places each round.
+    Guided { grid: &'a Grid, reach: &'a Reach, round: usize },
     /// Where nothing is clear: legs may run through things.
     Through,
 }
 
-impl Strewn {
-    const fn places(self) -> usize {
-        match self {
-            Self::Well => 150,
-            Self::Through => 50,
-        }
-    }
-
+impl Sampling<'_> {
     /// How much nearer than asked a rough leg may come, in mm.
-    const fn lax(self) -> f64 {
+    const fn lax(&self) -> f64 {
         match self {
-            Self::Well => MOST_SHORT,
+            Self::Even | Self::Guided { .. } => MOST_SHORT,
             Self::Through => 400.0,
         }
     }
+
+    /// Cheapest chains kept of two to five bends.
+    const fn kept(&self) -> [usize; 4] {
+        match self {
+            Self::Even | Self::Through => [12, 18, 16, 10],
+            Self::Guided { .. } => [16, 40, 50, 40],
+        }
+    }
+
+    /// Ways whose free numbers all lie within this many mm of another's are that other one.
+    const fn alike(&self) -> f64 {
+        match self {
+            Self::Even | Self::Through => ALIKE,
+            Self::Guided { .. } => ALIKE / 2.0,
+        }
+    }
+
+    /// Leads tried along each port's axis, as shares of the bend radius beyond the least.
+    fn leads(&self) -> Vec<f64> {
+        match self {
+            Self::Even | Self::Through => LEADS.to_vec(),
+            Self::Guided { .. } => (1..=28).map(|k| 0.2 * f64::from(k)).chain([6.5, 7.5, 9.0]).collect(),
+        }
+    }
 }
+
+/// Places strewn where a ball gets through, and how much longer than its shortest way the ways they lie on are, in each
+/// round.
+const ROUNDS: [(usize, f64); 3] = [(220, 1.3), (300, 1.6), (380, 2.2)];
+/// How many rounds there are.
+pub(super) const MOST_ROUNDS: usize = ROUNDS.len();
 
 /// Leads tried along each port's axis, as shares of the bend radius beyond the least.
 const LEADS: [f64; 9] = [0.25, 0.5, 0.8, 1.2, 1.8, 2.6, 3.6, 5.0, 7.0];
@@ -57,10 +83,11 @@ pub(super) struct Roadmap<'a> {
     hung: &'a Hung,
     price: Price,
     bend_costs: f64,
-    /// How much nearer than asked a rough leg may come, in mm.
-    lax: f64,
+    sampling: Sampling<'a>,
     least: [f64; 3],
     places: Vec<Point3<f64>>,
+    /// What a bend at each place takes off its legs, in mm, at least.
+    trims: Vec<f64>,
     on_a: Vec<(f64, Point3<f64>)>,
     on_b: Vec<(f64, Point3<f64>)>,
 }
@@ -90,7 +117,7 @@ impl<'a> Roadmap<'a> {
         price: Price,
         bend_costs: f64,
         pins: &[Point3<f64>],
-        strewn: Strewn,
+        sampling: Sampling<'a>,
     ) -> Self {
         let least = least_straights(field.run, 2);
         let mut map = Self {
@@ -98,16 +125,36 @@ impl<'a> Roadmap<'a> {
             hung,
             price,
             bend_costs,
-            lax: strewn.lax(),
+            sampling,
             least: [least[0], least[1], least[2]],
             places: Vec::new(),
+            trims: Vec::new(),
             on_a: Vec::new(),
             on_b: Vec::new(),
         };
         map.on_a = map.along_the_axis(End::A, hung.a, hung.out_a, map.least[0]);
         map.on_b = map.along_the_axis(End::B, hung.b, hung.out_b, map.least[2]);
-        map.places = map.strewn(pins, strewn.places());
+        map.places = match sampling {
+            Sampling::Even => map.strewn(pins, 150),
+            Sampling::Through => map.strewn(pins, 50),
+            Sampling::Guided { grid, reach, round } => {
+                let (most, longer) = ROUNDS[round % ROUNDS.len()];
+                [pins, &grid.places(reach, hung.radius(0), longer, most, round)].concat()
+            }
+        };
+        map.trims = map.places.iter().map(|place| map.trim(place)).collect();
         map
+    }
+
+    /// What a bend whose vertex is at a place takes off its legs, in mm, at least: where the vertex lies in something, its
+    /// bend turns enough to pass beside.
+    fn trim(&self, vertex: &Point3<f64>) -> f64 {
+        let radius = self.hung.radius(0);
+        let deep = match self.sampling {
+            Sampling::Guided { grid, .. } => (-grid.margin_at(vertex)).max(0.0),
+            Sampling::Even | Sampling::Through => 0.0,
+        };
+        (0.4 * radius).max(radius * ((1.0 + deep / radius).powi(2) - 1.0).sqrt())
     }
 
     fn along_the_axis(&self, end: End, mouth: Point3<f64>, out: Vector, least: f64) -> Vec<(f64, Point3<f64>)> {
@@ -116,17 +163,13 @@ impl<'a> Roadmap<'a> {
             End::B => [None, Some(lead)],
         };
         let mut leads = Vec::new();
-        for share in LEADS {
+        let lax = self.sampling.lax();
+        for share in self.sampling.leads() {
             let lead = least + share * self.hung.radius(0);
             let at = mouth + out * lead;
-            if self.field.leg_shortfall(
-                mouth + out * least.min(lead - 1.0),
-                at,
-                [0.0, 0.3 * self.hung.radius(0)],
-                self.lax,
-                mouths(least.min(lead - 1.0)),
-            ) > self.lax
-            {
+            let trims = [0.0, self.trim(&at).max(0.3 * self.hung.radius(0))];
+            let from = least.min(lead - 1.0);
+            if self.field.leg_shortfall(mouth + out * from, at, trims, lax, mouths(from)) > lax {
                 break;
             }
             leads.push((lead, at));
@@ -148,6 +191,7 @@ impl<'a> Roadmap<'a> {
         let room = 0.35 * across.norm() + 2.5 * radius;
         let reach = [across.dot(&onward) / 2.0 + room, 0.4 * across.norm() + room, across.z.abs() / 2.0 + room];
         let mut places: Vec<Point3<f64>> = pins.to_vec();
+        let lax = self.sampling.lax();
         let mut k = 1.0;
         while places.len() < enough && k < 450.0 {
             let turn = k;
@@ -157,7 +201,7 @@ impl<'a> Roadmap<'a> {
                 middle + onward * ((2.0 * part(1) - 1.0) * reach[0]) + Vector::z() * ((2.0 * part(3) - 1.0) * reach[2]);
             for side in [-1.0, 1.0] {
                 let at = along + aside * (side * part(2) * reach[1]);
-                if self.field.leg_shortfall(at, at + Vector::z() * 2.0, [0.0, 0.0], self.lax, [None; 2]) <= self.lax {
+                if self.field.leg_shortfall(at, at + Vector::z() * 2.0, [0.0, 0.0], lax, [None; 2]) <= lax {
                     places.push(at);
                 }
             }
@@ -200,14 +244,15 @@ impl<'a> Roadmap<'a> {
 
     /// What the legs between all places cost; of no use once the work has been called off.
     pub(super) fn legs(&self, crew: &Crew<'_>) -> Legs {
-        let trim = 0.4 * self.hung.radius(0);
-        let (count, trims) = (self.places.len(), [trim, trim]);
-        let price = |from: &Point3<f64>, to: &Point3<f64>, mouths: [Option<f64>; 2]| {
-            let short = self.field.leg_shortfall(*from, *to, trims, self.lax, mouths);
-            if short > self.lax { f64::INFINITY } else { short * SHORT_COSTS * self.price.length }
+        let (count, lax) = (self.places.len(), self.sampling.lax());
+        let price = |from: &Point3<f64>, to: &Point3<f64>, trims: [f64; 2], mouths: [Option<f64>; 2]| {
+            let short = self.field.leg_shortfall(*from, *to, trims, lax, mouths);
+            if short > lax { f64::INFINITY } else { short * SHORT_COSTS * self.price.length }
         };
-        let half =
-            crew.each(count, |u| self.places[u + 1..].iter().map(|w| price(&self.places[u], w, [None; 2])).collect::<Vec<_>>());
+        let half = crew.each(count, |u| {
+            let others = self.places.iter().zip(&self.trims).skip(u + 1);
+            others.map(|(w, trim)| price(&self.places[u], w, [self.trims[u], *trim], [None; 2])).collect::<Vec<_>>()
+        });
         let mut between = vec![f64::INFINITY; count * count];
         for (u, row) in half.iter().enumerate() {
             for (k, cost) in row.iter().enumerate() {
@@ -217,15 +262,19 @@ impl<'a> Roadmap<'a> {
         }
         let from_a = crew.each(self.on_a.len(), |i| {
             let (lead, at) = &self.on_a[i];
-            self.places.iter().map(|w| price(at, w, [Some(*lead), None])).collect::<Vec<_>>()
+            let places = self.places.iter().zip(&self.trims);
+            places.map(|(w, trim)| price(at, w, [self.trim(at), *trim], [Some(*lead), None])).collect::<Vec<_>>()
         });
         let to_b = crew.each(self.on_b.len(), |i| {
             let (lead, at) = &self.on_b[i];
-            self.places.iter().map(|w| price(w, at, [None, Some(*lead)])).collect::<Vec<_>>()
+            let places = self.places.iter().zip(&self.trims);
+            places.map(|(w, trim)| price(w, at, [*trim, self.trim(at)], [None, Some(*lead)])).collect::<Vec<_>>()
         });
         let across = crew.each(self.on_a.len(), |i| {
             let (lead, at) = &self.on_a[i];
-            self.on_b.iter().map(|(other, b)| price(at, b, [Some(*lead), Some(*other)])).collect::<Vec<_>>()
+            let others = self.on_b.iter();
+            let trims = |b: &Point3<f64>| [self.trim(at), self.trim(b)];
+            others.map(|(other, b)| price(at, b, trims(b), [Some(*lead), Some(*other)])).collect::<Vec<_>>()
         });
         let (from_a, to_b) = (from_a.concat(), to_b.concat());
         Legs { between, from_a, to_b, across: across.concat() }
@@ -271,7 +320,7 @@ impl<'a> Roadmap<'a> {
                 }
             }
         }
-        unlike(all, 12)
+        self.unlike(all, 2)
     }
 
     fn first_legs(&self, legs: &Legs) -> Vec<Option<Label>> {
@@ -315,7 +364,7 @@ impl<'a> Roadmap<'a> {
             .into_iter()
             .take(2000)
             .map(|(cost, a, v, b)| self.rough(&[self.on_a[a].1, self.places[v], self.on_b[b].1], cost));
-        unlike(ways.collect(), 18)
+        self.unlike(ways.collect(), 3)
     }
 
     /// The cheapest chains that end with a leg from place `v` to each other place, one bend longer than those in
@@ -410,7 +459,12 @@ impl<'a> Roadmap<'a> {
             places.reverse();
             Some(self.rough(&places, cost))
         });
-        unlike(ways.collect(), if bends == 4 { 16 } else { 10 })
+        self.unlike(ways.collect(), bends)
+    }
+
+    /// The cheapest ways of so many bends of which no two are alike.
+    fn unlike(&self, all: Vec<Rough>, bends: usize) -> Vec<Rough> {
+        unlike(all, self.sampling.kept()[bends.clamp(2, 5) - 2], self.sampling.alike())
     }
 
     fn rough(&self, vertices: &[Point3<f64>], cost: f64) -> Rough {
@@ -422,13 +476,13 @@ impl<'a> Roadmap<'a> {
 const ALIKE: f64 = 70.0;
 
 /// The cheapest `most` of which no two are alike.
-fn unlike(mut all: Vec<Rough>, most: usize) -> Vec<Rough> {
+fn unlike(mut all: Vec<Rough>, most: usize, alike: f64) -> Vec<Rough> {
     all.sort_by(|p, q| p.cost.total_cmp(&q.cost));
     let mut kept: Vec<Rough> = Vec::new();
     for way in all {
         let near = |other: &Rough| {
             let apart: Each<f64> = way.free.iter().zip(&other.free).map(|(p, q)| (p - q).abs()).collect();
-            apart.iter().all(|d| *d < ALIKE)
+            apart.iter().all(|d| *d < alike)
         };
         if !kept.iter().any(near) {
             kept.push(way);

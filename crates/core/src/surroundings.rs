@@ -186,8 +186,8 @@ fn obstacle(survey: &Survey<'_>, keep_out: &KeepOut, scans: &Scans) -> Option<Ob
 /// The convex rooms of a shape that is no scan.
 fn rooms(shape: &KeepOutShape) -> Vec<Convex> {
     match shape {
-        KeepOutShape::Box { centre, size, heading, pitch } => {
-            let turn = UnitQuaternion::from_rotation_matrix(&box_turn(*heading, *pitch));
+        KeepOutShape::Box { centre, size, heading, pitch, roll } => {
+            let turn = UnitQuaternion::from_rotation_matrix(&box_turn(*heading, *pitch, *roll));
             let pose = Isometry3::from_parts(Translation3::from(centre.inner().coords), turn);
             vec![Convex::Block { inward: pose.inverse(), half: Vector::from(*size) / 2.0 }]
         }

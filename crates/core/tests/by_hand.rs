@@ -232,7 +232,7 @@ fn twins_follow_each_other_until_they_are_unlinked() {
         name: Name::new("block").unwrap(),
         kind: KeepOutKind::StillMetal,
         rides: Side::Body,
-        shape: KeepOutShape::Box { centre, size: [40.0, 40.0, 100.0], heading: 0.0, pitch: 0.0 },
+        shape: KeepOutShape::Box { centre, size: [40.0, 40.0, 100.0], heading: 0.0, pitch: 0.0, roll: 0.0 },
     };
     let differs = check(&apply(&shaped, &block).unwrap()).unwrap();
     assert!(

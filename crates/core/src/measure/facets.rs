@@ -42,8 +42,8 @@ impl Facets {
 pub fn facets(shape: &KeepOutShape) -> Facets {
     let mut out = Facets::default();
     match shape {
-        KeepOutShape::Box { centre, size, heading, pitch } => {
-            let turn = box_turn(*heading, *pitch);
+        KeepOutShape::Box { centre, size, heading, pitch, roll } => {
+            let turn = box_turn(*heading, *pitch, *roll);
             let half = Real3::new(size[0] / 2.0, size[1] / 2.0, size[2] / 2.0);
             out.add(Cuboid::new(half).to_trimesh(), |v| centre.inner() + turn * v.coords);
         }

@@ -24,6 +24,9 @@ pub enum KeepOutShape {
         /// Degrees its own x axis then points above level, as a leaning radiator's does.
         #[serde(default)]
         pitch: f64,
+        /// Degrees it is then turned about its own x axis, right-handed: its left side goes up.
+        #[serde(default, skip_serializing_if = "is_zero")]
+        roll: f64,
     },
     /// A cylinder between two points. Placed by the first.
     Cylinder {
@@ -82,9 +85,10 @@ impl KeepOutShape {
     /// points, or how far a sheet is from flat.
     pub fn check(&self) -> Result<(), OutOfRange> {
         match self {
-            Self::Box { size, heading, pitch, .. } => {
+            Self::Box { size, heading, pitch, roll, .. } => {
                 within("a box's heading", *heading, -360.0, 360.0, "degrees")?;
                 within("a box's pitch", *pitch, -90.0, 90.0, "degrees")?;
+                within("a box's roll", *roll, -180.0, 180.0, "degrees")?;
                 size.iter().try_for_each(|&s| sized("a box's side", s))
             }
             Self::Cylinder { from, to, .. } => sized("a cylinder's length", from.distance(*to)),
@@ -126,8 +130,8 @@ impl KeepOutShape {
         let go = |point: &Point| point.moved(by);
         let all = |points: &[Point]| points.iter().map(go).collect::<Result<Vec<_>, _>>();
         Ok(match self {
-            Self::Box { centre, size, heading, pitch } => {
-                Self::Box { centre: go(centre)?, size: *size, heading: *heading, pitch: *pitch }
+            Self::Box { centre, size, heading, pitch, roll } => {
+                Self::Box { centre: go(centre)?, size: *size, heading: *heading, pitch: *pitch, roll: *roll }
             }
             Self::Cylinder { from, to, diameter } => {
                 Self::Cylinder { from: go(from)?, to: go(to)?, diameter: *diameter }
@@ -156,18 +160,25 @@ impl KeepOutShape {
     /// `None` where the shape is no box.
     #[must_use]
     pub fn corner(&self, towards: [i8; 3]) -> Option<Vector> {
-        let Self::Box { size, heading, pitch, .. } = self else { return None };
+        let Self::Box { size, heading, pitch, roll, .. } = self else { return None };
         let half = Vector::from_fn(|i, _| size[i] / 2.0 * f64::from(towards[i].signum()));
-        Some(box_turn(*heading, *pitch) * half)
+        Some(box_turn(*heading, *pitch, *roll) * half)
     }
 }
 
-/// The turn of a box: `pitch` degrees nose up, then `heading` degrees to the left.
+#[allow(clippy::trivially_copy_pass_by_ref, reason = "what serde asks for")]
+fn is_zero(value: &f64) -> bool {
+    value.abs() < f64::MIN_POSITIVE
+}
+
+/// The turn of a box: `roll` degrees about its own x axis, left side up, `pitch` degrees nose up, then `heading` degrees
+/// to the left.
 #[must_use]
-pub fn box_turn(heading: f64, pitch: f64) -> Rotation3<f64> {
+pub fn box_turn(heading: f64, pitch: f64, roll: f64) -> Rotation3<f64> {
     // A right-handed turn about +y (left) drops the nose.
     let nose_up = Rotation3::from_axis_angle(&Vector::y_axis(), -pitch.to_radians());
-    Rotation3::from_axis_angle(&Vector::z_axis(), heading.to_radians()) * nose_up
+    let side_up = Rotation3::from_axis_angle(&Vector::x_axis(), roll.to_radians());
+    Rotation3::from_axis_angle(&Vector::z_axis(), heading.to_radians()) * nose_up * side_up
 }
 
 /// The plane nearest to points: its middle, its normal, and how far the points spread across their longest line, in

@@ -60,6 +60,18 @@ pub(super) struct Contact {
     pub(super) away: Vector,
 }
 
+/// Something a pipe comes too near to.
+#[derive(Debug, Clone, Copy)]
+pub(super) struct Shortfall {
+    /// What, by its place; `None` for the pipe itself.
+    pub(super) obstacle: Option<usize>,
+    pub(super) near: Nearest,
+    /// The gap asked for, in mm.
+    pub(super) asked: f64,
+    /// The mouth that stands too near to it, so that no way can help.
+    pub(super) mouth: Option<End>,
+}
+
 /// A part of a span and the gap it is asked for, both in mm.
 type Asked = ([f64; 2], f64);
 
@@ -302,20 +314,44 @@ impl<'a> Field<'a> {
         least
     }
 
-    /// What a pipe comes too near to, as it will be built: obstacle (`None` for itself), the place, and the gap asked for.
-    pub(super) fn shortfalls(&self, pipe: &Counted<'_>) -> SmallVec<[(Option<usize>, Nearest, f64); 4]> {
+    /// What a pipe comes too near to, as it will be built. What the mouths themselves have too near is told apart from what
+    /// another way might help.
+    pub(super) fn shortfalls(&self, pipe: &Counted<'_>) -> SmallVec<[Shortfall; 4]> {
         let mut all = SmallVec::new();
+        let length = pipe.envelope().length();
         for (index, obstacle, moving) in self.obstacles() {
-            if let Some(near) = nearest(pipe.against(index).all(), obstacle, moving, obstacle.gap) {
-                all.push((Some(index), near, obstacle.gap));
+            let outside = pipe.against(index);
+            let Some(worst) = nearest(outside.all(), obstacle, moving, obstacle.gap) else { continue };
+            let mut told = |near: Nearest, mouth| {
+                all.push(Shortfall { obstacle: Some(index), near, asked: obstacle.gap, mouth });
+            };
+            let [a, b] = [0, 1].map(|end| self.helpless(index, end));
+            let mouth = if worst.station <= a {
+                Some(End::A)
+            } else if worst.station >= length - b {
+                Some(End::B)
+            } else {
+                None
+            };
+            told(worst, mouth);
+            if mouth.is_some()
+                && let Some(rest) = nearest(outside.between([a, length - b]).all(), obstacle, moving, obstacle.gap)
+            {
+                told(rest, None);
             }
         }
         if let Some(near) = nearest_to_itself(pipe.envelope(), FROM_ITSELF) {
             let near =
                 Nearest { gap: near.gap, station: near.stations[0], at: near.at[0], roll: 0.0, away: near.away };
-            all.push((None, near, FROM_ITSELF));
+            all.push(Shortfall { obstacle: None, near, asked: FROM_ITSELF, mouth: None });
         }
         all
+    }
+
+    /// How far from a mouth, in mm, no way can help what is too near.
+    fn helpless(&self, obstacle: usize, end: usize) -> f64 {
+        let eased = self.eased[end].iter().find(|eased| eased.obstacle == obstacle).map_or(0.0, |eased| eased.reach);
+        eased.max(self.joints[end])
     }
 
     /// The least air in mm left beyond what is asked, along a pipe as it will be built; at most `most`.
@@ -327,21 +363,6 @@ impl<'a> Field<'a> {
             }
         }
         nearest_to_itself(pipe.envelope(), FROM_ITSELF + least).map_or(least, |near| near.gap - FROM_ITSELF)
-    }
-
-    /// Whether a shortfall at a place is one that the mouths themselves have, so that no way can help it.
-    pub(super) fn mouth_has_it(&self, obstacle: usize, station: f64, length: f64) -> Option<End> {
-        let has = |end: usize, from_mouth: f64| {
-            self.eased[end].iter().any(|eased| eased.obstacle == obstacle && from_mouth <= eased.reach)
-                || from_mouth <= self.joints[end]
-        };
-        if has(0, station) {
-            Some(End::A)
-        } else if has(1, length - station) {
-            Some(End::B)
-        } else {
-            None
-        }
     }
 
     /// How the bends of a way are made for measuring: pies of the usual count.

@@ -17,7 +17,7 @@ pub struct Figures {
     pub in_hand: Measure,
     /// How many bends.
     pub bends: u32,
-    /// How many welded seams, pies of the usual count.
+    /// How many welded seams: pies of the usual count, or both ends of whole elbows.
     pub seams: u32,
     /// Bends whose angle whole elbows are sold in.
     pub whole_elbows: u32,
@@ -57,7 +57,8 @@ pub(super) fn is_whole(angle: f64) -> bool {
 }
 
 impl Figures {
-    pub(super) fn of(field: &Field<'_>, bones: &Bones, in_hand: f64) -> Self {
+    /// `elbows` says that every bend is a whole elbow, bought and welded in by both its ends.
+    pub(super) fn of(field: &Field<'_>, bones: &Bones, in_hand: f64, elbows: bool) -> Self {
         let run = field.run;
         let (od, bore) = (run.tube.od(), run.tube.bore());
         let mut seams = 0;
@@ -65,6 +66,12 @@ impl Figures {
         let mut made = Vec::new();
         let mut pies = 0.0;
         for (angle, radius) in bones.angles.iter().zip(&bones.radii) {
+            if elbows {
+                seams += 2;
+                weld += 2.0 * seam_length(od, 0.0);
+                made.push((*radius, *angle, None));
+                continue;
+            }
             let count = usual_seams(run.tube, *radius, *angle);
             let cut = PieCut::new(od, *radius, *angle, count);
             seams += u32::from(count.get());
@@ -101,6 +108,29 @@ impl Figures {
             true_lines: if all > 0.0 { meant / all } else { 0.0 },
             tube_m: (bones.straights.iter().sum::<f64>() + pies) / 1000.0,
         }
+    }
+}
+
+impl Figures {
+    /// Whether no figure is better than another's, or only by less than anybody sees.
+    pub(super) fn nowhere_better(&self, other: &Self) -> bool {
+        let less = [
+            (self.length.mm(), other.length.mm(), 0.5),
+            (self.hours, other.hours, 0.01),
+            (self.litres, other.litres, 0.01),
+            (self.loss_kpa.unwrap_or(0.0), other.loss_kpa.unwrap_or(0.0), 0.005),
+            (self.mass_kg, other.mass_kg, 0.005),
+            (self.tube_m, other.tube_m, 0.001),
+            (f64::from(self.bends), f64::from(other.bends), 0.0),
+            (f64::from(self.seams), f64::from(other.seams), 0.0),
+        ];
+        let more = [
+            (self.in_hand.mm(), other.in_hand.mm(), 0.05),
+            (self.true_lines, other.true_lines, 0.005),
+            (f64::from(self.whole_elbows), f64::from(other.whole_elbows), 0.0),
+        ];
+        less.iter().all(|(mine, its, hair)| *mine >= its - hair)
+            && more.iter().all(|(mine, its, hair)| *mine <= its + hair)
     }
 }
 

@@ -4,6 +4,7 @@ use serde::Serialize;
 use utoipa::ToSchema;
 
 use super::offer::{Offer, TurnFirst};
+use crate::clearance::Thing;
 use crate::units::Words;
 
 /// Something that would make room for a way.
@@ -16,28 +17,34 @@ pub struct Give {
 }
 
 impl Give {
-    /// What would have to give for an offer that does not fit.
+    /// What would have to give for an offer that does not fit: every amount, the greatest first.
     pub(super) fn gap(offer: Offer) -> Option<Self> {
         let short = offer.short.clone();
-        let worst = short.first()?.clone();
-        let others = short.len() - 1;
+        let mouths = offer.fits_but_for_the_mouths();
+        short.first()?;
         let words = Words::new(|unit| {
-            let missing = unit.say(worst.limit.mm() - worst.gap.mm());
-            let more = match others {
-                0 => String::new(),
-                1 => format!(", and the {} too", short[1].name),
-                n => format!(", and {n} other things too"),
+            let each: Vec<String> = short
+                .iter()
+                .map(|one| {
+                    let missing = unit.say(one.limit.mm() - one.gap.mm());
+                    let gap = one.gap.mm();
+                    let left = if gap > 0.0 { format!(" (or let that gap be {})", unit.say(gap)) } else { String::new() };
+                    match (one.thing, one.mouth) {
+                        (Thing::Itself, _) => format!("{missing} from itself"),
+                        (_, Some(end)) => format!("{missing} at the {} by mouth {}{left}", one.name, end.letter()),
+                        (_, None) => format!("{missing} at the {}{left}", one.name),
+                    }
+                })
+                .collect();
+            let all = match each.as_slice() {
+                [all @ .., last] if !all.is_empty() => format!("{} and {last}", all.join(", ")),
+                _ => each.concat(),
             };
-            let let_be = if worst.gap.mm() > 0.0 {
-                format!(" or let that gap be {}", unit.say(worst.gap.mm()))
+            if mouths {
+                format!("Whatever the way, the mouths stand too near: short by {all}. Move the mouth or the thing by that.")
             } else {
-                String::new()
-            };
-            format!(
-                "The way that comes nearest to fitting is {missing} short at the {}: move it that much,{let_be}{more}.",
-                worst.name
-            )
-            .replace("much,.", "much.")
+                format!("The way that comes nearest to fitting is short by {all}. Move things by that much.")
+            }
         });
         Some(Self { words, offer: Box::new(offer) })
     }

@@ -118,7 +118,7 @@ impl Grid {
     }
 
     /// How far a ball is from a mouth in every cell it gets to.
-    fn spread(&self, hung: &Hung, end: End, least: f64) -> Vec<f32> {
+    fn spread(&self, hung: &Hung, end: End, least: f64, lax: f64) -> Vec<f32> {
         let (mouth, out) = match end {
             End::A => (hung.a, hung.out_a),
             End::B => (hung.b, hung.out_b),
@@ -129,7 +129,7 @@ impl Grid {
         // What the joint and the first of the lead have is not asked: no way can help that.
         while lead <= least + 3.0 * hung.radius(0) {
             let index = self.holding(&(mouth + out * lead));
-            let free = f64::from(self.margin[index]) >= -LAX * self.size;
+            let free = f64::from(self.margin[index]) >= -lax * self.size;
             if lead > least + 1.5 * self.size && !free {
                 break;
             }
@@ -144,7 +144,7 @@ impl Grid {
             }
             for (next, step) in self.neighbours(index) {
                 let there = here + step;
-                if f64::from(self.margin[next]) >= -LAX * self.size && there < f64::from(far[next]) - 0.05 {
+                if f64::from(self.margin[next]) >= -lax * self.size && there < f64::from(far[next]) - 0.05 {
                     far[next] = single(there);
                     open.push(Reverse((whole(there * 64.0), next)));
                 }
@@ -156,10 +156,14 @@ impl Grid {
     /// The shortest ways of a ball through the cells from both mouths; `least` are what the joints take of the leads.
     pub(super) fn reach(&self, hung: &Hung, least: [f64; 2], crew: &Crew<'_>) -> Reach {
         let ends = [End::A, End::B];
-        let mut both = crew.each(2, |i| self.spread(hung, ends[i], least[i])).into_iter();
-        let (from_a, from_b) = (both.next().unwrap_or_default(), both.next().unwrap_or_default());
-        let shortest = from_a.iter().zip(&from_b).map(|(a, b)| a + b).fold(f32::INFINITY, f32::min);
-        Reach { from_a, from_b, shortest: f64::from(shortest) }
+        let reached = |lax: f64| {
+            let mut both = crew.each(2, |i| self.spread(hung, ends[i], least[i], lax)).into_iter();
+            let (from_a, from_b) = (both.next().unwrap_or_default(), both.next().unwrap_or_default());
+            let shortest = from_a.iter().zip(&from_b).map(|(a, b)| a + b).fold(f32::INFINITY, f32::min);
+            Reach { from_a, from_b, shortest: f64::from(shortest) }
+        };
+        let sure = reached(LAX);
+        if sure.shortest.is_finite() { sure } else { reached(LAXER) }
     }
 
     /// Whether it is proven that a ball as thick as the tube cannot get from mouth to mouth. A cell is closed only where
@@ -250,8 +254,10 @@ impl Grid {
     }
 }
 
-/// A ball gets through cells whose middle lacks no more than this share of a cell.
+/// A ball is taken to get through cells whose middle lacks no more than this share of a cell.
 const LAX: f64 = 0.5;
+/// The same where it gets through none of those: half a cell's diagonal, beyond which none of it is open.
+const LAXER: f64 = 0.87;
 
 #[allow(clippy::cast_possible_truncation, reason = "margins and lengths are told to a hundredth of a millimetre")]
 const fn single(value: f64) -> f32 {

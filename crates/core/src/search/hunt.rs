@@ -312,10 +312,9 @@ pub(super) fn measured(setup: &Setup, field: &Field<'_>, way: Way, style: Style)
     let bones = Bones::of(&whole);
     let outside = skin(run, &whole, &field.pies(&bones));
     let pipe = setup.around.counted(&outside, run.tube.od() / 2.0);
-    let figures = Figures::of(field, &bones, field.in_hand(&pipe, MOST_AIR));
-    let shortfalls = field.shortfalls(&pipe).into_iter().filter(|(_, near, asked)| near.gap < asked - CLEAR);
-    let mut short: Vec<_> =
-        shortfalls.map(|(index, near, _)| short_of(field, index, &near, outside.length())).collect();
+    let figures = Figures::of(field, &bones, field.in_hand(&pipe, MOST_AIR), style == Style::WholeElbows);
+    let shortfalls = field.shortfalls(&pipe).into_iter().filter(|short| short.near.gap < short.asked - CLEAR);
+    let mut short: Vec<_> = shortfalls.map(|short| short_of(field, &short)).collect();
     short.sort_by(|p, q| (p.gap.mm() - p.limit.mm()).total_cmp(&(q.gap.mm() - q.limit.mm())));
     let mut corners = vec![run.a.at.to_array()];
     corners.extend(bones.vertices.iter().map(|v| <[f64; 3]>::from(v.coords)));
@@ -329,8 +328,23 @@ pub(super) fn measured(setup: &Setup, field: &Field<'_>, way: Way, style: Style)
         figures,
         short,
         corners,
+        line: line_of(&bones),
         way,
     })
+}
+
+/// Places along a centre line, some 5 mm apart.
+fn line_of(bones: &Bones) -> Vec<Point3<f64>> {
+    let mut line = Vec::new();
+    for span in bones.spans() {
+        let count = (span.length() / 5.0).ceil().max(1.0);
+        let mut k = 0.0;
+        while k < count {
+            line.push(span.at(span.length() * k / count).0);
+            k += 1.0;
+        }
+    }
+    line
 }
 
 /// The tightest radius in mm at which ten-degree pies still have a useful throat; whole half millimetres.

@@ -65,8 +65,47 @@ pub struct WaysFound {
     /// What holds for every way and must be known before one is taken: things whose place is not known, joints that do not
     /// take the engine's movement.
     pub cautions: Vec<Words>,
+    /// What came of it.
+    pub outcome: Outcome,
+    /// The same in words.
+    pub said: Words,
     /// How many ways were brought to their best and judged.
     pub judged: usize,
+}
+
+/// What came of a search.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum Outcome {
+    /// At least one way fits.
+    Fits,
+    /// Ways fit but for what the mouths themselves stand too near to.
+    MouthsTooNear,
+    /// Nothing was found, which proves nothing.
+    NothingFound,
+    /// It is proven that nothing as thick as the tube, with the gaps asked for, gets from A to B.
+    Closed,
+    /// It was called off before anything was found.
+    CalledOff,
+}
+
+impl Outcome {
+    /// Said in words.
+    #[must_use]
+    pub fn words(self) -> Words {
+        Words::new(|_| {
+            match self {
+                Self::Fits => "Ways that fit.",
+                Self::MouthsTooNear => "Ways fit, but for what the mouths themselves stand too near to.",
+                Self::NothingFound => "Nothing was found that fits. That does not prove that nothing does.",
+                Self::Closed => {
+                    "It is proven that nothing fits: a ball as thick as the tube, with the gaps asked for, cannot get from A to B."
+                }
+                Self::CalledOff => "Called off, with nothing found so far.",
+            }
+            .to_owned()
+        })
+    }
 }
 
 /// Finds ways round for one run. Says what it finds through `tell` as it goes, stops when `stop` says so, and gives the
@@ -103,14 +142,21 @@ pub fn search(
             }
         }
     }
-    let judged = hunt.judged;
+    let (judged, closed) = (hunt.judged, hunt.closed);
     let (mut offers, short) = ranked(all);
-    if offers.is_empty() {
-        let nearest = short.first().cloned();
+    let outcome = match offers.first() {
+        Some(offer) if offer.fits() => Outcome::Fits,
+        Some(_) => Outcome::MouthsTooNear,
+        None if closed => Outcome::Closed,
+        None if crew.stopped() => Outcome::CalledOff,
+        None => Outcome::NothingFound,
+    };
+    if outcome != Outcome::Fits {
+        let nearest = offers.first().or(short.first()).cloned();
         give.splice(0..0, nearest.and_then(Give::gap));
     }
     offers.extend(short.into_iter().take(MOST_SHORT));
-    Ok(WaysFound { offers, give, cautions: cautions(job, &asis), judged })
+    Ok(WaysFound { offers, give, cautions: cautions(job, &asis), outcome, said: outcome.words(), judged })
 }
 
 /// What holds for every way of a run.

@@ -1,11 +1,12 @@
 //! A way round on offer: what it is, what is good about it and what is not.
 
+use nalgebra::Point3;
 use serde::Serialize;
 use utoipa::ToSchema;
 
 use super::Figures;
-use super::field::Field;
-use crate::clearance::{Nearest, Thing};
+use super::field::{Field, Shortfall};
+use crate::clearance::Thing;
 use crate::geometry::Triple;
 use crate::measure::{ComponentId, End};
 use crate::route::{Bones, Way};
@@ -62,6 +63,9 @@ pub struct Offer {
     /// Mouths and vertices, for a small drawing.
     #[schema(value_type = Vec<Triple>)]
     pub corners: Vec<[f64; 3]>,
+    /// Places along its centre line, for telling whether two are one.
+    #[serde(skip)]
+    pub(super) line: Vec<Point3<f64>>,
 }
 
 /// What sort of way a candidate is.
@@ -210,13 +214,13 @@ impl Offer {
     }
 }
 
-/// What a way comes too near to, in words. `length` is the pipe's, from mouth to mouth in mm.
-pub(super) fn short_of(field: &Field<'_>, index: Option<usize>, near: &Nearest, length: f64) -> Short {
-    let obstacle = index.and_then(|index| field.obstacle(index));
+/// What a way comes too near to, in words.
+pub(super) fn short_of(field: &Field<'_>, short: &Shortfall) -> Short {
+    let Shortfall { near, mouth, .. } = *short;
+    let obstacle = short.obstacle.and_then(|index| field.obstacle(index));
     let (thing, name, limit) = obstacle.map_or((Thing::Itself, "pipe itself", FROM_ITSELF), |obstacle| {
         (obstacle.thing, obstacle.name.as_str(), obstacle.gap)
     });
-    let mouth = index.and_then(|index| field.mouth_has_it(index, near.station, length));
     let rolled = if near.roll.to_degrees().abs() < 0.05 { "" } else { " as the engine rolls" };
     let whatever = mouth.map_or_else(String::new, |end| format!(" at mouth {}, whatever the way", end.letter()));
     let gap = near.gap;

@@ -1,5 +1,7 @@
 //! Offers in order, no two the same to a builder.
 
+use nalgebra::Point3;
+
 use super::figures::Weights;
 use super::offer::{Best, Offer};
 
@@ -11,6 +13,8 @@ const MOST_OF_A_KIND: usize = 2;
 pub(super) const MOST_SHORT: usize = 3;
 /// Air in mm beyond what is asked that is not told apart: two fingers.
 pub(super) const MOST_AIR: f64 = 30.0;
+/// Ways that lie nearer than this all along, in mm, pass the same things on the same sides; places are told 5 mm apart.
+const BESIDE: f64 = 15.3;
 /// Vertices nearer than this in mm are one place to a builder.
 pub(super) const SAME_PLACE: f64 = 35.0;
 
@@ -31,13 +35,36 @@ pub(super) fn ranked(all: Vec<Offer>) -> (Vec<Offer>, Vec<Offer>) {
     let weights = Weights::default();
     let order = weights.order(&fit.iter().map(|offer| &offer.figures).collect::<Vec<_>>());
     let sorted: Vec<Offer> = order.into_iter().map(|index| fit[index].clone()).collect();
-    let mut offers = unlike(sorted, MOST_OFFERS);
+    let mut offers = unlike(without_padding(sorted), MOST_OFFERS);
     let mut short = unlike(short, MOST_SHORT);
     let best = Best::of(offers.iter().map(|offer| &offer.figures));
     for offer in offers.iter_mut().chain(&mut short) {
         offer.explain(&best, MOST_AIR);
     }
     (offers, short)
+}
+
+/// Offers without those that lie all along beside a better one and have no figure that is better: a builder has nothing to
+/// choose there.
+fn without_padding(sorted: Vec<Offer>) -> Vec<Offer> {
+    let mut kept: Vec<Offer> = Vec::new();
+    for offer in sorted {
+        let padding = |better: &Offer| {
+            better.turn == offer.turn && offer.figures.nowhere_better(&better.figures) && beside(better, &offer)
+        };
+        if !kept.iter().any(padding) {
+            kept.push(offer);
+        }
+    }
+    kept
+}
+
+/// Whether the centre lines of two offers lie within [`BESIDE`] mm of each other all along.
+fn beside(one: &Offer, other: &Offer) -> bool {
+    let near = |line: &[Point3<f64>], at: &Point3<f64>| {
+        line.iter().any(|p| (p - at).norm_squared() < BESIDE * BESIDE)
+    };
+    one.line.iter().all(|at| near(&other.line, at)) && other.line.iter().all(|at| near(&one.line, at))
 }
 
 /// Offers no two of which are one to a builder: as many bends in the same places, made the same way.

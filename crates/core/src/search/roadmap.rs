@@ -58,7 +58,7 @@ impl Sampling<'_> {
 
 /// Places strewn where a ball gets through, and how much longer than its shortest way the ways they lie on are, in each
 /// round.
-const ROUNDS: [(usize, f64); 3] = [(220, 1.3), (300, 1.6), (380, 2.2)];
+const ROUNDS: [(usize, f64); 5] = [(220, 1.3), (300, 1.6), (380, 2.2), (380, 1.4), (460, 3.0)];
 /// How many rounds there are.
 pub(super) const MOST_ROUNDS: usize = ROUNDS.len();
 

@@ -51,7 +51,7 @@ pub struct Filling {
 /// A solid as plain numbers, with its signed distance written down from the definition.
 #[derive(Debug, Clone, Copy)]
 pub enum Solid {
-    Block { centre: P3, half: V3, heading: f64, pitch: f64 },
+    Block { centre: P3, half: V3, heading: f64, pitch: f64, roll: f64 },
     Drum { from: P3, to: P3, radius: f64 },
     Ball { centre: P3, radius: f64 },
 }
@@ -64,10 +64,11 @@ impl Solid {
             if beyond > 0.0 { beyond } else { over.iter().copied().fold(f64::NEG_INFINITY, f64::max) }
         };
         match self {
-            Self::Block { centre, half, heading, pitch } => {
-                // Its own x axis leans `pitch` above level and is turned `heading` to the left.
+            Self::Block { centre, half, heading, pitch, roll } => {
+                // Turned about its own x axis, which then leans `pitch` above level and is turned `heading` to the left.
                 let turn = Rotation3::from_axis_angle(&V3::z_axis(), heading.to_radians())
-                    * Rotation3::from_axis_angle(&V3::y_axis(), -pitch.to_radians());
+                    * Rotation3::from_axis_angle(&V3::y_axis(), -pitch.to_radians())
+                    * Rotation3::from_axis_angle(&V3::x_axis(), roll.to_radians());
                 let own = turn.inverse() * (at - centre);
                 outside(&[own.x.abs() - half.x, own.y.abs() - half.y, own.z.abs() - half.z])
             }
@@ -84,11 +85,12 @@ impl Solid {
     fn shape(&self) -> KeepOutShape {
         let point = |at: &P3| Point::try_from([at.x, at.y, at.z]).unwrap();
         match self {
-            Self::Block { centre, half, heading, pitch } => KeepOutShape::Box {
+            Self::Block { centre, half, heading, pitch, roll } => KeepOutShape::Box {
                 centre: point(centre),
                 size: (half * 2.0).into(),
                 heading: *heading,
                 pitch: *pitch,
+                roll: *roll,
             },
             Self::Drum { from, to, radius } => KeepOutShape::Cylinder {
                 from: point(from),
@@ -105,9 +107,9 @@ impl Solid {
         match any(0.0, 3.0) {
             k if k < 1.0 => {
                 let half = V3::new(any(14.0, 100.0), any(14.0, 80.0), any(14.0, 100.0));
-                let (heading, pitch) =
-                    if any(0.0, 1.0) < 0.5 { (any(-180.0, 180.0), any(-70.0, 70.0)) } else { (0.0, 0.0) };
-                Self::Block { centre, half, heading, pitch }
+                let turned = any(0.0, 1.0) < 0.5;
+                let [heading, pitch, roll] = [180.0, 70.0, 180.0].map(|most| if turned { any(-most, most) } else { 0.0 });
+                Self::Block { centre, half, heading, pitch, roll }
             }
             k if k < 2.0 => {
                 let axis =

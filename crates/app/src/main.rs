@@ -3,6 +3,7 @@
 mod built_in;
 mod cli;
 mod server;
+mod time_limit;
 
 use std::process::ExitCode;
 

@@ -145,7 +145,9 @@ fn footing(run: &Settled, end: End, obstacles: &[Obstacle], movement: Option<&Mo
     let (mouth, middle) = (disc(port.od.get() / 2.0), disc(1e-3));
     let touches = |obstacle: &Obstacle| {
         let disc = if matches!(obstacle.thing, Thing::Run { .. }) { &middle } else { &mouth };
-        !(movement.is_some() && obstacle.moves_against(rides)) && nearest([disc], obstacle, None, STANDS_ON).is_some()
+        // What swings or moves past a mouth is not what it stands on.
+        let still = !obstacle.swings() && !(movement.is_some() && obstacle.moves_against(rides));
+        still && nearest([disc], obstacle, None, STANDS_ON).is_some()
     };
     let on = obstacles.iter().enumerate().filter(|(_, obstacle)| touches(obstacle)).map(|(index, _)| index).collect();
     Footing { on, reach: port.od.get().max(run.tube.od()) }

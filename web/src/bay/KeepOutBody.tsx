@@ -114,10 +114,12 @@ function Body({ keepOut, lit, hovered, ghost }: BodyProps) {
     case 'box':
       return (
         <group rotation={[0, 0, shape.heading * RIGHT]} position={shape.centre}>
-          <mesh rotation={[0, -(shape.pitch ?? 0) * RIGHT, 0]}>
-            <boxGeometry args={shape.size} />
-            {skin}
-          </mesh>
+          <group rotation={[0, -(shape.pitch ?? 0) * RIGHT, 0]}>
+            <mesh rotation={[(shape.roll ?? 0) * RIGHT, 0, 0]}>
+              <boxGeometry args={shape.size} />
+              {skin}
+            </mesh>
+          </group>
         </group>
       );
     case 'cylinder':

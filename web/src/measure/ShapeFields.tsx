@@ -59,6 +59,13 @@ export function ShapeFields({ shape, held, onKeep }: Props) {
               value={shape.pitch ?? 0}
               onKeep={(pitch) => set(() => ({ pitch }))}
             />
+            <NumberField
+              label='Tipped, left side up'
+              unit='°'
+              width='100%'
+              value={shape.roll ?? 0}
+              onKeep={(roll) => set(() => ({ roll }))}
+            />
           </Two>
         </>
       );

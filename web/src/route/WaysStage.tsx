@@ -1,6 +1,6 @@
 import { Box, Button, LinearProgress, Typography } from '@mui/material';
-import { useCallback, useEffect, useRef, useState } from 'react';
-import type { JobState, Offer, Workup } from '../api/generated/schema';
+import { type ReactNode, useCallback, useEffect, useRef, useState } from 'react';
+import type { JobState, Offer, Outcome, Workup } from '../api/generated/schema';
 import { lookForWays, type Search } from '../api/ways';
 import { sentence, useBench } from '../kit/bench';
 import type { Drawing } from '../kit/useDrawing';
@@ -41,7 +41,10 @@ export function WaysStage({ state, workup, drawing }: Props) {
   const offers = search?.found?.offers ?? search?.early ?? [];
   const sorted = search?.found && order ? order.flatMap((index) => offers[index] ?? []) : offers;
   const fits = sorted.filter((offer) => offer.short.length === 0);
-  const shorts = sorted.filter((offer) => offer.short.length > 0);
+  const mouthsOnly = (offer: Offer) => offer.short.every((short) => short.mouth != null);
+  const mouths = sorted.filter((offer) => offer.short.length > 0 && mouthsOnly(offer));
+  const shorts = sorted.filter((offer) => !mouthsOnly(offer));
+  const found = search?.found;
   const taken = JSON.stringify(workup.decisions.way?.course);
   const card = (offer: Offer, index: number) => (
     <OfferCard
@@ -82,7 +85,7 @@ export function WaysStage({ state, workup, drawing }: Props) {
       ) : (
         <Box sx={{ display: 'flex', alignItems: 'baseline', gap: 1, my: 0.5 }}>
           <Typography variant='h2' component='h2'>
-            {fits.length === 0 ? 'Nothing fits' : `${fits.length} ways fit`}
+            {heading(fits.length, mouths.length, found?.outcome)}
           </Typography>
           {search?.found && (
             <Typography variant='body2' color='textSecondary'>
@@ -99,18 +102,18 @@ export function WaysStage({ state, workup, drawing }: Props) {
           {search.problem}
         </Typography>
       )}
+      {found?.cautions.map((caution) => (
+        <Notice key={caution.mm} role='alert'>
+          {sentence(caution, unit)}
+        </Notice>
+      ))}
+      {found &&
+        (found.outcome === 'closed' || found.outcome === 'nothing_found' || found.outcome === 'stopped') && (
+          <Notice>{sentence(found.said, unit)}</Notice>
+        )}
       {search?.found?.give.map((give) => (
-        <Box
-          key={give.words.mm}
-          sx={{
-            borderLeft: `4px solid ${token.straw}`,
-            bgcolor: token.tightPaper,
-            px: 1.25,
-            py: 0.9,
-            mb: 0.75,
-          }}
-        >
-          <Typography variant='body2'>{sentence(give.words, unit)}</Typography>
+        <Notice key={give.words.mm}>
+          {sentence(give.words, unit)}
           {give.offer.turn && (
             <Button
               variant='contained'
@@ -130,12 +133,24 @@ export function WaysStage({ state, workup, drawing }: Props) {
               Turn it and take that way
             </Button>
           )}
-        </Box>
+        </Notice>
       ))}
       {search?.found && fits.length > 1 && <WeightsPad weights={weights} onChange={setWeights} />}
       <Box component='section' aria-label='Ways round' sx={{ display: 'grid', gap: 0.6 }}>
         {fits.map(card)}
       </Box>
+      {mouths.length > 0 && (
+        <Box
+          component='section'
+          aria-label='Ways that fit but for the mouths'
+          sx={{ display: 'grid', gap: 0.6 }}
+        >
+          <Typography variant='body2' color='textSecondary'>
+            These fit, but for what the mouths themselves stand too near to:
+          </Typography>
+          {mouths.map(card)}
+        </Box>
+      )}
       {shorts.length > 0 && (
         <Box
           component='section'
@@ -149,5 +164,31 @@ export function WaysStage({ state, workup, drawing }: Props) {
         </Box>
       )}
     </>
+  );
+}
+
+function heading(fit: number, mouths: number, outcome: Outcome | undefined) {
+  if (fit > 0)
+    return `${fit} ${fit === 1 ? 'way fits' : 'ways fit'}${outcome === 'fits_what_is_known' ? ' what is known' : ''}`;
+  return mouths > 0 ? `${mouths} fit but for the mouths` : 'Nothing fits';
+}
+
+/** Something to know before a way is taken. */
+function Notice({ children, role }: { children: ReactNode; role?: 'alert' }) {
+  return (
+    <Box
+      role={role}
+      sx={{
+        borderLeft: `4px solid ${token.straw}`,
+        bgcolor: token.tightPaper,
+        fontSize: 14,
+        lineHeight: 1.4,
+        px: 1.25,
+        py: 0.9,
+        mb: 0.75,
+      }}
+    >
+      {children}
+    </Box>
   );
 }

@@ -10,20 +10,22 @@ use std::sync::atomic::AtomicBool;
 
 use nook_core::findings::Severity;
 use nook_core::measure::KeepOutShape;
-use nook_core::search::search;
-use nook_core::{Job, Scans, Workup, workup};
+use nook_core::search::{Outcome as SearchOutcome, search};
+use nook_core::{Job, Scans, Workup, workup_among};
 use nook_formats::scan::{ScanFormat, read_scan, scan_id, write_kept};
 use serde::Serialize;
 
 use super::say::{say_ways, say_workup};
+use crate::time_limit::stop_when_time_is_up;
 
 type Outcome = Result<ExitCode, Box<dyn Error>>;
 
 /// Some run cannot be built as it is.
 const CANNOT_BE: u8 = 3;
 
-pub(super) fn workup_file(file: &Path, name: Option<&str>, json: bool) -> Outcome {
-    let workups = workups(&open(file)?, name)?;
+pub(super) fn workup_file(file: &Path, name: Option<&str>, json: bool, scans: &[PathBuf]) -> Outcome {
+    let job = open(file)?;
+    let workups = workups(&job, name, &read_scans(&job, scans)?)?;
     match (json, name) {
         (true, Some(_)) => print_json(&workups[0])?,
         (true, None) => print_json(&workups)?,
@@ -35,8 +37,9 @@ pub(super) fn workup_file(file: &Path, name: Option<&str>, json: bool) -> Outcom
     Ok(verdict(&workups))
 }
 
-pub(super) fn packet_file(file: &Path, name: Option<&str>, out: &Path) -> Outcome {
-    let workups = workups(&open(file)?, name)?;
+pub(super) fn packet_file(file: &Path, name: Option<&str>, out: &Path, scans: &[PathBuf]) -> Outcome {
+    let job = open(file)?;
+    let workups = workups(&job, name, &read_scans(&job, scans)?)?;
     for workup in &workups {
         let folder = if name.is_some() { out.to_owned() } else { out.join(folder_name(&workup.name)) };
         let failed = |error: std::io::Error| format!("{}: {error}", folder.display());
@@ -53,14 +56,15 @@ pub(super) fn ways_file(file: &Path, name: &str, json: bool, scans: &[PathBuf]) 
     let job = open(file)?;
     let run = job.runs().iter().find(|run| run.name.as_str() == name).ok_or_else(|| no_such_run(&job, name))?;
     let scans = read_scans(&job, scans)?;
-    let found = search(&job, run.id, &scans, &AtomicBool::new(false), &|_| {})?;
+    let stop = Arc::new(AtomicBool::new(false));
+    stop_when_time_is_up(&stop);
+    let found = search(&job, run.id, &scans, &stop, &|_| {})?;
     if json {
         print_json(&found)?;
     } else {
         print(&say_ways(&found))?;
     }
-    let none = !found.offers.iter().any(nook_core::search::Offer::fits);
-    Ok(if none { ExitCode::from(CANNOT_BE) } else { ExitCode::SUCCESS })
+    Ok(if found.outcome == SearchOutcome::Fits { ExitCode::SUCCESS } else { ExitCode::from(CANNOT_BE) })
 }
 
 /// Scan files as the meshes of the job's keep-outs that name them; a file that none names is a mistake.
@@ -115,10 +119,10 @@ fn open(file: &Path) -> Result<Job, Box<dyn Error>> {
     Ok(nook_formats::read_job(&bytes).map_err(|error| format!("{}: {error}", file.display()))?)
 }
 
-fn workups(job: &Job, name: Option<&str>) -> Result<Vec<Workup>, Box<dyn Error>> {
+fn workups(job: &Job, name: Option<&str>, scans: &Scans) -> Result<Vec<Workup>, Box<dyn Error>> {
     let wanted = |run: &&nook_core::Run| name.is_none_or(|name| run.name.as_str() == name);
     let found: Vec<Workup> =
-        job.runs().iter().filter(wanted).map(|run| workup(job, run.id)).collect::<Result<_, _>>()?;
+        job.runs().iter().filter(wanted).map(|run| workup_among(job, run.id, scans)).collect::<Result<_, _>>()?;
     if let (Some(name), true) = (name, found.is_empty()) {
         return Err(no_such_run(job, name).into());
     }

@@ -17,7 +17,8 @@ use crate::server::{self, ServeError};
 /// Lay out charge pipes, intake tubes and coolant lines, from two ports to the saw.
 ///
 /// Exit codes: 0 done; 1 something went wrong and the message says what; 2 the command was not understood;
-/// 3 done, but a run cannot be built as it is (workup and packet), or no way fits (ways).
+/// 3 done, but a run cannot be built as it is (workup and packet), or no way is
+/// known to fit (ways).
 #[derive(Debug, Parser)]
 #[command(
     name = "nook-bend",
@@ -45,6 +46,9 @@ enum Command {
         /// Everything, as JSON: one object for a named run, else a list.
         #[arg(long)]
         json: bool,
+        /// A scan file the job leans on (STL, OBJ or PLY); may be said more than once.
+        #[arg(long)]
+        scan: Vec<PathBuf>,
     },
     /// Look for ways round in a job file, best first.
     Ways {
@@ -70,6 +74,9 @@ enum Command {
         /// The folder to write into; made if it is not there.
         #[arg(long)]
         out: PathBuf,
+        /// A scan file the job leans on (STL, OBJ or PLY); may be said more than once.
+        #[arg(long)]
+        scan: Vec<PathBuf>,
     },
     /// Start stand-ins for a tape, an angle gauge and a caliper on the loopback address.
     Instruments {
@@ -109,9 +116,9 @@ pub(crate) fn run() -> ExitCode {
     let done = match cli.command {
         Command::Serve(serving) => serve(&serving, false),
         Command::Demo(serving) => serve(&serving, true),
-        Command::Workup { job, run, json } => batch::workup_file(&job, run.as_deref(), json),
+        Command::Workup { job, run, json, scan } => batch::workup_file(&job, run.as_deref(), json, &scan),
         Command::Ways { job, run, json, scan } => batch::ways_file(&job, &run, json, &scan),
-        Command::Packet { job, run, out } => batch::packet_file(&job, run.as_deref(), &out),
+        Command::Packet { job, run, out, scan } => batch::packet_file(&job, run.as_deref(), &out, &scan),
         Command::Instruments { port, perfect, seed } => stand_ins(port, perfect, seed),
         Command::Schema => batch::print_json(&nook_formats::job_schema()),
         Command::Openapi => batch::print_json(&server::openapi()),

@@ -4,7 +4,7 @@ use std::fmt::Write;
 
 use nook_core::Workup;
 use nook_core::findings::Severity;
-use nook_core::search::WaysFound;
+use nook_core::search::{Outcome, WaysFound};
 use nook_core::units::LengthUnit;
 
 /// The workup in a screenful.
@@ -56,6 +56,12 @@ pub(super) fn say_workup(workup: &Workup) -> String {
 /// Ways round as lines: those that fit with what is good about them, then why the others do not, and what would help.
 pub(super) fn say_ways(found: &WaysFound) -> String {
     let mut out = String::new();
+    for caution in &found.cautions {
+        let _ = writeln!(out, "{}", caution.mm);
+    }
+    if found.outcome != Outcome::Fits {
+        let _ = writeln!(out, "{}", found.said.mm);
+    }
     for (index, offer) in found.offers.iter().enumerate() {
         let figures = &offer.figures;
         let rank = if offer.fits() { format!("{:>2}", index + 1) } else { " -".to_owned() };

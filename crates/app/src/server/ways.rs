@@ -25,6 +25,7 @@ use super::body::Body;
 use super::guards::Id;
 use super::meshes::Meshes;
 use super::problem::Problem;
+use crate::time_limit::stop_when_time_is_up;
 
 /// What is told while ways are looked for, as server-sent events.
 #[derive(Debug, Serialize, ToSchema)]
@@ -111,6 +112,7 @@ pub(super) async fn look<'a>(
         let (tell, mut told) = channel::<WaysNews>(256);
         let job = kept.job.clone();
         let halt = Arc::clone(&stop);
+        stop_when_time_is_up(&stop);
         let working = spawn_blocking(move || {
             let hundredth = Mutex::new(None);
             search(&job, RunId(run), &scans, &halt, &|news| {

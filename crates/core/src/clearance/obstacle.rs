@@ -219,6 +219,12 @@ impl Obstacle {
         stretch.span.nearest(&at) >= beyond + stretch.radius + against.travel + radius
     }
 
+    /// Whether any of it opens or sweeps.
+    #[must_use]
+    pub(crate) fn swings(&self) -> bool {
+        self.parts.iter().any(|part| part.swing.is_some())
+    }
+
     /// Whether what rides on `rides` moves against this.
     #[must_use]
     pub(crate) fn moves_against(&self, rides: Rides) -> bool {
@@ -362,9 +368,9 @@ impl<'a> Against<'a> {
         let shift = skin - radius;
         for range in ends.into_iter().filter(|[from, to]| to - from > 1e-9) {
             let beyond = best.as_ref().map_or(ask.beyond, |best| best.0).min(ask.beyond);
-            // What overlaps already is not looked at closer.
-            if beyond > -shift
-                && let Some(near) = flat_end(part, self.stretch, range, &turns, [beyond + shift, ask.care])
+            // Solids that overlap are no distance apart, however deep; how deep is told of those.
+            let apart = (beyond + shift).max(TOUCH);
+            if let Some(near) = flat_end(part, self.stretch, range, &turns, [apart, ask.care])
                 && near.distance - shift < beyond
             {
                 best = Some((near.distance - shift, near));
@@ -382,5 +388,7 @@ fn distance(part: &Part, span: &Span, [from, to]: [f64; 2], turns: &[Turning], a
     }
 }
 
+/// Distances below this, in mm, are none.
+const TOUCH: f64 = 1e-6;
 /// Looks spent on a room before its parts are asked: more cost more than they rule out.
 const LOOKS: u32 = 3;

@@ -341,9 +341,11 @@ impl<'a> Field<'a> {
             }
         }
         if let Some(near) = nearest_to_itself(pipe.envelope(), FROM_ITSELF) {
-            let near =
-                Nearest { gap: near.gap, station: near.stations[0], at: near.at[0], roll: 0.0, away: near.away };
-            all.push(Shortfall { obstacle: None, near, asked: FROM_ITSELF, mouth: None });
+            let stations = near.stations;
+            let near = Nearest { gap: near.gap, station: stations[0], at: near.at[0], roll: 0.0, away: near.away };
+            // Where it is the two joints that cross, no way between them helps.
+            let fixed = stations[0] <= self.joints[0] && stations[1] >= length - self.joints[1];
+            all.push(Shortfall { obstacle: None, near, asked: FROM_ITSELF, mouth: fixed.then_some(End::A) });
         }
         all
     }

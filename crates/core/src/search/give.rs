@@ -30,7 +30,8 @@ impl Give {
                     let gap = one.gap.mm();
                     let left = if gap > 0.0 { format!(" (or let that gap be {})", unit.say(gap)) } else { String::new() };
                     match (one.thing, one.mouth) {
-                        (Thing::Itself, _) => format!("{missing} from itself"),
+                        (Thing::Itself, Some(_)) => format!("{missing} where the joints of A and B cross"),
+                        (Thing::Itself, None) => format!("{missing} from itself"),
                         (_, Some(end)) => format!("{missing} at the {} by mouth {}{left}", one.name, end.letter()),
                         (_, None) => format!("{missing} at the {}{left}", one.name),
                     }

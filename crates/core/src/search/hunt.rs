@@ -32,6 +32,8 @@ const ROOMY: f64 = 8.0;
 const SLIGHT: f64 = 0.07;
 /// Ways longer than this many times what a ball needs may be bettered.
 const LONGER: f64 = 1.25;
+/// Ways measured after a search has been stopped.
+const LAST: usize = 6;
 /// The share of the work that the ways with few bends take.
 const FEW_TAKE: f32 = 0.3;
 
@@ -239,7 +241,13 @@ impl Hunt<'_> {
             let way = way.filter(|way| *style == Style::Free || way.broken < CLEAR)?;
             self.offer_of(setup, field, &way, *style)
         });
-        found.into_iter().flatten().collect()
+        let mut found: Vec<Offer> = found.into_iter().flatten().collect();
+        if self.crew.stopped() {
+            // What was found by then is worth telling, once it is measured.
+            let clear = best.iter().filter(|way| way.broken < CLEAR).take(LAST);
+            found.extend(clear.filter_map(|way| self.offer_of(setup, field, way, Style::Free)));
+        }
+        found
     }
 
     /// The best ways again with pies of the tightest radius whose throat is still useful.

@@ -79,14 +79,16 @@ pub struct WaysFound {
 pub enum Outcome {
     /// At least one way fits.
     Fits,
+    /// At least one way fits all that is known, but some things could not be measured against.
+    FitsWhatIsKnown,
     /// Ways fit but for what the mouths themselves stand too near to.
     MouthsTooNear,
     /// Nothing was found, which proves nothing.
     NothingFound,
     /// It is proven that nothing as thick as the tube, with the gaps asked for, gets from A to B.
     Closed,
-    /// It was called off before anything was found.
-    CalledOff,
+    /// It was stopped before anything was found, which proves nothing either.
+    Stopped,
 }
 
 impl Outcome {
@@ -96,12 +98,13 @@ impl Outcome {
         Words::new(|_| {
             match self {
                 Self::Fits => "Ways that fit.",
+                Self::FitsWhatIsKnown => "Ways that fit what is known; not everything could be measured against.",
                 Self::MouthsTooNear => "Ways fit, but for what the mouths themselves stand too near to.",
                 Self::NothingFound => "Nothing was found that fits. That does not prove that nothing does.",
                 Self::Closed => {
                     "It is proven that nothing fits: a ball as thick as the tube, with the gaps asked for, cannot get from A to B."
                 }
-                Self::CalledOff => "Called off, with nothing found so far.",
+                Self::Stopped => "Nothing was found in the time there was. That does not prove that nothing fits.",
             }
             .to_owned()
         })
@@ -145,13 +148,14 @@ pub fn search(
     let (judged, closed) = (hunt.judged, hunt.closed);
     let (mut offers, short) = ranked(all);
     let outcome = match offers.first() {
-        Some(offer) if offer.fits() => Outcome::Fits,
+        Some(offer) if offer.fits() && asis.around.unmeasured.is_empty() => Outcome::Fits,
+        Some(offer) if offer.fits() => Outcome::FitsWhatIsKnown,
         Some(_) => Outcome::MouthsTooNear,
         None if closed => Outcome::Closed,
-        None if crew.stopped() => Outcome::CalledOff,
+        None if crew.stopped() => Outcome::Stopped,
         None => Outcome::NothingFound,
     };
-    if outcome != Outcome::Fits {
+    if !matches!(outcome, Outcome::Fits | Outcome::FitsWhatIsKnown) {
         let nearest = offers.first().or(short.first()).cloned();
         give.splice(0..0, nearest.and_then(Give::gap));
     }

@@ -325,9 +325,6 @@ fn shares(ride: Ride) -> &'static [f64] {
 pub fn sample(line: &Line, thing: &Thing, moves: Option<&Moves>) -> Sampled {
     let mut best = Sampled { gap: f64::INFINITY, station: 0.0 };
     let exempt = exempt(line, thing, moves);
-    let swings: Vec<Isometry3<f64>> = thing.swing.map_or(vec![Isometry3::identity()], |(pivot, axis, from, to)| {
-        (0..=8).map(|k| about(pivot, axis, -(from + (to - from) * f64::from(k) / 8.0))).collect()
-    });
     let solid = line.solid();
     let counted = solid.iter().filter(|(place, ..)| place.station >= exempt[0] && place.station <= line.length - exempt[1]);
     // What is further off at rest than everything moves together cannot matter.
@@ -337,26 +334,45 @@ pub fn sample(line: &Line, thing: &Thing, moves: Option<&Moves>) -> Sampled {
     };
     let counted: Vec<_> = counted.filter(near).collect();
     let rolls: Vec<f64> = moves.map_or(vec![0.0], |m| (-4..=4).map(|k| m.roll * f64::from(k) / 4.0).collect());
-    for roll in rolls {
-        for theirs in shares(thing.ride) {
-            let thing_home = moves.map_or_else(Isometry3::identity, |m| m.rolled(theirs * roll)).inverse();
-            for swing in &swings {
-                for (place, inside, ride) in &counted {
-                    for mine in shares(*ride) {
-                        let pose = moves.map_or_else(Isometry3::identity, |m| m.rolled(mine * roll));
-                        let shift = moves.map_or(0.0, |m| (mine - theirs).abs() * m.shift);
-                        let at = swing * (thing_home * (pose * place.at));
-                        let gap = thing.body.distance(&at) - inside - shift;
-                        if gap < best.gap {
-                            best = Sampled { gap, station: place.station };
-                        }
-                        if moves.is_none() {
-                            break;
+    let (from, to) = thing.swing.map_or((0.0, 0.0), |(_, _, from, to)| (from, to));
+    let swings = |from: f64, to: f64, count: u32| -> Vec<f64> {
+        if thing.swing.is_none() {
+            return vec![0.0];
+        }
+        (0..=count).map(|k| from + (to - from) * f64::from(k) / f64::from(count)).collect()
+    };
+    let mut at_swing = 0.0;
+    // A lid's whole swing, then finer where it came nearest.
+    let mut angles = swings(from, to, 12);
+    for _ in 0..2 {
+        for roll in &rolls {
+            for theirs in shares(thing.ride) {
+                let thing_home = moves.map_or_else(Isometry3::identity, |m| m.rolled(theirs * roll)).inverse();
+                for angle in &angles {
+                    let swing = thing.swing.map_or_else(Isometry3::identity, |(pivot, axis, ..)| about(pivot, axis, -angle));
+                    for (place, inside, ride) in &counted {
+                        for mine in shares(*ride) {
+                            let pose = moves.map_or_else(Isometry3::identity, |m| m.rolled(mine * roll));
+                            let shift = moves.map_or(0.0, |m| (mine - theirs).abs() * m.shift);
+                            let at = swing * (thing_home * (pose * place.at));
+                            let gap = thing.body.distance(&at) - inside - shift;
+                            if gap < best.gap {
+                                best = Sampled { gap, station: place.station };
+                                at_swing = *angle;
+                            }
+                            if moves.is_none() {
+                                break;
+                            }
                         }
                     }
                 }
             }
         }
+        if thing.swing.is_none() {
+            break;
+        }
+        let step = (to - from) / 12.0;
+        angles = swings((at_swing - step).max(from), (at_swing + step).min(to), 24);
     }
     best
 }
@@ -387,6 +403,23 @@ fn exempt(line: &Line, thing: &Thing, moves: Option<&Moves>) -> [f64; 2] {
             (3.0..=reach).contains(&from_mouth)
         });
         let mut deepest = f64::INFINITY;
+        if let Body::Triangles(all) = &thing.body {
+            // Triangles have no inside, so it is their own places that are looked for in the tube's discs.
+            let core: Vec<_> = core.collect();
+            for [a, b, c] in all {
+                for (i, j) in (0..=60).flat_map(|i| (0..=60 - i).map(move |j| (f64::from(i) / 60.0, f64::from(j) / 60.0))) {
+                    let at = a + (b - a) * i + (c - a) * j;
+                    for place in &core {
+                        let off = at - place.at;
+                        let along = off.dot(&place.along);
+                        if along.abs() <= 1.5 {
+                            deepest = deepest.min((off - place.along * along).norm() - (line.radius - 3.0));
+                        }
+                    }
+                }
+            }
+            return if deepest < -0.5 { 0.0 } else { reach };
+        }
         for place in core {
             let aside = V3::ith(place.along.iamin(), 1.0).cross(&place.along).normalize();
             let other = place.along.cross(&aside);

@@ -1472,7 +1472,7 @@ export interface components {
             bends: number;
             /**
              * Format: int32
-             * @description How many welded seams, pies of the usual count.
+             * @description How many welded seams: pies of the usual count, or both ends of whole elbows.
              */
             seams: number;
             /**
@@ -1827,6 +1827,11 @@ export interface components {
              * @description Degrees its own x axis then points above level, as a leaning radiator's does.
              */
             pitch?: number;
+            /**
+             * Format: double
+             * @description Degrees it is then turned about its own x axis, right-handed: its left side goes up.
+             */
+            roll?: number;
             /** @enum {string} */
             shape: "box";
         } | {
@@ -2148,6 +2153,11 @@ export interface components {
         };
         /** @description a mark on the stick, mm */
         OnStick: number;
+        /**
+         * @description What came of a search.
+         * @enum {string}
+         */
+        Outcome: "fits" | "fits_what_is_known" | "mouths_too_near" | "nothing_found" | "closed" | "stopped";
         /** @description the outside diameter, mm */
         OutsideDiameter: number;
         Pair: [
@@ -2580,6 +2590,7 @@ export interface components {
             gap: components["schemas"]["Measure"];
             /** @description The gap it asks for. */
             limit: components["schemas"]["Measure"];
+            mouth?: components["schemas"]["End"] | null;
             /** @description Said in words. */
             words: components["schemas"]["Words"];
         };
@@ -2835,6 +2846,9 @@ export interface components {
             run: components["schemas"]["RunId"];
             /** @enum {string} */
             is: "run";
+        } | {
+            /** @enum {string} */
+            is: "itself";
         };
         /** @description Sums over one pipe. */
         Totals: {
@@ -2985,6 +2999,15 @@ export interface components {
             offers: components["schemas"]["Offer"][];
             /** @description Where none fits: what would have to give, the least first. */
             give: components["schemas"]["Give"][];
+            /**
+             * @description What holds for every way and must be known before one is taken: things whose place is not known, joints that do not
+             *     take the engine's movement.
+             */
+            cautions: components["schemas"]["Words"][];
+            /** @description What came of it. */
+            outcome: components["schemas"]["Outcome"];
+            /** @description The same in words. */
+            said: components["schemas"]["Words"];
             /** @description How many ways were brought to their best and judged. */
             judged: number;
         };
@@ -3235,6 +3258,7 @@ export type Name = components['schemas']['Name'];
 export type NewJob = components['schemas']['NewJob'];
 export type Offer = components['schemas']['Offer'];
 export type OnStick = components['schemas']['OnStick'];
+export type Outcome = components['schemas']['Outcome'];
 export type OutsideDiameter = components['schemas']['OutsideDiameter'];
 export type Pair = components['schemas']['Pair'];
 export type PieEnds = components['schemas']['PieEnds'];

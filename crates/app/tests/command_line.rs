@@ -85,7 +85,17 @@ fn exit_codes_tell_failure_misuse_and_what_cannot_be_apart() {
 #[test]
 fn ways_are_printed_for_people_and_as_json_and_their_exit_code_says_whether_one_fits() {
     let demo = demo();
-    let hot = ["ways", demo.to_str().unwrap(), "--run", "Hot side charge pipe"];
+    let scan = demo.with_file_name("reservoir.ply");
+    let unknown = ["ways", demo.to_str().unwrap(), "--run", "Hot side charge pipe"];
+    // A scan that is not given is said, and nothing is called clear.
+    let without = nook_bend(&unknown);
+    assert_eq!(without.status.code(), Some(3));
+    assert!(
+        text(&without.stdout).contains("The gap to the steering reservoir is not known"),
+        "{}",
+        text(&without.stdout)
+    );
+    let hot = [&unknown[..], &["--scan", scan.to_str().unwrap()]].concat();
     let done = nook_bend(&[&hot[..], &["--json"]].concat());
     assert_eq!(done.status.code(), Some(0), "{}", text(&done.stderr));
     let found: serde_json::Value = serde_json::from_slice(&done.stdout).unwrap();

@@ -52,9 +52,12 @@ fn a_lump_of_the_scan_that_the_mouth_stands_on_is_run_into() {
     let KeepOutShape::Scan(scan) = &job.keep_outs()[0].shape else { panic!("a scan") };
     let block = |[low, high]: [[f64; 3]; 2], vertices: &mut Vec<[f64; 3]>, triangles: &mut Vec<[u32; 3]>| {
         let first = u32::try_from(vertices.len()).unwrap();
-        vertices.extend((0..8).map(|k| [0, 1, 2].map(|axis| if k >> (2 - axis) & 1 == 0 { low[axis] } else { high[axis] })));
+        vertices.extend(
+            (0..8).map(|k| [0, 1, 2].map(|axis| if k >> (2 - axis) & 1 == 0 { low[axis] } else { high[axis] })),
+        );
         let faces = [[0, 1, 3, 2], [4, 6, 7, 5], [0, 4, 5, 1], [2, 3, 7, 6], [0, 2, 6, 4], [1, 5, 7, 3]];
-        triangles.extend(faces.iter().flat_map(|[a, b, c, d]| [[*a, *b, *c], [*a, *c, *d]]).map(|t| t.map(|i| i + first)));
+        triangles
+            .extend(faces.iter().flat_map(|[a, b, c, d]| [[*a, *b, *c], [*a, *c, *d]]).map(|t| t.map(|i| i + first)));
     };
     let (mut vertices, mut triangles) = (Vec::new(), Vec::new());
     block([[-40.0, -150.0, -150.0], [0.0, 150.0, 150.0]], &mut vertices, &mut triangles);

@@ -1,6 +1,13 @@
 //! Gaps against independent answers: dense sampling, closed forms, and finely faceted stand-ins.
 
-#![allow(clippy::unwrap_used, clippy::panic, clippy::cast_lossless, clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "a test fails by panicking")]
+#![allow(
+    clippy::unwrap_used,
+    clippy::panic,
+    clippy::cast_lossless,
+    clippy::cast_possible_truncation,
+    clippy::cast_sign_loss,
+    reason = "a test fails by panicking"
+)]
 
 use std::sync::Arc;
 
@@ -355,9 +362,9 @@ fn skin_points(span: &Span, radius: f64) -> impl Iterator<Item = P3> {
         steps(0.0, std::f64::consts::TAU, 52).map(move |phi| at + (aside * phi.cos() + other * phi.sin()) * radius)
     };
     let wall = steps(0.0, span.length(), (span.length() / 2.0).ceil() as u32 + 1).flat_map(move |s| round(s, radius));
-    let discs = [0.0, span.length()].into_iter().flat_map(move |s| {
-        steps(0.0, radius, (radius / 2.0).ceil() as u32).flat_map(move |r| round(s, r))
-    });
+    let discs = [0.0, span.length()]
+        .into_iter()
+        .flat_map(move |s| steps(0.0, radius, (radius / 2.0).ceil() as u32).flat_map(move |r| round(s, r)));
     wall.chain(discs)
 }
 

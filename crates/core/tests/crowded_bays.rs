@@ -31,7 +31,8 @@ fn tally(name: &str, first: u64, of: usize, filling: Filling) -> (usize, f64) {
         let ways = search(&bay.job, bay.run, &Scans::default(), &AtomicBool::new(false), &|_| {}).unwrap();
         let took = start.elapsed().as_secs_f64();
         (slowest, total) = (slowest.max(took), total + took);
-        let least = ways.offers.iter().filter(|o| o.fits()).map(|o| o.figures.length.mm()).fold(f64::INFINITY, f64::min);
+        let least =
+            ways.offers.iter().filter(|o| o.fits()).map(|o| o.figures.length.mm()).fold(f64::INFINITY, f64::min);
         let head = ways.offers.first().filter(|o| o.fits()).map(|o| o.figures.length.mm());
         if let Some(head) = head {
             found += 1;
@@ -42,13 +43,16 @@ fn tally(name: &str, first: u64, of: usize, filling: Filling) -> (usize, f64) {
         if std::env::var_os("NOOK_SAY").is_some() {
             println!(
                 "{name} seed {seed}: planted {:.0} of {} bends (straight {least_straight:.0}), first {:?}, least {least:.0}, {took:.1} s",
-                bay.planted, bay.bends, head.map(f64::round)
+                bay.planted,
+                bay.bends,
+                head.map(f64::round)
             );
         }
     }
     println!(
         "{name}: {found} of {of}, first at worst {worst:.2} and on average {:.2} x planted, {:.1} s on average, {slowest:.1} at most",
-        sum / (found.max(1) as f64), total / of as f64
+        sum / (found.max(1) as f64),
+        total / of as f64
     );
     (found, worst)
 }

@@ -206,7 +206,13 @@ fn moved(job: &Job, run: RunId, place: impl Fn([f64; 3]) -> [f64; 3], turn: impl
                 // A turn about plumb turns a box's heading with it.
                 let [x, y, _] = turn([1.0, 0.0, 0.0]);
                 let heading = y.atan2(x).to_degrees();
-                KeepOutShape::Box { centre: place(centre.to_array()).try_into().unwrap(), size, heading, pitch: 0.0, roll: 0.0 }
+                KeepOutShape::Box {
+                    centre: place(centre.to_array()).try_into().unwrap(),
+                    size,
+                    heading,
+                    pitch: 0.0,
+                    roll: 0.0,
+                }
             }
             other => panic!("{other:?} is in no such bay"),
         };

@@ -71,8 +71,13 @@ fn a_table_with_a_mistake_says_where_and_nothing_of_it_is_taken() {
 
 fn parts() -> Vec<Part> {
     let at = |x, y, z| Point::new(x, y, z).unwrap();
-    let block =
-        KeepOutShape::Box { centre: at(100.0, 20.0, 30.0), size: [40.0, 20.0, 10.0], heading: 90.0, pitch: 0.0, roll: 0.0 };
+    let block = KeepOutShape::Box {
+        centre: at(100.0, 20.0, 30.0),
+        size: [40.0, 20.0, 10.0],
+        heading: 90.0,
+        pitch: 0.0,
+        roll: 0.0,
+    };
     let bar = KeepOutShape::Cylinder {
         from: at(0.0, 0.0, 0.0),
         to: at(0.0, 0.0, 80.0),

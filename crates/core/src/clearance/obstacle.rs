@@ -191,9 +191,9 @@ impl Obstacle {
         for part in parts.iter().filter_map(|index| self.parts.get(*index)) {
             let moving = movement.filter(|_| part.rides.moves_against(rides));
             let rolls = moving.map_or([0.0; 3], |m| [m.roll.from, 0.0, m.roll.to]);
-            let swings = part.swing.map_or([0.0; 5], |s| {
-                [0.0, 0.25, 0.5, 0.75, 1.0].map(|share| s.from + (s.to - s.from) * share)
-            });
+            let swings = part
+                .swing
+                .map_or([0.0; 5], |s| [0.0, 0.25, 0.5, 0.75, 1.0].map(|share| s.from + (s.to - s.from) * share));
             let rolls = if moving.is_some() { &rolls[..] } else { &rolls[..1] };
             let swings = if part.swing.is_some() { &swings[..] } else { &swings[..1] };
             for roll in rolls {
@@ -360,11 +360,7 @@ impl<'a> Against<'a> {
         }
         let inner = [from.max(low), to.min(high)];
         let mut best = if inner[1] - inner[0] >= 0.0 { round(inner, ask) } else { None };
-        let ends = if inner[1] - inner[0] >= 0.0 {
-            [[from, inner[0]], [inner[1], to]]
-        } else {
-            [[from, to], [to, to]]
-        };
+        let ends = if inner[1] - inner[0] >= 0.0 { [[from, inner[0]], [inner[1], to]] } else { [[from, to], [to, to]] };
         let shift = skin - radius;
         for range in ends.into_iter().filter(|[from, to]| to - from > 1e-9) {
             let beyond = best.as_ref().map_or(ask.beyond, |best| best.0).min(ask.beyond);

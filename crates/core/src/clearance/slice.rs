@@ -191,7 +191,8 @@ pub(super) fn slice_least(
     care: f64,
 ) -> Option<SliceNear> {
     let mut search = Search { slice, room, turns, beyond, care, best: None, poses: 0 };
-    let whole = [0, 1].map(|i| turns.get(i).map_or((0.0, 0.0), |t| (f64::midpoint(t.from, t.to), (t.to - t.from) / 2.0)));
+    let whole =
+        [0, 1].map(|i| turns.get(i).map_or((0.0, 0.0), |t| (f64::midpoint(t.from, t.to), (t.to - t.from) / 2.0)));
     search.look(whole.map(|w| w.0), whole.map(|w| w.1));
     search.best
 }

@@ -188,10 +188,8 @@ impl Stretch {
         let (start, end) = (s(low), if whole > 0.0 { s(high) } else { length });
         let span = if start > 0.0 || end < length { self.span.part([start, end]) } else { self.span };
         let stations = [from.max(low), to.min(high)];
-        let square = [
-            self.square[0] || stations[0] - low < self.radius,
-            self.square[1] || high - stations[1] < self.radius,
-        ];
+        let square =
+            [self.square[0] || stations[0] - low < self.radius, self.square[1] || high - stations[1] < self.radius];
         Some(Self { span, stations, square, ..*self })
     }
 }

@@ -53,7 +53,12 @@ fn missing(run: &Settled, around: &Surroundings) -> Option<Vec<(Option<usize>, f
     }
     let outside = skin(run, assessment.whole.as_ref()?, &assessment.makes);
     let short = |near: &TooNear<'_>| near.limit - near.near.gap;
-    Some(too_near(around, &around.counted(&outside, run.tube.od() / 2.0)).iter().map(|near| (near.index, short(near))).collect())
+    Some(
+        too_near(around, &around.counted(&outside, run.tube.od() / 2.0))
+            .iter()
+            .map(|near| (near.index, short(near)))
+            .collect(),
+    )
 }
 
 impl Trial<'_> {

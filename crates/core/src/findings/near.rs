@@ -64,9 +64,7 @@ impl TooNear<'_> {
         let (gap, limit) = (self.near.gap, self.limit);
         let at = said(place);
         // A pipe that meets itself says where twice.
-        let name = other.map_or_else(|| self.name.to_owned(), |other| {
-            format!("same pipe's {}", in_a_sentence(other))
-        });
+        let name = other.map_or_else(|| self.name.to_owned(), |other| format!("same pipe's {}", in_a_sentence(other)));
         let degrees = self.near.roll.to_degrees().abs();
         let rolled = if degrees < 0.05 { String::new() } else { format!(" with the engine rolled {degrees:.1}\u{b0}") };
         Words::new(|unit| {

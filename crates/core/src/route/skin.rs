@@ -26,7 +26,8 @@ pub(crate) type Pies = (SeamCount, PieEnds);
 #[must_use]
 pub(crate) fn skin(run: &Settled, whole: &Path, pies: &[Pies]) -> Envelope {
     let rides = Riding::new(run, whole.length());
-    let mut walk = Walk { rides: &rides, tube: run.tube.od() / 2.0 + run.insulation(), out: Vec::new(), over: Vec::new() };
+    let mut walk =
+        Walk { rides: &rides, tube: run.tube.od() / 2.0 + run.insulation(), out: Vec::new(), over: Vec::new() };
     let mut travel = whole.setting_out();
     let mut station = 0.0;
     let mut straights = Vec::new();

@@ -4,8 +4,8 @@ use nalgebra::Point3;
 use smallvec::SmallVec;
 
 use crate::clearance::{
-    Convex, Counted, Envelope, Movement, Nearest, Obstacle, Part, Rides, Solid, Span, Stretch, TOLERANCE, Thing, nearest,
-    nearest_to_itself,
+    Convex, Counted, Envelope, Movement, Nearest, Obstacle, Part, Rides, Solid, Span, Stretch, TOLERANCE, Thing,
+    nearest, nearest_to_itself,
 };
 use crate::geometry::Vector;
 use crate::measure::{End, KeepOutId};

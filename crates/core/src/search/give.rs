@@ -28,7 +28,8 @@ impl Give {
                 .map(|one| {
                     let missing = unit.say(one.limit.mm() - one.gap.mm());
                     let gap = one.gap.mm();
-                    let left = if gap > 0.0 { format!(" (or let that gap be {})", unit.say(gap)) } else { String::new() };
+                    let left =
+                        if gap > 0.0 { format!(" (or let that gap be {})", unit.say(gap)) } else { String::new() };
                     match (one.thing, one.mouth) {
                         (Thing::Itself, Some(_)) => format!("{missing} where the joints of A and B cross"),
                         (Thing::Itself, None) => format!("{missing} from itself"),
@@ -42,7 +43,9 @@ impl Give {
                 _ => each.concat(),
             };
             if mouths {
-                format!("Whatever the way, the mouths stand too near: short by {all}. Move the mouth or the thing by that.")
+                format!(
+                    "Whatever the way, the mouths stand too near: short by {all}. Move the mouth or the thing by that."
+                )
             } else {
                 format!("The way that comes nearest to fitting is short by {all}. Move things by that much.")
             }

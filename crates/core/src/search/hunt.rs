@@ -132,7 +132,15 @@ impl Hunt<'_> {
                 }
                 let sampling = Sampling::Guided { grid: &grid, reach: &reach, round };
                 let shares = [0.4 + 0.2 * f32::from(u8::try_from(round).unwrap_or(0)); 2];
-                polished.extend(self.round(&polisher, setup, &field, &pins, sampling, [shares[0], shares[0] + 0.2], most));
+                polished.extend(self.round(
+                    &polisher,
+                    setup,
+                    &field,
+                    &pins,
+                    sampling,
+                    [shares[0], shares[0] + 0.2],
+                    most,
+                ));
             }
         }
         // Only where nothing at all is clear are ways taken up that run through things.

@@ -61,9 +61,7 @@ fn without_padding(sorted: Vec<Offer>) -> Vec<Offer> {
 
 /// Whether the centre lines of two offers lie within [`BESIDE`] mm of each other all along.
 fn beside(one: &Offer, other: &Offer) -> bool {
-    let near = |line: &[Point3<f64>], at: &Point3<f64>| {
-        line.iter().any(|p| (p - at).norm_squared() < BESIDE * BESIDE)
-    };
+    let near = |line: &[Point3<f64>], at: &Point3<f64>| line.iter().any(|p| (p - at).norm_squared() < BESIDE * BESIDE);
     one.line.iter().all(|at| near(&other.line, at)) && other.line.iter().all(|at| near(&one.line, at))
 }
 

@@ -80,9 +80,13 @@ pub fn bay(seed: u64) -> Bay {
     }
     for (index, lump) in lumps.iter().enumerate() {
         let shape = match *lump {
-            Lump::Block { centre, size } => {
-                KeepOutShape::Box { centre: Point::try_from(centre).unwrap(), size, heading: 0.0, pitch: 0.0, roll: 0.0 }
-            }
+            Lump::Block { centre, size } => KeepOutShape::Box {
+                centre: Point::try_from(centre).unwrap(),
+                size,
+                heading: 0.0,
+                pitch: 0.0,
+                roll: 0.0,
+            },
             Lump::Ball { centre, radius } => {
                 KeepOutShape::Sphere { centre: Point::try_from(centre).unwrap(), diameter: 2.0 * radius }
             }

@@ -108,7 +108,8 @@ impl Solid {
             k if k < 1.0 => {
                 let half = V3::new(any(14.0, 100.0), any(14.0, 80.0), any(14.0, 100.0));
                 let turned = any(0.0, 1.0) < 0.5;
-                let [heading, pitch, roll] = [180.0, 70.0, 180.0].map(|most| if turned { any(-most, most) } else { 0.0 });
+                let [heading, pitch, roll] =
+                    [180.0, 70.0, 180.0].map(|most| if turned { any(-most, most) } else { 0.0 });
                 Self::Block { centre, half, heading, pitch, roll }
             }
             k if k < 2.0 => {
@@ -186,9 +187,10 @@ pub fn crowded(seed: u64, filling: Filling) -> Option<Crowded> {
     if !clear_of_itself || (b - P3::origin()).norm() < 120.0 {
         return None;
     }
-    let (low, high) = pipe.line.iter().fold((V3::repeat(f64::MAX), V3::repeat(f64::MIN)), |(low, high), p| {
-        (low.inf(&p.coords), high.sup(&p.coords))
-    });
+    let (low, high) = pipe
+        .line
+        .iter()
+        .fold((V3::repeat(f64::MAX), V3::repeat(f64::MIN)), |(low, high), p| (low.inf(&p.coords), high.sup(&p.coords)));
     let around = V3::repeat(if filling.within.is_finite() { filling.within + 120.0 } else { 200.0 });
     let (low, high) = (low - around, high + around);
     let mut solids = Vec::new();
@@ -236,8 +238,7 @@ pub fn job_of(od: f64, out_a: V3, b: P3, out_b: V3, solids: &[Solid]) -> (Job, R
     }
     for (index, solid) in solids.iter().enumerate() {
         let name = Name::new(&format!("thing {index}")).unwrap();
-        let edit =
-            Edit::AddKeepOut { name, kind: KeepOutKind::StillMetal, rides: Side::Body, shape: solid.shape() };
+        let edit = Edit::AddKeepOut { name, kind: KeepOutKind::StillMetal, rides: Side::Body, shape: solid.shape() };
         job = apply(&job, &edit).unwrap();
     }
     (job, run)

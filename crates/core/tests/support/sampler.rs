@@ -164,11 +164,14 @@ impl Line {
 
     /// Places on its outside with how far inside the skin they are: 0 on the skin itself, the radius on the centre line
     /// where a ball of that size is all metal.
-    fn solid(&self) -> Vec<(Place, f64, Ride)> {
+    fn solid(&self, exempt: [f64; 2]) -> Vec<(Place, f64, Ride)> {
         let mut all = Vec::new();
         for place in &self.places {
             let ride = self.ride(place.station);
-            let from_end = place.station.min(self.length - place.station);
+            let from_end = (place.station - exempt[0]).min(self.length - exempt[1] - place.station);
+            if from_end < 0.0 {
+                continue;
+            }
             if from_end >= self.radius {
                 all.push((*place, self.radius, ride));
             }
@@ -176,7 +179,7 @@ impl Line {
             if from_end < self.radius || hose > self.radius {
                 let aside = V3::ith(place.along.iamin(), 1.0).cross(&place.along).normalize();
                 let other = place.along.cross(&aside);
-                let radii: &[f64] = if from_end < 1e-9 { &[1.0, 0.75, 0.5, 0.25, 0.0] } else { &[1.0] };
+                let radii: &[f64] = if from_end < 2.1 { &[1.0, 0.75, 0.5, 0.25, 0.0] } else { &[1.0] };
                 for part in radii {
                     for k in 0..32 {
                         let phi = std::f64::consts::TAU * f64::from(k) / 32.0;
@@ -325,14 +328,13 @@ fn shares(ride: Ride) -> &'static [f64] {
 pub fn sample(line: &Line, thing: &Thing, moves: Option<&Moves>) -> Sampled {
     let mut best = Sampled { gap: f64::INFINITY, station: 0.0 };
     let exempt = exempt(line, thing, moves);
-    let solid = line.solid();
-    let counted = solid.iter().filter(|(place, ..)| place.station >= exempt[0] && place.station <= line.length - exempt[1]);
+    let solid = line.solid(exempt);
     // What is further off at rest than everything moves together cannot matter.
     let far = moves.map_or(0.0, |m| 2.0 * (m.roll * 1200.0 + m.shift)) + thing.gap + 20.0;
     let near = |(place, inside, _): &&(Place, f64, Ride)| {
         thing.swing.is_some() || thing.body.distance(&place.at) - inside < far
     };
-    let counted: Vec<_> = counted.filter(near).collect();
+    let counted: Vec<_> = solid.iter().filter(near).collect();
     let rolls: Vec<f64> = moves.map_or(vec![0.0], |m| (-4..=4).map(|k| m.roll * f64::from(k) / 4.0).collect());
     let (from, to) = thing.swing.map_or((0.0, 0.0), |(_, _, from, to)| (from, to));
     let swings = |from: f64, to: f64, count: u32| -> Vec<f64> {
@@ -349,7 +351,8 @@ pub fn sample(line: &Line, thing: &Thing, moves: Option<&Moves>) -> Sampled {
             for theirs in shares(thing.ride) {
                 let thing_home = moves.map_or_else(Isometry3::identity, |m| m.rolled(theirs * roll)).inverse();
                 for angle in &angles {
-                    let swing = thing.swing.map_or_else(Isometry3::identity, |(pivot, axis, ..)| about(pivot, axis, -angle));
+                    let swing =
+                        thing.swing.map_or_else(Isometry3::identity, |(pivot, axis, ..)| about(pivot, axis, -angle));
                     for (place, inside, ride) in &counted {
                         for mine in shares(*ride) {
                             let pose = moves.map_or_else(Isometry3::identity, |m| m.rolled(mine * roll));
@@ -407,7 +410,9 @@ fn exempt(line: &Line, thing: &Thing, moves: Option<&Moves>) -> [f64; 2] {
             // Triangles have no inside, so it is their own places that are looked for in the tube's discs.
             let core: Vec<_> = core.collect();
             for [a, b, c] in all {
-                for (i, j) in (0..=60).flat_map(|i| (0..=60 - i).map(move |j| (f64::from(i) / 60.0, f64::from(j) / 60.0))) {
+                for (i, j) in
+                    (0..=60).flat_map(|i| (0..=60 - i).map(move |j| (f64::from(i) / 60.0, f64::from(j) / 60.0)))
+                {
                     let at = a + (b - a) * i + (c - a) * j;
                     for place in &core {
                         let off = at - place.at;

@@ -94,6 +94,13 @@ impl Surroundings {
         Self { obstacles: Vec::new(), movement: None, unmeasured: Vec::new(), footing: Default::default() }
     }
 
+    /// The same around a run whose mouths stand elsewhere.
+    #[must_use]
+    pub(crate) fn around_mouths_of(&self, run: &Settled) -> Self {
+        let footing = [End::A, End::B].map(|end| footing(run, end, &self.obstacles, self.movement.as_ref()));
+        Self { footing, ..self.clone() }
+    }
+
     /// The stations between which a pipe of `length` mm must keep from an obstacle, if its tube nowhere runs into it.
     #[must_use]
     pub(crate) fn limits(&self, obstacle: usize, length: f64) -> Option<[f64; 2]> {

@@ -137,3 +137,29 @@ fn a_short_way_among_a_hundred_things_is_found() {
     let first = found.offers.first().filter(|offer| offer.fits()).unwrap();
     assert!(first.figures.length.mm() <= 1.3 * 574.0, "{} mm", first.figures.length.mm());
 }
+
+/// "Nothing found" is told apart from "proven impossible".
+#[test]
+fn a_mouth_walled_in_is_proven_closed_and_a_gap_just_too_small_for_bends_is_not() {
+    let (job, run) = case("front30");
+    let wall = |job: &Job, centre: [f64; 3], size: [f64; 3]| {
+        let name = nook_core::units::Name::new("wall").unwrap();
+        let shape = KeepOutShape::Box { centre: centre.try_into().unwrap(), size, heading: 0.0, pitch: 0.0, roll: 0.0 };
+        let kind = nook_core::measure::KeepOutKind::StillMetal;
+        let edit = Edit::AddKeepOut { name, kind, rides: nook_core::measure::Side::Body, shape };
+        apply(job, &edit).unwrap()
+    };
+    let mut closed = job.clone();
+    for axis in 0..3 {
+        for side in [-1.0, 1.0] {
+            let (mut centre, mut size) = ([0.0; 3], [500.0; 3]);
+            centre[axis] = side * 240.0;
+            size[axis] = 20.0;
+            closed = wall(&closed, centre, size);
+        }
+    }
+    let found = ways(&closed, run);
+    assert_eq!(found.outcome, Outcome::Closed, "{}", found.said.mm);
+    assert!(!found.give.is_empty(), "what would have to give is told all the same");
+    assert_eq!(ways(&job, run).outcome, Outcome::NothingFound);
+}

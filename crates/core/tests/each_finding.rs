@@ -187,3 +187,77 @@ fn a_length_out_of_reach_is_refused_with_the_nearest() {
     let same = apply(&job, &Edit::SetSeams { run, bend: 9, seams: None }).unwrap_err().to_string();
     assert_eq!(same, "this way has 2 bends; there is no bend 10");
 }
+
+/// Two bends of 90 that meet in one plane are a bend of 180, which no vertex can say; a little straight between, or another
+/// plane, is still too short to weld.
+#[test]
+fn two_bends_of_90_that_meet_are_one_of_180() {
+    let radius = 95.25;
+    let (job, run) = job_with(draft(a(), port([0.0, 2.0 * radius, 0.0], [1.0, 0.0, 0.0], 63.5)));
+    let lead = |mm: f64| Lead::new(mm).unwrap();
+    let way =
+        |lead_b: f64| Way::along(Course::Vertices { lead_a: lead(250.0), between: Vec::new(), lead_b: lead(lead_b) });
+    let back = apply(&job, &Edit::TakeWay { run, way: way(250.0) }).unwrap();
+    let told = workup(&back, run).unwrap();
+    assert!(told.findings.is_empty(), "{:?}", told.findings);
+    assert_eq!(told.bends.iter().map(|bend| bend.angle.round()).collect::<Vec<_>>(), [90.0, 90.0]);
+    assert!(told.straights[1].length.mm().abs() < 1e-6 && told.cutting.is_some());
+    // 0 can be typed; in two planes it is still too short to weld.
+    let (job, run) = two_bends();
+    let target = Target::Straight { straight: 1, length: Straight::new(0.0).unwrap() };
+    let meets = apply(&job, &Edit::Reshape { run, target }).unwrap();
+    assert!(workup(&meets, run).unwrap().straights[1].length.mm().abs() < 1e-6);
+    assert!(findings(&meets, run).iter().any(|f| f.place == Place::Straight { straight: 1 }));
+}
+
+#[test]
+fn a_pipe_that_crosses_itself_cannot_be() {
+    // Once round to the right and back over its own first straight: B is reached from the far side of A's axis.
+    let (job, run) = job_with(draft(a(), port([300.0, -400.0, 20.0], [0.0, 1.0, 0.0], 63.5)));
+    let point = |x: f64, y: f64, z: f64| nook_core::geometry::Point::new(x, y, z).unwrap();
+    let lead = |mm: f64| Lead::new(mm).unwrap();
+    let course = |height: f64| Course::Vertices {
+        lead_a: lead(700.0),
+        between: vec![point(700.0, 400.0, height)],
+        lead_b: lead(800.0),
+    };
+    let edit = Edit::TakeWay { run, way: Way::along(course(20.0)) };
+    let crossing =
+        found(&job, run, &edit, Place::Straight { straight: 0 }, Severity::CannotBe, "same pipe's straight 4");
+    assert!(crossing.words.mm.contains("43.5 mm into"), "{}", crossing.words.mm);
+}
+
+/// Metal at both ends, one of them on the engine, is a fault; a hose whose gap the engine outruns is told as well.
+#[test]
+fn joints_that_do_not_take_the_engines_movement_are_told() {
+    use nook_core::geometry::Point;
+    use nook_core::measure::{MountKind, Mounts, Side};
+    let (job, run) = two_bends();
+    let mut engine = a();
+    engine.rides = Side::Engine;
+    let mut job = apply(&job, &Edit::SetPort { run, end: End::A, port: engine }).unwrap();
+    let at = |x: f64| Point::new(x, -200.0, -300.0).unwrap();
+    let mounts = |kind| Mounts { kind, from: at(-200.0), to: at(400.0), roll: None, shift: None };
+    let soft = Edit::SetMounts { mounts: Some(mounts(MountKind::Soft)) };
+    // 4 degrees at 361 mm are 25.2 mm, and 6 mm of shift: more than two gaps of 12.
+    let place = Place::End { end: End::A };
+    let wide = found(
+        &job,
+        run,
+        &soft,
+        place,
+        Severity::Tight,
+        "the engine moves 31.2 mm there; the gaps in its hoses take 24.0 mm",
+    );
+    assert!(!wide.remedies.is_empty());
+    for end in [End::A, End::B] {
+        job = apply(&job, &Edit::SetJoint { run, end, kind: JointKind::Butt }).unwrap();
+    }
+    let stiff = found(&job, run, &soft, place, Severity::CannotBe, "gives nowhere");
+    assert_eq!(stiff.remedies.len(), 2, "a coupler at either end");
+    // Solid mounts make it a warning, and so does not knowing.
+    let solid = Edit::SetMounts { mounts: Some(mounts(MountKind::Solid)) };
+    found(&job, run, &solid, place, Severity::Tight, "gives nowhere");
+    let unknown = Edit::SetMounts { mounts: None };
+    found(&job, run, &unknown, place, Severity::Tight, "nobody has said yet");
+}

@@ -84,15 +84,15 @@ export function WaysStage({ state, workup, drawing }: Props) {
         </Box>
       ) : (
         <Box sx={{ display: 'flex', alignItems: 'baseline', gap: 1, my: 0.5 }}>
-          <Typography variant='h2' component='h2'>
+          <Typography variant='h2' component='h2' sx={{ whiteSpace: 'nowrap' }}>
             {heading(fits.length, mouths.length, found?.outcome)}
           </Typography>
           {search?.found && (
             <Typography variant='body2' color='textSecondary'>
-              of {search.found.judged} judged, best first
+              of {search.found.judged} judged
             </Typography>
           )}
-          <Button variant='text' sx={{ ml: 'auto' }} onClick={look}>
+          <Button variant='text' sx={{ ml: 'auto', whiteSpace: 'nowrap' }} onClick={look}>
             Look again
           </Button>
         </Box>

@@ -31,6 +31,11 @@ const HAIR: f64 = 1e-6;
 /// Bends that overlap by more than this, in mm, make no pipe.
 pub(crate) const OVERLAP: f64 = HAIR;
 
+/// Bends with less than this between them, in mm, meet.
+const MEETING: f64 = 0.05;
+/// Planes that differ by less than this, in radians, are one: what a saw cut shows.
+const SAME_WAY: f64 = 0.0044;
+
 /// Looks `run` over.
 #[must_use]
 pub fn assess(run: &Settled) -> Assessment {
@@ -89,11 +94,25 @@ fn judge_straights(run: &Settled, tube: &Path, problems: &mut Vec<(Place, Proble
         } else if seats > 0.0 && length < seats - HAIR {
             let end = if at_a > 0.0 { End::A } else { End::B };
             problems.push((Place::End { end }, Problem::ShortSeat { have: length, need: seats }));
-        } else if straight > 0 && straight < bends && length < least_between_bends(run.tube) - HAIR {
+        } else if straight > 0
+            && straight < bends
+            && length < least_between_bends(run.tube) - HAIR
+            && !meet(tube, straight)
+        {
             let least = least_between_bends(run.tube);
             problems.push((place, Problem::ShortStraight { length, least }));
         }
     }
+}
+
+/// Whether the bends before and after a straight meet and go on turning the same way, so that they are one bend: two of 90
+/// degrees make one of 180, which no vertex can say.
+fn meet(tube: &Path, straight: usize) -> bool {
+    let legs = tube.legs();
+    let one = |leg: &crate::geometry::Leg| leg.straight.abs() < MEETING && leg.bend.rotation.abs() < SAME_WAY;
+    let radius = |bend: Option<usize>| bend.and_then(|bend| legs.get(bend)).map(|leg| leg.bend.radius);
+    let same = radius(straight.checked_sub(1)) == radius(Some(straight));
+    legs.get(straight).is_some_and(one) && same
 }
 
 fn judge_bends(run: &Settled, way: &Way, tube: &Path, found: &mut Assessment) {

@@ -69,7 +69,9 @@ impl Trial<'_> {
         let Some(after) = next.run(self.run.id) else { return false };
         let after = if turns { Survey::new(&next).settle(after) } else { Settled::as_typed(after) };
         let stops = |run: &Settled| assess(run).problems.len();
-        let Some(left) = missing(&after, self.around) else { return false };
+        // A turned component carries its mouths off what they stood on.
+        let around = turns.then(|| self.around.around_mouths_of(&after));
+        let Some(left) = missing(&after, around.as_ref().unwrap_or(self.around)) else { return false };
         let others: f64 = left.iter().filter(|(i, _)| *i != self.near.index).map(|(_, m)| m).sum();
         left.iter().all(|(i, _)| *i != self.near.index)
             && others <= self.before + 0.1

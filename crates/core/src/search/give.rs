@@ -47,7 +47,12 @@ impl Give {
                     "Whatever the way, the mouths stand too near: short by {all}. Move the mouth or the thing by that."
                 )
             } else {
-                format!("The way that comes nearest to fitting is short by {all}. Move things by that much.")
+                let act = if short.iter().all(|one| one.thing == Thing::Itself) {
+                    "Move or turn a mouth."
+                } else {
+                    "Move things by that much."
+                };
+                format!("The way that comes nearest to fitting is short by {all}. {act}")
             }
         });
         Some(Self { words, offer: Box::new(offer) })

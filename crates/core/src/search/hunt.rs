@@ -344,6 +344,7 @@ pub(super) fn measured(setup: &Setup, field: &Field<'_>, way: Way, style: Style)
         figures,
         short,
         corners,
+        elbows: style == Style::WholeElbows,
         line: line_of(&bones),
         way,
     })

@@ -63,6 +63,9 @@ pub struct Offer {
     /// Mouths and vertices, for a small drawing.
     #[schema(value_type = Vec<Triple>)]
     pub corners: Vec<[f64; 3]>,
+    /// Whether its figures are those of bought elbows.
+    #[serde(skip)]
+    pub(super) elbows: bool,
     /// Places along its centre line, for telling whether two are one.
     #[serde(skip)]
     pub(super) line: Vec<Point3<f64>>,
@@ -207,6 +210,10 @@ impl Offer {
             }
             if let Some(turn) = &self.turn {
                 all.push(format!("the {} must be turned", turn.name));
+            }
+            if self.elbows {
+                // Until a bend can be said to be an elbow.
+                all.push("costed as bought elbows; the cut list shows pies".to_owned());
             }
             capital(&all.join("; "))
         };

@@ -20,7 +20,7 @@ pub(super) const SAME_PLACE: f64 = 35.0;
 
 /// The best of what fits.
 pub(super) fn best_of(offers: Vec<Offer>) -> Option<Offer> {
-    ranked(offers).0.into_iter().next()
+    ranked(offers).0.into_iter().next().filter(Offer::fits)
 }
 
 /// Offers that fit, the best first, none like another, or where none does those that fit but for the mouths; and those

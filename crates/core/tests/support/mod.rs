@@ -226,7 +226,7 @@ pub fn any_edit() -> impl Strategy<Value = Edit> {
             name: Name::new("lump").unwrap(),
             kind: KeepOutKind::StillMetal,
             rides: Side::Engine,
-            shape: KeepOutShape::Box { centre, size: [side, side, side], heading: 12.0, pitch: 0.0, roll: 0.0 },
+            shape: KeepOutShape::Box { centre, size: [side, side, side], heading: 12.0, pitch: 0.0, roll: 20.0 },
         }),
         1 => any_point(900.0).prop_map(|at| Edit::AddDatum { name: Name::new("bolt").unwrap(), at, rides: Side::Body }),
         4 => (any_subject(), any_taken(), any::<bool>()).prop_map(|(of, taken, counts)| {

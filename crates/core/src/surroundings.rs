@@ -153,8 +153,8 @@ fn footing(run: &Settled, end: End, obstacles: &[Obstacle], movement: Option<&Mo
     let touches = |obstacle: &Obstacle| {
         let disc = if matches!(obstacle.thing, Thing::Run { .. }) { &middle } else { &mouth };
         // What swings or moves past a mouth is not what it stands on.
-        let still = !obstacle.swings() && !(movement.is_some() && obstacle.moves_against(rides));
-        still && nearest([disc], obstacle, None, STANDS_ON).is_some()
+        let moves = obstacle.swings() || (movement.is_some() && obstacle.moves_against(rides));
+        !moves && nearest([disc], obstacle, None, STANDS_ON).is_some()
     };
     let on = obstacles.iter().enumerate().filter(|(_, obstacle)| touches(obstacle)).map(|(index, _)| index).collect();
     Footing { on, reach: port.od.get().max(run.tube.od()) }

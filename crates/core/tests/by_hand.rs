@@ -141,6 +141,18 @@ fn a_drag_past_a_limit_stops_there_and_says_which() {
     assert!(held.held.is_some());
 }
 
+/// Bends are kept apart for their welds, unless they are told to meet.
+#[test]
+fn a_straight_is_typed_as_nothing_so_that_two_bends_meet() {
+    let (job, run) = four_bends();
+    let now = settled(&job, run);
+    let way = now.way.clone().unwrap();
+    let typed = |mm: f64| reshape(&now, &way, Target::Straight { straight: 2, length: Straight::new(mm).unwrap() });
+    let straight = |way: &Way| lay(&now, way).unwrap().straights().nth(2).unwrap();
+    assert!(straight(&typed(0.0).unwrap()).abs() < 1e-6);
+    assert!(typed(3.0).is_err(), "3 mm is no room for two welds");
+}
+
 #[test]
 fn a_lock_outlives_bends_put_in_and_taken_out_elsewhere() {
     let (job, run) = four_bends();

@@ -71,7 +71,8 @@ impl<'a> Counted<'a> {
 
     /// Only what lies between two stations must keep from obstacle `index`.
     pub fn limit(&mut self, index: usize, limits: [f64; 2]) {
-        let known = self.parts.iter().position(|(between, _)| *between == limits);
+        let same = |one: &[f64; 2]| one.iter().zip(&limits).all(|(p, q)| (p - q).abs() < 1e-9);
+        let known = self.parts.iter().position(|(between, _)| same(between));
         let part = known.unwrap_or_else(|| {
             self.parts.push((limits, self.whole.between(limits)));
             self.parts.len() - 1

@@ -177,8 +177,8 @@ impl Obstacle {
         self.parts.iter().enumerate().filter(|(_, part)| near(part)).map(|(index, _)| index).collect()
     }
 
-    /// The distance in mm from a place to some parts, at a few turns of each movement: never less than the least over
-    /// all of it. For what asks of thousands of places.
+    /// The distance in mm from a place to some parts, at most `beyond`, at a few turns of each movement: never less than
+    /// the least over all of it. For what asks of thousands of places.
     #[must_use]
     pub(crate) fn rough_distance(
         &self,
@@ -186,8 +186,9 @@ impl Obstacle {
         at: &Point3<f64>,
         rides: Rides,
         movement: Option<&Movement>,
+        beyond: f64,
     ) -> f64 {
-        let mut least = f64::INFINITY;
+        let mut least = beyond;
         for part in parts.iter().filter_map(|index| self.parts.get(*index)) {
             let moving = movement.filter(|_| part.rides.moves_against(rides));
             let rolls = moving.map_or([0.0; 3], |m| [m.roll.from, 0.0, m.roll.to]);
@@ -200,11 +201,16 @@ impl Obstacle {
                 let rolled = moving.map_or(*at, |m| m.roll.of(*at, *roll));
                 for swing in swings {
                     let place = part.swing.map_or(rolled, |s| s.of(rolled, -swing));
+                    let shift = moving.map_or(0.0, |m| m.shift);
                     let far = match &part.solid {
                         Solid::Convex(room) => room.distance(&place).0,
+                        // The box round it is quick to judge.
+                        Solid::Mesh(..) if part.hull.is_some_and(|hull| hull.distance(&place).0 - shift >= least) => {
+                            continue;
+                        }
                         Solid::Mesh(mesh, pose) => mesh.distance_to_place(&(pose.inverse() * place)),
                     };
-                    least = least.min(far - moving.map_or(0.0, |m| m.shift));
+                    least = least.min(far - shift);
                 }
             }
         }
@@ -364,6 +370,10 @@ impl<'a> Against<'a> {
         let shift = skin - radius;
         for range in ends.into_iter().filter(|[from, to]| to - from > 1e-9) {
             let beyond = best.as_ref().map_or(ask.beyond, |best| best.0).min(ask.beyond);
+            // The ball moved along it holds it all, and is quicker to judge.
+            if round(range, Ask { beyond, ..ask }).is_none() {
+                continue;
+            }
             // Solids that overlap are no distance apart, however deep; how deep is told of those.
             let apart = (beyond + shift).max(TOUCH);
             if let Some(near) = flat_end(part, self.stretch, range, &turns, [apart, ask.care])

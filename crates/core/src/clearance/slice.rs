@@ -211,9 +211,15 @@ impl Search<'_> {
     fn look(&mut self, middle: [f64; 2], half: [f64; 2]) {
         self.poses += 1;
         let mut moved = *self.slice;
+        let mut axes: SmallVec<[(Vector, Point3<f64>); 2]> = SmallVec::new();
         let mut reach = [0.0; 2];
         for (i, turn) in self.turns.iter().take(2).enumerate() {
-            moved = moved.carried(&turn.at(middle[i]));
+            let by = turn.at(middle[i]);
+            moved = moved.carried(&by);
+            for (axis, pivot) in &mut axes {
+                (*axis, *pivot) = (by * *axis, by * *pivot);
+            }
+            axes.push((turn.axis.into_inner(), turn.pivot));
             let (centre, radius) = moved.ball();
             let arm = turn.axis.cross(&(centre - turn.pivot)).norm() + radius + reach[0];
             reach[i] = arm * half[i];
@@ -230,7 +236,9 @@ impl Search<'_> {
             self.beyond = distance;
             self.best = Some(SliceNear { distance, turns: middle, s: moved.s, away });
         }
-        let low = (distance - reached).max(0.0);
+        // What turns do beyond their first order: the slice's own way round, and the one turning what the other moved.
+        let second = (reach[0] * half[0] + reach[1] * half[1]) / 2.0 + reach[0] * half[1];
+        let low = (distance - reached).max(self.behind_plane(&moved, &axes, half, away) - second).max(0.0);
         if reached <= 0.0 || low >= self.beyond - self.care {
             return;
         }
@@ -247,5 +255,28 @@ impl Search<'_> {
             less[across] = quarter;
             self.look(there, less);
         }
+    }
+
+    /// How far the slice stays in front of the plane square to `away` that the room lies behind, to the first order of
+    /// both turns. The least over a slice of what is linear in the turns is concave in them, so it is least in a corner.
+    fn behind_plane(&self, slice: &Slice, axes: &[(Vector, Point3<f64>)], half: [f64; 2], away: Vector) -> f64 {
+        if away.norm_squared() < 0.5 {
+            return f64::NEG_INFINITY;
+        }
+        let core = Core(self.room);
+        let towards = Real3::new(away.x, away.y, away.z);
+        let top = core.local_support_point(towards).dot(towards) + core.radius() + slice.bulge;
+        let mut least = f64::INFINITY;
+        for corner in [[-1.0, -1.0], [-1.0, 1.0], [1.0, -1.0], [1.0, 1.0]] {
+            let (mut way, mut shift) = (away, 0.0);
+            for (i, (axis, pivot)) in axes.iter().enumerate() {
+                let turned = away.cross(axis) * (corner[i] * half[i]);
+                way += turned;
+                shift -= turned.dot(&pivot.coords);
+            }
+            let [one, other] = slice.discs.map(|disc| -disc.farthest(-way).1);
+            least = least.min(one.min(other) + shift);
+        }
+        least - top
     }
 }

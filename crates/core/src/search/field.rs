@@ -309,7 +309,8 @@ impl<'a> Field<'a> {
                 continue;
             }
             let moving = moving.filter(|_| *index < self.around.obstacles.len());
-            least = least.min(obstacle.rough_distance(parts, at, self.rides, moving) - obstacle.gap - radius);
+            let asked = obstacle.gap + radius;
+            least = least.min(obstacle.rough_distance(parts, at, self.rides, moving, least + asked) - asked);
         }
         least
     }
@@ -359,9 +360,13 @@ impl<'a> Field<'a> {
     /// The least air in mm left beyond what is asked, along a pipe as it will be built; at most `most`.
     pub(super) fn in_hand(&self, pipe: &Counted<'_>, most: f64) -> f64 {
         let mut least = most;
-        for (index, obstacle, moving) in self.obstacles() {
-            if let Some(near) = nearest(pipe.against(index).all(), obstacle, moving, obstacle.gap + least) {
-                least = near.gap - obstacle.gap;
+        // Square ends take longer to measure: by then there is mostly something nearer.
+        for square in [false, true] {
+            for (index, obstacle, moving) in self.obstacles() {
+                let part = pipe.against(index).all().filter(|stretch| (stretch.square != [false; 2]) == square);
+                if let Some(near) = nearest(part, obstacle, moving, obstacle.gap + least) {
+                    least = near.gap - obstacle.gap;
+                }
             }
         }
         nearest_to_itself(pipe.envelope(), FROM_ITSELF + least).map_or(least, |near| near.gap - FROM_ITSELF)

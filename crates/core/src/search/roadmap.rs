@@ -35,6 +35,7 @@ impl Sampling<'_> {
     const fn kept(&self) -> [usize; 4] {
         match self {
             Self::Even | Self::Through => [12, 18, 16, 10],
+            Self::Guided { round: 0, .. } => [12, 24, 30, 20],
             Self::Guided { .. } => [16, 40, 50, 40],
         }
     }

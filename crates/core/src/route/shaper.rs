@@ -57,15 +57,7 @@ impl<'a> Shaper<'a> {
         let bones = hung.lay(&start).ok_or(ReshapeError::NoFreedom)?;
         let usual = least_straights(run, corners);
         // What is too short already may stay so, but gets no shorter.
-        let mut least: SmallVec<[f64; 7]> =
-            usual.iter().zip(&bones.straights).map(|(least, now)| least.min(*now)).collect();
-        if let Target::Straight { straight, length } = target
-            && (1..corners).contains(&straight)
-            && length.get() <= 0.0
-        {
-            // Two bends may be told to meet: then they are one.
-            least[straight] = 0.0;
-        }
+        let least = usual.iter().zip(&bones.straights).map(|(least, now)| least.min(*now)).collect();
         Ok(Self { run, way, hung, start, bones, least })
     }
 

@@ -11,6 +11,7 @@ mod offer;
 mod polish;
 mod rank;
 mod roadmap;
+mod sampling;
 mod variants;
 
 use std::sync::atomic::AtomicBool;

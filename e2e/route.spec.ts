@@ -54,7 +54,9 @@ test('ways round are looked for, weighed, taken and kept beside', async ({ page 
   await page.getByRole('combobox', { name: 'Bends' }).click();
   await page.getByRole('option', { name: 'Up to 3 bends' }).click();
   await expect(page.getByText('1 asked')).toBeVisible();
-  await expect(page.getByRole('heading', { name: /ways? fits?|Nothing fits/ })).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByRole('heading', { name: /ways? fits?|Nothing fits/ })).toBeVisible({
+    timeout: 30_000,
+  });
   for (const name of await ways.getByRole('button').locator('strong').allTextContents()) {
     expect(name).not.toMatch(/Four|Five/);
   }

@@ -44,29 +44,29 @@ export function ShapeFields({ shape, held, onKeep }: Props) {
               ),
             )}
           </Three>
-          <Two>
+          <Three>
             <NumberField
-              label='Turned, left of forward'
+              label='Turned left'
               unit='°'
               width='100%'
               value={shape.heading}
               onKeep={(heading) => set(() => ({ heading }))}
             />
             <NumberField
-              label='Leaning, nose up'
+              label='Nose up'
               unit='°'
               width='100%'
               value={shape.pitch ?? 0}
               onKeep={(pitch) => set(() => ({ pitch }))}
             />
             <NumberField
-              label='Tipped, left side up'
+              label='Left side up'
               unit='°'
               width='100%'
               value={shape.roll ?? 0}
               onKeep={(roll) => set(() => ({ roll }))}
             />
-          </Two>
+          </Three>
         </>
       );
     case 'cylinder':
@@ -139,10 +139,6 @@ function lengthsOf(shape: KeepOutShape): number[] {
 
 function Three({ children }: { children: React.ReactNode }) {
   return <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr 1fr', gap: 1, mt: 1.25 }}>{children}</Box>;
-}
-
-function Two({ children }: { children: React.ReactNode }) {
-  return <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 1, mt: 1.25 }}>{children}</Box>;
 }
 
 const faces = ['Faces forward', 'left', 'up'] as const;

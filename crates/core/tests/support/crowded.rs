@@ -10,7 +10,7 @@
 
 use nalgebra::{Point3, Rotation3, Unit, Vector3};
 use nook_core::geometry::{Direction, Point};
-use nook_core::join::{EndJoint, JointKind};
+use nook_core::join::JointKind;
 use nook_core::measure::{End, EndForm, KeepOutKind, KeepOutShape, Port, Side, Standing};
 use nook_core::route::RunDraft;
 use nook_core::stock::{Duty, Material, Tube};
@@ -136,7 +136,6 @@ fn planted(random: &mut StdRng, bends: usize, radius: f64) -> Planted {
     let (mut at, mut line, mut length) = (P3::origin(), vec![P3::origin()], 0.0);
     let mut along = V3::new(any(-1.0, 1.0), any(-1.0, 1.0), any(-0.6, 0.6)).normalize();
     let mut straights = Vec::new();
-    let out_a = along;
     for bend in 0..=bends {
         let straight = any(5.0, 260.0);
         straights.push(straight);
@@ -164,7 +163,6 @@ fn planted(random: &mut StdRng, bends: usize, radius: f64) -> Planted {
         (at, along) = (on_arc(angle), along * angle.cos() + inward * angle.sin());
         length += radius * angle;
     }
-    let _ = out_a;
     Planted { line, out_b: -along, length, straights }
 }
 
@@ -233,7 +231,6 @@ pub fn job_of(od: f64, out_a: V3, b: P3, out_b: V3, solids: &[Solid]) -> (Job, R
     let mut job = apply(&Job::new(Name::new("crowded").unwrap()), &Edit::AddRun { run: draft }).unwrap();
     let run = job.runs()[0].id;
     for end in [End::A, End::B] {
-        let _: EndJoint = *job.runs()[0].joint(end);
         job = apply(&job, &Edit::SetJoint { run, end, kind: JointKind::Butt }).unwrap();
     }
     for (index, solid) in solids.iter().enumerate() {

@@ -24,7 +24,7 @@ pub mod survey;
 pub mod units;
 pub mod workup;
 
-pub use edit::{Edit, Refusal, apply};
+pub use edit::{Edit, Refusal, apply, merge};
 pub use job::Job;
 pub use measure::RunId;
 pub use route::Run;

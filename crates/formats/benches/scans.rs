@@ -8,6 +8,7 @@
     reason = "a benchmark of sound data, whose counts are small"
 )]
 
+use std::io::Cursor;
 use std::ops::ControlFlow;
 
 use nook_core::measure::ScanUnit;
@@ -28,7 +29,7 @@ fn lump(side: u32) -> Triangles {
         let at = k / side * across + k % side;
         [[at, at + 1, at + across], [at + 1, at + across + 1, at + across]]
     };
-    Triangles { vertices, triangles: (0..side * side).flat_map(square).collect() }
+    Triangles::new(vertices, (0..side * side).flat_map(square).collect()).unwrap()
 }
 
 fn million() -> Triangles {
@@ -38,11 +39,11 @@ fn million() -> Triangles {
 fn stl() -> Vec<u8> {
     let scan = million();
     let all: Vec<stl_io::Triangle> = scan
-        .triangles
+        .corners()
         .iter()
         .map(|corners| stl_io::Triangle {
             normal: stl_io::Normal::new([0.0; 3]),
-            vertices: corners.map(|at| stl_io::Vertex::new(scan.vertices[at as usize])),
+            vertices: corners.map(|at| stl_io::Vertex::new(scan.vertices()[at as usize])),
         })
         .collect();
     let mut out = Vec::new();
@@ -54,7 +55,7 @@ fn stl() -> Vec<u8> {
 fn a_million_triangles_from_stl_to_measured(bencher: divan::Bencher<'_, '_>) {
     let bytes = stl();
     bencher.bench(|| {
-        let scan = read_scan(&bytes, ScanFormat::Stl, &mut |_, _| ControlFlow::Continue(())).unwrap();
+        let scan = read_scan(Cursor::new(&bytes), ScanFormat::Stl, &mut |_, _| ControlFlow::Continue(())).unwrap();
         scan.mesh(ScanUnit::Mm).unwrap()
     });
 }
@@ -62,7 +63,7 @@ fn a_million_triangles_from_stl_to_measured(bencher: divan::Bencher<'_, '_>) {
 #[divan::bench(sample_count = 5)]
 fn reading_the_stl(bencher: divan::Bencher<'_, '_>) {
     let bytes = stl();
-    bencher.bench(|| read_scan(&bytes, ScanFormat::Stl, &mut |_, _| ControlFlow::Continue(())).unwrap());
+    bencher.bench(|| read_scan(Cursor::new(&bytes), ScanFormat::Stl, &mut |_, _| ControlFlow::Continue(())).unwrap());
 }
 
 #[divan::bench(sample_count = 5)]

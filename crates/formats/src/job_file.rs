@@ -8,9 +8,8 @@ use utoipa::{PartialSchema, ToSchema};
 
 /// What marks a file as a job.
 const FORMAT: &str = "nook-bend job";
-/// The version written. Version 1 had no datum points, readings, components or mounts, version 2 no locks, ways kept,
-/// wishes, twins, flow or insulation; what each has is read as it is, since all of those may be left out.
-const VERSION: u32 = 3;
+/// The version written.
+const VERSION: u32 = Job::VERSION;
 /// Largest file read, in bytes: a full job is well under one megabyte.
 pub const LARGEST_JOB_FILE: usize = 4 * 1024 * 1024;
 

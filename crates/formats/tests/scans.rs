@@ -9,6 +9,7 @@
 )]
 
 use std::fmt::Write as _;
+use std::io::Cursor;
 use std::ops::ControlFlow;
 
 use nook_core::geometry::{MeshError, Point};
@@ -19,7 +20,7 @@ use nook_formats::scan::{
 use proptest::prelude::*;
 
 fn read(bytes: &[u8], format: ScanFormat) -> Result<Triangles, ScanError> {
-    read_scan(bytes, format, &mut |_, _| ControlFlow::Continue(()))
+    read_scan(Cursor::new(bytes), format, &mut |_, _| ControlFlow::Continue(()))
 }
 
 /// A block of 40 x 30 x 20 with its corner at (1, 2, 3).
@@ -29,11 +30,11 @@ fn block() -> Triangles {
     let vertices = (0..8).map(|k| corner(k).map(place)).collect();
     let faces = [[0, 2, 3, 1], [4, 5, 7, 6], [0, 1, 5, 4], [2, 6, 7, 3], [0, 4, 6, 2], [1, 3, 7, 5]];
     let triangles = faces.iter().flat_map(|[a, b, c, d]| [[*a, *b, *c], [*a, *c, *d]]).collect();
-    Triangles { vertices, triangles }
+    Triangles::new(vertices, triangles).unwrap()
 }
 
 fn corners(scan: &Triangles) -> impl Iterator<Item = [[f32; 3]; 3]> {
-    scan.triangles.iter().map(|at| at.map(|corner| scan.vertices[corner as usize]))
+    scan.corners().iter().map(|at| at.map(|corner| scan.vertices()[corner as usize]))
 }
 
 fn stl_text(scan: &Triangles) -> String {
@@ -51,7 +52,7 @@ fn stl_text(scan: &Triangles) -> String {
 fn stl_binary(scan: &Triangles, head: &[u8]) -> Vec<u8> {
     let mut bytes = head.to_vec();
     bytes.resize(80, 0);
-    bytes.extend(u32::try_from(scan.triangles.len()).unwrap().to_le_bytes());
+    bytes.extend(u32::try_from(scan.corners().len()).unwrap().to_le_bytes());
     for triangle in corners(scan) {
         bytes.extend([0; 12]);
         bytes.extend(triangle.iter().flatten().flat_map(|c| c.to_le_bytes()));
@@ -62,7 +63,7 @@ fn stl_binary(scan: &Triangles, head: &[u8]) -> Vec<u8> {
 
 fn obj_quads() -> String {
     let mut text = "# a block\no block\n".to_owned();
-    for [x, y, z] in &block().vertices {
+    for [x, y, z] in block().vertices() {
         writeln!(text, "v {x} {y} {z}").unwrap();
     }
     for face in ["1 3 4 2", "5 6 8 7", "1 2 6 5", "3 7 8 4", "1 5 7 3", "2 4 8 6"] {
@@ -76,7 +77,7 @@ fn ply_text(faces: &str, count: usize) -> String {
         "ply\nformat ascii 1.0\ncomment a block\nelement vertex 8\nproperty float x\nproperty float y\nproperty float z\n\
          property uchar red\nelement face {count}\nproperty list uchar int vertex_indices\nend_header\n"
     );
-    for [x, y, z] in &block().vertices {
+    for [x, y, z] in block().vertices() {
         writeln!(text, "{x} {y} {z} 200").unwrap();
     }
     text + faces
@@ -97,7 +98,7 @@ fn a_block_is_the_same_from_every_format() {
     ];
     for (bytes, format) in files {
         let scan = read(&bytes, format).unwrap();
-        assert_eq!((scan.vertices.len(), scan.triangles.len()), (8, 12), "{format:?}");
+        assert_eq!((scan.vertices().len(), scan.corners().len()), (8, 12), "{format:?}");
         let mesh = scan.mesh(ScanUnit::Mm).unwrap();
         assert_eq!(mesh.bounds(), [[1.0, 2.0, 3.0], [41.0, 32.0, 23.0]], "{format:?}");
         // 10 mm off its top face.
@@ -145,7 +146,7 @@ fn broken_files_are_refused_with_their_reason() {
 fn reading_can_be_stopped_and_reports_how_far_it_is() {
     let bytes = stl_binary(&block(), b"made up");
     let mut steps = Vec::new();
-    let stopped = read_scan(&bytes, ScanFormat::Stl, &mut |step, share| {
+    let stopped = read_scan(Cursor::new(&bytes), ScanFormat::Stl, &mut |step, share| {
         steps.push((step, share));
         if steps.len() == 2 { ControlFlow::Break(()) } else { ControlFlow::Continue(()) }
     });
@@ -165,10 +166,10 @@ fn a_large_scan_is_drawn_lightly_and_stays_the_same_to_look_at() {
         let at = k / side * across + k % side;
         [[at, at + 1, at + across], [at + 1, at + across + 1, at + across]]
     };
-    let scan = Triangles { vertices, triangles: (0..side * side).flat_map(square).collect() };
+    let scan = Triangles::new(vertices, (0..side * side).flat_map(square).collect()).unwrap();
     let drawn = thinned(&scan);
-    assert!(drawn.triangles.len() <= DRAWN_TRIANGLES + 100, "{}", drawn.triangles.len());
-    assert!(drawn.triangles.len() > 1000);
+    assert!(drawn.corners().len() <= DRAWN_TRIANGLES + 100, "{}", drawn.corners().len());
+    assert!(drawn.corners().len() > 1000);
     let whole = scan.mesh(ScanUnit::Mm).unwrap();
     let light = drawn.mesh(ScanUnit::Mm).unwrap();
     let far = light.vertices().map(|[x, y, z]| whole.distance_to_point(Point::new(x, y, z).unwrap()));
@@ -179,11 +180,12 @@ fn a_large_scan_is_drawn_lightly_and_stays_the_same_to_look_at() {
 fn a_scan_is_named_by_its_content() {
     let kept = write_kept(&block()).unwrap();
     assert_eq!(scan_id(&kept), scan_id(&write_kept(&read_kept(&kept).unwrap()).unwrap()));
-    let mut other = block();
-    other.vertices[0][0] += 0.5;
+    let mut moved = block().vertices().to_vec();
+    moved[0][0] += 0.5;
+    let other = Triangles::new(moved, block().corners().to_vec()).unwrap();
     assert_ne!(scan_id(&kept), scan_id(&write_kept(&other).unwrap()));
     assert!(matches!(read(b"x", ScanFormat::Stl), Err(ScanError::Broken { .. })));
-    assert!(matches!(Triangles::default().mesh(ScanUnit::Mm), Err(ScanError::Mesh(MeshError::Empty))));
+    assert!(matches!(Triangles::new(Vec::new(), Vec::new()), Err(ScanError::Mesh(MeshError::Empty))));
 }
 
 proptest! {
@@ -194,7 +196,7 @@ proptest! {
         let file: Vec<u8> = heads[head].iter().copied().chain(bytes).collect();
         for format in [ScanFormat::Stl, ScanFormat::Obj, ScanFormat::Ply] {
             if let Ok(scan) = read(&file, format) {
-                prop_assert!(!scan.triangles.is_empty() || scan.mesh(ScanUnit::Mm).is_err());
+                prop_assert!(!scan.corners().is_empty() || scan.mesh(ScanUnit::Mm).is_err());
             }
         }
     }

@@ -46,11 +46,14 @@ pub struct LoggedLine {
     pub why: Option<String>,
 }
 
+/// How many lines are kept, the latest; the oldest go when a hundredth of them more have come.
+const MOST_LINES: i64 = 20_000;
+
 impl Store {
     /// Logs a line.
     ///
     /// # Errors
-    /// [`StoreError::Database`].
+    /// What the database says.
     pub async fn log_line(
         &self,
         instrument: &str,
@@ -59,30 +62,38 @@ impl Store {
         why: Option<&str>,
     ) -> Result<(), StoreError> {
         let outcome = outcome.word();
-        sqlx::query!(
+        let mut tx = self.begin().await?;
+        let failed = |error| self.failed(error);
+        let made = sqlx::query!(
             "INSERT INTO instrument_line (instrument, line, outcome, why) VALUES (?, ?, ?, ?)",
             instrument,
             line,
             outcome,
             why
         )
-        .execute(self.pool())
-        .await?;
-        Ok(())
+        .execute(&mut *tx)
+        .await
+        .map_err(failed)?;
+        let id = made.last_insert_rowid();
+        if id % (MOST_LINES / 100) == 0 {
+            let oldest = id - MOST_LINES;
+            sqlx::query!("DELETE FROM instrument_line WHERE id <= ?", oldest).execute(&mut *tx).await.map_err(failed)?;
+        }
+        self.commit(tx).await
     }
 
     /// The latest lines, the newest first, at most `most`.
     ///
     /// # Errors
-    /// [`StoreError::Database`].
+    /// What the database says.
     pub async fn logged_lines(&self, most: u32) -> Result<Vec<LoggedLine>, StoreError> {
         let rows = sqlx::query_as!(
             LoggedLine,
             "SELECT at, instrument, line, outcome, why FROM instrument_line ORDER BY id DESC LIMIT ?",
             most
         )
-        .fetch_all(self.pool())
-        .await?;
-        Ok(rows)
+        .fetch_all(&self.readers)
+        .await;
+        rows.map_err(|error| self.failed(error))
     }
 }

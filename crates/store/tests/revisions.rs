@@ -11,7 +11,7 @@
 use nook_core::units::Kerf;
 use nook_core::units::Name;
 use nook_core::{Edit, Job};
-use nook_store::{JobId, Step, Store, StoreError};
+use nook_store::{Author, JobId, Step, Store, StoreError};
 use proptest::prelude::*;
 
 #[derive(Debug, Clone, Copy)]
@@ -29,25 +29,29 @@ fn kerf(mm: f64) -> Edit {
     Edit::SetKerf { kerf: Kerf::new(mm).unwrap() }
 }
 
+fn me() -> Author {
+    Author::new("me").unwrap()
+}
+
 fn new_job() -> Job {
     Job::new(Name::new("Test bay").unwrap())
 }
 
 async fn temporary() -> (tempfile::TempDir, Store) {
     let folder = tempfile::tempdir().unwrap();
-    let store = Store::open(&folder.path().join("jobs.sqlite")).await.unwrap();
+    let store = Store::open(folder.path()).await.unwrap();
     (folder, store)
 }
 
 async fn walk(moves: Vec<Move>) {
     let (folder, store) = temporary().await;
-    let mut now = store.create(&new_job()).await.unwrap();
+    let mut now = store.create(&new_job(), &me()).await.unwrap();
     let (mut documents, mut finger) = (vec![now.job.clone()], 0);
     for made in moves {
         let answer = match made {
-            Move::Edit(mm) => store.keep(now.id, now.seq, &kerf(mm)).await,
-            Move::Undo => store.step(now.id, now.seq, Step::Undo).await,
-            Move::Redo => store.step(now.id, now.seq, Step::Redo).await,
+            Move::Edit(mm) => store.keep(now.id, now.seq, &kerf(mm), &me()).await,
+            Move::Undo => store.step(now.id, now.seq, Step::Undo, &me()).await,
+            Move::Redo => store.step(now.id, now.seq, Step::Redo, &me()).await,
         };
         let possible = match made {
             Move::Edit(_) => true,
@@ -74,8 +78,8 @@ async fn walk(moves: Vec<Move>) {
         now = next;
     }
     store.close().await;
-    let again = Store::open(&folder.path().join("jobs.sqlite")).await.unwrap();
-    assert_eq!(again.load(now.id).await.unwrap(), now, "what was kept is there after opening again");
+    let again = Store::open(folder.path()).await.unwrap();
+    assert_eq!(again.load(now.id, &me()).await.unwrap(), now, "what was kept is there after opening again");
 }
 
 proptest! {
@@ -89,29 +93,29 @@ proptest! {
 #[tokio::test]
 async fn two_people_do_not_overwrite_each_other() {
     let (_folder, store) = temporary().await;
-    let begun = store.create(&new_job()).await.unwrap();
-    let first = store.keep(begun.id, begun.seq, &kerf(1.0)).await.unwrap();
-    let second = store.keep(begun.id, begun.seq, &kerf(3.0)).await;
+    let begun = store.create(&new_job(), &me()).await.unwrap();
+    let first = store.keep(begun.id, begun.seq, &kerf(1.0), &me()).await.unwrap();
+    let second = store.keep(begun.id, begun.seq, &kerf(3.0), &me()).await;
     assert!(matches!(second, Err(StoreError::MovedOn { seen: 1, now: 2 })), "{second:?}");
-    assert_eq!(store.load(begun.id).await.unwrap(), first);
+    assert_eq!(store.load(begun.id, &me()).await.unwrap(), first);
 }
 
 #[tokio::test]
 async fn a_refused_edit_changes_nothing() {
     let (_folder, store) = temporary().await;
-    let begun = store.create(&new_job()).await.unwrap();
-    let refused = store.keep(begun.id, begun.seq, &Edit::RemoveRun { run: nook_core::RunId(7) }).await;
+    let begun = store.create(&new_job(), &me()).await.unwrap();
+    let refused = store.keep(begun.id, begun.seq, &Edit::RemoveRun { run: nook_core::RunId(7) }, &me()).await;
     assert!(matches!(refused, Err(StoreError::Refused(_))), "{refused:?}");
-    assert_eq!(store.load(begun.id).await.unwrap(), begun);
+    assert_eq!(store.load(begun.id, &me()).await.unwrap(), begun);
 }
 
 #[tokio::test]
 async fn a_deleted_job_is_gone_and_the_others_stay() {
     let (_folder, store) = temporary().await;
-    let (one, two) = (store.create(&new_job()).await.unwrap(), store.create(&new_job()).await.unwrap());
-    store.delete(one.id).await.unwrap();
-    assert!(matches!(store.load(one.id).await, Err(StoreError::NoSuchJob(id)) if id == one.id));
-    assert!(matches!(store.delete(JobId(99)).await, Err(StoreError::NoSuchJob(_))));
+    let (one, two) = (store.create(&new_job(), &me()).await.unwrap(), store.create(&new_job(), &me()).await.unwrap());
+    store.delete(one.id, &me()).await.unwrap();
+    assert!(matches!(store.load(one.id, &me()).await, Err(StoreError::NoSuchJob(id)) if id == one.id));
+    assert!(matches!(store.delete(JobId(99), &me()).await, Err(StoreError::NoSuchJob(_))));
     let left: Vec<JobId> = store.list().await.unwrap().into_iter().map(|job| job.id).collect();
     assert_eq!(left, [two.id]);
 }

@@ -34,7 +34,7 @@ pub fn apply(job: &Job, edit: &Edit) -> Result<Job, Refusal> {
         Edit::RenameJob { name } => next.name = name.clone(),
         Edit::SetKerf { kerf } => next.kerf = *kerf,
         Edit::AddRun { run } => {
-            let run = drafted(&mut next, run);
+            let run = drafted(&mut next, run)?;
             next.runs.push(run);
             next.check().map_err(|problem| Refusal::Invalid { problem })?;
             let last = next.runs.len() - 1;
@@ -88,10 +88,14 @@ pub fn apply(job: &Job, edit: &Edit) -> Result<Job, Refusal> {
     Ok(next)
 }
 
-pub(super) fn take_id(job: &mut Job) -> u32 {
+/// A number that nothing in the job has had.
+///
+/// # Errors
+/// [`Refusal::NumbersUsedUp`] after four thousand million of them; only a file that was tampered with comes near.
+pub(super) fn take_id(job: &mut Job) -> Result<u32, Refusal> {
     let id = job.next_id;
-    job.next_id += 1;
-    id
+    job.next_id = id.checked_add(1).ok_or(Refusal::NumbersUsedUp)?;
+    Ok(id)
 }
 
 pub(super) fn index_of(job: &Job, run: RunId) -> Result<usize, Refusal> {
@@ -104,12 +108,12 @@ const MOST_TOGETHER: usize = 2000;
 /// Bend radius of a new run, as diameters: what mandrel elbows are mostly sold in.
 const USUAL_RADIUS: f64 = 1.5;
 
-fn drafted(job: &mut Job, draft: &RunDraft) -> Run {
+fn drafted(job: &mut Job, draft: &RunDraft) -> Result<Run, Refusal> {
     let RunDraft { name, duty, tube, radius, a, b } = draft.clone();
-    let usual =
-        BendRadius::new(tube.od() * USUAL_RADIUS).unwrap_or_else(|_| unreachable!("1.5 times any tube is a radius"));
-    Run {
-        id: RunId(take_id(job)),
+    // Of the thinnest tube that would be less than any bend's.
+    let usual = BendRadius::nearest(tube.od() * USUAL_RADIUS);
+    Ok(Run {
+        id: RunId(take_id(job)?),
         name,
         duty,
         tube,
@@ -125,7 +129,7 @@ fn drafted(job: &mut Job, draft: &RunDraft) -> Run {
         way: None,
         kept: Vec::new(),
         twin: None,
-    }
+    })
 }
 
 /// A run without a way takes the best there is, so that a pipe is there at once.

@@ -15,7 +15,7 @@ use crate::units::TurnAngle;
 pub(super) fn measured(job: &mut Job, edit: &Edit) -> Result<(), Refusal> {
     match edit {
         Edit::AddDatum { name, at, rides } => {
-            let id = DatumId(take_id(job));
+            let id = DatumId(take_id(job)?);
             job.datums.push(Datum { id, name: name.clone(), at: *at, rides: *rides, readings: Vec::new() });
         }
         Edit::SetDatum { datum, name, at, rides } => {
@@ -35,7 +35,7 @@ pub(super) fn measured(job: &mut Job, edit: &Edit) -> Result<(), Refusal> {
         Edit::PickPlace { of, near } => place_roughly(job, *of, *near)?,
         Edit::SetStanding { of, standing } => *standing_mut(job, *of)? = *standing,
         Edit::AddComponent { name, pivot, axis, range, ports } => {
-            let id = ComponentId(take_id(job));
+            let id = ComponentId(take_id(job)?);
             let (name, ports) = (name.clone(), ports.clone());
             let turned = not_turned();
             job.components.push(Component { id, name, pivot: *pivot, axis: *axis, range: *range, turned, ports });
@@ -53,7 +53,7 @@ pub(super) fn measured(job: &mut Job, edit: &Edit) -> Result<(), Refusal> {
         }
         Edit::SetMounts { mounts } => job.mounts = *mounts,
         Edit::AddKeepOut { name, kind, rides, shape } => {
-            let id = KeepOutId(take_id(job));
+            let id = KeepOutId(take_id(job)?);
             job.keep_outs.push(KeepOut {
                 id,
                 name: name.clone(),

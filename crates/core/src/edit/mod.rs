@@ -3,9 +3,11 @@
 mod apply;
 mod by_hand;
 mod measured;
+mod merge;
 mod refusal;
 
 pub use apply::apply;
+pub use merge::merge;
 pub use refusal::Refusal;
 
 use serde::{Deserialize, Serialize};

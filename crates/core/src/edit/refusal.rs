@@ -43,6 +43,15 @@ pub enum Refusal {
         /// The number asked for.
         component: ComponentId,
     },
+    /// Every number there is has been given to something once.
+    #[error("this job has no number left to give to anything new; begin a new job for it")]
+    NumbersUsedUp,
+    /// A change cannot be taken back, or made again, since its subject has been changed by somebody else.
+    #[error("{what} has been changed again by somebody else since; that has to be taken back first")]
+    ChangedSince {
+        /// The thing's name in quotes, or `the name of the job`, `the kerf` or `the engine's mounts`.
+        what: String,
+    },
     /// The thing has no such reading.
     #[error("{} has {readings} readings; there is no number {}", name, index + 1)]
     NoSuchReading {

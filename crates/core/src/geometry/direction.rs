@@ -42,7 +42,7 @@ impl Direction {
     /// The direction of a vector of any length.
     ///
     /// # Errors
-    /// [`NoDirection`] when a component is not finite or the vector is shorter than 1e-9.
+    /// [`NoDirection`] when a component is not finite or every one is smaller than 1e-9.
     pub fn new(x: f64, y: f64, z: f64) -> Result<Self, NoDirection> {
         Self::of(Vector::new(x, y, z))
     }
@@ -59,7 +59,12 @@ impl Direction {
         if (vector.norm_squared() - 1.0).abs() < 1e-15 {
             return Ok(Self(Unit::new_unchecked(vector)));
         }
-        Unit::try_new(vector, SHORTEST).map(Self).ok_or(NoDirection)
+        // Scaled first: the square of 1e155 is more than a number holds.
+        let largest = vector.amax();
+        if largest < SHORTEST {
+            return Err(NoDirection);
+        }
+        Unit::try_new(vector / largest, SHORTEST).map(Self).ok_or(NoDirection)
     }
 
     /// From an angle gauge: `heading` degrees from forward, positive to the left, and `pitch` degrees above

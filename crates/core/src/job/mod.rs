@@ -56,6 +56,9 @@ struct Parts {
 }
 
 impl Job {
+    /// Version of the document. Version 1 had no datum points, readings, components or mounts, version 2 no locks, ways
+    /// kept, wishes, twins, flow or insulation; what each has is read as it is, since all of those may be left out.
+    pub const VERSION: u32 = 3;
     /// Most runs in a job.
     pub const MOST_RUNS: usize = 50;
     /// Most keep-outs in a job.

@@ -50,6 +50,12 @@ macro_rules! bounded {
                 }
             }
 
+            /// The allowed value nearest to `value`; the smallest where that is no number.
+            #[must_use]
+            pub fn nearest(value: f64) -> Self {
+                Self(value.max(Self::MIN).min(Self::MAX))
+            }
+
             /// The value in the unit the type states.
             #[must_use]
             pub const fn get(self) -> f64 {

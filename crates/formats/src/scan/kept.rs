@@ -1,5 +1,7 @@
 //! A scan as it is kept: binary PLY, so that it can be taken out and opened elsewhere.
 
+use std::io::Cursor;
+
 use nook_core::measure::ScanId;
 use serde::Serialize;
 use serde_ply::SerializeOptions;
@@ -31,8 +33,8 @@ struct File<'a> {
 /// # Errors
 /// [`ScanError::Broken`] if the writer fails, which it does not when writing to memory.
 pub fn write_kept(scan: &Triangles) -> Result<Vec<u8>, ScanError> {
-    let vertex = scan.vertices.iter().map(|[x, y, z]| Vertex { x: *x, y: *y, z: *z }).collect();
-    let face = scan.triangles.iter().map(|corners| Face { vertex_indices: corners }).collect();
+    let vertex = scan.vertices().iter().map(|[x, y, z]| Vertex { x: *x, y: *y, z: *z }).collect();
+    let face = scan.corners().iter().map(|corners| Face { vertex_indices: corners }).collect();
     serde_ply::to_bytes(&File { vertex, face }, SerializeOptions::binary_le())
         .map_err(|error| ScanError::Broken { format: ScanFormat::Ply, why: error.to_string() })
 }
@@ -42,7 +44,7 @@ pub fn write_kept(scan: &Triangles) -> Result<Vec<u8>, ScanError> {
 /// # Errors
 /// [`ScanError`] when the bytes are not what [`write_kept`] wrote.
 pub fn read_kept(bytes: &[u8]) -> Result<Triangles, ScanError> {
-    read_scan(bytes, ScanFormat::Ply, &mut |_, _| std::ops::ControlFlow::Continue(()))
+    read_scan(Cursor::new(bytes), ScanFormat::Ply, &mut |_, _| std::ops::ControlFlow::Continue(()))
 }
 
 /// Names a kept scan by its content, so that one scan is kept once.

@@ -2,13 +2,15 @@
 //! copy for drawing.
 
 mod kept;
+mod ply;
 mod read;
 mod thin;
+mod triangles;
+mod watched;
 
 use std::ops::ControlFlow;
 
-use nook_core::geometry::{Mesh, MeshError};
-use nook_core::measure::ScanUnit;
+use nook_core::geometry::MeshError;
 use serde::Serialize;
 use thiserror::Error;
 use utoipa::ToSchema;
@@ -16,9 +18,10 @@ use utoipa::ToSchema;
 pub use kept::{read_kept, scan_id, write_kept};
 pub use read::read_scan;
 pub use thin::{DRAWN_TRIANGLES, thinned};
+pub use triangles::Triangles;
 
 /// Largest scan file read, in bytes: two million triangles as text.
-pub const LARGEST_SCAN_FILE: usize = 600 * 1024 * 1024;
+pub const LARGEST_SCAN_FILE: u64 = 600 * 1024 * 1024;
 
 /// What a scan file is.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -54,27 +57,6 @@ impl ScanFormat {
     }
 }
 
-/// Triangles in the file's own axes and unit. Vertices are single precision, as every such file has them: a thousandth
-/// of a millimetre over eight metres.
-#[derive(Debug, Clone, PartialEq, Default)]
-pub struct Triangles {
-    /// Corners, each once.
-    pub vertices: Vec<[f32; 3]>,
-    /// Triangles as places among the vertices.
-    pub triangles: Vec<[u32; 3]>,
-}
-
-impl Triangles {
-    /// The triangles in mm, ready to be measured against.
-    ///
-    /// # Errors
-    /// [`ScanError::Mesh`] when they make no mesh.
-    pub fn mesh(&self, unit: ScanUnit) -> Result<Mesh, ScanError> {
-        let vertices: Vec<[f64; 3]> = self.vertices.iter().map(|v| v.map(|c| f64::from(c) * unit.in_mm())).collect();
-        Ok(Mesh::new(&vertices, self.triangles.clone())?)
-    }
-}
-
 /// What is being done with a scan.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, ToSchema)]
 #[serde(rename_all = "snake_case")]
@@ -104,7 +86,7 @@ pub enum ScanError {
     #[error("the file has {bytes} bytes; {LARGEST_SCAN_FILE} is the most")]
     TooLarge {
         /// Its size.
-        bytes: usize,
+        bytes: u64,
     },
     /// Its name says none of the formats.
     #[error("\u{201c}{name}\u{201d} is no .stl, .obj or .ply file")]
@@ -131,6 +113,16 @@ pub enum ScanError {
         format: ScanFormat,
         /// What is wrong.
         why: String,
+    },
+    /// More of something than is read.
+    #[error("the {} file has more than {most} {what}, the most that is read", format.word())]
+    TooMany {
+        /// What it is.
+        format: ScanFormat,
+        /// Of what, such as `bytes in one line` or `corners in one face`.
+        what: &'static str,
+        /// The limit.
+        most: usize,
     },
     /// Its triangles make no mesh.
     #[error("{0}")]

@@ -1,0 +1,83 @@
+//! Making one change again in a job that others have changed since: a three-way merge, thing by thing.
+
+use super::Refusal;
+use crate::job::Job;
+use crate::measure::{Component, Datum, KeepOut};
+use crate::route::Run;
+use crate::units::Name;
+
+/// `ours` with the change that leads from `base` to `theirs`. With the two swapped, the change is taken back. Things that
+/// the change did not touch stay as they are in `ours`, and no number is given twice.
+///
+/// # Errors
+/// [`Refusal::ChangedSince`] when the change touched a thing that is no longer as it is in `base`,
+/// [`Refusal::Invalid`] when what would come of it breaks what [`Job::check`] holds.
+pub fn merge(base: &Job, theirs: &Job, ours: &Job) -> Result<Job, Refusal> {
+    let job = Job {
+        name: one("the name of the job", &base.name, &theirs.name, &ours.name)?,
+        kerf: one("the kerf", &base.kerf, &theirs.kerf, &ours.kerf)?,
+        mounts: one("the engine\u{2019}s mounts", &base.mounts, &theirs.mounts, &ours.mounts)?,
+        runs: each(&base.runs, &theirs.runs, &ours.runs)?,
+        datums: each(&base.datums, &theirs.datums, &ours.datums)?,
+        components: each(&base.components, &theirs.components, &ours.components)?,
+        keep_outs: each(&base.keep_outs, &theirs.keep_outs, &ours.keep_outs)?,
+        next_id: base.next_id.max(theirs.next_id).max(ours.next_id),
+    };
+    job.check().map_err(|problem| Refusal::Invalid { problem })?;
+    Ok(job)
+}
+
+fn one<T: Clone + PartialEq>(what: &str, base: &T, theirs: &T, ours: &T) -> Result<T, Refusal> {
+    if theirs == base || theirs == ours {
+        Ok(ours.clone())
+    } else if ours == base {
+        Ok(theirs.clone())
+    } else {
+        Err(Refusal::ChangedSince { what: what.to_owned() })
+    }
+}
+
+/// What has a number that never changes, and a name.
+trait Numbered: Clone + PartialEq {
+    fn number(&self) -> u32;
+    fn name(&self) -> &Name;
+}
+
+macro_rules! numbered {
+    ($($thing:ty),*) => {
+        $(impl Numbered for $thing {
+            fn number(&self) -> u32 {
+                self.id.0
+            }
+            fn name(&self) -> &Name {
+                &self.name
+            }
+        })*
+    };
+}
+
+numbered!(Run, Datum, Component, KeepOut);
+
+fn each<T: Numbered>(base: &[T], theirs: &[T], ours: &[T]) -> Result<Vec<T>, Refusal> {
+    let find = |all: &[T], number| all.iter().find(|thing| thing.number() == number).cloned();
+    let mut merged = ours.to_vec();
+    let gone = base.iter().filter(|thing| find(theirs, thing.number()).is_none());
+    for thing in theirs.iter().chain(gone) {
+        let number = thing.number();
+        let now = find(ours, number);
+        let what = format!("\u{201c}{}\u{201d}", now.as_ref().unwrap_or(thing).name().as_str());
+        let wanted = one(&what, &find(base, number), &find(theirs, number), &now)?;
+        let at = merged.iter().position(|one| one.number() == number);
+        match (at, wanted) {
+            (Some(at), Some(thing)) => merged[at] = thing,
+            (Some(at), None) => drop(merged.remove(at)),
+            // Back to where it stood.
+            (None, Some(thing)) => {
+                let at = theirs.iter().position(|one| one.number() == number).unwrap_or(merged.len());
+                merged.insert(at.min(merged.len()), thing);
+            }
+            (None, None) => {}
+        }
+    }
+    Ok(merged)
+}

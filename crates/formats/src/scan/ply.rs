@@ -1,0 +1,139 @@
+//! Reading PLY, text and binary.
+
+use std::fmt::{self, Display};
+use std::io::BufReader;
+
+use nook_core::geometry::{Mesh, MeshError};
+use serde::de::{Deserializer, Error, IgnoredAny, SeqAccess, Visitor};
+use serde::Deserialize;
+use serde_ply::{PlyReader, PropertyType};
+
+use super::read::{MOST_VERTICES, at_most, broken};
+use super::watched::Watched;
+use super::{ScanError, ScanFormat, Triangles};
+
+/// Longest header in bytes.
+const HEADER: u64 = 64 * 1024;
+/// Bytes read at once.
+const BUFFER: usize = 256 * 1024;
+
+#[derive(Deserialize)]
+struct Vertex {
+    x: f32,
+    y: f32,
+    z: f32,
+}
+
+#[derive(Deserialize)]
+struct Face {
+    #[serde(alias = "vertex_index")]
+    vertex_indices: Corners,
+}
+
+/// The corners of one face; a list may promise thousands of millions.
+struct Corners(Vec<u32>);
+
+impl Corners {
+    const MOST: usize = 100_000;
+}
+
+impl<'de> Deserialize<'de> for Corners {
+    fn deserialize<D: Deserializer<'de>>(deserializer: D) -> Result<Self, D::Error> {
+        struct Gather;
+        impl<'de> Visitor<'de> for Gather {
+            type Value = Corners;
+
+            fn expecting(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+                write!(f, "a list of at most {} vertices", Corners::MOST)
+            }
+
+            fn visit_seq<A: SeqAccess<'de>>(self, mut list: A) -> Result<Corners, A::Error> {
+                let mut corners = Vec::with_capacity(3);
+                while let Some(corner) = list.next_element()? {
+                    if corners.len() == Corners::MOST {
+                        return Err(A::Error::custom(format!("a face has more than {} corners", Corners::MOST)));
+                    }
+                    corners.push(corner);
+                }
+                Ok(Corners(corners))
+            }
+        }
+        deserializer.deserialize_seq(Gather)
+    }
+}
+
+/// All faces as triangles, made as they are read.
+struct Fans(Vec<[u32; 3]>);
+
+impl<'de> Deserialize<'de> for Fans {
+    fn deserialize<D: Deserializer<'de>>(deserializer: D) -> Result<Self, D::Error> {
+        struct Gather;
+        impl<'de> Visitor<'de> for Gather {
+            type Value = Fans;
+
+            fn expecting(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+                write!(f, "faces of at most {} triangles", Mesh::MOST_TRIANGLES)
+            }
+
+            fn visit_seq<A: SeqAccess<'de>>(self, mut faces: A) -> Result<Fans, A::Error> {
+                let mut triangles = Vec::new();
+                while let Some(Face { vertex_indices: Corners(corners) }) = faces.next_element()? {
+                    // A polygon as a fan about its first corner, as nearly every writer means it.
+                    triangles.extend(corners.windows(2).skip(1).map(|pair| [corners[0], pair[0], pair[1]]));
+                    at_most(triangles.len()).map_err(A::Error::custom)?;
+                }
+                Ok(Fans(triangles))
+            }
+        }
+        deserializer.deserialize_seq(Gather)
+    }
+}
+
+pub(super) fn ply(file: &mut Watched<'_, '_>, size: u64) -> Result<Triangles, ScanError> {
+    let broken = |error: &dyn Display| broken(ScanFormat::Ply, error);
+    let head = file.head(HEADER).map_err(|error| broken(&error))?;
+    let ends = |words: &[u8]| head.windows(words.len()).any(|window| window == words);
+    if !ends(b"end_header") {
+        return Err(broken(&"it has no header that ends within its first 64 KiB"));
+    }
+    if ends(b"format ascii") {
+        file.is_text();
+    }
+    let mut reader =
+        PlyReader::from_reader(BufReader::with_capacity(BUFFER, file)).map_err(|error| broken(&error))?;
+    let header = reader.header();
+    let vertices = header.get_element("vertex").ok_or_else(|| broken(&"it has no vertex element"))?;
+    let faces = header.get_element("face").ok_or(MeshError::Empty)?;
+    at_most(faces.count)?;
+    if vertices.count > MOST_VERTICES {
+        return Err(ScanError::TooMany { format: ScanFormat::Ply, what: "vertices", most: MOST_VERTICES });
+    }
+    // Every one of an element takes at least a byte: a header that promises more is lying.
+    for element in &header.elem_defs {
+        if u64::try_from(element.count).is_ok_and(|count| count > size) {
+            let what = match element.name.as_str() {
+                "vertex" => "vertices",
+                "face" => "triangles",
+                _ => "other elements",
+            };
+            return Err(ScanError::CutOff { format: ScanFormat::Ply, what, promised: element.count, held: 0 });
+        }
+    }
+    let lists = faces.properties.iter().filter(|property| {
+        matches!(property.property_type, PropertyType::List { .. })
+            && ["vertex_indices", "vertex_index"].contains(&property.name.as_str())
+    });
+    if lists.count() != 1 {
+        return Err(broken(&"its faces have no one list called vertex_indices"));
+    }
+    let (mut points, mut corners) = (Vec::new(), Vec::new());
+    while let Some(element) = reader.current_element() {
+        let name = element.name.clone();
+        match name.as_str() {
+            "vertex" => points = reader.next_element::<Vec<Vertex>>().map_err(|error| broken(&error))?,
+            "face" => corners = reader.next_element::<Fans>().map_err(|error| broken(&error))?.0,
+            _ => drop(reader.next_element::<IgnoredAny>().map_err(|error| broken(&error))?),
+        }
+    }
+    Triangles::new(points.iter().map(|v| [v.x, v.y, v.z]).collect(), corners)
+}

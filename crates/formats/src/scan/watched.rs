@@ -1,0 +1,101 @@
+//! A file that is read under watch: it reports how far it is, can be stopped at any byte, and has no endless lines,
+//! whatever reads it.
+
+use std::io::{Error, Read, Result, Seek, SeekFrom};
+
+use super::{ScanError, ScanFormat, ScanStep, Watch};
+
+/// What a scan is read from.
+pub(super) trait Source: Read + Seek {}
+impl<T: Read + Seek> Source for T {}
+
+/// Most bytes in a line of text: readers gather a whole line before they look at it.
+pub(super) const LONGEST_LINE: usize = 1024 * 1024;
+
+/// A source under watch.
+pub(super) struct Watched<'a, 'w> {
+    source: &'a mut dyn Source,
+    watch: Watch<'w>,
+    format: ScanFormat,
+    size: u64,
+    at: u64,
+    told: u64,
+    /// Bytes since the last line break, where the file is text.
+    line: Option<usize>,
+    /// Bytes of the head that are read as line breaks.
+    blanked: u64,
+    ended: Option<ScanError>,
+}
+
+impl<'a, 'w> Watched<'a, 'w> {
+    pub(super) fn new(source: &'a mut dyn Source, size: u64, format: ScanFormat, watch: Watch<'w>) -> Self {
+        Self { source, watch, format, size, at: 0, told: 0, line: None, blanked: 0, ended: None }
+    }
+
+    /// The first bytes, at most `most`; the source is back at its start afterwards.
+    pub(super) fn head(&mut self, most: u64) -> Result<Vec<u8>> {
+        let mut head = Vec::new();
+        (&mut *self.source).take(most).read_to_end(&mut head)?;
+        self.source.seek(SeekFrom::Start(0))?;
+        Ok(head)
+    }
+
+    /// From here on it is text, whose lines have an end.
+    pub(super) fn is_text(&mut self) {
+        self.line = Some(0);
+    }
+
+    /// Its first bytes say nothing: they are read as line breaks.
+    pub(super) fn blank(&mut self, bytes: u64) {
+        self.blanked = bytes;
+    }
+
+    /// Why reading ended early, if it was not the file's own fault.
+    pub(super) fn ended(&mut self) -> Option<ScanError> {
+        self.ended.take()
+    }
+
+    fn end(&mut self, why: ScanError) -> Error {
+        let text = why.to_string();
+        self.ended.get_or_insert(why);
+        Error::other(text)
+    }
+}
+
+impl Read for Watched<'_, '_> {
+    fn read(&mut self, buffer: &mut [u8]) -> Result<usize> {
+        // Two hundredths are as fine as a bar on the screen.
+        if self.at - self.told > self.size / 200 {
+            self.told = self.at;
+            let percent = u8::try_from(self.at * 100 / self.size.max(1)).unwrap_or(100);
+            if (self.watch)(ScanStep::Reading, f32::from(percent.min(100)) / 100.0).is_break() {
+                return Err(self.end(ScanError::Stopped));
+            }
+        }
+        let count = self.source.read(buffer)?;
+        let read = &mut buffer[..count];
+        let blank = usize::try_from(self.blanked.saturating_sub(self.at)).unwrap_or(usize::MAX);
+        read.iter_mut().take(blank).for_each(|byte| *byte = b'\n');
+        self.at += u64::try_from(count).unwrap_or_default();
+        if let Some(line) = &mut self.line {
+            *line = match read.iter().rposition(|byte| *byte == b'\n') {
+                Some(last) => count - last,
+                None => *line + count,
+            };
+            if *line > LONGEST_LINE {
+                let (format, what, most) = (self.format, "bytes in one line", LONGEST_LINE);
+                return Err(self.end(ScanError::TooMany { format, what, most }));
+            }
+        }
+        Ok(count)
+    }
+}
+
+impl Seek for Watched<'_, '_> {
+    fn seek(&mut self, to: SeekFrom) -> Result<u64> {
+        self.at = self.source.seek(to)?;
+        self.told = self.told.min(self.at);
+        self.line = self.line.map(|_| 0);
+        Ok(self.at)
+    }
+}

@@ -1,0 +1,71 @@
+//! Undo and redo, each author's own. An author's stacks are linked lists through the revisions: every revision says what
+//! is on top of its author's two stacks after it, and what was beneath it on the one it was put on. Taking a revision
+//! back is a three-way merge, so that what others did since stays.
+
+use nook_core::merge;
+
+use crate::document::{Packed, pack, unpack};
+use crate::store::{Change, Head, Store, blocking};
+use crate::{Author, JobId, Revision, Step, StoreError};
+
+/// Tops of an author's stacks after a revision, and what was beneath the revision on its stack.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default)]
+pub(crate) struct Stacks {
+    pub(crate) undoes: Option<i64>,
+    pub(crate) redoes: Option<i64>,
+    pub(crate) beneath: Option<i64>,
+}
+
+impl Stacks {
+    /// After an edit, revision `seq`.
+    pub(crate) const fn edited(self, seq: i64) -> Self {
+        Self { undoes: Some(seq), redoes: None, beneath: self.undoes }
+    }
+
+    /// After revision `seq` took back the one on top, which had `taken`.
+    pub(crate) const fn undone(self, seq: i64, taken: Self) -> Self {
+        Self { undoes: taken.beneath, redoes: Some(seq), beneath: self.redoes }
+    }
+
+    /// After revision `seq` took back an undo, which had `taken`.
+    pub(crate) const fn redone(self, seq: i64, taken: Self) -> Self {
+        Self { undoes: Some(seq), redoes: taken.beneath, beneath: self.undoes }
+    }
+}
+
+impl Store {
+    /// Takes the author's last change back, or the last taking back, from revision `seen`. That is a new revision like
+    /// any other; what others changed since stays.
+    ///
+    /// # Errors
+    /// [`StoreError::NothingTo`] at either end, [`StoreError::MovedOn`] when `seen` is not the latest revision,
+    /// [`StoreError::Refused`] when somebody else has changed the same thing since, else as [`Store::load`].
+    pub async fn step(&self, id: JobId, seen: i64, step: Step, author: &Author) -> Result<Revision, StoreError> {
+        let mut tx = self.begin().await?;
+        let head = Head::of(&mut tx, id, seen).await.map_err(|error| self.told(error))?;
+        let stacks = self.stacks(&mut tx, id, author).await?;
+        let top = match step {
+            Step::Undo => stacks.undoes,
+            Step::Redo => stacks.redoes,
+        };
+        let top = top.ok_or(StoreError::NothingTo(step.word()))?;
+        let (taken, after) = self.stored(&mut tx, id, top).await?;
+        let (_, before) = self.stored(&mut tx, id, top - 1).await?;
+        let seq = head.seq + 1;
+        let name = head.name.clone();
+        let (job, packed) = blocking(move || {
+            let why = |why| StoreError::Unreadable { job: id, name: name.clone(), why };
+            let read = |stored: &(i64, Vec<u8>)| unpack(stored.0, &stored.1).map_err(why);
+            let job = merge(&read(&after)?, &read(&before)?, &read(&(head.version, head.document))?)?;
+            let packed: Packed = pack(&job)?;
+            Ok((job, packed))
+        })
+        .await?;
+        let stacks = match step {
+            Step::Undo => stacks.undone(seq, taken),
+            Step::Redo => stacks.redone(seq, taken),
+        };
+        let change = Change { kind: step.word(), edit: None, author, stacks };
+        self.append(tx, id, seq, change, job, packed).await
+    }
+}

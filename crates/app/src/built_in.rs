@@ -71,8 +71,9 @@ mod tests {
         assert!(job.mounts().is_some() && !job.components().is_empty());
         // The scan is the one that ships, and its matched points put it in place.
         let scan = all.iter().find_map(|one| if let KeepOutShape::Scan(scan) = &one.shape { Some(scan) } else { None });
+        let file = std::io::Cursor::new(DEMO_SCAN);
         let ships =
-            crate::server::ready_to_keep(DEMO_SCAN, "reservoir.ply", &mut |_, _| std::ops::ControlFlow::Continue(()));
+            crate::server::ready_to_keep(file, "reservoir.ply", &mut |_, _| std::ops::ControlFlow::Continue(()));
         assert_eq!(ships.unwrap().0.id, scan.unwrap().scan);
         let residuals = Survey::new(&job).scan(scan.unwrap()).unwrap().residuals;
         assert!(residuals.len() >= 4 && residuals.iter().all(|off| *off < 3.0), "{residuals:?}");

@@ -106,3 +106,58 @@ fn ways_are_printed_for_people_and_as_json_and_their_exit_code_says_whether_one_
     let missing = nook_bend(&["ways", demo.to_str().unwrap(), "--run", "No such pipe"]);
     assert!(missing.status.code().is_some_and(|code| code != 0) && !missing.stderr.is_empty());
 }
+
+#[test]
+fn runs_whose_names_differ_only_in_signs_get_folders_of_their_own() {
+    let folder = tempfile::tempdir().unwrap();
+    let mut job: serde_json::Value = serde_json::from_slice(&std::fs::read(demo()).unwrap()).unwrap();
+    let runs = job["job"]["runs"].as_array_mut().unwrap();
+    runs.truncate(4);
+    for (run, name) in runs.iter_mut().zip(["Coolant 1", "coolant-1", "\u{2014}", "Coolant 1-2"]) {
+        run["name"] = name.into();
+        run["twin"] = serde_json::Value::Null;
+    }
+    let file = folder.path().join("job.json");
+    std::fs::write(&file, job.to_string()).unwrap();
+    let out = folder.path().join("packet");
+    let done = nook_bend(&["packet", file.to_str().unwrap(), "--out", out.to_str().unwrap()]);
+    assert!(matches!(done.status.code(), Some(0 | 3)), "{}", text(&done.stderr));
+    let mut folders: Vec<String> = std::fs::read_dir(&out)
+        .unwrap()
+        .map(|entry| {
+            let folder = entry.unwrap().path();
+            let workup = std::fs::read(folder.join("workup.json")).unwrap();
+            let workup: serde_json::Value = serde_json::from_slice(&workup).unwrap();
+            format!("{}: {}", folder.file_name().unwrap().to_str().unwrap(), workup["name"].as_str().unwrap())
+        })
+        .collect();
+    folders.sort();
+    assert_eq!(
+        folders,
+        ["coolant-1-2-2: Coolant 1-2", "coolant-1-2: coolant-1", "coolant-1: Coolant 1", "run: \u{2014}"]
+    );
+}
+
+#[test]
+fn ports_that_leave_no_room_for_three_instruments_are_refused_in_words() {
+    for arguments in
+        [["instruments", "--port", "65534"], ["serve", "--instruments", "65535"], ["demo", "--instruments", "0"]]
+    {
+        let done = nook_bend(&arguments);
+        assert_eq!(done.status.code(), Some(2), "{arguments:?}");
+        assert!(text(&done.stderr).contains("65533"), "{}", text(&done.stderr));
+    }
+}
+
+#[test]
+fn what_keeps_the_server_from_starting_is_told_with_its_path() {
+    let folder = tempfile::tempdir().unwrap();
+    let file = folder.path().join("file");
+    std::fs::write(&file, "no folder").unwrap();
+    for command in ["serve", "demo"] {
+        let done = nook_bend(&[command, "--port", "0", "--data", file.to_str().unwrap()]);
+        assert_eq!(done.status.code(), Some(1));
+        let said = text(&done.stderr);
+        assert!(said.contains(file.to_str().unwrap()) && said.contains("choose another folder"), "{said}");
+    }
+}

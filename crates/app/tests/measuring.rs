@@ -37,7 +37,7 @@ fn a_scan_comes_in_with_progress_is_kept_whole_and_put_in_place_by_matched_point
     let news = server.events("/api/scans?name=part.stl", stl(100.0).as_bytes());
     let steps: Vec<&str> = news.iter().filter_map(|one| one["step"].as_str()).collect();
     assert_eq!(steps.first(), Some(&"reading"));
-    assert!(steps.contains(&"indexing") && steps.contains(&"thinning"), "{steps:?}");
+    assert!(steps.contains(&"joining") && steps.contains(&"thinning"), "{steps:?}");
     let done = news.last().unwrap();
     assert_eq!((&done["is"], &done["triangles"], &done["vertices"]), (&json!("done"), &json!(4), &json!(4)));
     assert_eq!(done["bounds"], json!([[0.0, 0.0, 0.0], [100.0, 100.0, 100.0]]));

@@ -83,7 +83,8 @@ fn my_change_to_one_pipe_is_taken_back_and_yours_to_another_stays() {
 fn a_change_to_what_somebody_changed_since_is_not_taken_back_and_the_thing_is_named() {
     let (base, [one, _]) = two_runs();
     let mine = apply(&base, &rename(one, "Mine")).unwrap();
-    let yours = apply(&mine, &Edit::SetGap { run: one, end: nook_core::measure::End::A, gap: Some(Gap::new(9.0).unwrap()) });
+    let yours =
+        apply(&mine, &Edit::SetGap { run: one, end: nook_core::measure::End::A, gap: Some(Gap::new(9.0).unwrap()) });
     let refused = merge(&mine, &base, &yours.unwrap()).unwrap_err();
     assert_eq!(refused, Refusal::ChangedSince { what: "\u{201c}Mine\u{201d}".to_owned() });
 }

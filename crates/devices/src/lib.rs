@@ -6,5 +6,5 @@ mod serve;
 mod stand_in;
 
 pub use protocol::{Garbled, Kind, Line, Order};
-pub use serve::{StandIns, serve_stand_ins};
+pub use serve::{LAST_FIRST_PORT, StandIns, ports_from, serve_stand_ins};
 pub use stand_in::{Faults, Sent, StandIn};

@@ -20,17 +20,26 @@ pub struct StandIns {
 /// Longest order a stand-in listens to, in bytes.
 const LONGEST: u64 = 200;
 
+/// The last port that has two more after it.
+pub const LAST_FIRST_PORT: u16 = u16::MAX - 2;
+
+/// Ports of tape, gauge and caliper when the tape's is `first`; nothing beyond [`LAST_FIRST_PORT`].
+#[must_use]
+pub fn ports_from(first: u16) -> Option<[u16; 3]> {
+    Some([first, first.checked_add(1)?, first.checked_add(2)?])
+}
+
 /// Starts the three stand-ins on loopback: on `first`, `first + 1` and `first + 2`, or on any free ports when `first`
 /// is 0. They serve until the runtime ends.
 ///
 /// # Errors
-/// When a port cannot be opened.
+/// When a port cannot be opened, or `first` is beyond [`LAST_FIRST_PORT`].
 pub async fn serve_stand_ins(first: u16, stand_ins: [StandIn; 3]) -> io::Result<StandIns> {
+    let none_left = || io::Error::new(io::ErrorKind::InvalidInput, format!("{LAST_FIRST_PORT} is the last first port"));
+    let ports = if first == 0 { [0; 3] } else { ports_from(first).ok_or_else(none_left)? };
     let mut at = [SocketAddr::from((Ipv4Addr::LOCALHOST, 0)); 3];
     for (index, (stand_in, at)) in stand_ins.into_iter().zip(&mut at).enumerate() {
-        let step = u16::try_from(index).unwrap_or_default();
-        let port = if first == 0 { 0 } else { first.saturating_add(step) };
-        let listener = TcpListener::bind((Ipv4Addr::LOCALHOST, port)).await?;
+        let listener = TcpListener::bind((Ipv4Addr::LOCALHOST, ports[index])).await?;
         *at = listener.local_addr()?;
         let shared = Arc::new(Mutex::new(stand_in));
         tokio::spawn(async move {

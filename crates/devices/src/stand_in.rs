@@ -94,7 +94,8 @@ impl StandIn {
     /// Presses its button.
     pub fn press(&mut self) -> Vec<Sent> {
         let Faults { noise, outliers, out_by, lost, cut, drops, drain } = self.faults;
-        self.count += 1;
+        // After the last number comes the first again.
+        self.count = self.count.checked_add(1).unwrap_or(1);
         let before = self.charge;
         self.charge = if self.charge - drain < CHANGED_AT { 100.0 } else { self.charge - drain };
         let mut figures = self.aim.clone();

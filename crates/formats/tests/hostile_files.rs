@@ -42,7 +42,17 @@ fn any_one_value_replaced_is_refused_or_still_a_sound_job() {
     let whole: Value = serde_json::from_str(DEMO).unwrap();
     let mut all = Vec::new();
     places(&whole, "", &mut all);
-    let strange = [Value::Null, (-1).into(), 1e300.into(), 1e155.into(), 5e-324.into(), u32::MAX.into(), "x".into(), Value::Array(Vec::new()), serde_json::json!({})];
+    let strange = [
+        Value::Null,
+        (-1).into(),
+        1e300.into(),
+        1e155.into(),
+        5e-324.into(),
+        u32::MAX.into(),
+        "x".into(),
+        Value::Array(Vec::new()),
+        serde_json::json!({}),
+    ];
     let (mut refused, mut taken) = (0, 0);
     for place in &all {
         for value in &strange {

@@ -77,7 +77,10 @@ impl Store {
         let id = made.last_insert_rowid();
         if id % (MOST_LINES / 100) == 0 {
             let oldest = id - MOST_LINES;
-            sqlx::query!("DELETE FROM instrument_line WHERE id <= ?", oldest).execute(&mut *tx).await.map_err(failed)?;
+            sqlx::query!("DELETE FROM instrument_line WHERE id <= ?", oldest)
+                .execute(&mut *tx)
+                .await
+                .map_err(failed)?;
         }
         self.commit(tx).await
     }

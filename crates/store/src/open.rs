@@ -1,7 +1,7 @@
 //! Opening a data folder.
 
 use std::collections::HashMap;
-use std::path::Path;
+use std::path::{Path, PathBuf};
 use std::sync::{Arc, Mutex};
 use std::time::Duration;
 
@@ -30,8 +30,12 @@ impl Store {
     /// # Errors
     /// [`StoreError::Folder`], [`StoreError::InUse`], [`StoreError::NewerDatabase`], [`StoreError::Migration`], or what
     /// the database says.
-    pub async fn open(folder: &Path) -> Result<Self, StoreError> {
-        let folder = Folder::hold(folder)?;
+    pub fn open(folder: &Path) -> impl Future<Output = Result<Self, StoreError>> + Send + use<> {
+        Self::open_owned(folder.to_owned())
+    }
+
+    async fn open_owned(folder: PathBuf) -> Result<Self, StoreError> {
+        let folder = Folder::hold(&folder)?;
         let path = folder.database().to_owned();
         let failed = |problem| of_sqlite(problem, path.clone());
         let options = SqliteConnectOptions::new()
@@ -43,17 +47,24 @@ impl Store {
             // What is acknowledged must outlive a power cut in a garage, not only a crash.
             .synchronous(SqliteSynchronous::Full)
             .busy_timeout(Duration::from_secs(5));
+        let writer = pool(1).connect_with(options.clone()).await.map_err(failed)?;
+        migrate(&writer, &path).await?;
+        upgrade(&writer).await.map_err(|error| error.or_database(&path))?;
         // Stays open, so that the log is not put away and made anew while others come and go.
         let mut anchor = SqliteConnection::connect_with(&options).await.map_err(failed)?;
-        migrate(&mut anchor, &path).await?;
-        upgrade(&mut anchor).await.map_err(|error| error.or_database(&path))?;
         anchor.execute("BEGIN IMMEDIATE; COMMIT").await.map_err(failed)?;
         folder.watch()?;
-        let writer = pool(1).connect_with(options.clone()).await.map_err(failed)?;
         let readers = pool(READERS).connect_with(options).await.map_err(failed)?;
         let (changes, _) = broadcast::channel(NEWS);
         let unreadable = Arc::new(Mutex::new(unreadable(&readers).await.map_err(failed)?));
-        Ok(Self { folder, anchor: Arc::new(tokio::sync::Mutex::new(Some(anchor))), writer, readers, changes, unreadable })
+        Ok(Self {
+            folder,
+            anchor: Arc::new(tokio::sync::Mutex::new(Some(anchor))),
+            writer,
+            readers,
+            changes,
+            unreadable,
+        })
     }
 }
 
@@ -69,8 +80,8 @@ fn pool(most: u32) -> SqlitePoolOptions {
     })
 }
 
-async fn migrate(connection: &mut SqliteConnection, path: &Path) -> Result<(), StoreError> {
-    sqlx::migrate!().run(connection).await.map_err(|problem| match problem {
+async fn migrate(pool: &SqlitePool, path: &Path) -> Result<(), StoreError> {
+    sqlx::migrate!().run(pool).await.map_err(|problem| match problem {
         MigrateError::VersionMissing(_) | MigrateError::VersionTooNew(..) => {
             StoreError::NewerDatabase { path: path.to_owned() }
         }

@@ -1,6 +1,7 @@
 //! The store itself: jobs and their revisions.
 
 use std::collections::HashMap;
+use std::path::Path;
 use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
 
 use nook_core::{Edit, Job, apply};
@@ -72,6 +73,12 @@ impl Store {
         self.folder.let_go();
     }
 
+    /// The data folder, for what is to be near the database.
+    #[must_use]
+    pub fn folder(&self) -> &Path {
+        self.folder.database().parent().unwrap_or_else(|| Path::new("."))
+    }
+
     /// News of every change from here on.
     #[must_use]
     pub fn changes(&self) -> broadcast::Receiver<Changed> {
@@ -127,8 +134,7 @@ impl Store {
         let unreadable = self.unreadable();
         let line = |id: i64, name: Option<String>, summary: Option<String>, changed| {
             let id = JobId(id);
-            let outline: Outline =
-                summary.and_then(|summary| serde_json::from_str(&summary).ok()).unwrap_or_default();
+            let outline: Outline = summary.and_then(|summary| serde_json::from_str(&summary).ok()).unwrap_or_default();
             let name = name.unwrap_or_else(|| format!("job {id}"));
             Summary { id, name, runs: outline.runs, changed, unreadable: unreadable.get(&id).cloned() }
         };
@@ -162,13 +168,40 @@ impl Store {
         let head = Head::latest(&mut reader, id).await.map_err(|error| self.told(error))?;
         let stacks = self.stacks(&mut reader, id, author).await?;
         drop(reader);
-        let (seq, name) = (head.seq, head.name.clone());
-        let read = blocking(move || Ok(unpack(head.version, &head.document))).await?;
-        let job = read.map_err(|why| {
-            self.unreadable().insert(id, why.clone());
-            StoreError::Unreadable { job: id, name, why }
-        })?;
+        let seq = head.seq;
+        let job = self.read(id, head).await?;
         Ok(Revision { id, seq, job, can_undo: stacks.undoes.is_some(), can_redo: stacks.redoes.is_some() })
+    }
+
+    /// The job's document as it is now.
+    ///
+    /// # Errors
+    /// As [`Store::load`].
+    pub async fn job(&self, id: JobId) -> Result<Job, StoreError> {
+        let mut reader = self.readers.acquire().await.map_err(|error| self.failed(error))?;
+        let head = Head::latest(&mut reader, id).await.map_err(|error| self.told(error))?;
+        drop(reader);
+        self.read(id, head).await
+    }
+
+    async fn read(&self, id: JobId, head: Head) -> Result<Job, StoreError> {
+        let read = blocking(move || Ok((unpack(head.version, &head.document), head.name))).await?;
+        match read {
+            (Ok(job), _) => Ok(job),
+            (Err(why), name) => {
+                self.unreadable().insert(id, why.clone());
+                Err(StoreError::Unreadable { job: id, name, why })
+            }
+        }
+    }
+
+    /// The job's revision now.
+    ///
+    /// # Errors
+    /// [`StoreError::NoSuchJob`] or what the database says.
+    pub async fn head(&self, id: JobId) -> Result<i64, StoreError> {
+        let head = sqlx::query_scalar!("SELECT head FROM job WHERE id = ?", id.0);
+        head.fetch_optional(&self.readers).await.map_err(|error| self.failed(error))?.ok_or(StoreError::NoSuchJob(id))
     }
 
     /// The latest document's text, whether it can be read as a job or not, and the job's name. Where it cannot even be

@@ -3,8 +3,7 @@
 use std::path::Path;
 
 use nook_core::Job;
-use sqlx::sqlite::SqliteConnection;
-use sqlx::{Connection, Row};
+use sqlx::{Row, SqlitePool};
 use thiserror::Error;
 
 use crate::StoreError;
@@ -33,12 +32,12 @@ impl UpgradeError {
 const VERSION: i64 = 3;
 
 /// Moves every revision of the second layout into the third, if there are any: all of them or none.
-pub(crate) async fn upgrade(connection: &mut SqliteConnection) -> Result<(), UpgradeError> {
+pub(crate) async fn upgrade(pool: &SqlitePool) -> Result<(), UpgradeError> {
     let old = "SELECT count(*) FROM sqlite_schema WHERE name = 'revision_2'";
-    if sqlx::query_scalar::<_, i64>(old).fetch_one(&mut *connection).await? == 0 {
+    if sqlx::query_scalar::<_, i64>(old).fetch_one(pool).await? == 0 {
         return Ok(());
     }
-    let mut tx = connection.begin().await?;
+    let mut tx = pool.begin().await?;
     let jobs: Vec<i64> = sqlx::query_scalar("SELECT DISTINCT job FROM revision_2").fetch_all(&mut *tx).await?;
     for job in &jobs {
         let seqs: Vec<i64> = sqlx::query_scalar("SELECT seq FROM revision_2 WHERE job = ? ORDER BY seq")
@@ -98,7 +97,7 @@ pub(crate) async fn upgrade(connection: &mut SqliteConnection) -> Result<(), Upg
     if !jobs.is_empty() {
         tracing::info!(jobs = jobs.len(), "the jobs were brought to the new layout");
         // Gives the room back; without it the file is only larger than it need be.
-        if let Err(problem) = sqlx::query("VACUUM").execute(connection).await {
+        if let Err(problem) = sqlx::query("VACUUM").execute(pool).await {
             tracing::warn!(%problem, "the database was not made smaller");
         }
     }

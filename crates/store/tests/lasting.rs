@@ -41,7 +41,10 @@ async fn a_folder_is_held_by_one_and_for_its_owner_alone() {
     let (store, _) = begun(&data).await;
     assert_eq!(fs::metadata(&data).unwrap().permissions().mode() & 0o777, 0o700);
     let second = Store::open(&data).await.unwrap_err().to_string();
-    assert!(second.contains("in use by another Nook Bend") && second.contains(&std::process::id().to_string()), "{second}");
+    assert!(
+        second.contains("in use by another Nook Bend") && second.contains(&std::process::id().to_string()),
+        "{second}"
+    );
     store.close().await;
     // One that others may look into is closed to them; one with other things in it is not ours to close.
     fs::set_permissions(&data, fs::Permissions::from_mode(0o755)).unwrap();
@@ -122,7 +125,9 @@ async fn one_unreadable_job_is_listed_with_its_reason_and_the_others_work() {
     let newer = store.create(&new_job("From the future"), &nobody()).await.unwrap();
     store.close().await;
     let mut db = raw(folder.path()).await;
-    db.execute("UPDATE revision SET document = substr(document, 1, 40) WHERE name = 'Cut off' AND seq = 2").await.unwrap();
+    db.execute("UPDATE revision SET document = substr(document, 1, 40) WHERE name = 'Cut off' AND seq = 2")
+        .await
+        .unwrap();
     db.execute("UPDATE revision SET version = 4 WHERE name = 'From the future'").await.unwrap();
     db.close().await.unwrap();
 
@@ -177,7 +182,9 @@ async fn what_the_second_layout_kept_is_carried_over_with_its_undo() {
                 .await
                 .unwrap();
         }
-        db.execute("INSERT INTO revision (job, seq, kind, document) VALUES (2, 1, 'begin', '{\"name\": \"torn')").await.unwrap();
+        db.execute("INSERT INTO revision (job, seq, kind, document) VALUES (2, 1, 'begin', '{\"name\": \"torn')")
+            .await
+            .unwrap();
         db.close().await.unwrap();
     }
     let store = Store::open(folder.path()).await.unwrap();
@@ -214,7 +221,14 @@ async fn a_scan_is_deleted_only_when_no_revision_leans_on_it() {
     let folder = tempfile::tempdir().unwrap();
     let (store, now) = begun(folder.path()).await;
     let id = ScanId::try_from("ab".repeat(32)).unwrap();
-    let scan = KeptScan { id: id.clone(), name: "part.stl".to_owned(), vertices: 3, triangles: 1, kept: vec![1], drawn: vec![2] };
+    let scan = KeptScan {
+        id: id.clone(),
+        name: "part.stl".to_owned(),
+        vertices: 3,
+        triangles: 1,
+        kept: vec![1],
+        drawn: vec![2],
+    };
     store.keep_scan(&scan).await.unwrap();
     store.keep_scan(&scan).await.unwrap();
     let edit = serde_json::json!({

@@ -27,7 +27,6 @@ interface Props {
 const steps: Record<ScanStep, string> = {
   reading: 'Reading the file',
   joining: 'Making equal corners one',
-  indexing: 'Making it ready to measure against',
   thinning: 'Making a light copy to draw',
   keeping: 'Putting it on disk',
 };

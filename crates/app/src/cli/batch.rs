@@ -1,6 +1,8 @@
 //! Working out job files without a server.
 
+use std::collections::HashSet;
 use std::error::Error;
+use std::fs::File;
 use std::io::Write;
 use std::ops::ControlFlow;
 use std::path::{Path, PathBuf};
@@ -40,8 +42,8 @@ pub(super) fn workup_file(file: &Path, name: Option<&str>, json: bool, scans: &[
 pub(super) fn packet_file(file: &Path, name: Option<&str>, out: &Path, scans: &[PathBuf]) -> Outcome {
     let job = open(file)?;
     let workups = workups(&job, name, &read_scans(&job, scans)?)?;
-    for workup in &workups {
-        let folder = if name.is_some() { out.to_owned() } else { out.join(folder_name(&workup.name)) };
+    for (workup, folder) in workups.iter().zip(folder_names(&workups)) {
+        let folder = if name.is_some() { out.to_owned() } else { out.join(folder) };
         let failed = |error: std::io::Error| format!("{}: {error}", folder.display());
         std::fs::create_dir_all(&folder).map_err(failed)?;
         for part in nook_formats::packet(workup)? {
@@ -72,9 +74,9 @@ fn read_scans(job: &Job, files: &[PathBuf]) -> Result<Scans, Box<dyn Error>> {
     let mut scans = Scans::default();
     for file in files {
         let failed = |error: &dyn std::fmt::Display| format!("{}: {error}", file.display());
-        let bytes = std::fs::read(file).map_err(|error| failed(&error))?;
+        let open = File::open(file).map_err(|error| failed(&error))?;
         let format = ScanFormat::of_name(&file.to_string_lossy()).ok_or_else(|| failed(&"no STL, OBJ or PLY"))?;
-        let scan = read_scan(&bytes, format, &mut |_, _| ControlFlow::Continue(())).map_err(|error| failed(&error))?;
+        let scan = read_scan(open, format, &mut |_, _| ControlFlow::Continue(())).map_err(|error| failed(&error))?;
         let id = scan_id(&write_kept(&scan).map_err(|error| failed(&error))?);
         let mut named = false;
         for keep_out in job.keep_outs() {
@@ -134,8 +136,21 @@ fn verdict(workups: &[Workup]) -> ExitCode {
     if workups.iter().any(stops) { ExitCode::from(CANNOT_BE) } else { ExitCode::SUCCESS }
 }
 
-/// A run's name as a folder: letters, digits and hyphens.
-fn folder_name(name: &str) -> String {
-    let plain: String = name.chars().map(|c| if c.is_alphanumeric() { c } else { '-' }).collect();
-    plain.split('-').filter(|part| !part.is_empty()).collect::<Vec<_>>().join("-").to_lowercase()
+/// The runs' names as folders, each its own: letters, digits and hyphens, and a number where two would be one.
+fn folder_names(workups: &[Workup]) -> Vec<String> {
+    let mut taken = HashSet::new();
+    let plain = |name: &str| {
+        let plain: String = name.chars().map(|c| if c.is_alphanumeric() { c } else { '-' }).collect();
+        plain.split('-').filter(|part| !part.is_empty()).collect::<Vec<_>>().join("-").to_lowercase()
+    };
+    let own = |workup: &Workup| {
+        let plain = plain(&workup.name);
+        let plain = if plain.is_empty() { "run".to_owned() } else { plain };
+        let numbered = (2..).map(|k| format!("{plain}-{k}"));
+        let free = std::iter::once(plain.clone()).chain(numbered).find(|name| !taken.contains(name));
+        let name = free.unwrap_or(plain);
+        taken.insert(name.clone());
+        name
+    };
+    workups.iter().map(own).collect()
 }

@@ -10,7 +10,7 @@ use std::process::ExitCode;
 use clap::{Parser, Subcommand};
 use tracing_subscriber::EnvFilter;
 
-use nook_devices::{Faults, Kind, StandIn, serve_stand_ins};
+use nook_devices::{Faults, Kind, LAST_FIRST_PORT, StandIn, serve_stand_ins};
 
 use crate::server::{self, ServeError};
 
@@ -81,7 +81,7 @@ enum Command {
     /// Start stand-ins for a tape, an angle gauge and a caliper on the loopback address.
     Instruments {
         /// Port of the tape; gauge and caliper take the next two.
-        #[arg(long, default_value_t = 8391)]
+        #[arg(long, default_value_t = 8391, value_parser = clap::value_parser!(u16).range(..=i64::from(LAST_FIRST_PORT)))]
         port: u16,
         /// Without noise, wrong readings, lost lines and broken connections.
         #[arg(long)]
@@ -105,7 +105,7 @@ struct Serving {
     #[arg(long, default_value = "nook-bend-data")]
     data: PathBuf,
     /// Read a tape, an angle gauge and a caliper on this port and the next two; the demo starts its own.
-    #[arg(long)]
+    #[arg(long, value_parser = clap::value_parser!(u16).range(1..=i64::from(LAST_FIRST_PORT)))]
     instruments: Option<u16>,
 }
 

@@ -5,7 +5,7 @@ use rocket::serde::json::Json;
 use rocket::{State, get};
 use utoipa::OpenApi;
 
-use super::{bay, instruments, jobs, lengths, problem, runs, scans, ways};
+use super::{bay, changes, instruments, jobs, lengths, problem, runs, scans, ways};
 
 /// Everything the server offers.
 #[derive(OpenApi)]
@@ -26,6 +26,9 @@ use super::{bay, instruments, jobs, lengths, problem, runs, scans, ways};
         jobs::keep,
         jobs::undo,
         jobs::redo,
+        jobs::raw,
+        jobs::recover,
+        changes::follow,
         bay::bay_of,
         bay::preview,
         bay::datums,
@@ -36,6 +39,7 @@ use super::{bay, instruments, jobs, lengths, problem, runs, scans, ways};
         bay::glb,
         scans::list,
         scans::upload,
+        scans::delete,
         scans::drawn,
         scans::whole,
         instruments::list,

@@ -1,6 +1,10 @@
 //! What follows from the measuring, and the bay as files.
 
-use nook_core::measure::{Facets, KeepOutShape, Side, about, facets};
+use std::collections::HashMap;
+
+use nalgebra::Translation3;
+use nook_core::geometry::Point;
+use nook_core::measure::{Facets, KeepOutShape, ScanId, Side, about, facets};
 use nook_core::survey::Survey;
 use nook_core::workup::{BayWorkup, bay};
 use nook_core::{Edit, Job, apply};
@@ -8,22 +12,23 @@ use nook_formats::scan::read_kept;
 use nook_formats::{
     ModelError, Part, SurveyCsvError, bay_glb, bay_stl, datums_csv, read_datums, read_readings, readings_csv,
 };
-use nook_store::Store;
+use nook_store::{Store, StoreError};
 use rocket::http::{ContentType, Status};
-use rocket::serde::json::Json;
 use rocket::{State, get, post};
 
 use super::body::{Body, Raw};
-use super::guards::{Id, IfMatch};
+use super::guards::{Id, IfMatch, Me};
 use super::jobs::{Download, Tagged};
 use super::problem::{Problem, sentence};
+use super::workers::{Computed, Workers};
 
 /// Where everything is, and how well that is known.
 #[utoipa::path(get, path = "/api/jobs/{id}/bay", tag = "bay", operation_id = "loadBay", params(("id" = i64, Path)),
     responses((status = 200, body = BayWorkup), (status = 404, body = Problem)))]
 #[get("/jobs/<id>/bay")]
-pub(super) async fn bay_of(store: &State<Store>, id: Id) -> Result<Json<BayWorkup>, Problem> {
-    Ok(Json(bay(&store.load(id.0).await?.job)))
+pub(super) async fn bay_of(store: &State<Store>, workers: &State<Workers>, id: Id) -> Result<Computed, Problem> {
+    let job = store.job(id.0).await?;
+    workers.json(move || Ok(bay(&job))).await
 }
 
 /// Where everything would be after an edit; nothing is kept.
@@ -33,10 +38,12 @@ pub(super) async fn bay_of(store: &State<Store>, id: Id) -> Result<Json<BayWorku
 #[post("/jobs/<id>/bay/preview", data = "<edit>")]
 pub(super) async fn preview(
     store: &State<Store>,
+    workers: &State<Workers>,
     id: Id,
     edit: Result<Body<Edit>, Problem>,
-) -> Result<Json<BayWorkup>, Problem> {
-    Ok(Json(bay(&apply(&store.load(id.0).await?.job, &edit?.0)?)))
+) -> Result<Computed, Problem> {
+    let (job, edit) = (store.job(id.0).await?, edit?.0);
+    workers.json(move || Ok(bay(&apply(&job, &edit)?))).await
 }
 
 /// The datum points as CSV.
@@ -44,7 +51,7 @@ pub(super) async fn preview(
     params(("id" = i64, Path)), responses((status = 200, body = String, content_type = "text/csv")))]
 #[get("/jobs/<id>/datums.csv")]
 pub(super) async fn datums(store: &State<Store>, id: Id) -> Result<Download, Problem> {
-    let job = store.load(id.0).await?.job;
+    let job = store.job(id.0).await?;
     let text = datums_csv(&job).map_err(|error| Problem::internal(&error))?;
     Ok(Download::new(text, ContentType::CSV, &format!("{} datum points.csv", job.name())))
 }
@@ -54,62 +61,79 @@ pub(super) async fn datums(store: &State<Store>, id: Id) -> Result<Download, Pro
     params(("id" = i64, Path)), responses((status = 200, body = String, content_type = "text/csv")))]
 #[get("/jobs/<id>/readings.csv")]
 pub(super) async fn readings(store: &State<Store>, id: Id) -> Result<Download, Problem> {
-    let job = store.load(id.0).await?.job;
+    let job = store.job(id.0).await?;
     let text = readings_csv(&job).map_err(|error| Problem::internal(&error))?;
     Ok(Download::new(text, ContentType::CSV, &format!("{} readings.csv", job.name())))
 }
 
 type Reader = fn(&Job, &str) -> Result<Vec<Edit>, SurveyCsvError>;
 
-async fn take_table(store: &Store, id: Id, seen: i64, file: &Raw, read: Reader) -> Result<Tagged, Problem> {
-    let refused = |why: &str| {
-        let detail = sentence(&format!("nothing was taken: {why}"));
-        Problem::new(Status::UnprocessableEntity, "no-table", "The table was not taken", detail)
-    };
-    let text = std::str::from_utf8(&file.0).map_err(|_| refused("the file is no text"))?;
-    let edits = read(&store.load(id.0).await?.job, text).map_err(|error| refused(&error.to_string()))?;
-    if edits.is_empty() {
-        return Err(refused("every line of it is there already"));
-    }
-    Ok(store.keep(id.0, seen, &Edit::Together { edits }).await?.into())
+async fn take_table(
+    (store, workers): (&Store, &Workers),
+    id: Id,
+    (seen, me): (IfMatch, Me),
+    file: Raw,
+    read: Reader,
+) -> Result<Tagged, Problem> {
+    let job = store.job(id.0).await?;
+    let edits = workers.run(move || {
+        let refused = |why: &str| {
+            let detail = sentence(&format!("nothing was taken: {why}"));
+            Problem::new(Status::UnprocessableEntity, "no-table", "The table was not taken", detail)
+        };
+        let text = std::str::from_utf8(&file.0).map_err(|_| refused("the file is no text"))?;
+        let edits = read(&job, text).map_err(|error| refused(&error.to_string()))?;
+        if edits.is_empty() {
+            return Err(refused("every line of it is there already"));
+        }
+        Ok(edits)
+    });
+    let edit = Edit::Together { edits: edits.await? };
+    Ok(store.keep(id.0, seen.0, &edit, &me.0).await?.into())
 }
 
 /// Takes a table of datum points: those of a known name are set, the others added.
 #[utoipa::path(post, path = "/api/jobs/{id}/datums.csv", tag = "bay", operation_id = "uploadDatums",
     request_body(content = String, content_type = "text/csv"),
-    params(("id" = i64, Path), ("If-Match" = String, Header, description = "The revision this changes, in quotes")),
+    params(("id" = i64, Path), ("If-Match" = String, Header, description = super::jobs::SEEN_IS),
+        ("Nook-Author" = Option<String>, Header, description = super::jobs::AUTHOR_IS)),
     responses((status = 200, body = super::jobs::JobState), (status = 412, body = Problem), (status = 422, body = Problem)))]
 #[post("/jobs/<id>/datums.csv", data = "<file>")]
 pub(super) async fn take_datums(
     store: &State<Store>,
+    workers: &State<Workers>,
     id: Id,
     seen: Result<IfMatch, Problem>,
+    me: Result<Me, Problem>,
     file: Result<Raw, Problem>,
 ) -> Result<Tagged, Problem> {
-    take_table(store, id, seen?.0, &file?, read_datums).await
+    take_table((store, workers), id, (seen?, me?), file?, read_datums).await
 }
 
 /// Takes a table of readings; those that are there already are left out.
 #[utoipa::path(post, path = "/api/jobs/{id}/readings.csv", tag = "bay", operation_id = "uploadReadings",
     request_body(content = String, content_type = "text/csv"),
-    params(("id" = i64, Path), ("If-Match" = String, Header, description = "The revision this changes, in quotes")),
+    params(("id" = i64, Path), ("If-Match" = String, Header, description = super::jobs::SEEN_IS),
+        ("Nook-Author" = Option<String>, Header, description = super::jobs::AUTHOR_IS)),
     responses((status = 200, body = super::jobs::JobState), (status = 412, body = Problem), (status = 422, body = Problem)))]
 #[post("/jobs/<id>/readings.csv", data = "<file>")]
 pub(super) async fn take_readings(
     store: &State<Store>,
+    workers: &State<Workers>,
     id: Id,
     seen: Result<IfMatch, Problem>,
+    me: Result<Me, Problem>,
     file: Result<Raw, Problem>,
 ) -> Result<Tagged, Problem> {
-    take_table(store, id, seen?.0, &file?, read_readings).await
+    take_table((store, workers), id, (seen?, me?), file?, read_readings).await
 }
 
 /// The bay's keep-outs and ports as one binary STL in mm.
 #[utoipa::path(get, path = "/api/jobs/{id}/bay.stl", tag = "bay", operation_id = "downloadBayStl",
     params(("id" = i64, Path)), responses((status = 200, content_type = "model/stl"), (status = 422, body = Problem)))]
 #[get("/jobs/<id>/bay.stl")]
-pub(super) async fn stl(store: &State<Store>, id: Id) -> Result<Download, Problem> {
-    model(store, id, "stl", ContentType::new("model", "stl"), bay_stl).await
+pub(super) async fn stl(store: &State<Store>, workers: &State<Workers>, id: Id) -> Result<Download, Problem> {
+    model(store, workers, id, "stl", ContentType::new("model", "stl"), bay_stl).await
 }
 
 /// The bay's keep-outs and ports as binary glTF, each by its name.
@@ -117,20 +141,35 @@ pub(super) async fn stl(store: &State<Store>, id: Id) -> Result<Download, Proble
     params(("id" = i64, Path)),
     responses((status = 200, content_type = "model/gltf-binary"), (status = 422, body = Problem)))]
 #[get("/jobs/<id>/bay.glb")]
-pub(super) async fn glb(store: &State<Store>, id: Id) -> Result<Download, Problem> {
-    model(store, id, "glb", ContentType::new("model", "gltf-binary"), bay_glb).await
+pub(super) async fn glb(store: &State<Store>, workers: &State<Workers>, id: Id) -> Result<Download, Problem> {
+    model(store, workers, id, "glb", ContentType::new("model", "gltf-binary"), bay_glb).await
 }
 
 type Writer = fn(&[Part]) -> Result<Vec<u8>, ModelError>;
 
-async fn model(store: &Store, id: Id, ending: &str, kind: ContentType, write: Writer) -> Result<Download, Problem> {
-    let job = store.load(id.0).await?.job;
-    let parts = parts(store, &job).await?;
-    let bytes = write(&parts).map_err(|error| match error {
-        ModelError::Write(_) => Problem::internal(&error),
-        ModelError::Nothing | ModelError::TooLarge => Problem::refused(sentence(&error.to_string())),
-    })?;
-    Ok(Download::of_bytes(bytes, kind, &format!("{} bay.{ending}", job.name())))
+async fn model(
+    store: &Store,
+    workers: &Workers,
+    id: Id,
+    ending: &str,
+    kind: ContentType,
+    write: Writer,
+) -> Result<Download, Problem> {
+    let job = store.job(id.0).await?;
+    let mut kept = HashMap::new();
+    for keep_out in job.keep_outs() {
+        if let KeepOutShape::Scan(scan) = &keep_out.shape {
+            kept.insert(scan.scan.clone(), store.kept_scan(&scan.scan).await?);
+        }
+    }
+    let name = format!("{} bay.{ending}", job.name());
+    let bytes = workers.run(move || {
+        write(&parts(&job, &kept)?).map_err(|error| match error {
+            ModelError::Write(_) => Problem::internal(&error),
+            ModelError::Nothing | ModelError::TooLarge => Problem::refused(sentence(&error.to_string())),
+        })
+    });
+    Ok(Download::of_bytes(bytes.await?, kind, &name))
 }
 
 /// Length of the stub that stands for a port, in mm.
@@ -138,7 +177,7 @@ const STUB: f64 = 60.0;
 /// How many times a swinging thing is drawn over its range.
 const SWEPT: u32 = 7;
 
-async fn parts(store: &Store, job: &Job) -> Result<Vec<Part>, Problem> {
+fn parts(job: &Job, kept: &HashMap<ScanId, Vec<u8>>) -> Result<Vec<Part>, Problem> {
     let mut parts = Vec::new();
     for keep_out in job.keep_outs() {
         let part = |role, facets| {
@@ -147,10 +186,10 @@ async fn parts(store: &Store, job: &Job) -> Result<Vec<Part>, Problem> {
         };
         let body = match &keep_out.shape {
             KeepOutShape::Scan(scan) => {
-                let kept = store.kept_scan(&scan.scan).await?;
-                let triangles = read_kept(&kept).map_err(|error| Problem::internal(&error))?;
-                let vertices = triangles.vertices.iter().map(|v| v.map(|c| f64::from(c) * scan.unit.in_mm())).collect();
-                let whole = Facets { vertices, triangles: triangles.triangles };
+                let bytes = kept.get(&scan.scan).ok_or(StoreError::NoSuchScan)?;
+                let read = read_kept(bytes).map_err(|error| Problem::internal(&error))?;
+                let vertices = read.vertices().iter().map(|v| v.map(|c| f64::from(c) * scan.unit.in_mm())).collect();
+                let whole = Facets { vertices, triangles: read.corners().to_vec() };
                 // Not in place yet: it lies as its file says.
                 match Survey::new(job).scan(scan) {
                     Ok(placed) => whole.carried(&placed.pose),
@@ -170,11 +209,14 @@ async fn parts(store: &Store, job: &Job) -> Result<Vec<Part>, Problem> {
     for run in job.runs() {
         let settled = Survey::new(job).settle(run);
         for port in [&settled.a, &settled.b] {
-            let back = port.at.moved(port.out.vector() * -STUB).map_err(|error| Problem::internal(&error))?;
-            let stub = KeepOutShape::Cylinder { from: back, to: port.at, diameter: port.od };
+            // Made at the vehicle's zero: at the edge of what a coordinate may be there is nothing behind a mouth.
+            let zero = Point::default();
+            let back = zero.moved(port.out.vector() * -STUB).map_err(|error| Problem::internal(&error))?;
+            let stub = facets(&KeepOutShape::Cylinder { from: back, to: zero, diameter: port.od });
+            let stub = stub.carried(&Translation3::from(zero.to(port.at)).into());
             let name = format!("{}, {}", run.name.as_str(), port.name);
             let rides: Side = port.rides;
-            parts.push(Part { name, role: "port", rides, facets: facets(&stub) });
+            parts.push(Part { name, role: "port", rides, facets: stub });
         }
     }
     Ok(parts)

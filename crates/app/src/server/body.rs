@@ -45,7 +45,7 @@ impl<'r, T: DeserializeOwned> FromData<'r> for Body<T> {
         }
         match read(request, data, "json").await.and_then(|bytes| parse(&bytes)) {
             Ok(value) => Outcome::Success(Self(value)),
-            Err(problem) => Outcome::Error((Status::BadRequest, problem)),
+            Err(problem) => Outcome::Error((problem.status(), problem)),
         }
     }
 }
@@ -53,11 +53,17 @@ impl<'r, T: DeserializeOwned> FromData<'r> for Body<T> {
 fn parse<T: DeserializeOwned>(bytes: &[u8]) -> Result<T, Problem> {
     let mut reader = serde_json::Deserializer::from_slice(bytes);
     let value: Result<T, _> = serde_path_to_error::deserialize(&mut reader);
-    value.map_err(|error| {
+    let bad = |error: &serde_json::Error| {
+        let detail = sentence(&error.to_string());
+        Problem::new(Status::BadRequest, "bad-input", "That cannot be read", detail)
+    };
+    let value = value.map_err(|error| {
         let place = error.path().to_string();
-        let detail = sentence(&error.into_inner().to_string());
-        Problem::new(Status::BadRequest, "bad-input", "That cannot be read", detail).at(place)
-    })
+        bad(&error.into_inner()).at(place)
+    })?;
+    // Whatever follows was meant to say something.
+    reader.end().map_err(|error| bad(&error))?;
+    Ok(value)
 }
 
 #[async_trait]
@@ -67,7 +73,7 @@ impl<'r> FromData<'r> for Raw {
     async fn from_data(request: &'r Request<'_>, data: Data<'r>) -> Outcome<'r, Self> {
         match read(request, data, "job-file").await {
             Ok(bytes) => Outcome::Success(Self(bytes)),
-            Err(problem) => Outcome::Error((Status::BadRequest, problem)),
+            Err(problem) => Outcome::Error((problem.status(), problem)),
         }
     }
 }

@@ -1,11 +1,11 @@
 //! Request guards.
 
-use nook_store::JobId;
+use nook_store::{Author, JobId};
 use rocket::async_trait;
 use rocket::http::Status;
 use rocket::request::{FromParam, FromRequest, Outcome, Request};
 
-use super::problem::Problem;
+use super::problem::{Problem, sentence};
 
 /// The revision a change is based on, from `If-Match: "7"`.
 pub(super) struct IfMatch(pub(super) i64);
@@ -28,6 +28,43 @@ impl<'r> FromRequest<'r> for IfMatch {
                 Outcome::Error((Status::BadRequest, problem))
             }
         }
+    }
+}
+
+/// Who asks, from `Nook-Author: 5f2c...`; nobody in particular where it is not said.
+pub(super) struct Me(pub(super) Author);
+
+/// Names the browser or program that asks. No page of another site can send it without being asked first (CORS).
+pub(super) const AUTHOR: &str = "Nook-Author";
+
+#[async_trait]
+impl<'r> FromRequest<'r> for Me {
+    type Error = Problem;
+
+    async fn from_request(request: &'r Request<'_>) -> Outcome<Self, Self::Error> {
+        let Some(name) = request.headers().get_one(AUTHOR) else { return Outcome::Success(Self(Author::nobody())) };
+        match Author::new(name) {
+            Ok(author) => Outcome::Success(Self(author)),
+            Err(error) => {
+                let detail = sentence(&format!("{AUTHOR}: {error}"));
+                let problem = Problem::new(Status::BadRequest, "bad-author", "Author cannot be read", detail);
+                Outcome::Error((Status::BadRequest, problem))
+            }
+        }
+    }
+}
+
+impl Me {
+    /// For what has an effect by reading alone: somebody must be named.
+    ///
+    /// # Errors
+    /// Where nobody is.
+    pub(super) fn named(self) -> Result<Author, Problem> {
+        if self.0 == Author::nobody() {
+            let detail = format!("Say who listens with the header {AUTHOR}.");
+            return Err(Problem::new(Status::BadRequest, "bad-author", "Nobody listens", detail));
+        }
+        Ok(self.0)
     }
 }
 

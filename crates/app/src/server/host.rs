@@ -1,5 +1,6 @@
 //! Only pages of our own may talk to the server: a foreign name that was made to resolve to the loopback address
-//! (DNS rebinding) is refused by its Host header, and a foreign page by its Origin.
+//! (DNS rebinding) is refused by its Host header, and a foreign page by its Origin and by what the browser says of the
+//! site a request comes from (Fetch Metadata, `Sec-Fetch-Site`), which it sends even for an embedded picture.
 
 use rocket::fairing::{Fairing, Info, Kind};
 use rocket::http::{Method, Status, uri::Origin};
@@ -7,10 +8,11 @@ use rocket::{Data, Request, async_trait, get};
 
 use super::problem::Problem;
 
-/// Refuses requests that were not meant for this server.
-pub(super) struct OwnHostOnly;
+/// Refuses requests that were not meant for this server, which is reached at this port.
+pub(super) struct OwnHostOnly(pub(super) u16);
 
-const REFUSED: &str = "/api/wrong-host";
+const WRONG_HOST: &str = "/api/wrong-host";
+const CROSS_SITE: &str = "/api/cross-site";
 
 #[async_trait]
 impl Fairing for OwnHostOnly {
@@ -19,16 +21,25 @@ impl Fairing for OwnHostOnly {
     }
 
     async fn on_request(&self, request: &mut Request<'_>, _data: &mut Data<'_>) {
-        let port = request.rocket().config().port;
+        let port = self.0;
         let host_is_ours = request.headers().get_one("Host").is_some_and(|host| is_ours(host, port));
         let origin_is_ours = request
             .headers()
             .get_one("Origin")
             .is_none_or(|origin| origin.strip_prefix("http://").is_some_and(|host| is_ours(host, port)));
-        if !(host_is_ours && origin_is_ours) {
-            request.set_method(Method::Get);
-            request.set_uri(Origin::const_new(REFUSED, None::<&str>));
-        }
+        // A page may be opened from anywhere; what it asks for it asks for itself. Another port of this machine is
+        // another program's, though browsers call it the same site.
+        let site_is_ours = !request.uri().path().starts_with("/api")
+            || request.headers().get_one("Sec-Fetch-Site").is_none_or(|site| ["same-origin", "none"].contains(&site));
+        let refused = if !(host_is_ours && origin_is_ours) {
+            WRONG_HOST
+        } else if !site_is_ours {
+            CROSS_SITE
+        } else {
+            return;
+        };
+        request.set_method(Method::Get);
+        request.set_uri(Origin::const_new(refused, None::<&str>));
     }
 }
 
@@ -43,6 +54,13 @@ pub(super) fn wrong_host() -> Problem {
     let detail =
         "This server answers only under its own loopback address. Open the address it printed when it started.";
     Problem::new(Status::MisdirectedRequest, "wrong-host", "Not this server", detail)
+}
+
+#[get("/cross-site")]
+pub(super) fn cross_site() -> Problem {
+    let detail =
+        "This server answers only its own pages; another page asked. Open the address it printed when it started.";
+    Problem::new(Status::Forbidden, "cross-site", "Asked by another page", detail)
 }
 
 #[cfg(test)]

@@ -2,7 +2,7 @@
 
 use nook_core::units::Name;
 use nook_core::{Edit, Job};
-use nook_formats::{read_job, write_job};
+use nook_formats::{JobFileError, read_job, write_job};
 use nook_store::{Revision, Step, Store};
 use rocket::http::{ContentType, Header, Status};
 use rocket::serde::json::Json;
@@ -11,8 +11,9 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
 use super::body::{Body, Raw};
-use super::guards::{Id, IfMatch};
-use super::problem::Problem;
+use super::guards::{Id, IfMatch, Me};
+use super::problem::{Problem, sentence};
+use super::workers::Workers;
 
 /// A job in the list of jobs.
 #[derive(Debug, Serialize, ToSchema)]
@@ -25,6 +26,17 @@ pub(super) struct JobLine {
     runs: usize,
     /// When it was last changed, UTC, ISO 8601.
     changed: String,
+    /// Why it cannot be opened, where it cannot; its text can still be downloaded.
+    unreadable: Option<Unreadable>,
+}
+
+/// Why a job cannot be opened.
+#[derive(Debug, Serialize, ToSchema)]
+pub(super) struct Unreadable {
+    /// Why, as a sentence.
+    why: String,
+    /// Whether an earlier revision may be gone back to: it is damaged, not of a newer version.
+    damaged: bool,
 }
 
 /// A job as it is now.
@@ -73,6 +85,9 @@ impl From<Revision> for Tagged {
 
 type Answer = Result<Tagged, Problem>;
 
+pub(super) const SEEN_IS: &str = "The revision this changes, in quotes";
+pub(super) const AUTHOR_IS: &str = "Who asks: 1 to 64 letters, digits and hyphens; undo is each author's own";
+
 /// Every job, the one changed last first.
 #[utoipa::path(get, path = "/api/jobs", tag = "jobs", operation_id = "listJobs",
     responses((status = 200, body = [JobLine])))]
@@ -81,7 +96,16 @@ pub(super) async fn list(store: &State<Store>) -> Result<Json<Vec<JobLine>>, Pro
     let jobs = store.list().await?;
     Ok(Json(
         jobs.into_iter()
-            .map(|job| JobLine { id: job.id.0, name: job.name, runs: job.runs, changed: job.changed })
+            .map(|job| JobLine {
+                id: job.id.0,
+                name: job.name,
+                runs: job.runs,
+                changed: job.changed,
+                unreadable: job.unreadable.map(|why| Unreadable {
+                    damaged: matches!(why, nook_store::Unreadable::Damaged { .. }),
+                    why: sentence(&why.to_string()),
+                }),
+            })
             .collect(),
     ))
 }
@@ -90,8 +114,12 @@ pub(super) async fn list(store: &State<Store>) -> Result<Json<Vec<JobLine>>, Pro
 #[utoipa::path(post, path = "/api/jobs", tag = "jobs", operation_id = "createJob", request_body = NewJob,
     responses((status = 200, body = JobState), (status = 400, body = Problem)))]
 #[post("/jobs", data = "<new>")]
-pub(super) async fn create(store: &State<Store>, new: Result<Body<NewJob>, Problem>) -> Answer {
-    Ok(store.create(&Job::new(new?.0.name)).await?.into())
+pub(super) async fn create(
+    store: &State<Store>,
+    me: Result<Me, Problem>,
+    new: Result<Body<NewJob>, Problem>,
+) -> Answer {
+    Ok(store.create(&Job::new(new?.0.name), &me?.0).await?.into())
 }
 
 /// Begins a job from a job file.
@@ -99,40 +127,42 @@ pub(super) async fn create(store: &State<Store>, new: Result<Body<NewJob>, Probl
     request_body(content = String, content_type = "application/octet-stream", description = "The job file"),
     responses((status = 200, body = JobState), (status = 413, body = Problem), (status = 422, body = Problem)))]
 #[post("/jobs/file", data = "<file>")]
-pub(super) async fn upload(store: &State<Store>, file: Result<Raw, Problem>) -> Answer {
-    let job = read_job(&file?.0).map_err(|error| {
-        let (place, text) = match &error {
-            nook_formats::JobFileError::Content { place, .. } => (Some(place.clone()), error.to_string()),
-            _ => (None, error.to_string()),
-        };
-        let problem = Problem::new(
-            Status::UnprocessableEntity,
-            "no-job",
-            "The file was not opened",
-            format!("Nothing was opened: {text}."),
-        );
-        match place {
-            Some(place) => problem.at(place),
-            None => problem,
+pub(super) async fn upload(
+    store: &State<Store>,
+    workers: &State<Workers>,
+    me: Result<Me, Problem>,
+    file: Result<Raw, Problem>,
+) -> Answer {
+    let file = file?.0;
+    let job = workers.run(move || opened(&file)).await?;
+    Ok(store.create(&job, &me?.0).await?.into())
+}
+
+fn opened(file: &[u8]) -> Result<Job, Problem> {
+    read_job(file).map_err(|error| {
+        let detail = format!("Nothing was opened: {error}.");
+        let problem = Problem::new(Status::UnprocessableEntity, "no-job", "The file was not opened", detail);
+        match error {
+            JobFileError::Content { place, .. } => problem.at(place),
+            _ => problem,
         }
-    })?;
-    Ok(store.create(&job).await?.into())
+    })
 }
 
 /// The job as it is now.
 #[utoipa::path(get, path = "/api/jobs/{id}", tag = "jobs", operation_id = "loadJob", params(("id" = i64, Path)),
     responses((status = 200, body = JobState), (status = 404, body = Problem)))]
 #[get("/jobs/<id>")]
-pub(super) async fn load(store: &State<Store>, id: Id) -> Answer {
-    Ok(store.load(id.0).await?.into())
+pub(super) async fn load(store: &State<Store>, id: Id, me: Result<Me, Problem>) -> Answer {
+    Ok(store.load(id.0, &me?.0).await?.into())
 }
 
 /// Deletes a job.
 #[utoipa::path(delete, path = "/api/jobs/{id}", tag = "jobs", operation_id = "deleteJob", params(("id" = i64, Path)),
     responses((status = 204), (status = 404, body = Problem)))]
 #[delete("/jobs/<id>")]
-pub(super) async fn delete(store: &State<Store>, id: Id) -> Result<Status, Problem> {
-    store.delete(id.0).await?;
+pub(super) async fn delete(store: &State<Store>, id: Id, me: Result<Me, Problem>) -> Result<Status, Problem> {
+    store.delete(id.0, &me?.0).await?;
     Ok(Status::NoContent)
 }
 
@@ -167,14 +197,34 @@ impl Download {
     responses((status = 200, body = String, content_type = "application/json"), (status = 404, body = Problem)))]
 #[get("/jobs/<id>/file")]
 pub(super) async fn file(store: &State<Store>, id: Id) -> Result<Download, Problem> {
-    let job = store.load(id.0).await?.job;
+    let job = store.job(id.0).await?;
     let text = write_job(&job).map_err(|error| Problem::internal(&error))?;
     Ok(Download::new(text, ContentType::JSON, &format!("{}.json", job.name())))
 }
 
+/// The text that is kept of a job, whether it can be opened or not.
+#[utoipa::path(get, path = "/api/jobs/{id}/raw", tag = "jobs", operation_id = "downloadRawJob",
+    params(("id" = i64, Path)),
+    responses((status = 200, content_type = "application/octet-stream"), (status = 404, body = Problem)))]
+#[get("/jobs/<id>/raw")]
+pub(super) async fn raw(store: &State<Store>, id: Id) -> Result<Download, Problem> {
+    let (name, text) = store.raw(id.0).await?;
+    Ok(Download::of_bytes(text, ContentType::Binary, &format!("{name} as kept.json")))
+}
+
+/// Goes back to the latest revision that can be read, where the last one is damaged.
+#[utoipa::path(post, path = "/api/jobs/{id}/recover", tag = "jobs", operation_id = "recoverJob",
+    params(("id" = i64, Path), ("Nook-Author" = Option<String>, Header, description = AUTHOR_IS)),
+    responses((status = 200, body = JobState), (status = 404, body = Problem), (status = 422, body = Problem)))]
+#[post("/jobs/<id>/recover")]
+pub(super) async fn recover(store: &State<Store>, id: Id, me: Result<Me, Problem>) -> Answer {
+    Ok(store.recover(id.0, &me?.0).await?.into())
+}
+
 /// Applies an edit and keeps it.
 #[utoipa::path(post, path = "/api/jobs/{id}/edits", tag = "jobs", operation_id = "keepEdit", request_body = Edit,
-    params(("id" = i64, Path), ("If-Match" = String, Header, description = "The revision this changes, in quotes")),
+    params(("id" = i64, Path), ("If-Match" = String, Header, description = SEEN_IS),
+        ("Nook-Author" = Option<String>, Header, description = AUTHOR_IS)),
     responses((status = 200, body = JobState), (status = 400, body = Problem), (status = 412, body = Problem),
         (status = 422, body = Problem)))]
 #[post("/jobs/<id>/edits", data = "<edit>")]
@@ -182,25 +232,38 @@ pub(super) async fn keep(
     store: &State<Store>,
     id: Id,
     seen: Result<IfMatch, Problem>,
+    me: Result<Me, Problem>,
     edit: Result<Body<Edit>, Problem>,
 ) -> Answer {
-    Ok(store.keep(id.0, seen?.0, &edit?.0).await?.into())
+    Ok(store.keep(id.0, seen?.0, &edit?.0, &me?.0).await?.into())
 }
 
-/// Takes the last change back.
+/// Takes one's own last change back; what others changed since stays.
 #[utoipa::path(post, path = "/api/jobs/{id}/undo", tag = "jobs", operation_id = "undoEdit",
-    params(("id" = i64, Path), ("If-Match" = String, Header)),
+    params(("id" = i64, Path), ("If-Match" = String, Header, description = SEEN_IS),
+        ("Nook-Author" = Option<String>, Header, description = AUTHOR_IS)),
     responses((status = 200, body = JobState), (status = 409, body = Problem), (status = 412, body = Problem)))]
 #[post("/jobs/<id>/undo")]
-pub(super) async fn undo(store: &State<Store>, id: Id, seen: Result<IfMatch, Problem>) -> Answer {
-    Ok(store.step(id.0, seen?.0, Step::Undo).await?.into())
+pub(super) async fn undo(
+    store: &State<Store>,
+    id: Id,
+    seen: Result<IfMatch, Problem>,
+    me: Result<Me, Problem>,
+) -> Answer {
+    Ok(store.step(id.0, seen?.0, Step::Undo, &me?.0).await?.into())
 }
 
-/// Makes the change that was taken back again.
+/// Makes one's own change that was taken back again.
 #[utoipa::path(post, path = "/api/jobs/{id}/redo", tag = "jobs", operation_id = "redoEdit",
-    params(("id" = i64, Path), ("If-Match" = String, Header)),
+    params(("id" = i64, Path), ("If-Match" = String, Header, description = SEEN_IS),
+        ("Nook-Author" = Option<String>, Header, description = AUTHOR_IS)),
     responses((status = 200, body = JobState), (status = 409, body = Problem), (status = 412, body = Problem)))]
 #[post("/jobs/<id>/redo")]
-pub(super) async fn redo(store: &State<Store>, id: Id, seen: Result<IfMatch, Problem>) -> Answer {
-    Ok(store.step(id.0, seen?.0, Step::Redo).await?.into())
+pub(super) async fn redo(
+    store: &State<Store>,
+    id: Id,
+    seen: Result<IfMatch, Problem>,
+    me: Result<Me, Problem>,
+) -> Answer {
+    Ok(store.step(id.0, seen?.0, Step::Redo, &me?.0).await?.into())
 }

@@ -1,23 +1,24 @@
 //! Scans ready to be measured against, kept at hand so that a drag does not read them anew.
 
-use std::collections::HashMap;
-use std::sync::{Arc, Mutex, PoisonError};
+use std::sync::Arc;
 
 use nook_core::geometry::Mesh;
 use nook_core::measure::{KeepOutShape, ScanId, ScanUnit};
 use nook_core::{Job, Scans};
 use nook_formats::scan::read_kept;
 use nook_store::Store;
+use rocket::tokio::sync::Mutex;
 use rocket::tokio::task::spawn_blocking;
 
 type Key = (ScanId, ScanUnit);
 
-/// Meshes that were measured against lately.
-#[derive(Debug, Default)]
-pub(super) struct Meshes(Mutex<HashMap<Key, Arc<Mesh>>>);
+/// Meshes that were measured against lately, the latest last. The lock is held while one is made, so that each is made
+/// once and one at a time: a large one takes hundreds of megabytes meanwhile.
+#[derive(Default)]
+pub(super) struct Meshes(Mutex<Vec<(Key, Arc<Mesh>)>>);
 
-/// Most meshes kept at hand: a bay has one or two, and a million triangles take some hundred megabytes.
-const MOST: usize = 6;
+/// Most triangles kept at hand, beside the latest mesh: a million take some hundred megabytes.
+const MOST_TRIANGLES: usize = 4_000_000;
 
 impl Meshes {
     /// The scans a job leans on. One that is not here or cannot be read is left out: the core then says that the gap to
@@ -35,8 +36,11 @@ impl Meshes {
     }
 
     async fn mesh(&self, store: &Store, key: &Key) -> Option<Arc<Mesh>> {
-        let at_hand = || self.0.lock().unwrap_or_else(PoisonError::into_inner).get(key).cloned();
-        if let Some(mesh) = at_hand() {
+        let mut all = self.0.lock().await;
+        if let Some(at) = all.iter().position(|(one, _)| one == key) {
+            let latest = all.remove(at);
+            let mesh = Arc::clone(&latest.1);
+            all.push(latest);
             return Some(mesh);
         }
         let kept = store.kept_scan(&key.0).await.ok()?;
@@ -50,11 +54,10 @@ impl Meshes {
             }
             Err(_) => return None,
         };
-        let mut all = self.0.lock().unwrap_or_else(PoisonError::into_inner);
-        if all.len() >= MOST {
-            all.clear();
+        all.push((key.clone(), Arc::clone(&mesh)));
+        while all.len() > 1 && all.iter().map(|(_, mesh)| mesh.triangles()).sum::<usize>() > MOST_TRIANGLES {
+            all.remove(0);
         }
-        all.insert(key.clone(), Arc::clone(&mesh));
         Some(mesh)
     }
 }

@@ -4,6 +4,8 @@ mod api;
 mod assets;
 mod bay;
 mod body;
+mod changes;
+mod front;
 mod guards;
 mod headers;
 mod host;
@@ -15,37 +17,33 @@ mod problem;
 mod runs;
 mod scans;
 mod ways;
+mod workers;
 
+use std::io::Cursor;
 use std::net::{Ipv4Addr, SocketAddr};
 use std::ops::ControlFlow;
-use std::path::{Path, PathBuf};
-use std::sync::Arc;
+use std::path::Path;
+use std::sync::{Arc, Mutex, PoisonError};
 
 use nook_core::stock::Catalogue;
-use nook_devices::{Faults, Kind, StandIn, serve_stand_ins};
-use nook_store::{Store, StoreError};
+use nook_devices::{Faults, Kind, LAST_FIRST_PORT, StandIn, ports_from, serve_stand_ins};
+use nook_store::{Author, Store, StoreError};
 use rocket::config::{Config, Ident, LogLevel};
 use rocket::fairing::AdHoc;
+use rocket::tokio::spawn;
 use rocket::{Build, Rocket, catchers, routes};
 use thiserror::Error;
 
 use crate::built_in;
 
 pub(crate) use api::openapi;
+use front::Front;
 use instruments::Hub;
 pub(crate) use scans::ready_to_keep;
 
 /// Why the server did not start, or stopped.
 #[derive(Debug, Error)]
 pub(crate) enum ServeError {
-    /// The data folder could not be made.
-    #[error("the data folder {} cannot be made: {problem}", folder.display())]
-    Folder {
-        /// The folder.
-        folder: PathBuf,
-        /// Why not.
-        problem: std::io::Error,
-    },
     /// The store.
     #[error("{0}")]
     Store(#[from] StoreError),
@@ -71,28 +69,45 @@ pub(crate) enum ServeError {
 /// [`ServeError`] as its variants say.
 pub(crate) fn serve(port: u16, data: &Path, demo: bool, instruments: Option<u16>) -> Result<(), ServeError> {
     rocket::execute(async {
-        let folder = || data.to_owned();
-        std::fs::create_dir_all(data).map_err(|problem| ServeError::Folder { folder: folder(), problem })?;
-        let store = Store::open(&data.join("jobs.sqlite")).await?;
+        let refused = |problem| ServeError::Port { port, problem };
+        let front = Front::bind(port).await.map_err(refused)?;
+        let port = front.port().map_err(refused)?;
+        let store = Store::open(data).await?;
         let catalogue = built_in::catalogue().map_err(|error| ServeError::BuiltIn(error.to_string()))?;
         if demo && store.list().await?.is_empty() {
-            let (bytes, name) = built_in::demo_scan();
-            let scan = ready_to_keep(bytes, name, &mut |_, _| ControlFlow::Continue(()));
-            store.keep_scan(&scan.map_err(|error| ServeError::BuiltIn(error.to_string()))?.0).await?;
-            let job = built_in::demo_job().map_err(|error| ServeError::BuiltIn(error.to_string()))?;
-            store.create(&job).await?;
+            add_demo(store.clone()).await?;
         }
-        let first = store.list().await?.first().filter(|_| demo).map(|job| format!("/jobs/{}", job.id));
+        let jobs = store.list().await?;
+        let first = jobs.iter().find(|job| demo && job.unreadable.is_none()).map(|job| format!("/jobs/{}", job.id));
         let page = first.unwrap_or_default();
         let hub = Hub::start(&instruments_at(demo, instruments).await?, &store);
-        let served = rocket(port, store.clone(), catalogue, hub, page).launch().await;
+        let rocket = rocket(port, store.clone(), catalogue, hub);
+        let served = rocket.attach(open_front(front, format!("http://127.0.0.1:{port}{page}"))).launch().await;
         store.close().await;
-        served.map(drop).map_err(|error| match error.kind() {
-            rocket::error::ErrorKind::Bind(problem) => {
-                let problem = std::io::Error::new(problem.kind(), problem.to_string());
-                ServeError::Port { port, problem }
+        served.map(drop).map_err(|error| ServeError::Rocket(Box::new(error)))
+    })
+}
+
+async fn add_demo(store: Store) -> Result<(), ServeError> {
+    let unsound = |error: &dyn std::fmt::Display| ServeError::BuiltIn(error.to_string());
+    let (bytes, name) = built_in::demo_scan();
+    let scan = ready_to_keep(Cursor::new(bytes), name, &mut |_, _| ControlFlow::Continue(()));
+    store.keep_scan(&scan.map_err(|error| unsound(&error))?.0).await?;
+    let job = built_in::demo_job().map_err(|error| unsound(&error))?;
+    store.create(&job, &Author::nobody()).await?;
+    Ok(())
+}
+
+/// Lets the front pass connections on once the server listens, and says where it is.
+fn open_front(front: Front, address: String) -> AdHoc {
+    let front = Mutex::new(Some(front));
+    AdHoc::on_liftoff("open the front", move |rocket| {
+        Box::pin(async move {
+            let front = front.lock().unwrap_or_else(PoisonError::into_inner).take();
+            if let Some(front) = front {
+                spawn(front.serve(rocket.config().port, rocket.shutdown()));
             }
-            _ => ServeError::Rocket(Box::new(error)),
+            println!("Nook Bend is at {address}  (stop it with Ctrl-C)");
         })
     })
 }
@@ -101,7 +116,9 @@ pub(crate) fn serve(port: u16, data: &Path, demo: bool, instruments: Option<u16>
 async fn instruments_at(demo: bool, first: Option<u16>) -> Result<Vec<(Kind, SocketAddr)>, ServeError> {
     match first {
         Some(first) => {
-            let at = (first..).map(|port| SocketAddr::from((Ipv4Addr::LOCALHOST, port)));
+            let none_left = || std::io::Error::other(format!("{LAST_FIRST_PORT} is the last first port"));
+            let ports = ports_from(first).ok_or_else(|| ServeError::Port { port: first, problem: none_left() })?;
+            let at = ports.map(|port| SocketAddr::from((Ipv4Addr::LOCALHOST, port)));
             Ok(Kind::ALL.into_iter().zip(at).collect())
         }
         None if demo => {
@@ -114,10 +131,10 @@ async fn instruments_at(demo: bool, first: Option<u16>) -> Result<Vec<(Kind, Soc
     }
 }
 
-/// `page` is where the printed address leads.
-fn rocket(port: u16, store: Store, catalogue: Catalogue, hub: Arc<Hub>, page: String) -> Rocket<Build> {
+/// `port` is the front's; the server itself takes any.
+fn rocket(port: u16, store: Store, catalogue: Catalogue, hub: Arc<Hub>) -> Rocket<Build> {
     let config = Config {
-        port,
+        port: 0,
         log_level: LogLevel::Off,
         cli_colors: false,
         ident: Ident::none(),
@@ -130,15 +147,10 @@ fn rocket(port: u16, store: Store, catalogue: Catalogue, hub: Arc<Hub>, page: St
         .manage(hub)
         .manage(meshes::Meshes::default())
         .manage(ways::LastFound::default())
-        .attach(host::OwnHostOnly)
+        .manage(workers::Workers::default())
+        .attach(host::OwnHostOnly(port))
         .attach(headers::Headers)
         .attach(headers::RequestLog)
-        .attach(AdHoc::on_liftoff("say the address", |rocket| {
-            let port = rocket.config().port;
-            Box::pin(async move {
-                println!("Nook Bend is at http://127.0.0.1:{port}{page}  (stop it with Ctrl-C)");
-            })
-        }))
         .register("/", catchers![problem::not_found, problem::anything])
         .mount(
             "/api",
@@ -147,6 +159,7 @@ fn rocket(port: u16, store: Store, catalogue: Catalogue, hub: Arc<Hub>, page: St
                 api::job_schema_json,
                 api::catalogue,
                 host::wrong_host,
+                host::cross_site,
                 jobs::list,
                 jobs::create,
                 jobs::upload,
@@ -156,6 +169,9 @@ fn rocket(port: u16, store: Store, catalogue: Catalogue, hub: Arc<Hub>, page: St
                 jobs::keep,
                 jobs::undo,
                 jobs::redo,
+                jobs::raw,
+                jobs::recover,
+                changes::follow,
                 bay::bay_of,
                 bay::preview,
                 bay::datums,
@@ -166,6 +182,7 @@ fn rocket(port: u16, store: Store, catalogue: Catalogue, hub: Arc<Hub>, page: St
                 bay::glb,
                 scans::list,
                 scans::upload,
+                scans::delete,
                 scans::drawn,
                 scans::whole,
                 instruments::list,

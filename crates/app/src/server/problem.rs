@@ -43,6 +43,10 @@ impl Problem {
         Self { at: Some(place), ..self }
     }
 
+    pub(super) fn status(&self) -> Status {
+        Status::from_code(self.status).unwrap_or(Status::InternalServerError)
+    }
+
     /// Something asked for that is not there.
     pub(super) fn missing(detail: impl Into<String>) -> Self {
         Self::new(Status::NotFound, "not-found", "Not found", detail)
@@ -71,6 +75,10 @@ pub(super) fn sentence(text: &str) -> String {
 
 impl From<StoreError> for Problem {
     fn from(error: StoreError) -> Self {
+        let told = |status, kind: &str, title: &str| {
+            tracing::warn!(%error, "not done");
+            Self::new(status, kind, title, sentence(&format!("nothing was changed: {error}")))
+        };
         match &error {
             StoreError::NoSuchJob(_) | StoreError::NoSuchScan => Self::missing(sentence(&error.to_string())),
             StoreError::MovedOn { now, .. } => {
@@ -79,11 +87,25 @@ impl From<StoreError> for Problem {
                 let problem = Self::new(Status::PreconditionFailed, "moved-on", "Someone else was first", detail);
                 Self { revision: Some(*now), ..problem }
             }
-            StoreError::NothingTo(_) => {
-                Self::new(Status::Conflict, "nothing-to-do", "Nothing to do", sentence(&error.to_string()))
+            StoreError::NothingTo(_) => told(Status::Conflict, "nothing-to-do", "Nothing to do"),
+            StoreError::ScanInUse { .. } => told(Status::Conflict, "in-use", "It is used"),
+            StoreError::Full { .. } => told(Status::Conflict, "full", "No more of them"),
+            StoreError::Refused(refusal) => refusal.clone().into(),
+            StoreError::WouldNotRead(_) => told(Status::UnprocessableEntity, "refused", "That cannot be"),
+            StoreError::Unreadable { .. } | StoreError::NothingReadable(_) => {
+                told(Status::UnprocessableEntity, "unreadable", "It cannot be opened")
             }
-            StoreError::Refused(refusal) => (*refusal).clone().into(),
-            StoreError::Damaged(_) | StoreError::Database(_) | StoreError::Migration(_) => Self::internal(&error),
+            StoreError::NoRoom { .. } => told(Status::InsufficientStorage, "no-room", "The disk is full"),
+            StoreError::Gone { .. } | StoreError::ReadOnly { .. } | StoreError::Busy { .. } => {
+                told(Status::ServiceUnavailable, "cannot-save", "It cannot be saved")
+            }
+            StoreError::Folder { .. }
+            | StoreError::InUse { .. }
+            | StoreError::NewerDatabase { .. }
+            | StoreError::Corrupt { .. }
+            | StoreError::Database { .. }
+            | StoreError::Migration { .. }
+            | StoreError::BrokeOff => Self::internal(&error),
         }
     }
 }
@@ -107,7 +129,7 @@ impl<'r> Responder<'r, 'static> for Problem {
     fn respond_to(self, request: &'r Request<'_>) -> response::Result<'static> {
         let body = serde_json::to_string(&self).map_err(|_| Status::InternalServerError)?;
         Response::build_from(body.respond_to(request)?)
-            .status(Status::from_code(self.status).unwrap_or(Status::InternalServerError))
+            .status(self.status())
             .header(ContentType::new("application", "problem+json"))
             .ok()
     }

@@ -2,24 +2,35 @@
 
 use nook_core::route::{Settled, lay, tube_path};
 use nook_core::survey::Survey;
-use nook_core::{Edit, Job, Refusal, RunId, Workup, apply, workup_among, workup_of_drag};
+use nook_core::{Edit, Job, Refusal, RunId, Scans, Workup, apply, workup_among, workup_of_drag};
 use nook_formats::{bay_glb, bay_stl, cut_list_csv, lra_csv, pipe_dxf, pipe_part, pipe_step, read_lra, template_svg};
 use nook_store::Store;
 use rocket::http::ContentType;
-use rocket::serde::json::Json;
 use rocket::{State, get, post};
 
-use super::body::Body;
+use super::body::{Body, Raw};
 use super::guards::Id;
 use super::jobs::Download;
 use super::meshes::Meshes;
 use super::problem::{Problem, sentence};
+use super::workers::{Computed, Workers};
 
-async fn worked_up(store: &Store, meshes: &Meshes, id: Id, run: u32) -> Result<(Job, Workup), Problem> {
-    let job = store.load(id.0).await?.job;
+/// What a run's consequences follow from.
+async fn given(store: &Store, meshes: &Meshes, id: Id) -> Result<(Job, Scans), Problem> {
+    let job = store.job(id.0).await?;
     let scans = meshes.of(store, &job).await;
-    let workup = workup_among(&job, RunId(run), &scans)?;
-    Ok((job, workup))
+    Ok((job, scans))
+}
+
+/// A file made from a run's workup.
+async fn file_of(
+    (store, meshes, workers): (&Store, &Meshes, &Workers),
+    id: Id,
+    run: u32,
+    make: impl FnOnce(&Workup) -> Result<Download, Problem> + Send + 'static,
+) -> Result<Download, Problem> {
+    let (job, scans) = given(store, meshes, id).await?;
+    workers.run(move || make(&workup_among(&job, RunId(run), &scans)?)).await
 }
 
 /// Everything that follows for one run.
@@ -30,10 +41,12 @@ async fn worked_up(store: &Store, meshes: &Meshes, id: Id, run: u32) -> Result<(
 pub(super) async fn workup_of(
     store: &State<Store>,
     meshes: &State<Meshes>,
+    workers: &State<Workers>,
     id: Id,
     run: u32,
-) -> Result<Json<Workup>, Problem> {
-    Ok(Json(worked_up(store, meshes, id, run).await?.1))
+) -> Result<Computed, Problem> {
+    let (job, scans) = given(store, meshes, id).await?;
+    workers.json(move || Ok(workup_among(&job, RunId(run), &scans)?)).await
 }
 
 /// What would follow from an edit; nothing is kept.
@@ -44,13 +57,15 @@ pub(super) async fn workup_of(
 pub(super) async fn preview(
     store: &State<Store>,
     meshes: &State<Meshes>,
+    workers: &State<Workers>,
     id: Id,
     run: u32,
     edit: Result<Body<Edit>, Problem>,
-) -> Result<Json<Workup>, Problem> {
-    let job = apply(&store.load(id.0).await?.job, &edit?.0)?;
+) -> Result<Computed, Problem> {
+    let (job, edit) = (store.job(id.0).await?, edit?.0);
+    let job = workers.run(move || Ok(apply(&job, &edit)?)).await?;
     let scans = meshes.of(store, &job).await;
-    Ok(Json(workup_of_drag(&job, RunId(run), &scans)?))
+    workers.json(move || Ok(workup_of_drag(&job, RunId(run), &scans)?)).await
 }
 
 /// The cut list as CSV.
@@ -61,13 +76,16 @@ pub(super) async fn preview(
 pub(super) async fn cut_list(
     store: &State<Store>,
     meshes: &State<Meshes>,
+    workers: &State<Workers>,
     id: Id,
     run: u32,
 ) -> Result<Download, Problem> {
-    let (_, workup) = worked_up(store, meshes, id, run).await?;
-    let text = cut_list_csv(&workup).map_err(|error| Problem::internal(&error))?;
-    let text = text.ok_or_else(|| nothing_to_cut(&workup))?;
-    Ok(Download::new(text, ContentType::CSV, &format!("{} cut list.csv", workup.name)))
+    let make = |workup: &Workup| {
+        let text = cut_list_csv(workup).map_err(|error| Problem::internal(&error))?;
+        let text = text.ok_or_else(|| nothing_to_cut(workup))?;
+        Ok(Download::new(text, ContentType::CSV, &format!("{} cut list.csv", workup.name)))
+    };
+    file_of((store, meshes, workers), id, run, make).await
 }
 
 /// The length-rotation-angle table as CSV.
@@ -75,11 +93,19 @@ pub(super) async fn cut_list(
     params(("id" = i64, Path), ("run" = u32, Path)),
     responses((status = 200, body = String, content_type = "text/csv"), (status = 422, body = Problem)))]
 #[get("/jobs/<id>/runs/<run>/lra.csv")]
-pub(super) async fn lra(store: &State<Store>, meshes: &State<Meshes>, id: Id, run: u32) -> Result<Download, Problem> {
-    let (_, workup) = worked_up(store, meshes, id, run).await?;
-    let text = lra_csv(&workup).map_err(|error| Problem::internal(&error))?;
-    let text = text.ok_or_else(|| Problem::refused("The way does not join the ports, so there is no table."))?;
-    Ok(Download::new(text, ContentType::CSV, &format!("{} lra.csv", workup.name)))
+pub(super) async fn lra(
+    store: &State<Store>,
+    meshes: &State<Meshes>,
+    workers: &State<Workers>,
+    id: Id,
+    run: u32,
+) -> Result<Download, Problem> {
+    let make = |workup: &Workup| {
+        let text = lra_csv(workup).map_err(|error| Problem::internal(&error))?;
+        let text = text.ok_or_else(|| Problem::refused("The way does not join the ports, so there is no table."))?;
+        Ok(Download::new(text, ContentType::CSV, &format!("{} lra.csv", workup.name)))
+    };
+    file_of((store, meshes, workers), id, run, make).await
 }
 
 /// The wrap template for one of the run's saw settings, counted from 1 as the cut list shows them.
@@ -90,17 +116,21 @@ pub(super) async fn lra(store: &State<Store>, meshes: &State<Meshes>, id: Id, ru
 pub(super) async fn template(
     store: &State<Store>,
     meshes: &State<Meshes>,
+    workers: &State<Workers>,
     id: Id,
     run: u32,
     setting: usize,
 ) -> Result<Download, Problem> {
-    let (_, workup) = worked_up(store, meshes, id, run).await?;
-    let cutting = workup.cutting.as_ref().ok_or_else(|| nothing_to_cut(&workup))?;
-    let saw = setting.checked_sub(1).and_then(|index| cutting.settings.get(index)).ok_or_else(|| {
-        Problem::missing(format!("This run has {} saw settings; there is no number {setting}.", cutting.settings.len()))
-    })?;
-    let text = template_svg(workup.od.mm(), *saw, &workup.name);
-    Ok(Download::new(text, ContentType::SVG, &format!("{} template {saw:.2} deg.svg", workup.name)))
+    let make = move |workup: &Workup| {
+        let cutting = workup.cutting.as_ref().ok_or_else(|| nothing_to_cut(workup))?;
+        let saw = setting.checked_sub(1).and_then(|index| cutting.settings.get(index)).ok_or_else(|| {
+            let count = cutting.settings.len();
+            Problem::missing(format!("This run has {count} saw settings; there is no number {setting}."))
+        })?;
+        let text = template_svg(workup.od.mm(), *saw, &workup.name);
+        Ok(Download::new(text, ContentType::SVG, &format!("{} template {saw:.2} deg.svg", workup.name)))
+    };
+    file_of((store, meshes, workers), id, run, make).await
 }
 
 fn nothing_to_cut(workup: &Workup) -> Problem {
@@ -114,9 +144,19 @@ fn nothing_to_cut(workup: &Workup) -> Problem {
     responses((status = 200, content_type = "application/octet-stream"), (status = 404, body = Problem),
         (status = 422, body = Problem)))]
 #[get("/jobs/<id>/runs/<run>/pipe/<form>")]
-pub(super) async fn pipe(store: &State<Store>, id: Id, run: u32, form: &str) -> Result<Download, Problem> {
-    let job = store.load(id.0).await?.job;
-    let settled = settled(&job, run)?;
+pub(super) async fn pipe(
+    store: &State<Store>,
+    workers: &State<Workers>,
+    id: Id,
+    run: u32,
+    form: String,
+) -> Result<Download, Problem> {
+    let job = store.job(id.0).await?;
+    workers.run(move || drawn(&job, run, &form)).await
+}
+
+fn drawn(job: &Job, run: u32, form: &str) -> Result<Download, Problem> {
+    let settled = settled(job, run)?;
     let way = settled.way.as_ref().ok_or(Refusal::NoWayYet)?;
     let whole = lay(&settled, way).map_err(|error| Problem::refused(format!("There is no pipe to draw: {error}.")))?;
     let (path, name) = (tube_path(&settled, &whole), settled.name.as_str());
@@ -145,10 +185,22 @@ pub(super) async fn pipe(store: &State<Store>, id: Id, run: u32, form: &str) -> 
     request_body(content = String, content_type = "text/csv"), params(("id" = i64, Path), ("run" = u32, Path)),
     responses((status = 200, body = Edit), (status = 404, body = Problem), (status = 422, body = Problem)))]
 #[post("/jobs/<id>/runs/<run>/lra.csv", data = "<table>")]
-pub(super) async fn take_lra(store: &State<Store>, id: Id, run: u32, table: String) -> Result<Json<Edit>, Problem> {
-    let job = store.load(id.0).await?.job;
-    let way = read_lra(&table, &settled(&job, run)?).map_err(|error| Problem::refused(sentence(&error.to_string())))?;
-    Ok(Json(Edit::TakeWay { run: RunId(run), way }))
+pub(super) async fn take_lra(
+    store: &State<Store>,
+    workers: &State<Workers>,
+    id: Id,
+    run: u32,
+    table: Result<Raw, Problem>,
+) -> Result<Computed, Problem> {
+    let (job, table) = (store.job(id.0).await?, table?.0);
+    workers
+        .json(move || {
+            let refused = |why: &str| Problem::refused(sentence(why));
+            let table = String::from_utf8(table).map_err(|_| refused("the file is no text"))?;
+            let way = read_lra(&table, &settled(&job, run)?).map_err(|error| refused(&error.to_string()))?;
+            Ok(Edit::TakeWay { run: RunId(run), way })
+        })
+        .await
 }
 
 fn settled(job: &Job, run: u32) -> Result<Settled, Problem> {

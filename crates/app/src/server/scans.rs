@@ -1,24 +1,29 @@
 //! Scans: bringing them in with progress, and giving them out whole or as drawn.
 
+use std::fs::File;
+use std::io::{ErrorKind, Read, Seek};
 use std::ops::ControlFlow;
+use std::path::PathBuf;
 
-use nook_core::measure::{ScanId, ScanUnit};
+use nook_core::measure::ScanId;
 use nook_formats::scan::{
     LARGEST_SCAN_FILE, ScanError, ScanFormat, ScanStep, Watch, read_scan, scan_id, thinned, write_kept,
 };
-use nook_store::{KeptScan, Store};
-use rocket::data::{Capped, Data, ToByteUnit};
+use nook_store::{KeptScan, ScanLine, Store};
+use rocket::data::{Data, ToByteUnit};
 use rocket::http::{ContentType, Status};
 use rocket::response::stream::{Event, EventStream};
 use rocket::serde::json::Json;
+use rocket::tokio::io::AsyncWriteExt;
 use rocket::tokio::sync::mpsc::{Sender, channel};
 use rocket::tokio::task::spawn_blocking;
-use rocket::{State, get, post};
+use rocket::{State, delete, get, post};
 use serde::Serialize;
 use utoipa::ToSchema;
 
 use super::jobs::Download;
 use super::problem::{Problem, sentence};
+use super::workers::Workers;
 
 /// A scan that is here.
 #[derive(Debug, Serialize, ToSchema)]
@@ -29,8 +34,12 @@ pub(super) struct ScanHere {
     name: String,
     /// How many triangles it has.
     triangles: i64,
+    /// How many bytes it takes.
+    bytes: i64,
     /// When it was added, UTC, ISO 8601.
     added: String,
+    /// How many jobs lean on it, or may by undo; only one of none can be deleted.
+    jobs: i64,
 }
 
 /// What is told while a scan is brought in, as server-sent events.
@@ -71,7 +80,10 @@ pub(super) async fn list(store: &State<Store>) -> Result<Json<Vec<ScanHere>>, Pr
     let scans = store.scans().await?.into_iter();
     Ok(Json(
         scans
-            .map(|scan| ScanHere { id: scan.id, name: scan.name, triangles: scan.triangles, added: scan.added })
+            .map(|scan| {
+                let ScanLine { id, name, triangles, bytes, added, jobs } = scan;
+                ScanHere { id, name, triangles, bytes, added, jobs }
+            })
             .collect(),
     ))
 }
@@ -83,47 +95,70 @@ pub(super) async fn list(store: &State<Store>) -> Result<Json<Vec<ScanHere>>, Pr
     request_body(content = String, content_type = "application/octet-stream"),
     responses((status = 200, body = ScanNews, content_type = "text/event-stream", description = "One event for each news")))]
 #[post("/scans?<name>", data = "<file>")]
-pub(super) async fn upload(store: &State<Store>, name: String, file: Data<'_>) -> EventStream![Event] {
-    let limit = LARGEST_SCAN_FILE.bytes();
-    let bytes = file.open(limit).into_bytes().await;
-    let store = store.inner().clone();
-    EventStream! {
-        let bytes = match bytes {
-            Ok(bytes) if Capped::is_complete(&bytes) => bytes.into_inner(),
-            Ok(_) => {
-                let detail = format!("The file is larger than {limit}, the most that is read here.");
-                yield Event::json(&refused(Status::PayloadTooLarge, detail));
-                return;
-            }
-            Err(error) => {
-                yield Event::json(&refused(Status::BadRequest, format!("The file was cut off on its way: {error}.")));
-                return;
-            }
-        };
+pub(super) async fn upload<'a>(
+    store: &'a State<Store>,
+    workers: &'a State<Workers>,
+    name: String,
+    file: Data<'_>,
+) -> Result<EventStream![Event + 'a], Problem> {
+    let leave = workers.upload()?;
+    if ScanFormat::of_name(&name).is_none() {
+        return Err(refused(&ScanError::UnknownFormat { name }));
+    }
+    let file = on_disk(store.folder().to_owned(), file).await?;
+    Ok(EventStream! {
         let (tell, mut told) = channel(64);
-        let working = spawn_blocking(move || take(bytes, &name, &tell));
+        let working = spawn_blocking(move || {
+            // Kept until the work has ended, however soon nobody listens any more.
+            let _leave = leave;
+            take(file, &name, &tell)
+        });
         while let Some(news) = told.recv().await {
             yield Event::json(&news);
         }
-        let taken = working.await.map_err(|_| ScanError::Stopped).and_then(|taken| taken);
-        let news = match taken {
-            Ok((scan, done)) => match store.keep_scan(&scan).await {
+        let news = match working.await {
+            Ok(Ok((scan, done))) => match store.keep_scan(&scan).await {
                 Ok(()) => done,
                 Err(error) => ScanNews::Refused { problem: error.into() },
             },
-            Err(error) => refused(Status::UnprocessableEntity, sentence(&format!("nothing was taken: {error}"))),
+            Ok(Err(error)) => ScanNews::Refused { problem: refused(&error) },
+            Err(error) => ScanNews::Refused { problem: Problem::internal(&error) },
         };
         yield Event::json(&news);
-    }
+    })
 }
 
-fn refused(status: Status, detail: String) -> ScanNews {
-    ScanNews::Refused { problem: Problem::new(status, "no-scan", "The scan was not taken", detail) }
+/// Puts what is sent on disk, in a file that has no name and is gone with the process.
+async fn on_disk(folder: PathBuf, data: Data<'_>) -> Result<File, Problem> {
+    let failed = |error: std::io::Error| {
+        let detail = format!("Nothing was taken: {error}. Make room on the disk, or look at the connection.");
+        match error.kind() {
+            ErrorKind::StorageFull | ErrorKind::QuotaExceeded | ErrorKind::FileTooLarge => {
+                Problem::new(Status::InsufficientStorage, "no-room", "The disk is full", detail)
+            }
+            _ => Problem::new(Status::BadRequest, "cut-off", "Cut off", detail),
+        }
+    };
+    let file =
+        spawn_blocking(move || tempfile::tempfile_in(folder)).await.map_err(|error| Problem::internal(&error))?;
+    let mut file = rocket::tokio::fs::File::from_std(file.map_err(failed)?);
+    // One byte more, to tell a file that is too large from one that just fits.
+    let written = data.open((LARGEST_SCAN_FILE + 1).bytes()).stream_to(&mut file).await.map_err(failed)?;
+    if written.written > LARGEST_SCAN_FILE {
+        let detail = format!("The file is larger than {LARGEST_SCAN_FILE} bytes, the most that is read here.");
+        return Err(Problem::new(Status::PayloadTooLarge, "too-large", "Too large", detail));
+    }
+    file.flush().await.map_err(failed)?;
+    Ok(file.into_std().await)
+}
+
+fn refused(error: &ScanError) -> Problem {
+    let detail = sentence(&format!("nothing was taken: {error}"));
+    Problem::new(Status::UnprocessableEntity, "no-scan", "The scan was not taken", detail)
 }
 
 /// Makes a scan ready and tells how far it is. A listener who went away stops it at the next report.
-#[expect(clippy::needless_pass_by_value, reason = "the file's bytes are given back as soon as they are read")]
-fn take(bytes: Vec<u8>, name: &str, tell: &Sender<ScanNews>) -> Result<(KeptScan, ScanNews), ScanError> {
+fn take(file: File, name: &str, tell: &Sender<ScanNews>) -> Result<(KeptScan, ScanNews), ScanError> {
     let mut last = None;
     let mut watch = |step: ScanStep, share: f32| {
         // A hundredth is as fine as a bar on the screen.
@@ -137,38 +172,32 @@ fn take(bytes: Vec<u8>, name: &str, tell: &Sender<ScanNews>) -> Result<(KeptScan
             Err(_) => ControlFlow::Break(()),
         }
     };
-    let (scan, bounds) = ready_to_keep(&bytes, name, &mut watch)?;
+    let (scan, bounds) = ready_to_keep(file, name, &mut watch)?;
     let size = |count: i64| usize::try_from(count).unwrap_or_default();
     let (id, vertices, triangles) = (scan.id.as_str().to_owned(), size(scan.vertices), size(scan.triangles));
     Ok((scan, ScanNews::Done { id, vertices, triangles, bounds }))
 }
 
-/// Reads a scan file, checks that it can be measured against, thins it for the screen and names it. Gives its least and
-/// greatest coordinates too, in its own unit.
+/// Reads a scan file, thins it for the screen and names it. Gives its least and greatest coordinates too, in its own
+/// unit.
 ///
 /// # Errors
 /// [`ScanError`] when the file is not taken or `watch` says stop.
 pub(crate) fn ready_to_keep(
-    bytes: &[u8],
+    file: impl Read + Seek,
     name: &str,
     watch: Watch<'_>,
 ) -> Result<(KeptScan, [[f64; 3]; 2]), ScanError> {
     let format = ScanFormat::of_name(name).ok_or_else(|| ScanError::UnknownFormat { name: name.to_owned() })?;
-    let scan = read_scan(bytes, format, watch)?;
+    let scan = read_scan(file, format, watch)?;
     let mut step = |step| if watch(step, 0.0).is_break() { Err(ScanError::Stopped) } else { Ok(()) };
-    step(ScanStep::Indexing)?;
-    // Two cores do the slow things side by side.
-    let (bounds, kept, drawn) = std::thread::scope(|both| {
-        let thin = both.spawn(|| write_kept(&thinned(&scan)));
-        let bounds = scan.mesh(ScanUnit::Mm).map(|mesh| mesh.bounds());
-        let kept = write_kept(&scan);
-        step(ScanStep::Thinning)?;
-        let drawn = thin.join().map_err(|_| ScanError::Stopped)?;
-        Ok::<_, ScanError>((bounds?, kept?, drawn?))
-    })?;
+    step(ScanStep::Thinning)?;
+    let drawn = write_kept(&thinned(&scan))?;
     step(ScanStep::Keeping)?;
+    let kept = write_kept(&scan)?;
     let count = |count: usize| i64::try_from(count).unwrap_or(i64::MAX);
-    let (vertices, triangles) = (count(scan.vertices.len()), count(scan.triangles.len()));
+    let (vertices, triangles) = (count(scan.vertices().len()), count(scan.corners().len()));
+    let bounds = scan.bounds();
     Ok((KeptScan { id: scan_id(&kept), name: name.to_owned(), vertices, triangles, kept, drawn }, bounds))
 }
 
@@ -177,6 +206,16 @@ fn named(id: &str) -> Result<ScanId, Problem> {
 }
 
 const PLY: (&str, &str) = ("application", "octet-stream");
+
+/// Deletes a scan that no job leans on.
+#[utoipa::path(delete, path = "/api/scans/{id}", tag = "scans", operation_id = "deleteScan",
+    params(("id" = String, Path)),
+    responses((status = 204), (status = 404, body = Problem), (status = 409, body = Problem)))]
+#[delete("/scans/<id>")]
+pub(super) async fn delete(store: &State<Store>, id: &str) -> Result<Status, Problem> {
+    store.delete_scan(&named(id)?).await?;
+    Ok(Status::NoContent)
+}
 
 /// A light copy for the screen, as binary PLY in the file's own axes and unit.
 #[utoipa::path(get, path = "/api/scans/{id}/drawn.ply", tag = "scans", operation_id = "downloadDrawnScan",

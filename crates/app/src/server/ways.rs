@@ -25,6 +25,7 @@ use super::body::Body;
 use super::guards::Id;
 use super::meshes::Meshes;
 use super::problem::Problem;
+use super::workers::{Computed, Workers};
 use crate::time_limit::stop_when_time_is_up;
 
 /// What is told while ways are looked for, as server-sent events.
@@ -95,13 +96,18 @@ impl Drop for StopWhenGone {
 pub(super) async fn look<'a>(
     store: &'a State<Store>,
     meshes: &'a State<Meshes>,
+    workers: &'a State<Workers>,
     last: &'a State<LastFound>,
     id: Id,
     run: u32,
 ) -> Result<EventStream![Event + 'a], Problem> {
-    let kept = store.load(id.0).await?;
-    let scans = meshes.of(store, &kept.job).await;
-    let known = last.get(id.0, run, &kept.job);
+    let kept = store.job(id.0).await?;
+    if kept.run(RunId(run)).is_none() {
+        return Err(Refusal::NoSuchRun { run: RunId(run) }.into());
+    }
+    let scans = meshes.of(store, &kept).await;
+    let known = last.get(id.0, run, &kept);
+    let leave = if known.is_none() { Some(workers.search()?) } else { None };
     Ok(EventStream! {
         if let Some(found) = known {
             yield Event::json(&WaysNews::Done { found: Box::new((*found).clone()) });
@@ -110,10 +116,12 @@ pub(super) async fn look<'a>(
         let stop = Arc::new(AtomicBool::new(false));
         let _gone = StopWhenGone(Arc::clone(&stop));
         let (tell, mut told) = channel::<WaysNews>(256);
-        let job = kept.job.clone();
+        let job = kept.clone();
         let halt = Arc::clone(&stop);
         stop_when_time_is_up(&stop);
         let working = spawn_blocking(move || {
+            // Kept until the search has ended, however soon nobody listens any more.
+            let _leave = leave;
             let hundredth = Mutex::new(None);
             search(&job, RunId(run), &scans, &halt, &|news| {
                 let news = match news {
@@ -140,7 +148,7 @@ pub(super) async fn look<'a>(
             Ok(Ok(found)) => {
                 let found = Arc::new(found);
                 if !stop.load(Ordering::Relaxed) {
-                    last.keep(id.0, run, kept.job, Arc::clone(&found));
+                    last.keep(id.0, run, kept, Arc::clone(&found));
                 }
                 WaysNews::Done { found: Box::new((*found).clone()) }
             }
@@ -173,7 +181,7 @@ pub(super) async fn order(
 ) -> Result<Json<Vec<usize>>, Problem> {
     let weights = weights?.0;
     weights.check().map_err(|problem| Problem::refused(format!("{problem}.")))?;
-    let found = last.get(id.0, run, &store.load(id.0).await?.job);
+    let found = last.get(id.0, run, &store.job(id.0).await?);
     let found = found
         .ok_or_else(|| Problem::missing("No ways have been looked for since the job was last changed.".to_owned()))?;
     let figures: Vec<_> = found.offers.iter().map(|offer| &offer.figures).collect();
@@ -210,21 +218,26 @@ pub(super) struct Dragged {
 pub(super) async fn drag_way(
     store: &State<Store>,
     meshes: &State<Meshes>,
+    workers: &State<Workers>,
     id: Id,
     run: u32,
     asked: Result<Body<Drag>, Problem>,
-) -> Result<Json<Dragged>, Problem> {
+) -> Result<Computed, Problem> {
     let Drag { target, snap } = asked?.0;
-    let job = store.load(id.0).await?.job;
+    let job = store.job(id.0).await?;
     let scans = meshes.of(store, &job).await;
-    let id = RunId(run);
-    let settled = Survey::new(&job).settle(job.run(id).ok_or(Refusal::NoSuchRun { run: id })?);
-    let way = settled.way.as_ref().ok_or(Refusal::NoWayYet)?;
-    let shaped = drag(&settled, way, target, snap).map_err(|problem| Refusal::Reshape { problem })?;
-    let held = shaped.held.map(|held: HeldBy| held_words(&held, way));
-    let edit = Edit::TakeWay { run: id, way: shaped.way };
-    let workup = workup_of_drag(&apply(&job, &edit)?, id, &scans)?;
-    Ok(Json(Dragged { edit, held, workup }))
+    workers
+        .json(move || {
+            let id = RunId(run);
+            let settled = Survey::new(&job).settle(job.run(id).ok_or(Refusal::NoSuchRun { run: id })?);
+            let way = settled.way.as_ref().ok_or(Refusal::NoWayYet)?;
+            let shaped = drag(&settled, way, target, snap).map_err(|problem| Refusal::Reshape { problem })?;
+            let held = shaped.held.map(|held: HeldBy| held_words(&held, way));
+            let edit = Edit::TakeWay { run: id, way: shaped.way };
+            let workup = workup_of_drag(&apply(&job, &edit)?, id, &scans)?;
+            Ok(Dragged { edit, held, workup })
+        })
+        .await
 }
 
 /// The way taken and those kept beside it, each with what follows from it.
@@ -235,12 +248,13 @@ pub(super) async fn drag_way(
 pub(super) async fn kept(
     store: &State<Store>,
     meshes: &State<Meshes>,
+    workers: &State<Workers>,
     id: Id,
     run: u32,
-) -> Result<Json<Vec<Compared>>, Problem> {
-    let job = store.load(id.0).await?.job;
+) -> Result<Computed, Problem> {
+    let job = store.job(id.0).await?;
     let scans = meshes.of(store, &job).await;
-    Ok(Json(compare(&job, RunId(run), &scans)?))
+    workers.json(move || Ok(compare(&job, RunId(run), &scans)?)).await
 }
 
 /// By how much the air of a pipe differs from its mirrored twin's; nothing where it has no twin.
@@ -251,10 +265,11 @@ pub(super) async fn kept(
 pub(super) async fn twin(
     store: &State<Store>,
     meshes: &State<Meshes>,
+    workers: &State<Workers>,
     id: Id,
     run: u32,
-) -> Result<Json<Option<TwinCheck>>, Problem> {
-    let job = store.load(id.0).await?.job;
+) -> Result<Computed, Problem> {
+    let job = store.job(id.0).await?;
     let scans = meshes.of(store, &job).await;
-    Ok(Json(twin_check(&job, RunId(run), &scans)?))
+    workers.json(move || Ok(twin_check(&job, RunId(run), &scans)?)).await
 }

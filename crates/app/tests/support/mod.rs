@@ -14,7 +14,7 @@ use std::net::TcpListener;
 use std::path::Path;
 use std::process::{Child, Command, Stdio};
 
-use serde_json::Value;
+use serde_json::{Value, json};
 use tempfile::TempDir;
 use ureq::http::Response;
 use ureq::{Agent, Body};
@@ -107,12 +107,52 @@ impl Server {
     /// Sends bytes and gathers the events that come back until there are no more.
     pub fn events(&self, path: &str, bytes: &[u8]) -> Vec<Value> {
         let answer = self.agent.post(self.url(path)).content_type("application/octet-stream").send(bytes).unwrap();
-        events_of(answer).collect()
+        match answer.status().is_success() {
+            true => events_of(answer).collect(),
+            false => vec![json!({ "is": "refused", "problem": json_of(answer).unwrap_err() })],
+        }
     }
 
-    /// Listens to events as they come.
+    /// Listens to events as they come, as `test` or somebody else.
     pub fn listen(&self, path: &str) -> impl Iterator<Item = Value> + use<> {
-        events_of(self.agent.get(self.url(path)).call().unwrap())
+        self.listen_as("test", path).unwrap()
+    }
+
+    pub fn listen_as(&self, author: &str, path: &str) -> Result<impl Iterator<Item = Value> + use<>, Value> {
+        let answer = self.agent.get(self.url(path)).header("Nook-Author", author).call().unwrap();
+        if answer.status().is_success() { Ok(events_of(answer)) } else { Err(json_of(answer).unwrap_err()) }
+    }
+
+    /// The status of a request without a body.
+    pub fn status(&self, method: &str, path: &str, headers: &[(&str, &str)]) -> u16 {
+        let request = ureq::http::Request::builder().method(method).uri(self.url(path));
+        let request = headers.iter().fold(request, |request, (name, value)| request.header(*name, *value));
+        self.agent.run(request.body(()).unwrap()).unwrap().status().as_u16()
+    }
+
+    pub fn post_as(&self, author: &str, path: &str, seen: i64, body: &Value) -> Result<Value, Value> {
+        let request = self.agent.post(self.url(path)).header("If-Match", format!("\"{seen}\""));
+        json_of(request.header("Nook-Author", author).send_json(body).unwrap())
+    }
+
+    /// Sends bytes that say they are JSON.
+    pub fn send(&self, path: &str, bytes: &[u8]) -> Result<Value, Value> {
+        let request = self.agent.post(self.url(path)).header("If-Match", "\"1\"").content_type("application/json");
+        json_of(request.send(bytes).unwrap())
+    }
+
+    pub fn port(&self) -> u16 {
+        self.port
+    }
+
+    pub fn data(&self) -> &Path {
+        self.data.path()
+    }
+
+    /// Ends it as Ctrl-C does, so that it closes its database.
+    pub fn interrupt(&mut self) {
+        assert!(Command::new("kill").args(["-2", &self.id().to_string()]).status().unwrap().success());
+        self.process.wait().unwrap();
     }
 
     pub fn press(&self, body: &Value) {
@@ -131,6 +171,10 @@ impl Server {
 
     pub fn status_with(&self, header: &str, value: &str) -> u16 {
         self.agent.get(self.url("/api/jobs")).header(header, value).call().unwrap().status().as_u16()
+    }
+
+    pub fn try_delete(&self, path: &str) -> u16 {
+        self.status("DELETE", path, &[])
     }
 
     pub fn delete(&self, path: &str) {

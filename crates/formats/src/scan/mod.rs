@@ -65,8 +65,6 @@ pub enum ScanStep {
     Reading,
     /// Equal corners are made one.
     Joining,
-    /// It is made ready to be measured against.
-    Indexing,
     /// A light copy is made for drawing.
     Thinning,
     /// It is put on disk.

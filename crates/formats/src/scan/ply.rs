@@ -4,8 +4,8 @@ use std::fmt::{self, Display};
 use std::io::BufReader;
 
 use nook_core::geometry::{Mesh, MeshError};
-use serde::de::{Deserializer, Error, IgnoredAny, SeqAccess, Visitor};
 use serde::Deserialize;
+use serde::de::{Deserializer, Error, IgnoredAny, SeqAccess, Visitor};
 use serde_ply::{PlyReader, PropertyType};
 
 use super::read::{MOST_VERTICES, at_most, broken};
@@ -99,8 +99,7 @@ pub(super) fn ply(file: &mut Watched<'_, '_>, size: u64) -> Result<Triangles, Sc
     if ends(b"format ascii") {
         file.is_text();
     }
-    let mut reader =
-        PlyReader::from_reader(BufReader::with_capacity(BUFFER, file)).map_err(|error| broken(&error))?;
+    let mut reader = PlyReader::from_reader(BufReader::with_capacity(BUFFER, file)).map_err(|error| broken(&error))?;
     let header = reader.header();
     let vertices = header.get_element("vertex").ok_or_else(|| broken(&"it has no vertex element"))?;
     let faces = header.get_element("face").ok_or(MeshError::Empty)?;

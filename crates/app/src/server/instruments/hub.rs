@@ -1,10 +1,11 @@
 //! Where instruments and fields meet: reads every instrument, judges each reading for the field that waits, logs every
 //! line as it came, and tells whoever listens.
 
+use std::convert::Infallible;
 use std::net::SocketAddr;
 use std::sync::atomic::{AtomicU64, Ordering};
 use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
-use std::time::Duration;
+use std::time::{Duration, Instant};
 
 use nook_devices::{Kind, Line, Order};
 use nook_store::{LineOutcome, Store};
@@ -74,19 +75,52 @@ const LOW: u8 = 15;
 const LONGEST: u64 = 400;
 /// How long to wait before knocking again.
 const AGAIN: Duration = Duration::from_millis(700);
+/// How long to wait after an instrument sent more than anybody can press.
+const AFTER_FLOOD: Duration = Duration::from_secs(30);
+/// Most lines that are heard in [`FLOOD_SPAN`].
+const MOST_LINES: u32 = 60;
+const FLOOD_SPAN: Duration = Duration::from_secs(3);
+/// Readings that can be lost one after the other; a larger jump is an instrument that began to count anew.
+const MOST_LOST: u32 = 1000;
 
 /// All instruments.
 pub(crate) struct Hub {
     instruments: Vec<Instrument>,
     news: broadcast::Sender<InstrumentNews>,
-    /// The field that has the focus: the latest listener's.
-    focus: Mutex<Option<(u64, Field)>>,
+    /// Fields that wait, each with its listener; the last has the focus.
+    waiting: Mutex<Vec<(u64, Field)>>,
     listeners: AtomicU64,
 }
 
 struct Instrument {
     status: Mutex<InstrumentStatus>,
-    orders: mpsc::Sender<Order>,
+    /// What it should read when it is pressed next.
+    presses: mpsc::Sender<Vec<f64>>,
+}
+
+/// Why a stand-in was not pressed.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(crate) enum NotPressed {
+    /// The server was started without instruments.
+    NoSuch,
+    /// Nothing answers where it should be.
+    NotConnected,
+    /// It has not done what it was told before.
+    Busy,
+}
+
+/// Why a conversation ended.
+enum Ended {
+    /// The other side is gone.
+    Gone,
+    /// It sent more than anybody can press.
+    Flood,
+}
+
+impl From<std::io::Error> for Ended {
+    fn from(_: std::io::Error) -> Self {
+        Self::Gone
+    }
 }
 
 /// A panic while the lock was held leaves nothing half done behind it.
@@ -100,22 +134,28 @@ impl Hub {
         let (news, _) = broadcast::channel(256);
         let mut ears = Vec::new();
         let instruments = at.iter().map(|(kind, address)| {
-            let (orders, ear) = mpsc::channel(16);
+            let (presses, ear) = mpsc::channel(16);
             ears.push((*address, ear));
             let status = InstrumentStatus { kind: *kind, connected: false, battery: None, low: false, lost: 0 };
-            Instrument { status: Mutex::new(status), orders }
+            Instrument { status: Mutex::new(status), presses }
         });
         let hub =
-            Self { instruments: instruments.collect(), news, focus: Mutex::new(None), listeners: AtomicU64::new(1) };
+            Self { instruments: instruments.collect(), news, waiting: Mutex::default(), listeners: AtomicU64::new(1) };
         let hub = Arc::new(hub);
         for (index, (address, mut ear)) in ears.into_iter().enumerate() {
             let (hub, store) = (Arc::clone(&hub), store.clone());
             spawn(async move {
                 loop {
                     // A broken connection is what instruments do; it is knocked on again.
-                    drop(hub.converse(index, address, &mut ear, &store).await);
+                    let Err(ended) = hub.converse(index, address, &mut ear, &store).await;
                     hub.change(index, |status| status.connected = false);
-                    time::sleep(AGAIN).await;
+                    match ended {
+                        Ended::Gone => time::sleep(AGAIN).await,
+                        Ended::Flood => {
+                            hub.flooded(index, &store).await;
+                            time::sleep(AFTER_FLOOD).await;
+                        }
+                    }
                 }
             });
         }
@@ -131,16 +171,22 @@ impl Hub {
     pub(crate) fn listen(self: &Arc<Self>, field: Option<Field>) -> Listener {
         let id = self.listeners.fetch_add(1, Ordering::Relaxed);
         if let Some(field) = field {
-            *held(&self.focus) = Some((id, field));
+            held(&self.waiting).push((id, field));
         }
         Listener { id, news: self.news.subscribe(), hub: Arc::clone(self) }
     }
 
-    /// Tells a stand-in what to read and presses its button; false where there is no such instrument.
-    pub(crate) async fn press(&self, kind: Kind, aim: Vec<f64>) -> bool {
-        let Some(instrument) = self.instruments.iter().find(|one| held(&one.status).kind == kind) else { return false };
-        let told = instrument.orders.send(Order::Aim(aim)).await.is_ok();
-        told && instrument.orders.send(Order::Press).await.is_ok()
+    /// Tells a stand-in what to read and presses its button.
+    ///
+    /// # Errors
+    /// [`NotPressed`] as its variants say; it never waits for an instrument that does not answer.
+    pub(crate) fn press(&self, kind: Kind, aim: Vec<f64>) -> Result<(), NotPressed> {
+        let instrument =
+            self.instruments.iter().find(|one| held(&one.status).kind == kind).ok_or(NotPressed::NoSuch)?;
+        if !held(&instrument.status).connected {
+            return Err(NotPressed::NotConnected);
+        }
+        instrument.presses.try_send(aim).map_err(|_| NotPressed::Busy)
     }
 
     fn change(&self, index: usize, change: impl FnOnce(&mut InstrumentStatus)) {
@@ -157,31 +203,52 @@ impl Hub {
         &self,
         index: usize,
         address: SocketAddr,
-        ear: &mut mpsc::Receiver<Order>,
+        ear: &mut mpsc::Receiver<Vec<f64>>,
         store: &Store,
-    ) -> std::io::Result<()> {
+    ) -> Result<Infallible, Ended> {
         let stream = TcpStream::connect(address).await?;
         let (hear, mut say) = stream.into_split();
         let mut hear = BufReader::new(hear);
+        // What was pressed while it was away is not pressed now.
+        while ear.try_recv().is_ok() {}
         self.change(index, |status| status.connected = true);
         let (mut line, mut last) = (Vec::new(), None);
+        let (mut since, mut lines) = (Instant::now(), 0_u32);
         loop {
             let mut limited = (&mut hear).take(LONGEST);
             select! {
                 read = limited.read_until(b'\n', &mut line) => {
                     if read? == 0 {
-                        return Ok(());
+                        return Err(Ended::Gone);
+                    }
+                    if since.elapsed() > FLOOD_SPAN {
+                        (since, lines) = (Instant::now(), 0);
+                    }
+                    lines += 1;
+                    if lines > MOST_LINES {
+                        return Err(Ended::Flood);
                     }
                     let text = String::from_utf8_lossy(&line).trim_end().to_owned();
                     line.clear();
                     self.heard(index, &text, &mut last, store).await;
                 }
-                order = ear.recv() => {
-                    let Some(order) = order else { return Ok(()) };
-                    say.write_all(format!("{order}\n").as_bytes()).await?;
+                aim = ear.recv() => {
+                    let aim = aim.ok_or(Ended::Gone)?;
+                    say.write_all(format!("{}\n{}\n", Order::Aim(aim), Order::Press).as_bytes()).await?;
                 }
             }
         }
+    }
+
+    /// Tells and logs that an instrument was hung up on, once for all the lines that are not in the log.
+    async fn flooded(&self, index: usize, store: &Store) {
+        let kind = held(&self.instruments[index].status).kind;
+        let (span, pause) = (FLOOD_SPAN.as_secs(), AFTER_FLOOD.as_secs());
+        let why = format!("more than {MOST_LINES} lines in {span} s; nothing is heard from it for {pause} s");
+        if let Err(error) = store.log_line(kind.word(), "", LineOutcome::Garbled, Some(&why)).await {
+            tracing::error!(%error, "a flood of lines was not logged");
+        }
+        let _ = self.news.send(InstrumentNews::Garbled { kind, why });
     }
 
     /// Judges a line, logs it and tells of it. `last` is the count of the reading before.
@@ -190,7 +257,7 @@ impl Hub {
         let mut news = None;
         let (outcome, why) = match text.parse::<Line>() {
             Err(error) => {
-                self.change(index, |status| status.lost += 1);
+                self.change(index, |status| status.lost = status.lost.saturating_add(1));
                 news = Some(InstrumentNews::Garbled { kind: own, why: error.to_string() });
                 (LineOutcome::Garbled, Some(error.to_string()))
             }
@@ -205,8 +272,8 @@ impl Hub {
             Ok(Line::Read { count, kind, figures }) => {
                 let missed = last.map_or(0, |last| count.saturating_sub(last).saturating_sub(1));
                 *last = Some(count);
-                if missed > 0 {
-                    self.change(index, |status| status.lost += missed);
+                if (1..=MOST_LOST).contains(&missed) {
+                    self.change(index, |status| status.lost = status.lost.saturating_add(missed));
                 }
                 let (judged, outcome, why) = self.judged(kind, &figures);
                 news = judged;
@@ -223,7 +290,7 @@ impl Hub {
     }
 
     fn judged(&self, kind: Kind, figures: &[f64]) -> (Option<InstrumentNews>, LineOutcome, Option<String>) {
-        let focus = *held(&self.focus);
+        let focus = held(&self.waiting).last().copied();
         let Some((listener, field)) = focus else {
             return (None, LineOutcome::Unclaimed, Some("no field was waiting".to_owned()));
         };
@@ -237,7 +304,7 @@ impl Hub {
     }
 }
 
-/// Somebody who listens. When it goes, its field no longer waits.
+/// Somebody who listens. When it goes, its field no longer waits, and the one that waited before has the focus again.
 pub(crate) struct Listener {
     id: u64,
     news: broadcast::Receiver<InstrumentNews>,
@@ -262,9 +329,6 @@ impl Listener {
 
 impl Drop for Listener {
     fn drop(&mut self) {
-        let mut focus = held(&self.hub.focus);
-        if focus.is_some_and(|(id, _)| id == self.id) {
-            *focus = None;
-        }
+        held(&self.hub.waiting).retain(|(id, _)| *id != self.id);
     }
 }

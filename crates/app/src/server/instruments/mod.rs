@@ -16,8 +16,10 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
 use super::body::Body;
+use super::guards::Me;
 use super::problem::Problem;
 pub(crate) use field::Field;
+use hub::NotPressed;
 pub(crate) use hub::{Hub, InstrumentNews, InstrumentStatus};
 
 /// A line an instrument sent.
@@ -56,13 +58,20 @@ pub(super) fn list(hub: &State<Arc<Hub>>) -> Json<Vec<InstrumentStatus>> {
 /// Listens to the instruments as server-sent events. With `field` the next reading is judged for it; whoever stops
 /// listening gives the focus back.
 #[utoipa::path(get, path = "/api/instruments/listen", tag = "instruments", operation_id = "listenToInstruments",
-    params(("field" = Option<Field>, Query)),
+    params(("field" = Option<Field>, Query), ("Nook-Author" = String, Header, description = super::jobs::AUTHOR_IS)),
     responses((status = 200, body = InstrumentNews, content_type = "text/event-stream")))]
 #[get("/instruments/listen?<field>")]
-pub(super) fn listen(hub: &State<Arc<Hub>>, field: Option<Field>, mut end: Shutdown) -> EventStream![Event] {
+pub(super) fn listen(
+    hub: &State<Arc<Hub>>,
+    field: Option<Field>,
+    me: Result<Me, Problem>,
+    mut end: Shutdown,
+) -> Result<EventStream![Event], Problem> {
+    // Listening takes the focus: no page of another site may do it.
+    me?.named()?;
     let mut listener = hub.listen(field);
     let now = hub.statuses();
-    EventStream! {
+    Ok(EventStream! {
         for status in now {
             yield Event::json(&InstrumentNews::Status { status });
         }
@@ -76,19 +85,28 @@ pub(super) fn listen(hub: &State<Arc<Hub>>, field: Option<Field>, mut end: Shutd
                 None => break,
             }
         }
-    }
+    })
 }
 
 /// Aims a stand-in and presses its button.
 #[utoipa::path(post, path = "/api/instruments/press", tag = "instruments", operation_id = "pressStandIn",
     request_body = Press, responses((status = 204), (status = 404, body = Problem)))]
 #[post("/instruments/press", data = "<press>")]
-pub(super) async fn press(hub: &State<Arc<Hub>>, press: Result<Body<Press>, Problem>) -> Result<Status, Problem> {
+pub(super) fn press(hub: &State<Arc<Hub>>, press: Result<Body<Press>, Problem>) -> Result<Status, Problem> {
     let Press { kind, aim } = press?.0;
-    if hub.press(kind, aim).await {
-        Ok(Status::NoContent)
-    } else {
-        Err(Problem::missing("There is no such instrument. Start the server with --instruments."))
+    let refused = |detail: String| Problem::new(Status::Conflict, "not-pressed", "Nothing was pressed", detail);
+    match hub.press(kind, aim) {
+        Ok(()) => Ok(Status::NoContent),
+        Err(NotPressed::NoSuch) => {
+            Err(Problem::missing("There is no such instrument. Start the server with --instruments."))
+        }
+        Err(NotPressed::NotConnected) => Err(refused(format!(
+            "The {} does not answer, so nothing was pressed. Switch it on, or start the stand-ins.",
+            kind.word()
+        ))),
+        Err(NotPressed::Busy) => {
+            Err(refused(format!("The {} has not done what it was told before. Wait a moment.", kind.word())))
+        }
     }
 }
 

@@ -1,9 +1,10 @@
-import { Box, Button, CircularProgress, Typography } from '@mui/material';
+import { Box, Button, CircularProgress, Snackbar, Typography } from '@mui/material';
 import { lazy, Suspense, useEffect, useState } from 'react';
 import { useLocation, useNavigate, useParams } from 'react-router';
 import { words } from './api/client';
 import type { End, JobState } from './api/generated/schema';
 import { useJob } from './api/hooks';
+import { useJobNews } from './api/useJobNews';
 import { CutPad } from './cut/CutPad';
 import { Head } from './head/Head';
 import { isStep, type Step } from './head/steps';
@@ -48,6 +49,7 @@ function Bench({ state }: { state: JobState }) {
   const run = state.job.runs.some((candidate) => candidate.id === asked) ? asked : state.job.runs[0]?.id;
   const step: Step = isStep(params.step) ? params.step : 'route';
   const drawing = useDrawing(state, run);
+  const others = useJobNews(state.id);
   const { workup } = drawing;
   const beside = useShown(state, run);
   const goTo = (to: { run?: number | undefined; step?: Step; end?: End }) =>
@@ -183,8 +185,24 @@ function Bench({ state }: { state: JobState }) {
         }}
         onAdded={() => setAdding(false)}
       />
+      <ChangedElsewhere times={others} />
       <KeysDialog open={helping} onClose={() => setHelping(false)} />
     </Box>
+  );
+}
+
+/** Says for a moment that what is on the screen has changed without one's own doing. */
+function ChangedElsewhere({ times }: { times: number }) {
+  const [seen, setSeen] = useState(0);
+  return (
+    <Snackbar
+      open={times > seen}
+      autoHideDuration={5000}
+      onClose={() => setSeen(times)}
+      anchorOrigin={{ vertical: 'top', horizontal: 'center' }}
+      message='Changed in another window. You see it as it is now.'
+      slotProps={{ content: { role: 'status' } }}
+    />
   );
 }
 

@@ -1,4 +1,6 @@
-//! `cargo xtask demo | test | client`: everything a fresh machine needs, dependencies included.
+//! `cargo xtask demo | test | client | fuzz`: everything a fresh machine needs, dependencies included.
+
+mod fuzz;
 
 use std::path::{Path, PathBuf};
 
@@ -24,6 +26,15 @@ enum Task {
     },
     /// Pass all tests: Rust, front end, browser.
     Test,
+    /// Fuzz the running server by its own description; not part of the tests.
+    Fuzz {
+        /// How often each operation is asked.
+        #[arg(long, default_value_t = 100)]
+        examples: u32,
+        /// Says which.
+        #[arg(long, default_value_t = 1)]
+        seed: u64,
+    },
     /// Renew the API description and the front end's types from the Rust types.
     Client,
 }
@@ -36,6 +47,7 @@ fn main() -> Outcome {
     match cli.task {
         Task::Demo { port } => demo(&shell, port),
         Task::Test => test(&shell),
+        Task::Fuzz { examples, seed } => fuzz::fuzz(&shell, examples, seed),
         Task::Client => client(&shell),
     }
 }

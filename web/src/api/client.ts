@@ -1,8 +1,9 @@
 import createClient from 'openapi-fetch';
+import { authorHeader } from './author';
 import type { Problem, paths } from './generated/schema';
 
 /** The server, typed by its own description. */
-export const server = createClient<paths>({ baseUrl: window.location.origin });
+export const server = createClient<paths>({ baseUrl: window.location.origin, headers: authorHeader });
 
 /** A refusal or failure, as the server worded it. */
 export class ServerProblem extends Error {
@@ -14,7 +15,7 @@ export class ServerProblem extends Error {
   }
 }
 
-const unreachable: Problem = {
+export const unreachable: Problem = {
   type: '/problems/unreachable',
   title: 'No answer',
   status: 0,

@@ -3,7 +3,7 @@ import { answered, ServerProblem, server } from './client';
 import type { Edit, JobState, Measure } from './generated/schema';
 
 export const jobsKey = ['jobs'];
-const jobKey = (id: number) => ['job', id];
+export const jobKey = (id: number) => ['job', id];
 const tag = (revision: number) => `"${revision}"`;
 
 export function useJobs() {
@@ -42,6 +42,15 @@ export function useBay(state: JobState) {
 /** The scans that are here. */
 export function useScans() {
   return useQuery({ queryKey: ['scans'], queryFn: () => answered(server.GET('/api/scans')) });
+}
+
+/** Deletes a scan that no job leans on. */
+export function useDeleteScan() {
+  const cache = useQueryClient();
+  return useMutation({
+    mutationFn: (id: string) => answered(server.DELETE('/api/scans/{id}', { params: { path: { id } } })),
+    onSettled: () => cache.invalidateQueries({ queryKey: ['scans'] }),
+  });
 }
 
 /** Takes a table of datum points or readings as one change. */

@@ -1,4 +1,5 @@
-import { ServerProblem } from './client';
+import { ServerProblem, words } from './client';
+import { events } from './events';
 import type { Offer, WaysFound, WaysNews } from './generated/schema';
 
 /** How a search stands. */
@@ -13,32 +14,33 @@ export interface Search {
 
 /** Looks for ways round and tells how it stands; the answer stops it. */
 export function lookForWays(job: number, run: number, tell: (search: Search) => void): () => void {
-  const source = new EventSource(`/api/jobs/${job}/runs/${run}/search`);
+  const stop = new AbortController();
+  void look(`/api/jobs/${job}/runs/${run}/search`, stop.signal, tell);
+  return () => stop.abort();
+}
+
+async function look(path: string, signal: AbortSignal, tell: (search: Search) => void) {
   let search: Search = { progress: { step: 'legs', share: 0 }, early: [] };
   tell(search);
-  source.onmessage = (event: MessageEvent<string>) => {
-    const news = JSON.parse(event.data) as WaysNews;
-    switch (news.is) {
-      case 'progress':
-        search = { ...search, progress: { step: news.step, share: news.share } };
-        break;
-      case 'found':
-        search = { ...search, early: [...search.early, news.offer] };
-        break;
-      case 'done':
-        source.close();
-        search = { early: [], found: news.found };
-        break;
-      case 'refused':
-        source.close();
-        search = { early: [], problem: new ServerProblem(news.problem).message };
-        break;
+  try {
+    for await (const news of events<WaysNews>(path, { signal })) {
+      if (signal.aborted) return;
+      switch (news.is) {
+        case 'progress':
+          search = { ...search, progress: { step: news.step, share: news.share } };
+          break;
+        case 'found':
+          search = { ...search, early: [...search.early, news.offer] };
+          break;
+        case 'done':
+          return tell({ early: [], found: news.found });
+        case 'refused':
+          throw new ServerProblem(news.problem);
+      }
+      tell(search);
     }
-    tell(search);
-  };
-  source.onerror = () => {
-    source.close();
     tell({ early: [], problem: 'Nook Bend stopped before the search was over. Look again.' });
-  };
-  return () => source.close();
+  } catch (error) {
+    if (!signal.aborted) tell({ early: [], problem: words(error) });
+  }
 }

@@ -1,6 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useRef } from 'react';
 import { answered, server } from '../api/client';
+import { follow } from '../api/events';
 import type { Field, InstrumentNews } from '../api/generated/schema';
 
 /** How the instruments are; none where the server was started without. */
@@ -24,14 +25,13 @@ export function useInstrument(field: Field | undefined, ears: Ears) {
   latest.current = ears;
   useEffect(() => {
     if (!field) return;
-    const source = new EventSource(`/api/instruments/listen?field=${field}`);
-    source.onmessage = (message: MessageEvent<string>) => {
-      const news = JSON.parse(message.data) as InstrumentNews;
+    const stop = new AbortController();
+    void follow<InstrumentNews>(`/api/instruments/listen?field=${field}`, stop.signal, (news) => {
       if (news.is === 'taken') latest.current.onTaken(news.value);
       if (news.is === 'refused') latest.current.onRefused(`Refused: ${news.why}.`);
       if (news.is === 'garbled')
         latest.current.onRefused(`A line from the ${news.kind} was lost: ${news.why}. Press again.`);
-    };
-    return () => source.close();
+    });
+    return () => stop.abort();
   }, [field]);
 }

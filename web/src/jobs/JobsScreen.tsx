@@ -1,11 +1,13 @@
 import { Box, Button, Container, Link as MuiLink, TextField, Typography } from '@mui/material';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { type FormEvent, useRef, useState } from 'react';
-import { Link, useNavigate } from 'react-router';
+import { useNavigate } from 'react-router';
 import { answered, server, words } from '../api/client';
 import { jobsKey, useJobs } from '../api/hooks';
 import { Head } from '../head/Head';
 import { token } from '../theme';
+import { JobRow } from './JobRow';
+import { ScanList } from './ScanList';
 
 /** All jobs: open one, begin one, take one in as a file or out again. */
 export function JobsScreen() {
@@ -34,7 +36,11 @@ export function JobsScreen() {
     mutationFn: (id: number) => answered(server.DELETE('/api/jobs/{id}', { params: { path: { id } } })),
     onSettled: refresh,
   });
-  const problem = create.error ?? upload.error ?? remove.error ?? jobs.error;
+  const recover = useMutation({
+    mutationFn: (id: number) => answered(server.POST('/api/jobs/{id}/recover', { params: { path: { id } } })),
+    onSettled: refresh,
+  });
+  const problem = create.error ?? upload.error ?? remove.error ?? recover.error ?? jobs.error;
 
   function submit(event: FormEvent) {
     event.preventDefault();
@@ -63,43 +69,12 @@ export function JobsScreen() {
         )}
         <Box component='ul' sx={{ listStyle: 'none', p: 0, m: 0, mb: 3 }}>
           {jobs.data?.map((job) => (
-            <Box
-              component='li'
+            <JobRow
               key={job.id}
-              sx={{
-                display: 'flex',
-                alignItems: 'center',
-                gap: 1.5,
-                px: 2,
-                py: 1.25,
-                bgcolor: '#fff',
-                border: `1px solid ${token.hairline}`,
-                mb: '-1px',
-              }}
-            >
-              <Box sx={{ flex: 1 }}>
-                <MuiLink
-                  component={Link}
-                  to={`/jobs/${job.id}`}
-                  underline='hover'
-                  sx={{ fontSize: 18, fontWeight: 700 }}
-                >
-                  {job.name}
-                </MuiLink>
-                <Typography variant='body2' color='textSecondary'>
-                  {job.runs === 1 ? '1 run' : `${job.runs} runs`}, changed{' '}
-                  {new Date(job.changed).toLocaleString()}
-                </Typography>
-              </Box>
-              <Button
-                variant='outlined'
-                href={`/api/jobs/${job.id}/file`}
-                aria-label={`Download ${job.name}`}
-              >
-                Download
-              </Button>
-              <DeleteButton name={job.name} onDelete={() => remove.mutate(job.id)} />
-            </Box>
+              job={job}
+              onDelete={() => remove.mutate(job.id)}
+              onRecover={() => recover.mutate(job.id)}
+            />
           ))}
         </Box>
         <Box component='form' onSubmit={submit} sx={{ display: 'flex', gap: 1, alignItems: 'flex-start' }}>
@@ -135,25 +110,12 @@ export function JobsScreen() {
             }}
           />
         </Box>
+        <ScanList />
         <Typography variant='body2' color='textSecondary' sx={{ mt: 5 }}>
           Nook Bend plans and computes; it certifies nothing. Rules on changing vehicles differ by place, and
           an inspection may be required. For scripts: <MuiLink href='/docs/index.html'>the API</MuiLink>.
         </Typography>
       </Container>
     </>
-  );
-}
-
-/** Deleting takes two presses, the second within reach of the first. */
-function DeleteButton({ name, onDelete }: { name: string; onDelete: () => void }) {
-  const [asked, setAsked] = useState(false);
-  return asked ? (
-    <Button variant='contained' color='error' autoFocus onClick={onDelete} onBlur={() => setAsked(false)}>
-      Really delete
-    </Button>
-  ) : (
-    <Button variant='text' color='error' aria-label={`Delete ${name}`} onClick={() => setAsked(true)}>
-      Delete
-    </Button>
   );
 }

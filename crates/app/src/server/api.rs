@@ -5,6 +5,7 @@ use rocket::serde::json::Json;
 use rocket::{State, get};
 use utoipa::OpenApi;
 
+use super::statuses::Statuses;
 use super::{bay, changes, instruments, jobs, lengths, problem, runs, scans, ways};
 
 /// Everything the server offers.
@@ -62,6 +63,7 @@ use super::{bay, changes, instruments, jobs, lengths, problem, runs, scans, ways
         ways::kept,
         ways::twin,
     ),
+    modifiers(&Statuses),
     components(schemas(problem::Problem, instruments::Field, instruments::InstrumentNews, scans::ScanNews))
 )]
 struct ApiDoc;

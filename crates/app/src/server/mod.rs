@@ -16,6 +16,7 @@ mod meshes;
 mod problem;
 mod runs;
 mod scans;
+mod statuses;
 mod ways;
 mod workers;
 

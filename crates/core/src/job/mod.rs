@@ -28,8 +28,10 @@ pub struct Job {
     /// Pipes.
     pub(crate) runs: Vec<Run>,
     /// Points readings are taken from.
+    #[schema(required = false)]
     pub(crate) datums: Vec<Datum>,
     /// What can be turned on its bolts.
+    #[schema(required = false)]
     pub(crate) components: Vec<Component>,
     /// How the engine moves; nothing until somebody says.
     pub(crate) mounts: Option<Mounts>,

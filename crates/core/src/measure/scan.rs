@@ -1,9 +1,12 @@
 //! A scanned or modelled part: which file, in which unit, and the points that put it in place.
 
+use std::borrow::Cow;
+
 use nalgebra::{Isometry3, Matrix3, Point3, Rotation3, Translation3, UnitQuaternion};
 use serde::{Deserialize, Serialize};
 use thiserror::Error;
-use utoipa::ToSchema;
+use utoipa::openapi::{RefOr, Schema};
+use utoipa::{PartialSchema, ToSchema};
 
 use super::DatumId;
 use crate::geometry::{Point, Triple, Vector, spread_axes, turns};
@@ -98,7 +101,7 @@ pub struct Matched {
 }
 
 /// A scan in the bay.
-#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[serde(deny_unknown_fields)]
 pub struct Scan {
     /// Its triangles.
@@ -109,6 +112,37 @@ pub struct Scan {
     /// Points that put it in place: three or more, not in line. With none it lies as its file says.
     #[serde(default)]
     pub matched: Vec<Matched>,
+}
+
+/// What the description says of [`Scan`]. A keep-out writes its tag among a scan's own fields, so a schema that
+/// forbids others would take none.
+#[derive(ToSchema)]
+#[expect(dead_code, reason = "only its description is used")]
+struct Described {
+    /// Its triangles.
+    scan: ScanId,
+    /// The unit of its numbers.
+    #[schema(required = false)]
+    unit: ScanUnit,
+    /// Points that put it in place: three or more, not in line. With none it lies as its file says.
+    #[schema(required = false)]
+    matched: Vec<Matched>,
+}
+
+impl PartialSchema for Scan {
+    fn schema() -> RefOr<Schema> {
+        Described::schema()
+    }
+}
+
+impl ToSchema for Scan {
+    fn name() -> Cow<'static, str> {
+        "Scan".into()
+    }
+
+    fn schemas(schemas: &mut Vec<(String, RefOr<Schema>)>) {
+        Described::schemas(schemas);
+    }
 }
 
 impl Scan {

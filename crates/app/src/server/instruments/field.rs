@@ -2,12 +2,13 @@
 
 use nook_core::units::{Coordinate, Girth, HeadingAngle, OutOfRange, OutsideDiameter, PitchAngle, TapeLength};
 use nook_devices::Kind;
-use rocket::FromFormField;
-use serde::Serialize;
+use serde::de::IntoDeserializer;
+use serde::de::value::{Error, StrDeserializer};
+use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
 /// The sort of figure a field takes.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, FromFormField, Serialize, ToSchema)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
 #[serde(rename_all = "snake_case")]
 pub(crate) enum Field {
     /// A tape between two points.
@@ -25,6 +26,12 @@ pub(crate) enum Field {
 }
 
 impl Field {
+    /// The field of a name, such as `offset`.
+    pub(crate) fn of_word(word: &str) -> Option<Self> {
+        let word: StrDeserializer<'_, Error> = word.into_deserializer();
+        Self::deserialize(word).ok()
+    }
+
     /// The instrument whose readings it takes, and which of its figures.
     pub(crate) const fn takes(self) -> (Kind, usize) {
         match self {

@@ -63,10 +63,12 @@ pub(super) fn list(hub: &State<Arc<Hub>>) -> Json<Vec<InstrumentStatus>> {
 #[get("/instruments/listen?<field>")]
 pub(super) fn listen(
     hub: &State<Arc<Hub>>,
-    field: Option<Field>,
+    field: Option<&str>,
     me: Result<Me, Problem>,
     mut end: Shutdown,
 ) -> Result<EventStream![Event], Problem> {
+    let unknown = || Problem::refused("No field takes that sort of figure.");
+    let field = field.map(|word| Field::of_word(word).ok_or_else(unknown)).transpose()?;
     // Listening takes the focus: no page of another site may do it.
     me?.named()?;
     let mut listener = hub.listen(field);

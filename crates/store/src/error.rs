@@ -108,8 +108,8 @@ pub enum StoreError {
         /// The database.
         path: PathBuf,
     },
-    /// Some other program holds the database.
-    #[error("another program is holding {}; close it and do it again", path.display())]
+    /// Another change, or another program, holds the database.
+    #[error("{} is held by another change or another program; wait a moment and do it again", path.display())]
     Busy {
         /// The database.
         path: PathBuf,
@@ -148,6 +148,9 @@ pub enum StoreError {
 
 /// Kinds of failure by SQLite's primary result code (sqlite.org, "Result and Error Codes").
 pub(crate) fn of_sqlite(problem: sqlx::Error, path: PathBuf) -> StoreError {
+    if matches!(problem, sqlx::Error::PoolTimedOut) {
+        return StoreError::Busy { path };
+    }
     let code = problem.as_database_error().and_then(|error| error.code()?.parse::<i32>().ok()).map(|code| code & 0xff);
     match code {
         Some(5 | 6) => StoreError::Busy { path },

@@ -5,6 +5,7 @@
 //! History is never pruned: a revision takes about a quarter of its document, so ten thousand edits of a job of 20 kB are
 //! 50 MB (docs/performance.md), and undo stays whole. A deleted job gives its room to the next.
 
+mod change;
 mod document;
 mod error;
 mod folder;
@@ -16,9 +17,10 @@ mod store;
 mod undo;
 mod upgrade;
 
+pub use change::MOST_JOBS;
 pub use document::Unreadable;
 pub use error::StoreError;
 pub use instrument_log::{LineOutcome, LoggedLine};
 pub use revision::{Author, Changed, JobId, NoAuthor, Revision, Step, Summary};
 pub use scans::{KeptScan, ScanLine};
-pub use store::{MOST_JOBS, Store};
+pub use store::Store;

@@ -1,22 +1,19 @@
-//! The store itself: jobs and their revisions.
+//! The store itself, and what is read from it.
 
 use std::collections::HashMap;
 use std::path::Path;
 use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
 
-use nook_core::{Edit, Job, apply};
+use nook_core::Job;
 use sqlx::sqlite::SqliteConnection;
-use sqlx::{Connection, Sqlite, SqlitePool, Transaction};
+use sqlx::{Connection, SqlitePool};
 use tokio::sync::broadcast;
 
-use crate::document::{Outline, Packed, Unreadable, pack, text_of, unpack};
+use crate::document::{Outline, Unreadable, text_of, unpack};
 use crate::error::of_sqlite;
 use crate::folder::Folder;
 use crate::undo::Stacks;
 use crate::{Author, Changed, JobId, Revision, StoreError, Summary};
-
-/// Most jobs that are kept.
-pub const MOST_JOBS: i64 = 1000;
 
 /// Jobs in a data folder.
 #[derive(Debug, Clone)]
@@ -38,14 +35,6 @@ pub(crate) struct Head {
     pub(crate) name: String,
     pub(crate) version: i64,
     pub(crate) document: Vec<u8>,
-}
-
-/// What makes a new revision.
-pub(crate) struct Change<'a> {
-    pub(crate) kind: &'static str,
-    pub(crate) edit: Option<String>,
-    pub(crate) author: &'a Author,
-    pub(crate) stacks: Stacks,
 }
 
 /// What a write inside a transaction may meet.
@@ -96,26 +85,8 @@ impl Store {
         }
     }
 
-    fn unreadable(&self) -> MutexGuard<'_, HashMap<JobId, Unreadable>> {
+    pub(crate) fn unreadable(&self) -> MutexGuard<'_, HashMap<JobId, Unreadable>> {
         self.unreadable.lock().unwrap_or_else(PoisonError::into_inner)
-    }
-
-    /// Begins to write.
-    ///
-    /// # Errors
-    /// [`StoreError::Gone`] when the files are no longer those that were opened, or what the database says.
-    pub(crate) async fn begin(&self) -> Result<Transaction<'static, Sqlite>, StoreError> {
-        self.folder.still_there()?;
-        self.writer.begin_with("BEGIN IMMEDIATE").await.map_err(|error| self.failed(error))
-    }
-
-    /// Ends a write. Once this has returned, what was written lasts.
-    ///
-    /// # Errors
-    /// As [`Store::begin`].
-    pub(crate) async fn commit(&self, tx: Transaction<'static, Sqlite>) -> Result<(), StoreError> {
-        tx.commit().await.map_err(|error| self.failed(error))?;
-        self.folder.still_there()
     }
 
     /// Every job, the one changed last first. No document is read.
@@ -139,24 +110,6 @@ impl Store {
             Summary { id, name, runs: outline.runs, changed, unreadable: unreadable.get(&id).cloned() }
         };
         Ok(rows.into_iter().map(|row| line(row.id, row.name, row.summary, row.changed)).collect())
-    }
-
-    /// Begins a job with this document.
-    ///
-    /// # Errors
-    /// [`StoreError::Full`] when there are [`MOST_JOBS`], [`StoreError::WouldNotRead`], or what the database says.
-    pub async fn create(&self, job: &Job, author: &Author) -> Result<Revision, StoreError> {
-        let job = job.clone();
-        let (job, packed) = blocking(move || pack(&job).map(|packed| (job, packed))).await?;
-        let mut tx = self.begin().await?;
-        let failed = |error| self.failed(error);
-        let jobs = sqlx::query_scalar!("SELECT count(*) FROM job").fetch_one(&mut *tx).await.map_err(failed)?;
-        if jobs >= MOST_JOBS {
-            return Err(StoreError::Full { what: "jobs", most: MOST_JOBS });
-        }
-        let made = sqlx::query!("INSERT INTO job DEFAULT VALUES").execute(&mut *tx).await.map_err(failed)?;
-        let change = Change { kind: "begin", edit: None, author, stacks: Stacks::default() };
-        self.append(tx, JobId(made.last_insert_rowid()), 1, change, job, packed).await
     }
 
     /// The job as it is now, and whether this author has something to undo or redo.
@@ -215,71 +168,6 @@ impl Store {
         Ok((head.name, text_of(&head.document).unwrap_or(head.document)))
     }
 
-    /// Applies an edit to revision `seen` and keeps edit and document.
-    ///
-    /// # Errors
-    /// [`StoreError::MovedOn`] when `seen` is not the latest revision, [`StoreError::Refused`] when the core
-    /// refuses, [`StoreError::WouldNotRead`], else as [`Store::load`].
-    pub async fn keep(&self, id: JobId, seen: i64, edit: &Edit, author: &Author) -> Result<Revision, StoreError> {
-        let mut tx = self.begin().await?;
-        let head = Head::of(&mut tx, id, seen).await.map_err(|error| self.told(error))?;
-        let stacks = self.stacks(&mut tx, id, author).await?;
-        let seq = head.seq + 1;
-        let edit = edit.clone();
-        let (job, packed, edit) = blocking(move || {
-            let job = unpack(head.version, &head.document);
-            let job = job.map_err(|why| StoreError::Unreadable { job: id, name: head.name, why })?;
-            let next = apply(&job, &edit)?;
-            let packed = pack(&next)?;
-            let edit = serde_json::to_string(&edit).map_err(|error| StoreError::WouldNotRead(error.to_string()))?;
-            Ok((next, packed, edit))
-        })
-        .await?;
-        let change = Change { kind: "edit", edit: Some(edit), author, stacks: stacks.edited(seq) };
-        self.append(tx, id, seq, change, job, packed).await
-    }
-
-    /// Goes back to the latest revision that can be read, where the last one is damaged. That is a new revision; the
-    /// damaged one stays as it is.
-    ///
-    /// # Errors
-    /// [`StoreError::NothingReadable`], [`StoreError::NoSuchJob`] or what the database says.
-    pub async fn recover(&self, id: JobId, author: &Author) -> Result<Revision, StoreError> {
-        let mut tx = self.begin().await?;
-        let head = Head::latest(&mut tx, id).await.map_err(|error| self.told(error))?;
-        let mut at = head.seq;
-        let job = loop {
-            let (_, (version, document)) = match self.stored(&mut tx, id, at).await {
-                Ok(stored) => stored,
-                Err(StoreError::NoSuchJob(_)) => return Err(StoreError::NothingReadable(id)),
-                Err(error) => return Err(error),
-            };
-            if let Ok(job) = unpack(version, &document) {
-                break job;
-            }
-            at -= 1;
-        };
-        let packed = pack(&job)?;
-        let change = Change { kind: "recover", edit: None, author, stacks: Stacks::default() };
-        self.append(tx, id, head.seq + 1, change, job, packed).await
-    }
-
-    /// Deletes a job and its revisions.
-    ///
-    /// # Errors
-    /// [`StoreError::NoSuchJob`] or what the database says.
-    pub async fn delete(&self, id: JobId, author: &Author) -> Result<(), StoreError> {
-        let mut tx = self.begin().await?;
-        let deleted = sqlx::query!("DELETE FROM job WHERE id = ?", id.0).execute(&mut *tx).await;
-        if deleted.map_err(|error| self.failed(error))?.rows_affected() == 0 {
-            return Err(StoreError::NoSuchJob(id));
-        }
-        self.commit(tx).await?;
-        self.unreadable().remove(&id);
-        self.tell(Changed { id, seq: None, author: author.clone() });
-        Ok(())
-    }
-
     /// The author's stacks as they are now: after the last revision of his own or of nobody's.
     pub(crate) async fn stacks(
         &self,
@@ -316,63 +204,6 @@ impl Store {
         let stacks = Stacks { undoes: row.undoes, redoes: row.redoes, beneath: row.beneath };
         Ok((stacks, (row.version, row.document)))
     }
-
-    /// Adds a revision, ends the transaction and tells of it.
-    pub(crate) async fn append(
-        &self,
-        mut tx: Transaction<'static, Sqlite>,
-        id: JobId,
-        seq: i64,
-        change: Change<'_>,
-        job: Job,
-        packed: Packed,
-    ) -> Result<Revision, StoreError> {
-        insert(&mut tx, id, seq, &change, &packed).await.map_err(|error| self.failed(error))?;
-        self.commit(tx).await?;
-        self.unreadable().remove(&id);
-        self.tell(Changed { id, seq: Some(seq), author: change.author.clone() });
-        let Stacks { undoes, redoes, .. } = change.stacks;
-        Ok(Revision { id, seq, job, can_undo: undoes.is_some(), can_redo: redoes.is_some() })
-    }
-
-    fn tell(&self, changed: Changed) {
-        // Nobody need be listening.
-        let _ = self.changes.send(changed);
-    }
-}
-
-async fn insert(
-    tx: &mut Transaction<'static, Sqlite>,
-    id: JobId,
-    seq: i64,
-    change: &Change<'_>,
-    packed: &Packed,
-) -> Result<(), sqlx::Error> {
-    let Change { kind, edit, author, stacks } = change;
-    let (author, version) = (author.as_str(), i64::from(Job::VERSION));
-    sqlx::query!(
-        "INSERT INTO revision (job, seq, author, kind, edit, undoes, redoes, beneath, name, summary, version, document)
-         VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
-        id.0,
-        seq,
-        author,
-        kind,
-        edit,
-        stacks.undoes,
-        stacks.redoes,
-        stacks.beneath,
-        packed.name,
-        packed.summary,
-        version,
-        packed.document
-    )
-    .execute(&mut **tx)
-    .await?;
-    sqlx::query!("UPDATE job SET head = ? WHERE id = ?", seq, id.0).execute(&mut **tx).await?;
-    for scan in &packed.scans {
-        sqlx::query!("INSERT OR IGNORE INTO job_scan (job, scan) VALUES (?, ?)", id.0, scan).execute(&mut **tx).await?;
-    }
-    Ok(())
 }
 
 impl Head {
@@ -386,13 +217,6 @@ impl Head {
         );
         head.fetch_optional(connection).await?.ok_or(Met::Other(StoreError::NoSuchJob(id)))
     }
-
-    /// The latest revision, which must be `seen`.
-    pub(crate) async fn of(connection: &mut SqliteConnection, id: JobId, seen: i64) -> Result<Self, Met> {
-        let head = Self::latest(connection, id).await?;
-        let now = head.seq;
-        if now == seen { Ok(head) } else { Err(Met::Other(StoreError::MovedOn { seen, now })) }
-    }
 }
 
 /// Works on documents off the event loop.
@@ -403,38 +227,4 @@ pub(crate) async fn blocking<T: Send + 'static>(
         tracing::error!(%error, "work on a document broke off");
         Err(StoreError::BrokeOff)
     })
-}
-
-#[cfg(test)]
-#[allow(clippy::unwrap_used, clippy::expect_used, clippy::panic, reason = "a test fails by panicking")]
-mod tests {
-    use nook_core::units::{Kerf, Name};
-    use sqlx::Executor;
-
-    use super::*;
-
-    /// A full disk and a full database are one to SQLite (result code 13), which then takes the transaction back itself.
-    #[tokio::test]
-    async fn saving_works_again_after_the_disk_was_full() {
-        let folder = tempfile::tempdir().unwrap();
-        let (store, me) = (Store::open(folder.path()).await.unwrap(), Author::nobody());
-        let mut now = store.create(&Job::new(Name::new("Test bay").unwrap()), &me).await.unwrap();
-        let edit = |step: i64| {
-            let kerf = Kerf::new(if step % 2 == 0 { 1.0 } else { 2.0 }).unwrap();
-            Edit::SetKerf { kerf }
-        };
-        for round in 0..3 {
-            store.writer.execute("PRAGMA max_page_count = 1").await.unwrap();
-            let told = loop {
-                match store.keep(now.id, now.seq, &edit(now.seq), &me).await {
-                    Ok(next) => now = next,
-                    Err(told) => break told,
-                }
-            };
-            assert!(matches!(told, StoreError::NoRoom { .. }), "round {round}: {told}");
-            store.writer.execute("PRAGMA max_page_count = 4294967294").await.unwrap();
-            now = store.keep(now.id, now.seq, &edit(now.seq), &me).await.expect("there is room again");
-        }
-        assert_eq!(store.load(now.id, &me).await.unwrap(), now);
-    }
 }

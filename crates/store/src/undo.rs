@@ -4,8 +4,9 @@
 
 use nook_core::merge;
 
-use crate::document::{Packed, pack, unpack};
-use crate::store::{Change, Head, Store, blocking};
+use crate::change::Change;
+use crate::document::{pack, unpack};
+use crate::store::{Store, blocking};
 use crate::{Author, JobId, Revision, Step, StoreError};
 
 /// Tops of an author's stacks after a revision, and what was beneath the revision on its stack.
@@ -41,23 +42,22 @@ impl Store {
     /// [`StoreError::NothingTo`] at either end, [`StoreError::MovedOn`] when `seen` is not the latest revision,
     /// [`StoreError::Refused`] when somebody else has changed the same thing since, else as [`Store::load`].
     pub async fn step(&self, id: JobId, seen: i64, step: Step, author: &Author) -> Result<Revision, StoreError> {
-        let mut tx = self.begin().await?;
-        let head = Head::of(&mut tx, id, seen).await.map_err(|error| self.told(error))?;
-        let stacks = self.stacks(&mut tx, id, author).await?;
+        let (head, stacks) = self.seen(id, seen, author).await?;
         let top = match step {
             Step::Undo => stacks.undoes,
             Step::Redo => stacks.redoes,
         };
         let top = top.ok_or(StoreError::NothingTo(step.word()))?;
-        let (taken, after) = self.stored(&mut tx, id, top).await?;
-        let (_, before) = self.stored(&mut tx, id, top - 1).await?;
-        let seq = head.seq + 1;
-        let name = head.name.clone();
+        let mut reader = self.readers.acquire().await.map_err(|error| self.failed(error))?;
+        let (taken, after) = self.stored(&mut reader, id, top).await?;
+        let (_, before) = self.stored(&mut reader, id, top - 1).await?;
+        drop(reader);
+        let (seq, name) = (seen + 1, head.name);
         let (job, packed) = blocking(move || {
             let why = |why| StoreError::Unreadable { job: id, name: name.clone(), why };
             let read = |stored: &(i64, Vec<u8>)| unpack(stored.0, &stored.1).map_err(why);
             let job = merge(&read(&after)?, &read(&before)?, &read(&(head.version, head.document))?)?;
-            let packed: Packed = pack(&job)?;
+            let packed = pack(&job)?;
             Ok((job, packed))
         })
         .await?;
@@ -66,6 +66,7 @@ impl Store {
             Step::Redo => stacks.redone(seq, taken),
         };
         let change = Change { kind: step.word(), edit: None, author, stacks };
+        let tx = self.begin_on(id, seen).await?;
         self.append(tx, id, seq, change, job, packed).await
     }
 }

@@ -1,8 +1,9 @@
 //! Request bodies: limited in size, and when they are wrong the answer says where.
 
 use nook_formats::LARGEST_JOB_FILE;
-use rocket::data::{Capped, Data, FromData, Limits, Outcome, ToByteUnit};
+use rocket::data::{Data, DataStream, FromData, Limits, Outcome, ToByteUnit};
 use rocket::http::Status;
+use rocket::tokio::io::{AsyncReadExt, copy, sink};
 use rocket::{Request, async_trait};
 use serde::de::DeserializeOwned;
 
@@ -15,6 +16,15 @@ pub(super) fn limits() -> Limits {
     Limits::default().limit("json", LARGEST_BODY.bytes()).limit("job-file", LARGEST_JOB_FILE.bytes())
 }
 
+/// How much is read after a body is known to be too large, in bytes.
+const MOST_DRAINED: usize = 64 * 1024 * 1024;
+
+/// Reads the rest of what is sent and forgets it: a client hears of a refusal only once it has sent everything.
+pub(super) async fn drain(stream: &mut DataStream<'_>) {
+    // A client that breaks off hears of nothing anyway.
+    let _ = copy(stream, &mut sink()).await;
+}
+
 /// A JSON body.
 pub(super) struct Body<T>(pub(super) T);
 
@@ -23,9 +33,12 @@ pub(super) struct Raw(pub(super) Vec<u8>);
 
 async fn read(request: &Request<'_>, data: Data<'_>, limit: &str) -> Result<Vec<u8>, Problem> {
     let most = request.limits().get(limit).unwrap_or_else(|| LARGEST_BODY.bytes());
-    match data.open(most).into_bytes().await {
-        Ok(bytes) if Capped::is_complete(&bytes) => Ok(bytes.into_inner()),
+    let mut stream = data.open(most + MOST_DRAINED.bytes());
+    let mut bytes = Vec::new();
+    match (&mut stream).take(most.as_u64() + 1).read_to_end(&mut bytes).await {
+        Ok(count) if most >= count => Ok(bytes),
         Ok(_) => {
+            drain(&mut stream).await;
             let detail = format!("What was sent is larger than {most}, the most that is read here.");
             Err(Problem::new(Status::PayloadTooLarge, "too-large", "Too large", detail))
         }
@@ -38,12 +51,14 @@ impl<'r, T: DeserializeOwned> FromData<'r> for Body<T> {
     type Error = Problem;
 
     async fn from_data(request: &'r Request<'_>, data: Data<'r>) -> Outcome<'r, Self> {
+        // Read first: see `drain`.
+        let bytes = read(request, data, "json").await;
         if request.content_type().is_none_or(|kind| !kind.is_json()) {
             let detail = "Send JSON, with Content-Type: application/json.";
             let status = Status::UnsupportedMediaType;
             return Outcome::Error((status, Problem::new(status, "not-json", "Not JSON", detail)));
         }
-        match read(request, data, "json").await.and_then(|bytes| parse(&bytes)) {
+        match bytes.and_then(|bytes| parse(&bytes)) {
             Ok(value) => Outcome::Success(Self(value)),
             Err(problem) => Outcome::Error((problem.status(), problem)),
         }

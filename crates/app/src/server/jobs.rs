@@ -194,7 +194,8 @@ impl Download {
 
 /// The job as a file to keep.
 #[utoipa::path(get, path = "/api/jobs/{id}/file", tag = "jobs", operation_id = "downloadJob", params(("id" = i64, Path)),
-    responses((status = 200, body = String, content_type = "application/json"), (status = 404, body = Problem)))]
+    responses((status = 200, body = Object, content_type = "application/json", description = "As /api/job-schema.json describes it"),
+        (status = 404, body = Problem)))]
 #[get("/jobs/<id>/file")]
 pub(super) async fn file(store: &State<Store>, id: Id) -> Result<Download, Problem> {
     let job = store.job(id.0).await?;

@@ -1,13 +1,14 @@
 //! Reading a length as somebody typed it.
 
 use nook_core::units::{LengthUnit, Measure, read_length};
-use rocket::post;
 use rocket::serde::json::Json;
+use rocket::{State, post};
 use serde::Deserialize;
 use utoipa::ToSchema;
 
 use super::body::Body;
 use super::problem::{Problem, sentence};
+use super::workers::{Computed, Workers};
 
 /// A length as it was typed.
 #[derive(Debug, Deserialize, ToSchema)]
@@ -33,6 +34,10 @@ pub(super) fn read(typed: Result<Body<Typed>, Problem>) -> Result<Json<Measure>,
 #[utoipa::path(post, path = "/api/measures", tag = "lengths", operation_id = "showLengths", request_body = Vec<f64>,
     responses((status = 200, body = Vec<Measure>)))]
 #[post("/measures", data = "<lengths>")]
-pub(super) fn show(lengths: Result<Body<Vec<f64>>, Problem>) -> Result<Json<Vec<Measure>>, Problem> {
-    Ok(Json(lengths?.0.into_iter().map(Measure).collect()))
+pub(super) async fn show(
+    workers: &State<Workers>,
+    lengths: Result<Body<Vec<f64>>, Problem>,
+) -> Result<Computed, Problem> {
+    let lengths = lengths?.0;
+    workers.json(move || Ok(lengths.into_iter().map(Measure).collect::<Vec<_>>())).await
 }

@@ -10,17 +10,18 @@ use nook_formats::scan::{
     LARGEST_SCAN_FILE, ScanError, ScanFormat, ScanStep, Watch, read_scan, scan_id, thinned, write_kept,
 };
 use nook_store::{KeptScan, ScanLine, Store};
-use rocket::data::{Data, ToByteUnit};
+use rocket::data::{Data, DataStream, ToByteUnit};
 use rocket::http::{ContentType, Status};
 use rocket::response::stream::{Event, EventStream};
 use rocket::serde::json::Json;
-use rocket::tokio::io::AsyncWriteExt;
+use rocket::tokio::io::{AsyncReadExt, AsyncWriteExt};
 use rocket::tokio::sync::mpsc::{Sender, channel};
 use rocket::tokio::task::spawn_blocking;
 use rocket::{State, delete, get, post};
 use serde::Serialize;
 use utoipa::ToSchema;
 
+use super::body::drain;
 use super::jobs::Download;
 use super::problem::{Problem, sentence};
 use super::workers::Workers;
@@ -101,11 +102,19 @@ pub(super) async fn upload<'a>(
     name: String,
     file: Data<'_>,
 ) -> Result<EventStream![Event + 'a], Problem> {
-    let leave = workers.upload()?;
-    if ScanFormat::of_name(&name).is_none() {
-        return Err(refused(&ScanError::UnknownFormat { name }));
+    let mut file = file.open((2 * LARGEST_SCAN_FILE).bytes());
+    let known = ScanFormat::of_name(&name).ok_or_else(|| refused(&ScanError::UnknownFormat { name: name.clone() }));
+    let put = async {
+        let leave = workers.upload()?;
+        known?;
+        Ok((leave, on_disk(store.folder().to_owned(), &mut file).await?))
+    };
+    let put: Result<_, Problem> = put.await;
+    // Whoever is still sending hears of nothing else until it is all sent.
+    if put.is_err() {
+        drain(&mut file).await;
     }
-    let file = on_disk(store.folder().to_owned(), file).await?;
+    let (leave, file) = put?;
     Ok(EventStream! {
         let (tell, mut told) = channel(64);
         let working = spawn_blocking(move || {
@@ -129,7 +138,7 @@ pub(super) async fn upload<'a>(
 }
 
 /// Puts what is sent on disk, in a file that has no name and is gone with the process.
-async fn on_disk(folder: PathBuf, data: Data<'_>) -> Result<File, Problem> {
+async fn on_disk(folder: PathBuf, data: &mut DataStream<'_>) -> Result<File, Problem> {
     let failed = |error: std::io::Error| {
         let detail = format!("Nothing was taken: {error}. Make room on the disk, or look at the connection.");
         match error.kind() {
@@ -142,13 +151,13 @@ async fn on_disk(folder: PathBuf, data: Data<'_>) -> Result<File, Problem> {
     let file =
         spawn_blocking(move || tempfile::tempfile_in(folder)).await.map_err(|error| Problem::internal(&error))?;
     let mut file = rocket::tokio::fs::File::from_std(file.map_err(failed)?);
-    // One byte more, to tell a file that is too large from one that just fits.
-    let written = data.open((LARGEST_SCAN_FILE + 1).bytes()).stream_to(&mut file).await.map_err(failed)?;
-    if written.written > LARGEST_SCAN_FILE {
+    rocket::tokio::io::copy(&mut (&mut *data).take(LARGEST_SCAN_FILE), &mut file).await.map_err(failed)?;
+    file.flush().await.map_err(failed)?;
+    // Nothing more, or it is too large.
+    if data.read_u8().await.is_ok() {
         let detail = format!("The file is larger than {LARGEST_SCAN_FILE} bytes, the most that is read here.");
         return Err(Problem::new(Status::PayloadTooLarge, "too-large", "Too large", detail));
     }
-    file.flush().await.map_err(failed)?;
     Ok(file.into_std().await)
 }
 

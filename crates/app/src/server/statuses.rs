@@ -2,12 +2,14 @@
 
 use utoipa::Modify;
 use utoipa::openapi::path::{Operation, ParameterIn};
+use utoipa::openapi::schema::{ObjectBuilder, Schema, Type};
 use utoipa::openapi::{Content, OpenApi, Ref, RefOr, Response, ResponseBuilder};
 
 /// Adds the problems that every operation may answer, all of them as problem details (RFC 9457).
 pub(super) struct Statuses;
 
 const PROBLEM: &str = "application/problem+json";
+const EVENTS: &str = "text/event-stream";
 
 /// What any operation may answer: asked by a page of another site, under another name, more than there is room for at
 /// once, or a failure of ours.
@@ -70,11 +72,24 @@ fn add(operation: &mut Operation, has_id: bool, saved: bool) {
         operation.responses.responses.entry(status.to_owned()).or_insert_with(|| RefOr::T(problem(why)));
     }
     for (status, response) in &mut operation.responses.responses {
-        if let (false, RefOr::T(response)) = (status.starts_with('2'), response) {
+        let RefOr::T(response) = response else { continue };
+        if !status.starts_with('2') {
             let why = response.description.clone();
             *response = problem(&why);
+        } else if let Some(RefOr::T(events)) = response.content.get_mut(EVENTS) {
+            *events = Content::new(Some(event(events)));
         }
     }
+}
+
+/// One event of a stream: an object with its data as text, which is JSON of what the operation says it tells.
+fn event(told: &Content) -> Schema {
+    let what = match &told.schema {
+        Some(RefOr::Ref(of)) => format!("JSON, as {} describes it", of.ref_location),
+        _ => "JSON".to_owned(),
+    };
+    let data = ObjectBuilder::new().schema_type(Type::String).content_media_type("application/json");
+    ObjectBuilder::new().property("data", data.description(Some(what))).required("data").into()
 }
 
 fn problem(why: &str) -> Response {

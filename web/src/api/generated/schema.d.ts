@@ -3571,7 +3571,10 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "text/event-stream": components["schemas"]["InstrumentNews"];
+                    "text/event-stream": {
+                        /** @description JSON, as #/components/schemas/InstrumentNews describes it */
+                        data: string;
+                    };
                 };
             };
             /** @description The author cannot be read */
@@ -4602,7 +4605,10 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "text/event-stream": components["schemas"]["JobNews"];
+                    "text/event-stream": {
+                        /** @description JSON, as #/components/schemas/JobNews describes it */
+                        data: string;
+                    };
                 };
             };
             /** @description The author cannot be read */
@@ -5044,12 +5050,13 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            /** @description As /api/job-schema.json describes it */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": string;
+                    "application/json": Record<string, never>;
                 };
             };
             /** @description Asked by a page of another site */
@@ -6315,7 +6322,10 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "text/event-stream": components["schemas"]["WaysNews"];
+                    "text/event-stream": {
+                        /** @description JSON, as #/components/schemas/WaysNews describes it */
+                        data: string;
+                    };
                 };
             };
             /** @description Asked by a page of another site */
@@ -7148,7 +7158,10 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "text/event-stream": components["schemas"]["ScanNews"];
+                    "text/event-stream": {
+                        /** @description JSON, as #/components/schemas/ScanNews describes it */
+                        data: string;
+                    };
                 };
             };
             /** @description It cannot be read */

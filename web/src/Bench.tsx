@@ -1,6 +1,6 @@
-import { Box, Button, CircularProgress, Snackbar, Typography } from '@mui/material';
+import { Box, Button, CircularProgress, Container, Snackbar, Typography } from '@mui/material';
 import { lazy, Suspense, useEffect, useState } from 'react';
-import { useLocation, useNavigate, useParams } from 'react-router';
+import { Link, useLocation, useNavigate, useParams } from 'react-router';
 import { words } from './api/client';
 import type { End, JobState } from './api/generated/schema';
 import { useJob } from './api/hooks';
@@ -30,9 +30,17 @@ export function BenchScreen() {
     return (
       <>
         <Head />
-        <Typography role='alert' sx={{ p: 4 }}>
-          {words(job.error)}
-        </Typography>
+        <Container component='main' maxWidth='md' sx={{ py: 4 }}>
+          <Typography variant='h1' sx={{ mb: 1 }}>
+            This job cannot be opened
+          </Typography>
+          <Typography role='alert' sx={{ mb: 2 }}>
+            {words(job.error)}
+          </Typography>
+          <Button variant='main' component={Link} to='/'>
+            All jobs
+          </Button>
+        </Container>
       </>
     );
   }
@@ -199,7 +207,9 @@ function ChangedElsewhere({ times }: { times: number }) {
       open={times > seen}
       autoHideDuration={5000}
       onClose={() => setSeen(times)}
-      anchorOrigin={{ vertical: 'top', horizontal: 'center' }}
+      anchorOrigin={{ vertical: 'top', horizontal: 'left' }}
+      // Over the bay: the head and its steps stay free.
+      sx={{ top: { xs: 64, sm: 64 } }}
       message='Changed in another window. You see it as it is now.'
       slotProps={{ content: { role: 'status' } }}
     />

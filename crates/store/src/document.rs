@@ -25,7 +25,7 @@ pub enum Unreadable {
         version: i64,
     },
     /// Its bytes are not those that were written, or say something that cannot be.
-    #[error("it is damaged ({problem})")]
+    #[error("it is damaged: what is kept of it is not what was written ({problem})")]
     Damaged {
         /// What is wrong.
         problem: String,

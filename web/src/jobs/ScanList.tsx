@@ -9,7 +9,9 @@ export function ScanList() {
   const scans = useScans();
   const remove = useDeleteScan();
   if (!scans.data?.length) return null;
-  const megabytes = (bytes: number) => `${(bytes / 1e6).toFixed(bytes < 1e7 ? 1 : 0)} MB`;
+  const room = (bytes: number) =>
+    bytes < 1e6 ? `${Math.ceil(bytes / 1e3)} kB` : `${(bytes / 1e6).toFixed(bytes < 1e7 ? 1 : 0)} MB`;
+  const some = (count: number, what: string) => `${count.toLocaleString()} ${what}${count === 1 ? '' : 's'}`;
   return (
     <Box component='section' aria-labelledby='scans' sx={{ mt: 5 }}>
       <Typography id='scans' variant='h2' sx={{ mb: 1 }}>
@@ -42,12 +44,8 @@ export function ScanList() {
                 {scan.name}
               </Typography>{' '}
               <Typography component='span' variant='body2' color='textSecondary'>
-                {scan.triangles.toLocaleString()} triangles, {megabytes(scan.bytes)},{' '}
-                {scan.jobs === 0
-                  ? 'used by no job'
-                  : scan.jobs === 1
-                    ? 'used by 1 job'
-                    : `used by ${scan.jobs} jobs`}
+                {some(scan.triangles, 'triangle')}, {room(scan.bytes)}, used by{' '}
+                {scan.jobs === 0 ? 'no job' : some(scan.jobs, 'job')}
               </Typography>
             </Box>
             {scan.jobs === 0 && <DeleteButton name={scan.name} onDelete={() => remove.mutate(scan.id)} />}

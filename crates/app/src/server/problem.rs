@@ -93,7 +93,8 @@ impl From<StoreError> for Problem {
             StoreError::Refused(refusal) => refusal.clone().into(),
             StoreError::WouldNotRead(_) => told(Status::UnprocessableEntity, "refused", "That cannot be"),
             StoreError::Unreadable { .. } | StoreError::NothingReadable(_) => {
-                told(Status::UnprocessableEntity, "unreadable", "It cannot be opened")
+                let detail = sentence(&error.to_string());
+                Self::new(Status::UnprocessableEntity, "unreadable", "It cannot be opened", detail)
             }
             StoreError::NoRoom { .. } => told(Status::InsufficientStorage, "no-room", "The disk is full"),
             StoreError::Gone { .. } | StoreError::ReadOnly { .. } | StoreError::Busy { .. } => {

@@ -11,7 +11,7 @@
 
 mod support;
 
-use nook_core::cut::{PieceKind, cut_plan, pieces};
+use nook_core::cut::{cut_plan, pieces};
 use nook_core::geometry::{Arc, Leg, Path, Vector};
 use nook_core::route::PieEnds;
 use nook_core::units::SeamCount;
@@ -46,16 +46,7 @@ proptest! {
             let step = (Vector::from(one.to) - Vector::from(next.from)).norm();
             let turned = (Vector::from(one.to_normal) - Vector::from(next.from_normal)).norm();
             prop_assert!(turned < 1e-9, "faces are not parallel: {}", turned);
-            // Square ends step out by R(1/cos(d/2) - 1) where they meet a straight; mitred faces meet exactly.
-            let expected = match (pair[0].kind, pair[1].kind) {
-                (PieceKind::Straight { .. }, PieceKind::Pie { bend, .. })
-                | (PieceKind::Pie { bend, .. }, PieceKind::Straight { .. }) if makes[bend].1 == PieEnds::Square => {
-                    let arc = path.legs()[bend].bend;
-                    arc.radius * (1.0 / (arc.angle / f64::from(makes[bend].0.get()) / 2.0).cos() - 1.0)
-                }
-                _ => 0.0,
-            };
-            prop_assert!((step - expected).abs() < 1e-6, "faces are {} mm apart, not {}", step, expected);
+            prop_assert!(step < 1e-6, "faces are {} mm apart", step);
         }
     }
 
@@ -118,7 +109,8 @@ fn the_clock_between_bends_is_the_rotation() {
     let path = Path::new(origin, along, legs, 80.0);
     let makes = [(SeamCount::new(4).unwrap(), PieEnds::Mitred); 2];
     let plan = cut_plan(&pieces(&path, OD, &makes), OD, KERF).unwrap();
-    let turn = plan.cuts[4].turn.unwrap().to_degrees();
+    // The line that comes up lies so far clockwise, so the tube is turned the other way.
+    let turn = -plan.cuts[4].turn.unwrap().to_degrees();
     assert!((turn.rem_euclid(180.0) - 31.5).abs() < 1e-9, "{turn}");
     let second = plan.lines.iter().find(|line| line.name == "2a").unwrap();
     let girth = std::f64::consts::PI * OD;

@@ -17,7 +17,7 @@ use nook_core::cut::{ElbowCut, WrapTemplate};
 use nook_core::geometry::{Arc, Direction, Leg, Path, Point};
 use nook_core::join::{bend_thrust, end_thrust};
 use nook_core::measure::fix::{Kind, Lever, Pose, Sight, fix};
-use nook_core::route::{ClockedSeam, FixedBends, LinishedPie, PieCut, Settled, two_fixed_bends};
+use nook_core::route::{ClockedSeam, FixedBends, LinishedPie, PieCut, PieEnds, Settled, two_fixed_bends};
 use nook_core::stock::{Material, Tube};
 use nook_core::units::{BendRadius, OutsideDiameter, SeamCount, Wall};
 use serde_json::Value;
@@ -83,7 +83,7 @@ fn pie_cuts() {
     for (given, want) in cases("pie_cuts.json") {
         let seams = SeamCount::new(u8::try_from(given["seams"].as_u64().unwrap()).unwrap()).unwrap();
         let angle = number(&given, "angle").to_radians();
-        let pie = PieCut::new(number(&given, "od"), number(&given, "clr"), angle, seams);
+        let pie = PieCut::new(number(&given, "od"), number(&given, "clr"), angle, seams, PieEnds::Mitred);
         near(pie.seam_angle.to_degrees(), number(&want, "seam_angle"), "seam angle");
         near(pie.saw.to_degrees(), number(&want, "saw_angle"), "saw angle");
         near(pie.throat, number(&want, "throat"), "throat");

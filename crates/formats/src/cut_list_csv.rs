@@ -1,9 +1,11 @@
 //! The cut list as a table for the bench.
 
 use nook_core::Workup;
-use nook_core::workup::Turn;
+use nook_core::workup::{MeetingRow, Turn, TurnWay};
 
-/// The cut list of a workup as CSV (RFC 4180), a header first; `None` where there is nothing to cut.
+/// The cut list of a workup as CSV (RFC 4180), a header first; `None` where there is nothing to cut. Each row is one cut
+/// and says, in words where a sign could be read two ways, all that the saw and the table need: where the lines are, which
+/// way the tube is turned and seen from where, which side of its mark the blade takes, and how the piece meets the next.
 ///
 /// # Errors
 /// [`csv::Error`] cannot occur when writing to memory; the type is kept so that no caller has to believe it.
@@ -15,6 +17,7 @@ pub fn cut_list_csv(workup: &Workup) -> Result<Option<String>, csv::Error> {
         "piece",
         "saw_deg",
         "line_up",
+        "line_up_round_mm_clockwise_from_1a_seen_from_squared_end",
         "turn",
         "turn_deg",
         "turn_girth_mm",
@@ -23,26 +26,34 @@ pub fn cut_list_csv(workup: &Workup) -> Result<Option<String>, csv::Error> {
         "mark_down_mm",
         "mark_up_in",
         "mark_down_in",
+        "kerf_mm",
+        "blade_takes",
         "piece_centre_mm",
         "piece_shortest_mm",
         "piece_longest_mm",
+        "meets_piece",
+        "this_line",
+        "this_line_stands_deg_clockwise_from_up_seen_from_a",
+        "meets_line",
+        "tube",
+        "tube_used_mm",
     ])?;
+    let tube =
+        format!("{} x {} mm {}", two(workup.od.mm()), two(workup.wall.mm()), workup.decisions.tube.material().name());
     for cut in &cutting.cuts {
-        let (turn, degrees, girth) = match &cut.turn {
-            Turn::AsItLies => ("as it lies", String::new(), String::new()),
-            Turn::First => ("line up", String::new(), String::new()),
-            Turn::Stay => ("stay", two(0.0), two(0.0)),
-            Turn::HalfTurn => ("half turn", two(180.0), two(workup.od.mm() * std::f64::consts::FRAC_PI_2)),
-            Turn::Clock { degrees, girth } => ("clock", two(*degrees), two(girth.mm())),
-        };
+        let (turn, degrees, girth) = turn_words(&cut.turn, workup.od.mm());
         let piece = cut.piece.and_then(|index| workup.pieces.get(index));
         let of =
             |length: fn(&nook_core::workup::PieceWorkup) -> f64| piece.map_or_else(String::new, |p| two(length(p)));
+        let line = cut.line_up.as_ref().and_then(|name| cutting.lines.iter().find(|line| line.name == *name));
+        let meeting = cut.frees.as_ref().and_then(|piece| cutting.meetings.iter().find(|one| one.piece == *piece));
+        let meets = |what: fn(&MeetingRow) -> String| meeting.map_or_else(String::new, what);
         out.write_record([
             cut.number.to_string(),
             cut.frees.clone().unwrap_or_else(|| "waste".to_owned()),
             two(cut.saw),
             cut.line_up.clone().unwrap_or_default(),
+            line.map_or_else(String::new, |line| two(line.round.mm())),
             turn.to_owned(),
             degrees,
             girth,
@@ -51,12 +62,37 @@ pub fn cut_list_csv(workup: &Workup) -> Result<Option<String>, csv::Error> {
             two(cut.down.mm()),
             format!("{:.3}", cut.up.mm() / nook_core::units::MM_PER_INCH),
             format!("{:.3}", cut.down.mm() / nook_core::units::MM_PER_INCH),
+            two(cutting.kerf.mm()),
+            "beyond the mark, away from the squared end".to_owned(),
             of(|piece| piece.centre.mm()),
             of(|piece| piece.shortest.mm()),
             of(|piece| piece.longest.mm()),
+            meets(|one| one.next.clone()),
+            meets(|one| one.line.clone()),
+            meets(|one| two(one.stands)),
+            meets(|one| one.next_line.clone()),
+            tube.clone(),
+            two(cutting.stock_used.mm()),
         ])?;
     }
     text_of(out).map(Some)
+}
+
+/// How the tube is turned before a cut, in words, degrees and mm round the girth.
+fn turn_words(turn: &Turn, od: f64) -> (&'static str, String, String) {
+    match turn {
+        Turn::AsItLies => ("as it lies", String::new(), String::new()),
+        Turn::First => ("line up", String::new(), String::new()),
+        Turn::Stay => ("stay", two(0.0), two(0.0)),
+        Turn::HalfTurn => ("half turn", two(180.0), two(od * std::f64::consts::FRAC_PI_2)),
+        Turn::Clock { way, degrees, girth } => {
+            let way = match way {
+                TurnWay::Clockwise => "clockwise seen from the squared end",
+                TurnWay::Anticlockwise => "anticlockwise seen from the squared end",
+            };
+            (way, two(*degrees), two(girth.mm()))
+        }
+    }
 }
 
 /// Hundredths: finer than any saw, so that summing rows does not wander.

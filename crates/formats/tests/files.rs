@@ -80,7 +80,7 @@ fn tables_hold_the_workup_row_by_row() {
     assert_eq!(rows.len(), cutting.cuts.len());
     for (row, cut) in rows.iter().zip(&cutting.cuts) {
         assert_eq!(&row[1], cut.frees.as_deref().unwrap());
-        assert!((row[7].parse::<f64>().unwrap() - cut.centre.mm()).abs() <= 0.005);
+        assert!((row[8].parse::<f64>().unwrap() - cut.centre.mm()).abs() <= 0.005);
     }
     let lra = lra_csv(&workup).unwrap().unwrap();
     assert_eq!(lra.lines().count(), 2 + workup.bends.len());

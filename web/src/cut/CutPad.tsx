@@ -48,13 +48,15 @@ export function CutPad({ state, workup, drawing }: Props) {
         <Box sx={{ fontSize: 20, fontWeight: 700, color: token.dye }}>{length(cutting.stock_used, unit)}</Box>
       </Box>
       <Typography variant='body2' color='textSecondary' sx={{ mb: 1 }}>
-        of {length(workup.od, unit)} tube from one squared end, {length(cutting.kerf, unit)} kerf each. Pieces
-        are marked {workup.mark} and numbered from A.
+        of {length(workup.od, unit)} tube from one squared end, {length(cutting.kerf, unit)} kerf each: every
+        mark is the side of the cut towards the squared end. Pieces are marked {workup.mark} and numbered from
+        A.
       </Typography>
       {cutting.lines.length > 0 && <Lines workup={workup} unit={unit} />}
       <Typography variant='body2' color='textSecondary' sx={{ mb: 0.5 }}>
         The named line faces up and the blade leans so that the mark on it is nearer the squared end. On a saw
-        that swings flat, turn that line to the fence instead.
+        that swings flat, turn that line to the fence instead. Turns are of the tube, seen from the squared
+        end.
       </Typography>
       <Table
         size='small'
@@ -98,7 +100,7 @@ export function CutPad({ state, workup, drawing }: Props) {
                 </TableCell>
                 <TableCell align='right'>{cut.saw > 0 ? degrees(cut.saw, 2) : 'square'}</TableCell>
                 <TableCell>{cut.line_up ?? '–'}</TableCell>
-                <TableCell sx={{ whiteSpace: 'nowrap' }}>{turnWords(cut, unit)}</TableCell>
+                <TableCell>{turnWords(cut, unit)}</TableCell>
                 <TableCell align='right' sx={{ fontWeight: 700, '&&': { fontSize: 17 } }}>
                   {figure(cut.up, unit)}
                 </TableCell>
@@ -108,6 +110,7 @@ export function CutPad({ state, workup, drawing }: Props) {
           })}
         </TableBody>
       </Table>
+      {cutting.meetings.length > 0 && <Meetings workup={workup} />}
       <Typography variant='h2' sx={{ mt: 2, mb: 0.75 }}>
         To take to the saw
       </Typography>
@@ -164,6 +167,23 @@ function Lines({ workup, unit }: { workup: Workup; unit: Unit }) {
   );
 }
 
+/** How the pieces are turned to each other when they are put together. */
+function Meetings({ workup }: { workup: Workup }) {
+  const meetings = workup.cutting?.meetings ?? [];
+  return (
+    <>
+      <Plain
+        title='Put together from A'
+        heads={['Piece', 'its line', 'meets line', 'of piece', 'Stands at']}
+        rows={meetings.map((one) => [one.piece, one.line, one.next_line, one.next, degrees(one.stands)])}
+      />
+      <Typography variant='body2' color='textSecondary'>
+        Where a piece's line stands in the pipe: clockwise from up, seen from A along it.
+      </Typography>
+    </>
+  );
+}
+
 function turnWords({ turn }: CutRow, unit: Unit): string {
   switch (turn.turn) {
     case 'as_it_lies':
@@ -175,7 +195,7 @@ function turnWords({ turn }: CutRow, unit: Unit): string {
     case 'half_turn':
       return 'half turn';
     case 'clock':
-      return `${degrees(turn.degrees)} (${figure(turn.girth, unit)})`;
+      return `${degrees(turn.degrees)} ${turn.way} (${figure(turn.girth, unit)})`;
   }
 }
 

@@ -132,7 +132,10 @@ export function BendPad({ workup, index, drawing }: Props) {
           Take out
         </Button>
       </Box>
-      <Row name='Ends' aside={bend.ends === 'square' ? `steps out ${length(bend.end_step, unit)}` : 'exact'}>
+      <Row
+        name='Ends'
+        aside={bend.ends === 'square' ? `oval on round, ${length(bend.end_step, unit)} proud` : 'exact'}
+      >
         <ToggleButtonGroup
           exclusive
           size='small'

@@ -9,5 +9,5 @@ mod template;
 pub use elbow::{ElbowCut, ElbowTooSmall};
 pub use ellipse::seam_length;
 pub use pieces::{Face, Piece, PieceKind, Solid, pieces};
-pub use stick::{Cut, CutPlan, ScribeLine, cut_plan};
+pub use stick::{Cut, CutPlan, Meeting, ScribeLine, cut_plan};
 pub use template::WrapTemplate;

@@ -1,6 +1,6 @@
 //! The pieces of a pipe as they stand in the vehicle: straights with their mitred ends, and pies.
 
-use nalgebra::Point3;
+use nalgebra::{Point3, Vector2};
 use serde::Serialize;
 use utoipa::ToSchema;
 
@@ -72,6 +72,17 @@ pub struct Piece {
     pub solid: Solid,
 }
 
+impl Piece {
+    /// Lengths in mm along its shortest and its longest line; the shortest is negative where it cannot exist.
+    #[must_use]
+    pub fn extremes(&self, od: f64) -> [f64; 2] {
+        // The length along clock c is centre + slope . e(c); the extremes over all clocks take the whole slope.
+        let towards = |face: &Face| Vector2::new(face.short_at.cos(), face.short_at.sin()) * face.saw.tan();
+        let reach = od / 2.0 * (towards(&self.from) + towards(&self.to)).norm();
+        [self.centre - reach, self.centre + reach]
+    }
+}
+
 /// How each bend of `path` is made, with its pie figures.
 struct Bend {
     cut: PieCut,
@@ -125,7 +136,7 @@ pub fn pieces(path: &Path, od: f64, makes: &[(SeamCount, PieEnds)]) -> Vec<Piece
         .zip(makes)
         .map(|(leg, &(seams, ends))| {
             theta += leg.bend.rotation;
-            let cut = PieCut::new(od, leg.bend.radius, leg.bend.angle, seams);
+            let cut = PieCut::new(od, leg.bend.radius, leg.bend.angle, seams, ends);
             Bend { cut, seams, ends, radius: leg.bend.radius, angle: leg.bend.angle, theta }
         })
         .collect();
@@ -183,8 +194,7 @@ fn pies(index: usize, setting_in: Travel, bend: &Bend) -> impl Iterator<Item = P
         .into_iter()
         .map(|angle| {
             let on_arc = setting_in.bend(bend.radius, angle);
-            // The mitred axis runs outside the arc: it touches it at each pie's middle.
-            let at = on_arc.at - on_arc.clock().into_inner() * bend.cut.square_end_step;
+            let at = on_arc.at - on_arc.clock().into_inner() * bend.cut.outside;
             (at, on_arc.along.to_array())
         })
         .collect();

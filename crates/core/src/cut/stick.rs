@@ -26,14 +26,28 @@ pub struct Cut {
     /// Name of the scribed line that faces up; `None` on a square cut, which may lie as it likes.
     pub line_up: Option<String>,
     /// Turn of the tube since the last angled cut in radians, -pi to pi, positive clockwise seen from the end
-    /// that is cut first; `None` for square cuts and the first angled one.
+    /// that is cut first; `None` for square cuts and the first angled one. To bring up a line that lies clockwise of
+    /// the one that is up, the tube is turned the other way.
     pub turn: Option<f64>,
+
     /// Station of the blade's near side on the centre line, in mm from the squared end.
     pub centre: f64,
     /// The same along the line that faces up.
     pub up: f64,
     /// The same along the line underneath.
     pub down: f64,
+}
+
+/// How two neighbouring pieces are turned to each other when they are put together: these two scribed lines meet.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Meeting {
+    /// The line on the piece nearer A.
+    pub line: String,
+    /// Clock in radians, 0 to a whole turn, at which it stands when the piece is in the pipe: about the direction of
+    /// travel from "up" at A, carried along without twist.
+    pub stands: f64,
+    /// The line on the next piece.
+    pub next_line: String,
 }
 
 /// How to cut all pieces of a pipe from one stick with a squared end.
@@ -43,6 +57,8 @@ pub struct CutPlan {
     pub lines: Vec<ScribeLine>,
     /// Cuts in order.
     pub cuts: Vec<Cut>,
+    /// How each piece meets the next; none where no line is scribed.
+    pub meetings: Vec<Meeting>,
     /// Tube used, kerf and wedges included, in mm.
     pub stock_used: f64,
 }
@@ -58,17 +74,19 @@ pub fn cut_plan(pieces: &[Piece], od: f64, kerf: f64) -> Option<CutPlan> {
     let mut bases: Vec<f64> = Vec::new();
     let (mut x, mut flip) = (0.0, 0.0_f64);
     let mut last_up: Option<f64> = None;
+    let mut flips = Vec::new();
     for (index, piece) in pieces.iter().enumerate() {
-        if shortest(piece, od) <= 0.0 {
+        if piece.extremes(od)[0] <= 0.0 {
             return None;
         }
+        flips.push(flip);
         let end = x + piece.centre;
-        let mut saw_at = |plan: &mut CutPlan, station: f64, slope: Vector2<f64>, frees| {
+        let mut saw_at = |plan: &mut CutPlan, station: f64, slope: Vector2<f64>, frees: Option<usize>| {
             let saw = slope.norm().atan();
             let reach = od / 2.0 * slope.norm();
             let up = (saw > 0.0).then(|| (-slope.y).atan2(-slope.x));
             let line_up = up.map(|clock| line_named(&mut bases, clock));
-            let turn = up.zip(last_up).map(|(now, before)| wrapped(now - before));
+            let turn = up.zip(last_up).map(|(now, before)| wrapped(before - now));
             last_up = up.or(last_up);
             plan.cuts.push(Cut {
                 frees,
@@ -100,14 +118,29 @@ pub fn cut_plan(pieces: &[Piece], od: f64, kerf: f64) -> Option<CutPlan> {
         }
     }
     plan.stock_used = x;
+    plan.meetings = meetings(&mut bases, pieces, &flips);
     plan.lines = scribe_lines(&bases, od);
     Some(plan)
 }
 
-/// Length of a piece along its shortest line, in mm.
-fn shortest(piece: &Piece, od: f64) -> f64 {
-    // The length along clock c is centre + slope . e(c); the least over all clocks takes the whole slope.
-    piece.centre - od / 2.0 * (end_slope(piece, 0.0) - start_slope(piece, 0.0)).norm()
+/// How each piece meets the next: by the line in whose plane they turn. Anywhere else a line that runs to an oval face
+/// does not meet the same line on a round one. Where neither face turns, by the first line there is. Where a piece was
+/// turned half a turn to share a cut, the line opposite meets it.
+fn meetings(bases: &mut Vec<f64>, pieces: &[Piece], flips: &[f64]) -> Vec<Meeting> {
+    let Some(first) = bases.first().copied() else { return Vec::new() };
+    let each = pieces.windows(2).zip(flips.windows(2)).map(|(pair, flips)| {
+        let [leaving, entering] = [pair[0].to, pair[1].from];
+        let stands = if leaving.saw > 0.0 {
+            leaving.short_at
+        } else if entering.saw > 0.0 {
+            entering.short_at
+        } else {
+            first - flips[0]
+        };
+        let [line, next_line] = [flips[0], flips[1]].map(|flip| line_named(bases, stands + flip));
+        Meeting { line, stands: stands.rem_euclid(TAU), next_line }
+    });
+    each.collect()
 }
 
 /// Slope of a piece's last face on the stick, as the rise along the tube per mm towards each clock.

@@ -120,7 +120,7 @@ fn judge_bends(run: &Settled, way: &Way, tube: &Path, found: &mut Assessment) {
         let arc = leg.bend;
         let spec = way.bends().get(bend).copied().unwrap_or_default();
         let seams = spec.seams.unwrap_or_else(|| usual_seams(run.tube, arc.radius, arc.angle));
-        let cut = PieCut::new(run.tube.od(), arc.radius, arc.angle, seams);
+        let cut = PieCut::new(run.tube.od(), arc.radius, arc.angle, seams, spec.ends);
         let place = Place::Bend { bend };
         // A single mitre has no full pie and so no throat to be thin.
         let has_pies = spec.ends == PieEnds::Square || seams > SeamCount::ONE;
@@ -132,8 +132,8 @@ fn judge_bends(run: &Settled, way: &Way, tube: &Path, found: &mut Assessment) {
             found.problems.push((place, Problem::ThinThroat { throat, least, seams: seams.get() }));
         }
         let most = run.tube.wall() / 2.0;
-        if spec.ends == PieEnds::Square && cut.square_end_step > most + HAIR {
-            found.problems.push((place, Problem::EndStep { step: cut.square_end_step, most }));
+        if cut.end_step > most + HAIR {
+            found.problems.push((place, Problem::EndStep { step: cut.end_step, most }));
         }
         found.makes.push((seams, spec.ends));
         found.cuts.push(cut);

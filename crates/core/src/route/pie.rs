@@ -13,7 +13,8 @@ pub enum PieEnds {
     /// The straights' own ends are mitred: `n` seams, `n - 1` full pies, geometrically exact.
     #[default]
     Mitred,
-    /// Kit pies butted to square-cut tube: `n` pies and `n + 1` seams, with a small step at each end.
+    /// Pies butted to square-cut tube: `n` pies and `n + 1` seams, each end's turning half as far as the others. The
+    /// pies' faces have their middles on the arc, so that what is butted in line lands; oval meets round at the ends.
     Square,
 }
 
@@ -30,26 +31,29 @@ pub struct PieCut {
     pub centre: f64,
     /// Length of a full pie along the back in mm.
     pub back: f64,
-    /// How far the centre line steps out at each end of a bend with square ends, in mm.
-    pub square_end_step: f64,
+    /// How far the middles of the seams lie outside the arc, in mm.
+    pub outside: f64,
+    /// How far the pie's oval face stands out beyond the round end of the tube at each end of the bend, in mm.
+    pub end_step: f64,
 }
 
 impl PieCut {
-    /// The pie of a bend through `angle` radians at centre-line radius `clr` mm in `seams` seams of tube of
-    /// `od` mm.
+    /// The pie of a bend through `angle` radians at centre-line radius `clr` mm in `seams` turns of tube of `od` mm.
+    ///
+    /// Mitred, the pies' axes touch the arc at their middles: `2 R tan(d/2)`. Square, their ends lie on it:
+    /// `2 R sin(d/2)`; with the longer one the centre line would have to step out by `R (1/cos(d/2) - 1)` at each end,
+    /// and a pipe that is simply butted together would miss its port by as much.
     #[must_use]
-    pub fn new(od: f64, clr: f64, angle: f64, seams: SeamCount) -> Self {
+    pub fn new(od: f64, clr: f64, angle: f64, seams: SeamCount, ends: PieEnds) -> Self {
         let seam_angle = angle / f64::from(seams.get());
         let saw = seam_angle / 2.0;
-        let across = 2.0 * saw.tan();
-        Self {
-            seam_angle,
-            saw,
-            throat: (clr - od / 2.0) * across,
-            centre: clr * across,
-            back: (clr + od / 2.0) * across,
-            square_end_step: clr * (1.0 / saw.cos() - 1.0),
-        }
+        let beyond = 1.0 / saw.cos() - 1.0;
+        let (centre, outside, end_step) = match ends {
+            PieEnds::Mitred => (2.0 * clr * saw.tan(), clr * beyond, 0.0),
+            PieEnds::Square => (2.0 * clr * saw.sin(), 0.0, od / 2.0 * beyond),
+        };
+        let slope = od * saw.tan();
+        Self { seam_angle, saw, throat: centre - slope, centre, back: centre + slope, outside, end_step }
     }
 }
 
@@ -73,7 +77,7 @@ pub fn usual_seams(tube: Tube, clr: f64, angle: f64) -> SeamCount {
     let mut seams = fewest;
     while angle / f64::from(seams.get()) > USUAL_SEAM + 1e-9 {
         let Some(more) = seams.one_more() else { break };
-        if PieCut::new(tube.od(), clr, angle, more).throat < least_throat(tube) {
+        if PieCut::new(tube.od(), clr, angle, more, PieEnds::Mitred).throat < least_throat(tube) {
             break;
         }
         seams = more;

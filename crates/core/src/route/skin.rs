@@ -39,7 +39,7 @@ pub(crate) fn skin(run: &Settled, whole: &Path, pies: &[Pies]) -> Envelope {
         let to = station + leg.bend.length();
         match pies.get(index) {
             Some((seams, ends)) => {
-                let cut = PieCut::new(run.tube.od(), leg.bend.radius, leg.bend.angle, *seams);
+                let cut = PieCut::new(run.tube.od(), leg.bend.radius, leg.bend.angle, *seams, *ends);
                 walk.pies(&travel, leg.bend.radius, leg.bend.angle, &cut, *ends, [station, to]);
             }
             None => {
@@ -192,7 +192,7 @@ impl Walk<'_> {
         }
     }
 
-    /// Mitred pies: the axis runs outside the arc and touches it at each pie's middle; at a seam the two tubes' corner
+    /// Pies: mitred, the axis runs outside the arc and touches it at each pie's middle; square, its seams lie on it. At a seam the two tubes' corner
     /// stands out to `radius / cos(saw)`.
     fn pies(&mut self, start: &Travel, radius: f64, angle: f64, cut: &PieCut, ends: PieEnds, [from, to]: [f64; 2]) {
         let faces: Vec<f64> = {
@@ -210,7 +210,7 @@ impl Walk<'_> {
         let station = |turned: f64| from + (to - from) * (turned / angle).clamp(0.0, 1.0);
         let on_axis = |turned: f64| {
             let on_arc = start.bend(radius, turned);
-            on_arc.at - on_arc.clock().into_inner() * cut.square_end_step
+            on_arc.at - on_arc.clock().into_inner() * cut.outside
         };
         // From the tangent point on the straight's own axis to the first face, and back at the end.
         let mut points = vec![(start.at, 0.0)];

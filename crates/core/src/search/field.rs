@@ -9,7 +9,7 @@ use crate::clearance::{
 };
 use crate::geometry::Vector;
 use crate::measure::{End, KeepOutId};
-use crate::route::{Bones, PieCut, Pies, Settled, Wishes, least_straights, rides, usual_seams};
+use crate::route::{Bones, PieCut, PieEnds, Pies, Settled, Wishes, least_straights, rides, usual_seams};
 use crate::surroundings::{FROM_ITSELF, Surroundings};
 use crate::units::Name;
 
@@ -155,7 +155,7 @@ impl<'a> Field<'a> {
         let tube = self.run.tube.od() / 2.0 + self.run.insulation();
         let Some(clr) = clr else { return tube };
         let seams = usual_seams(self.run.tube, clr, std::f64::consts::FRAC_PI_2);
-        let saw = PieCut::new(self.run.tube.od(), clr, std::f64::consts::FRAC_PI_2, seams).saw;
+        let saw = PieCut::new(self.run.tube.od(), clr, std::f64::consts::FRAC_PI_2, seams, PieEnds::Mitred).saw;
         // The corners of its pies stand out to this.
         tube + (clr + tube) * (1.0 / saw.cos() - 1.0)
     }

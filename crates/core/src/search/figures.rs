@@ -7,7 +7,7 @@ use super::field::Field;
 use crate::cut::seam_length;
 use crate::flow::{Stream, fluid, losses};
 use crate::measure::End;
-use crate::route::{Bones, PieCut, usual_seams};
+use crate::route::{Bones, PieCut, PieEnds, usual_seams};
 use crate::units::{Measure, OutOfRange};
 
 /// What ways are compared by.
@@ -73,7 +73,7 @@ impl Figures {
                 continue;
             }
             let count = usual_seams(run.tube, *radius, *angle);
-            let cut = PieCut::new(od, *radius, *angle, count);
+            let cut = PieCut::new(od, *radius, *angle, count, PieEnds::Mitred);
             seams += u32::from(count.get());
             weld += f64::from(count.get()) * seam_length(od, cut.saw);
             made.push((*radius, *angle, Some(u32::from(count.get()))));

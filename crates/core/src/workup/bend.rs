@@ -130,7 +130,7 @@ impl BendWorkup {
             least_throat: Measure(crate::route::least_throat(run.tube)),
             centre: Measure(cut.centre),
             back: Measure(cut.back),
-            end_step: Measure(if ends == PieEnds::Square { cut.square_end_step } else { 0.0 }),
+            end_step: Measure(cut.end_step),
             from: Measure(from),
             to: Measure(from + arc.length()),
             weld_stations: (0..welds).map(|k| from + (f64::from(k) + shift) * cut.seam_angle * arc.radius).collect(),

@@ -15,9 +15,9 @@ pub struct PieceWorkup {
     pub part: PieceKind,
     /// Length on the centre line.
     pub centre: Measure,
-    /// Length along its shortest line, for pieces whose two cuts lie in one plane.
+    /// Length along its shortest line.
     pub shortest: Measure,
-    /// Length along its longest line, likewise.
+    /// Length along its longest line.
     pub longest: Measure,
     /// Saw setting of the face towards A, in degrees.
     pub saw_from: f64,
@@ -48,13 +48,41 @@ pub enum Turn {
     Stay,
     /// Half a turn.
     HalfTurn,
-    /// So many degrees, positive clockwise seen from the squared end.
+    /// Less than half a turn.
     Clock {
-        /// Degrees, -180 to 180.
+        /// Which way.
+        way: TurnWay,
+        /// Degrees, 0 to 180.
         degrees: f64,
-        /// The same round the girth, always positive.
+        /// The same round the girth.
         girth: Measure,
     },
+}
+
+/// Which way a tube is turned, seen from the squared end of the stick, looking along it.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum TurnWay {
+    /// Clockwise.
+    Clockwise,
+    /// The other way.
+    Anticlockwise,
+}
+
+/// How a piece meets the next one.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct MeetingRow {
+    /// The piece nearer A.
+    pub piece: String,
+    /// The scribed line on it.
+    pub line: String,
+    /// Clock in degrees, 0 to 360, at which that line stands when the piece is in the pipe: clockwise seen from A along
+    /// the pipe, from up at A, carried along without twist.
+    pub stands: f64,
+    /// The next piece.
+    pub next: String,
+    /// The scribed line on that, which meets the other.
+    pub next_line: String,
 }
 
 /// One cut.
@@ -83,12 +111,14 @@ pub struct CutRow {
 /// The saw's day.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
 pub struct CuttingWorkup {
-    /// Width of the cut.
+    /// Width of the cut. Every mark is the side of it towards the squared end: the blade takes what lies beyond.
     pub kerf: Measure,
     /// Lines to scribe first.
     pub lines: Vec<LineWorkup>,
     /// Cuts in order.
     pub cuts: Vec<CutRow>,
+    /// How the pieces are put together, from A.
+    pub meetings: Vec<MeetingRow>,
     /// Tube used, kerf included.
     pub stock_used: Measure,
     /// Each different saw setting above 0, in degrees, in the order it is first needed.
@@ -97,24 +127,18 @@ pub struct CuttingWorkup {
 
 impl PieceWorkup {
     pub(super) fn of(mark: &str, index: usize, piece: &Piece, od: f64) -> Self {
-        let slope = |saw: f64| od / 2.0 * saw.tan();
-        let gathered = slope(piece.from.saw) * planar(piece) + slope(piece.to.saw);
+        let [shortest, longest] = piece.extremes(od);
         Self {
             name: piece_name(mark, index),
             part: piece.kind,
             centre: Measure(piece.centre),
-            shortest: Measure(piece.centre - gathered.abs()),
-            longest: Measure(piece.centre + gathered.abs()),
+            shortest: Measure(shortest),
+            longest: Measure(longest),
             saw_from: piece.from.saw.to_degrees(),
             saw_to: piece.to.saw.to_degrees(),
             solid: piece.solid,
         }
     }
-}
-
-/// The cosine between the clocks of a piece's two faces.
-fn planar(piece: &Piece) -> f64 {
-    (piece.from.short_at - piece.to.short_at).cos()
 }
 
 pub(super) fn piece_name(mark: &str, index: usize) -> String {
@@ -141,6 +165,13 @@ impl CuttingWorkup {
             up: Measure(cut.up),
             down: Measure(cut.down),
         };
+        let meeting = |(index, meeting): (usize, &crate::cut::Meeting)| MeetingRow {
+            piece: piece_name(mark, index),
+            line: meeting.line.clone(),
+            stands: meeting.stands.to_degrees(),
+            next: piece_name(mark, index + 1),
+            next_line: meeting.next_line.clone(),
+        };
         Self {
             kerf: Measure(kerf),
             lines: plan
@@ -149,6 +180,7 @@ impl CuttingWorkup {
                 .map(|line| LineWorkup { name: line.name.clone(), round: Measure(line.round) })
                 .collect(),
             cuts: plan.cuts.iter().enumerate().map(row).collect(),
+            meetings: plan.meetings.iter().enumerate().map(meeting).collect(),
             stock_used: Measure(plan.stock_used),
             settings,
         }
@@ -169,6 +201,7 @@ fn turn_of(cut: &crate::cut::Cut, od: f64) -> Turn {
     } else if degrees.abs() > 179.95 {
         Turn::HalfTurn
     } else {
-        Turn::Clock { degrees, girth: Measure(turn.abs() * od / 2.0) }
+        let way = if degrees > 0.0 { TurnWay::Clockwise } else { TurnWay::Anticlockwise };
+        Turn::Clock { way, degrees: degrees.abs(), girth: Measure(turn.abs() * od / 2.0) }
     }
 }

@@ -16,7 +16,7 @@ pub use bay::{
     BayWorkup, ComponentWorkup, DatumWorkup, KeepOutWorkup, MountsWorkup, PortWorkup, ScanWorkup, SizeWorkup, bay,
 };
 pub use bend::{BendWorkup, LraRow, RodSide};
-pub use cutting::{CutRow, CuttingWorkup, LineWorkup, PieceWorkup, Turn};
+pub use cutting::{CutRow, CuttingWorkup, LineWorkup, MeetingRow, PieceWorkup, Turn, TurnWay};
 pub use end::EndWorkup;
 pub use flow::{Figure, FlowWorkup, SizeBeside};
 pub use found::{FoundBy, FoundWorkup, HelpWorkup, ReadingWorkup};

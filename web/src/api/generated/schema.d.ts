@@ -996,12 +996,14 @@ export interface components {
         };
         /** @description The saw's day. */
         CuttingWorkup: {
-            /** @description Width of the cut. */
+            /** @description Width of the cut. Every mark is the side of it towards the squared end: the blade takes what lies beyond. */
             kerf: components["schemas"]["Measure"];
             /** @description Lines to scribe first. */
             lines: components["schemas"]["LineWorkup"][];
             /** @description Cuts in order. */
             cuts: components["schemas"]["CutRow"][];
+            /** @description How the pieces are put together, from A. */
+            meetings: components["schemas"]["MeetingRow"][];
             /** @description Tube used, kerf included. */
             stock_used: components["schemas"]["Measure"];
             /** @description Each different saw setting above 0, in degrees, in the order it is first needed. */
@@ -2163,6 +2165,23 @@ export interface components {
             /** @description The nearest sixteenth of an inch, as a fraction. */
             sixteenths: string;
         };
+        /** @description How a piece meets the next one. */
+        MeetingRow: {
+            /** @description The piece nearer A. */
+            piece: string;
+            /** @description The scribed line on it. */
+            line: string;
+            /**
+             * Format: double
+             * @description Clock in degrees, 0 to 360, at which that line stands when the piece is in the pipe: clockwise seen from A along
+             *     the pipe, from up at A, carried along without twist.
+             */
+            stands: number;
+            /** @description The next piece. */
+            next: string;
+            /** @description The scribed line on that, which meets the other. */
+            next_line: string;
+        };
         /**
          * @description What the engine sits on.
          * @enum {string}
@@ -2275,9 +2294,9 @@ export interface components {
             part: components["schemas"]["PieceKind"];
             /** @description Length on the centre line. */
             centre: components["schemas"]["Measure"];
-            /** @description Length along its shortest line, for pieces whose two cuts lie in one plane. */
+            /** @description Length along its shortest line. */
             shortest: components["schemas"]["Measure"];
-            /** @description Length along its longest line, likewise. */
+            /** @description Length along its longest line. */
             longest: components["schemas"]["Measure"];
             /**
              * Format: double
@@ -3011,12 +3030,14 @@ export interface components {
             /** @enum {string} */
             turn: "half_turn";
         } | {
+            /** @description Which way. */
+            way: components["schemas"]["TurnWay"];
             /**
              * Format: double
-             * @description Degrees, -180 to 180.
+             * @description Degrees, 0 to 180.
              */
             degrees: number;
-            /** @description The same round the girth, always positive. */
+            /** @description The same round the girth. */
             girth: components["schemas"]["Measure"];
             /** @enum {string} */
             turn: "clock";
@@ -3056,6 +3077,11 @@ export interface components {
             /** @enum {string} */
             turns: "steps";
         };
+        /**
+         * @description Which way a tube is turned, seen from the squared end of the stick, looking along it.
+         * @enum {string}
+         */
+        TurnWay: "clockwise" | "anticlockwise";
         /** @description A pipe's air against its mirrored twin's. */
         TwinCheck: {
             /** @description The twin. */
@@ -3356,6 +3382,7 @@ export type Matched = components['schemas']['Matched'];
 export type MatchedTo = components['schemas']['MatchedTo'];
 export type Material = components['schemas']['Material'];
 export type Measure = components['schemas']['Measure'];
+export type MeetingRow = components['schemas']['MeetingRow'];
 export type MountKind = components['schemas']['MountKind'];
 export type Mounts = components['schemas']['Mounts'];
 export type MountsWorkup = components['schemas']['MountsWorkup'];
@@ -3429,6 +3456,7 @@ export type Turn = components['schemas']['Turn'];
 export type TurnAngle = components['schemas']['TurnAngle'];
 export type TurnFirst = components['schemas']['TurnFirst'];
 export type TurnRange = components['schemas']['TurnRange'];
+export type TurnWay = components['schemas']['TurnWay'];
 export type TwinCheck = components['schemas']['TwinCheck'];
 export type Typed = components['schemas']['Typed'];
 export type Unreadable = components['schemas']['Unreadable'];

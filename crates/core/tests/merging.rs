@@ -116,3 +116,31 @@ fn a_number_that_was_given_since_is_not_given_again() {
     let ids: Vec<u32> = again.datums().iter().map(|datum| datum.id.0).collect();
     assert_eq!((ids.len(), ids[0] == ids[1]), (2, false), "{ids:?}");
 }
+
+#[test]
+fn two_datum_points_cannot_share_a_name() {
+    let (base, _) = two_runs();
+    let add = |name: &str| {
+        let datum = json!({ "edit": "add_datum", "name": name, "at": [0, 400, 300], "rides": "body" });
+        serde_json::from_value::<Edit>(datum).unwrap()
+    };
+    let one = apply(&base, &add("Left bolt")).unwrap();
+    let taken = Refusal::DatumNameTaken { name: "Left bolt".to_owned() };
+    assert_eq!(apply(&one, &add("left BOLT")), Err(taken.clone()));
+    let two = apply(&one, &add("right bolt")).unwrap();
+    let rename = |index: usize, name: &str| {
+        let datum = &two.datums()[index];
+        Edit::SetDatum { datum: datum.id, name: Name::new(name).unwrap(), at: datum.at, rides: datum.rides }
+    };
+    assert_eq!(apply(&two, &rename(1, "Left bolt")), Err(taken));
+    assert!(apply(&two, &rename(0, "LEFT bolt")).is_ok(), "its own name in other letters");
+}
+
+#[test]
+fn a_run_that_is_its_own_twin_is_refused_in_a_file() {
+    let (base, [one, _]) = two_runs();
+    let mut file = serde_json::to_value(&base).unwrap();
+    file["runs"][0]["twin"] = json!(one);
+    let refused = serde_json::from_value::<Job>(file).unwrap_err().to_string();
+    assert!(refused.contains("is its own twin"), "{refused}");
+}

@@ -22,6 +22,6 @@ pub use lra_csv::{LraError, lra_csv, read_lra};
 pub use packet::{PacketFile, packet};
 pub use pipe_dxf::pipe_dxf;
 pub use pipe_model::pipe_part;
-pub use pipe_step::pipe_step;
+pub use pipe_step::{NoSolid, pipe_step};
 pub use survey_csv::{SurveyCsvError, datums_csv, read_datums, read_readings, readings_csv};
-pub use template_svg::template_svg;
+pub use template_svg::{template_of, template_svg};

@@ -3,7 +3,7 @@
 use nook_core::Workup;
 use thiserror::Error;
 
-use crate::{cut_list_csv, lra_csv, template_svg};
+use crate::{cut_list_csv, lra_csv, template_of};
 
 /// One file of a packet.
 #[derive(Debug, Clone, PartialEq, Eq)]
@@ -41,9 +41,10 @@ pub fn packet(workup: &Workup) -> Result<Vec<PacketFile>, PacketError> {
     if let Some(text) = cut_list_csv(workup)? {
         add("cut-list.csv".to_owned(), text);
     }
-    for saw in workup.cutting.iter().flat_map(|cutting| &cutting.settings) {
-        let name = format!("template-{saw:.2}-deg.svg");
-        add(name, template_svg(workup.od.mm(), *saw, &workup.name));
+    for (setting, saw) in workup.cutting.iter().flat_map(|cutting| &cutting.settings).enumerate() {
+        if let Some(text) = template_of(workup, setting) {
+            add(format!("template-{saw:.2}-deg.svg"), text);
+        }
     }
     Ok(files)
 }

@@ -2,7 +2,7 @@
 //! one 3-D polyline for programs that follow only those. In mm, vehicle axes.
 
 use dxf::entities::{Arc, Entity, EntityCommon, EntityType, Line, Polyline, Vertex};
-use dxf::enums::Units;
+use dxf::enums::{AcadVersion, DrawingUnits, Units};
 use dxf::{Drawing, DxfError, Point, Vector as Normal};
 use nalgebra::Point3;
 use nook_core::geometry::{Path, Vector};
@@ -16,7 +16,10 @@ const STEP: f64 = 2.0;
 /// [`DxfError`] when the writer fails.
 pub fn pipe_dxf(path: &Path) -> Result<Vec<u8>, DxfError> {
     let mut drawing = Drawing::new();
+    // Older versions have no place for the unit.
+    drawing.header.version = AcadVersion::R2000;
     drawing.header.default_drawing_units = Units::Millimeters;
+    drawing.header.drawing_units = DrawingUnits::Metric;
     let mut corners = Vec::new();
     let mut travel = path.setting_out();
     corners.push(travel.at);

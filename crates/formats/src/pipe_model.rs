@@ -8,6 +8,8 @@ use crate::Part;
 
 /// Flats round the tube: 48 keep a 76 mm tube true to a twelfth of a millimetre.
 const ROUND: u32 = 48;
+/// Rings nearer than this, in mm, are one.
+const NOTHING: f64 = 1e-6;
 /// Most degrees of bend between two rings.
 const RING: f64 = 3.0;
 
@@ -66,5 +68,7 @@ fn rings(path: &Path) -> Vec<Ring> {
         travel = travel.bend(leg.bend.radius, leg.bend.angle);
     }
     all.push(ring(&travel.straight(path.last()), twisted));
+    // Where a straight has no length two rings are one.
+    all.dedup_by(|next, ring| (next.0 - ring.0).norm() < NOTHING);
     all
 }

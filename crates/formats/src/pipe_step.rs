@@ -4,18 +4,51 @@
 use std::fmt::Write;
 
 use nalgebra::{Point3, Rotation3, Unit};
-use nook_core::geometry::{Path, Vector};
+use nook_core::geometry::{Leg, Path, Vector};
 use nook_core::stock::Tube;
+use thiserror::Error;
 
 /// Straights shorter than this, in mm, are left out: the bends beside them meet.
 const NOTHING: f64 = 1e-6;
 
-/// The tube along `path` as a solid named `name`; `None` where a straight is negative and so no solid is there.
-#[must_use]
-pub fn pipe_step(path: &Path, tube: Tube, name: &str) -> Option<String> {
+/// Why a path makes no solid.
+#[derive(Debug, Clone, Copy, PartialEq, Error)]
+pub enum NoSolid {
+    /// A straight is negative.
+    #[error("its bends overlap; mend that first")]
+    BendsOverlap,
+    /// The inside of a bend would run through itself.
+    #[error("bend {} has a centre-line radius of {radius:.1} mm, and a solid needs more than half its tube, {least:.1} mm", bend + 1)]
+    TooTight {
+        /// Which bend, from 0.
+        bend: usize,
+        /// Its centre-line radius in mm.
+        radius: f64,
+        /// Half the outside diameter in mm.
+        least: f64,
+    },
+}
+
+/// The tube along `path` as a solid named `name`.
+///
+/// # Errors
+/// [`NoSolid`] where there is none.
+pub fn pipe_step(path: &Path, tube: Tube, name: &str) -> Result<String, NoSolid> {
     if path.straights().any(|straight| straight < -NOTHING) {
-        return None;
+        return Err(NoSolid::BendsOverlap);
     }
+    let least = tube.od() / 2.0;
+    let tight = |(bend, leg): (usize, &Leg)| {
+        let radius = leg.bend.radius;
+        (radius < least + NOTHING).then_some(NoSolid::TooTight { bend, radius, least })
+    };
+    if let Some(problem) = path.legs().iter().enumerate().find_map(tight) {
+        return Err(problem);
+    }
+    solid(path, tube, name).ok_or(NoSolid::BendsOverlap)
+}
+
+fn solid(path: &Path, tube: Tube, name: &str) -> Option<String> {
     let mut file = File::default();
     let spans = spans(path);
     let outside = file.skin(&spans, tube.od() / 2.0, true);

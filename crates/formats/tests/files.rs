@@ -93,7 +93,7 @@ fn tables_hold_the_workup_row_by_row() {
 /// wide as the girth and as tall as the cut.
 #[test]
 fn a_template_is_drawn_at_true_scale() {
-    let svg = template_svg(76.2, 4.5, "Hot side");
+    let svg = template_svg(76.2, 4.5, "Hot side", &["HS1 on line 1a".to_owned()]);
     let attribute = |name: &str| {
         let start = svg.find(&format!("{name}=\"")).unwrap() + name.len() + 2;
         svg[start..].split('"').next().unwrap().to_owned()
@@ -109,6 +109,39 @@ fn a_template_is_drawn_at_true_scale() {
     let span = |v: &[f64]| v.iter().fold(f64::MIN, |a, b| a.max(*b)) - v.iter().fold(f64::MAX, |a, b| a.min(*b));
     assert!((span(&xs) - 240.018).abs() < 0.002, "{}", span(&xs));
     assert!((span(&ys) - 25.0 - 5.997).abs() < 0.002, "{}", span(&ys));
+}
+
+#[test]
+fn a_template_names_its_cuts_and_no_word_runs_off_its_paper() {
+    let cuts: Vec<String> = (1..20).map(|k| format!("HS{k} on line {k}a")).collect();
+    for od in [6.35, 12.7, 38.1, 127.0] {
+        let svg =
+            template_svg(od, 8.0, "A run with a name that is as long as a name may be, or very nearly as long", &cuts);
+        let value = |text: &str, name: &str| -> f64 {
+            let start = text.find(&format!("{name}=\"")).unwrap() + name.len() + 2;
+            text[start..].split('"').next().unwrap().trim_end_matches("mm").parse().unwrap()
+        };
+        let (width, height) = (value(&svg, "width"), value(&svg, "height"));
+        let texts: Vec<&str> = svg.split("<text ").skip(1).collect();
+        for text in &texts {
+            let (size, x, y) = (value(text, "font-size"), value(text, " x"), value(text, " y"));
+            let words = text[text.find('>').unwrap() + 1..].split('<').next().unwrap().trim();
+            // No sans serif is wider than 0.6 of its size on average.
+            let long = f64::from(u32::try_from(words.chars().count()).unwrap()) * 0.6 * size;
+            let left = if text.contains("\"end\"") {
+                x - long
+            } else if text.contains("\"middle\"") {
+                x - long / 2.0
+            } else {
+                x
+            };
+            assert!(left > -0.01 || long < 12.0, "{od}: {words}");
+            assert!(left + long <= width + 0.01 && y <= height, "{od}: {words} runs off at {} of {width}", left + long);
+        }
+        let all: String = svg.replace('\n', " ");
+        assert!(cuts.iter().all(|cut| cut.split(' ').all(|word| all.contains(word))), "every cut is named");
+        assert!(all.contains("what is under the paper is kept") || texts.iter().any(|text| text.contains("kept,")));
+    }
 }
 
 #[test]

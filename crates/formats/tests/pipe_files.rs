@@ -179,3 +179,34 @@ fn a_table_that_does_not_suit_is_refused_with_where_and_how_much() {
     assert!(refused(&format!("{head}1,100,0,270,95\nend,50,,,\n")).contains("an angle of 270"));
     assert!(refused(&format!("{head}1,100,0,45,95\nend,50,,,\n")).contains("off port B"));
 }
+
+#[test]
+fn a_pipe_whose_bends_meet_has_no_triangle_of_nothing_and_one_too_tight_no_solid() {
+    let (run, path) = pipes().into_iter().find(|(_, path)| path.legs().len() > 1).unwrap();
+    let mut legs = path.legs().to_vec();
+    for leg in &mut legs {
+        leg.straight = 0.0;
+    }
+    let start = nook_core::geometry::Point::new(0.0, 0.0, 0.0).unwrap();
+    let along = nook_core::geometry::Direction::new(1.0, 0.0, 0.0).unwrap();
+    let meeting = Path::new(start, along, legs.clone(), 0.0);
+    let facets = pipe_part(&meeting, run.tube, "pipe").facets;
+    let corner = |at: u32| facets.vertices[usize::try_from(at).unwrap()];
+    for [a, b, c] in facets.triangles.iter().map(|corners| corners.map(corner)) {
+        let side = |p: [f64; 3], q: [f64; 3]| (0..3).map(|i| (p[i] - q[i]).powi(2)).sum::<f64>().sqrt();
+        assert!(side(a, b).min(side(b, c)).min(side(c, a)) > 1e-4, "{a:?} {b:?} {c:?}");
+    }
+    assert!(pipe_step(&meeting, run.tube, "pipe").is_ok());
+    legs[1].bend.radius = run.tube.od() / 2.0;
+    let tight = pipe_step(&Path::new(start, along, legs, 0.0), run.tube, "pipe").unwrap_err();
+    assert!(tight.to_string().starts_with("bend 2 has a centre-line radius of"), "{tight}");
+}
+
+#[test]
+fn the_drawing_says_its_unit() {
+    let (_, path) = pipes().remove(0);
+    let text = String::from_utf8(pipe_dxf(&path).unwrap()).unwrap();
+    let lines: Vec<&str> = text.lines().map(str::trim).collect();
+    let at = lines.iter().position(|line| *line == "$INSUNITS").expect("it says its unit");
+    assert_eq!(lines[at + 2], "4", "millimetres");
+}

@@ -3,7 +3,7 @@
 use nook_core::route::{Settled, lay, tube_path};
 use nook_core::survey::Survey;
 use nook_core::{Edit, Job, Refusal, RunId, Scans, Workup, apply, workup_among, workup_of_drag};
-use nook_formats::{bay_glb, bay_stl, cut_list_csv, lra_csv, pipe_dxf, pipe_part, pipe_step, read_lra, template_svg};
+use nook_formats::{bay_glb, bay_stl, cut_list_csv, lra_csv, pipe_dxf, pipe_part, pipe_step, read_lra, template_of};
 use nook_store::Store;
 use rocket::http::ContentType;
 use rocket::{State, get, post};
@@ -123,11 +123,13 @@ pub(super) async fn template(
 ) -> Result<Download, Problem> {
     let make = move |workup: &Workup| {
         let cutting = workup.cutting.as_ref().ok_or_else(|| nothing_to_cut(workup))?;
-        let saw = setting.checked_sub(1).and_then(|index| cutting.settings.get(index)).ok_or_else(|| {
+        let missing = || {
             let count = cutting.settings.len();
             Problem::missing(format!("This run has {count} saw settings; there is no number {setting}."))
-        })?;
-        let text = template_svg(workup.od.mm(), *saw, &workup.name);
+        };
+        let index = setting.checked_sub(1).ok_or_else(missing)?;
+        let text = template_of(workup, index).ok_or_else(missing)?;
+        let saw = cutting.settings.get(index).copied().unwrap_or_default();
         Ok(Download::new(text, ContentType::SVG, &format!("{} template {saw:.2} deg.svg", workup.name)))
     };
     file_of((store, meshes, workers), id, run, make).await
@@ -165,8 +167,7 @@ fn drawn(job: &Job, run: u32, form: &str) -> Result<Download, Problem> {
     let (bytes, kind) = match form {
         "dxf" => (pipe_dxf(&path).map_err(|error| failed(&error))?, ContentType::new("image", "vnd.dxf")),
         "step" => {
-            let text = pipe_step(&path, settled.tube, name);
-            let text = text.ok_or_else(|| failed(&"its bends overlap; mend that first"))?;
+            let text = pipe_step(&path, settled.tube, name).map_err(|problem| failed(&problem))?;
             (text.into_bytes(), ContentType::new("model", "step"))
         }
         "stl" => (bay_stl(&[part()]).map_err(|error| failed(&error))?, ContentType::new("model", "stl")),

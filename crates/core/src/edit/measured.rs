@@ -9,16 +9,18 @@ use crate::measure::{
     Component, ComponentId, Datum, DatumId, KeepOut, KeepOutId, Port, PortRef, Reading, Standing, Subject,
 };
 use crate::survey::Survey;
-use crate::units::TurnAngle;
+use crate::units::{Name, TurnAngle};
 
 /// Applies an edit of the Measure step.
 pub(super) fn measured(job: &mut Job, edit: &Edit) -> Result<(), Refusal> {
     match edit {
         Edit::AddDatum { name, at, rides } => {
+            name_is_free(job, name, None)?;
             let id = DatumId(take_id(job)?);
             job.datums.push(Datum { id, name: name.clone(), at: *at, rides: *rides, readings: Vec::new() });
         }
         Edit::SetDatum { datum, name, at, rides } => {
+            name_is_free(job, name, Some(*datum))?;
             let one = datum_mut(job, *datum)?;
             (one.name, one.at, one.rides) = (name.clone(), *at, *rides);
         }
@@ -82,6 +84,15 @@ pub(super) fn measured(job: &mut Job, edit: &Edit) -> Result<(), Refusal> {
         _ => unreachable!("not an edit of what was measured"),
     }
     Ok(())
+}
+
+/// Names that differ only in their capitals are one to whoever reads them out.
+fn name_is_free(job: &Job, name: &Name, of: Option<DatumId>) -> Result<(), Refusal> {
+    let same = |datum: &&Datum| datum.name.as_str().to_lowercase() == name.as_str().to_lowercase();
+    match job.datums.iter().filter(same).find(|datum| Some(datum.id) != of) {
+        Some(datum) => Err(Refusal::DatumNameTaken { name: datum.name.as_str().to_owned() }),
+        None => Ok(()),
+    }
 }
 
 fn not_turned() -> TurnAngle {

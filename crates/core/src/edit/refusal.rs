@@ -122,6 +122,12 @@ pub enum Refusal {
         /// The limit.
         most: usize,
     },
+    /// Two datum points of one name could not be told apart, on the car or in a table.
+    #[error("there is a datum point \u{201c}{name}\u{201d} already; give this one another name")]
+    DatumNameTaken {
+        /// The name.
+        name: String,
+    },
     /// A pipe cannot be its own twin.
     #[error("a pipe is not its own twin")]
     OwnTwin,

@@ -150,6 +150,9 @@ fn circles(
 fn check_run(run: &Run) -> Result<(), Invalid> {
     named("a port", &run.a.name)?;
     named("a port", &run.b.name)?;
+    if run.twin == Some(run.id) {
+        return Err(Invalid::OwnTwin { run: run.name.as_str().to_owned() });
+    }
     let apart = run.a.at.distance(run.b.at);
     if apart < Job::LEAST_APART {
         let run = run.name.as_str().to_owned();

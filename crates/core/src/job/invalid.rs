@@ -81,6 +81,12 @@ pub enum Invalid {
         /// Its name.
         name: String,
     },
+    /// A run that mirrors itself.
+    #[error("\u{201c}{run}\u{201d} is its own twin")]
+    OwnTwin {
+        /// The run's name.
+        run: String,
+    },
     /// Something asked of a run's way that is out of range.
     #[error("what is asked of \u{201c}{run}\u{201d}: {problem}")]
     Wish {

@@ -228,7 +228,9 @@ pub fn any_edit() -> impl Strategy<Value = Edit> {
             rides: Side::Engine,
             shape: KeepOutShape::Box { centre, size: [side, side, side], heading: 12.0, pitch: 0.0, roll: 20.0 },
         }),
-        1 => any_point(900.0).prop_map(|at| Edit::AddDatum { name: Name::new("bolt").unwrap(), at, rides: Side::Body }),
+        1 => (any_point(900.0), 0..10_000_u32).prop_map(|(at, k)| {
+            Edit::AddDatum { name: Name::new(&format!("bolt {k}")).unwrap(), at, rides: Side::Body }
+        }),
         4 => (any_subject(), any_taken(), any::<bool>()).prop_map(|(of, taken, counts)| {
             Edit::AddReading { of, reading: Reading { counts, ..Reading::of(taken) } }
         }),

@@ -79,7 +79,7 @@ impl Problem {
                     say(most)
                 ),
                 Self::EndStep { step, most } => format!(
-                    "{at}: square pie ends step out {} where they meet the tube; up to {}, half the wall, welds well.",
+                    "{at}: square pie ends stand {} proud, oval on round tube; up to {}, half the wall, welds well.",
                     say(step),
                     say(most)
                 ),

@@ -2,9 +2,6 @@
 -- reads none. Undo is each author's own. What revision_2 holds is carried over in `upgrade.rs`, which then drops it: SQL
 -- cannot compress. Its references to itself made deleting a job quadratic; the new ones have none.
 ALTER TABLE revision RENAME TO revision_2;
--- Dropping it checks them once more.
-CREATE INDEX revision_2_undo ON revision_2 (job, undo_to);
-CREATE INDEX revision_2_redo ON revision_2 (job, redo_to);
 
 CREATE TABLE revision (
     job      INTEGER NOT NULL REFERENCES job (id) ON DELETE CASCADE,

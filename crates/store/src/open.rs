@@ -47,9 +47,12 @@ impl Store {
             // What is acknowledged must outlive a power cut in a garage, not only a crash.
             .synchronous(SqliteSynchronous::Full)
             .busy_timeout(Duration::from_secs(5));
+        // Without references: dropping an old table would look each of its rows up in all the others.
+        let builder = pool(1).connect_with(options.clone().foreign_keys(false)).await.map_err(failed)?;
+        migrate(&builder, &path).await?;
+        upgrade(&builder).await.map_err(|error| error.or_database(&path))?;
+        builder.close().await;
         let writer = pool(1).connect_with(options.clone()).await.map_err(failed)?;
-        migrate(&writer, &path).await?;
-        upgrade(&writer).await.map_err(|error| error.or_database(&path))?;
         // Stays open, so that the log is not put away and made anew while others come and go.
         let mut anchor = SqliteConnection::connect_with(&options).await.map_err(failed)?;
         anchor.execute("BEGIN IMMEDIATE; COMMIT").await.map_err(failed)?;

@@ -198,6 +198,11 @@ async fn what_the_second_layout_kept_is_carried_over_with_its_undo() {
     let back = store.step(now.id, 5, Step::Undo, &me).await.unwrap();
     let first = store.step(now.id, back.seq, Step::Undo, &me).await.unwrap();
     assert_eq!((first.job.name(), first.can_undo, first.can_redo), ("0", false, true));
+    // Carrying over leaves references out; afterwards they hold again.
+    store.delete(now.id, &me).await.unwrap();
+    let mut db = raw(folder.path()).await;
+    let left: i64 = db.fetch_one("SELECT count(*) FROM revision WHERE job = 1").await.unwrap().get(0);
+    assert_eq!(left, 0, "a job's revisions go with it");
 }
 
 #[tokio::test]

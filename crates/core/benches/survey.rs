@@ -28,12 +28,12 @@ fn twelve_readings(bad: f64) -> (Pose, Vec<Sight>) {
             // Errors of a mm or so that repeat.
             let noise = f64::from(u32::try_from(k * 7 % 5).unwrap()) * 0.5 - 1.0;
             let mm = (end - from).norm() + noise + if which == 0 && k == 3 { bad } else { 0.0 };
-            let kind = Kind::Tape { from, spread: Matrix3::zeros(), to: lever, mm };
-            sights.push(Sight { index: sights.len(), counts: true, sigma: 1.5, kind });
+            let kind = Kind::Tape { from, spread: Matrix3::zeros(), rim: None, to: lever, mm };
+            sights.push(Sight::of(sights.len(), 1.5, kind));
         }
     }
     for kind in [Kind::Heading(out.y.atan2(out.x) + 0.004), Kind::Pitch(out.z.asin() - 0.003)] {
-        sights.push(Sight { index: sights.len(), counts: true, sigma: 0.5_f64.to_radians(), kind });
+        sights.push(Sight::of(sights.len(), 0.5_f64.to_radians(), kind));
     }
     let rough =
         Pose { at: at + Vector3::new(20.0, -15.0, 30.0), out: Some(Unit::new_normalize(Vector3::new(0.6, 0.6, 0.1))) };

@@ -1,75 +1,210 @@
-//! Working out where everything in a job is, each thing from its readings and the things they lean on.
+//! Working out where everything in a job is: each thing from its readings and the things they lean on, then all of
+//! them together.
 
-use std::cell::RefCell;
-use std::collections::HashMap;
+use std::cell::{OnceCell, RefCell};
+use std::collections::{HashMap, HashSet};
 use std::rc::Rc;
 
 use nalgebra::{Matrix3, Point3, Unit};
 
 use crate::geometry::{Direction, Point, Vector};
 use crate::job::Job;
-use crate::measure::fix::{Fix, Kind, Lever, Pose, Sight, fix};
+use crate::measure::fix::{
+    Adjusted, Basis, Doubt, Fix, Instruments, Kind, Leans, Lever, Member, Network, Pose, Poses, Rim, Sight, fix_with,
+};
 use crate::measure::{
-    Against, Anchor, Component, DatumId, End, KeepOut, KeepOutShape, MatchError, MatchedTo, Placement, Port, PortRef,
-    Reading, Scan, Spot, SpreadUnit, Taken, about, match_points,
+    Against, Anchor, Axis, Component, Datum, DatumId, End, KeepOut, KeepOutId, KeepOutShape, MatchError, MatchedTo,
+    Placement, Port, PortRef, Reading, RimSide, Scan, Spot, SpreadUnit, Subject, Taken, about, match_points,
 };
 use crate::route::{Run, Settled};
 use crate::units::OutsideDiameter;
 
-/// Where things in one job are. Each is worked out once, when it is asked for; a job's readings lean on each other
+/// Where things in one job are. Nothing is worked out until it is asked for; a job's readings lean on each other
 /// without circles, which [`Job::check`] holds.
 #[derive(Debug)]
 pub struct Survey<'a> {
     job: &'a Job,
-    datums: RefCell<HashMap<DatumId, Rc<Fix>>>,
-    ports: RefCell<HashMap<PortRef, Rc<Fix>>>,
+    before: Instruments,
+    /// Each thing by itself.
+    alone: RefCell<HashMap<Subject, Rc<Fix>>>,
+    together: OnceCell<Together>,
 }
+
+/// Everything that agrees, adjusted in one sum.
+#[derive(Debug)]
+struct Together {
+    instruments: Instruments,
+    found: HashMap<Subject, Rc<Fix>>,
+}
+
+/// Where something is that readings lean on: its pose, its place's covariance in mm2 and its direction's standard
+/// deviation in radians.
+type Known = (Pose, Matrix3<f64>, f64);
+
+/// Standard deviation in radians of a mouth's direction that was typed and is leaned on: what an eye holds to.
+const TYPED_AIM: f64 = 1.0_f64.to_radians();
 
 impl<'a> Survey<'a> {
     /// A survey of `job`; nothing is worked out yet.
     #[must_use]
     pub fn new(job: &'a Job) -> Self {
-        Self { job, datums: RefCell::default(), ports: RefCell::default() }
+        let before = job.instruments().instruments();
+        Self { job, before, alone: RefCell::default(), together: OnceCell::new() }
     }
 
     /// Where a datum point is; `None` where the job has no such.
     #[must_use]
-    pub fn datum(&self, id: DatumId) -> Option<Rc<Fix>> {
-        if let Some(known) = self.datums.borrow().get(&id) {
-            return Some(Rc::clone(known));
-        }
-        let datum = self.job.datum(id)?;
-        let rough = Pose { at: datum.at.inner(), out: None };
-        let found = Rc::new(fix(rough, &self.sights(&datum.readings, |_| Vector::zeros())));
-        self.datums.borrow_mut().insert(id, Rc::clone(&found));
-        Some(found)
+    pub fn datum(&self, datum: DatumId) -> Option<Rc<Fix>> {
+        self.found(Subject::Datum { datum })
     }
 
     /// Where a port is as it was measured, before its component was turned; `None` where the job has no such.
     #[must_use]
-    pub fn port(&self, id: PortRef) -> Option<Rc<Fix>> {
-        if let Some(known) = self.ports.borrow().get(&id) {
+    pub fn port(&self, port: PortRef) -> Option<Rc<Fix>> {
+        self.found(Subject::Port { port })
+    }
+
+    /// Where the point is that a keep-out is placed by; `None` where the job has no such.
+    #[must_use]
+    pub fn keep_out(&self, keep_out: KeepOutId) -> Option<Rc<Fix>> {
+        self.found(Subject::KeepOut { keep_out })
+    }
+
+    /// Where a thing is; `None` where the job has no such.
+    #[must_use]
+    pub fn found(&self, of: Subject) -> Option<Rc<Fix>> {
+        self.together().found.get(&of).map(Rc::clone).or_else(|| self.alone(of))
+    }
+
+    /// The instruments' errors as all readings together tell them.
+    #[must_use]
+    pub fn instruments(&self) -> Instruments {
+        self.together().instruments
+    }
+
+    /// Where a thing is by its own readings, with what they lean on where that is by its own; `None` where the job
+    /// has no such. What is fixed and what is not is the same when all are adjusted together.
+    #[must_use]
+    pub fn alone(&self, of: Subject) -> Option<Rc<Fix>> {
+        if let Some(known) = self.alone.borrow().get(&of) {
             return Some(Rc::clone(known));
         }
-        let port = self.job.port(id)?;
-        let rough = Pose { at: port.at.inner(), out: Some(port.out.unit()) };
-        let found = Rc::new(fix(rough, &self.sights(&port.readings, |_| Vector::zeros())));
-        self.ports.borrow_mut().insert(id, Rc::clone(&found));
+        let (rough, readings) = self.typed(of)?;
+        let (mm, aim) = self.typed_spread(of);
+        let found = if readings.is_empty() {
+            let spread = if matches!(of, Subject::Datum { .. }) { (mm, aim) } else { (0.0, 0.0) };
+            Fix::typed(rough, spread.0, spread.1)
+        } else {
+            let known = |other| self.known_alone(other);
+            fix_with(self.before, rough, &self.sights_of(of, readings, &known))
+        };
+        let found = Rc::new(found);
+        self.alone.borrow_mut().insert(of, Rc::clone(&found));
         Some(found)
     }
 
-    /// Where the point is that a keep-out is placed by.
-    #[must_use]
-    pub fn keep_out(&self, keep_out: &KeepOut) -> Fix {
-        let rough = Pose { at: keep_out.shape.reference().inner(), out: None };
-        let corner = |towards| keep_out.shape.corner(towards).unwrap_or_else(Vector::zeros);
-        fix(rough, &self.sights(&keep_out.readings, corner))
+    /// What was typed of a thing, and its readings.
+    fn typed(&self, of: Subject) -> Option<(Pose, &'a [Reading])> {
+        Some(match of {
+            Subject::Datum { datum } => {
+                let one = self.job.datum(datum)?;
+                (Pose { at: one.at.inner(), out: None }, &one.readings)
+            }
+            Subject::Port { port } => {
+                let one = self.job.port(port)?;
+                (Pose { at: one.at.inner(), out: Some(one.out.unit()) }, &one.readings)
+            }
+            Subject::KeepOut { keep_out } => {
+                let one = self.job.keep_out(keep_out)?;
+                (Pose { at: one.shape.reference().inner(), out: None }, &one.readings)
+            }
+        })
+    }
+
+    /// To how many mm and radians something typed is known, one standard deviation each way.
+    fn typed_spread(&self, of: Subject) -> (f64, f64) {
+        let mm = match of {
+            Subject::Datum { datum } => self.job.datum(datum).map_or(Datum::USUAL_SPREAD, Datum::sigma),
+            Subject::Port { .. } | Subject::KeepOut { .. } => Datum::USUAL_SPREAD,
+        };
+        (mm, TYPED_AIM)
+    }
+
+    fn known_alone(&self, of: Subject) -> Option<Known> {
+        let found = self.alone(of)?;
+        let (mm, aim) = self.typed_spread(of);
+        let spread = if found.place == Basis::Fixed { found.spread } else { Matrix3::identity() * (mm * mm) };
+        let aim = if found.aim == Basis::Fixed { found.worst_aim() } else { aim };
+        Some((found.pose, spread, aim))
+    }
+
+    fn together(&self) -> &Together {
+        self.together.get_or_init(|| {
+            let mut members = HashMap::new();
+            for (of, _) in self.job.readings() {
+                self.join(of, &mut members);
+            }
+            let leaned = self.job.readings().flat_map(|(_, readings)| leaned_on(readings));
+            let order = self.job.readings().map(|(of, _)| of).chain(leaned);
+            let mut seen = HashSet::new();
+            let members: Vec<Member> = order
+                .filter(|of| seen.insert(*of))
+                .filter_map(|of| members.get(&of).copied().flatten())
+                .collect();
+            let sights = |of: Subject, poses: &Poses<'_>| {
+                let known = |other| poses(other).map(|pose| (pose, Matrix3::zeros(), 0.0));
+                let readings = self.typed(of).map_or(&[][..], |(_, readings)| readings);
+                let mut all = self.sights_of(of, readings, &known);
+                all.retain(|sight| sight.counts);
+                all
+            };
+            let network = Network { members, instruments: self.before, sights: &sights };
+            let Some((instruments, all)) = network.adjust() else {
+                return Together { instruments: self.before, found: HashMap::new() };
+            };
+            let found = all.iter().filter_map(|(of, to)| Some((*of, Rc::new(self.adjusted(*of, to, instruments, &all)?))));
+            Together { instruments, found: found.collect() }
+        })
+    }
+
+    /// A thing as it is after everything was adjusted together.
+    fn adjusted(
+        &self,
+        of: Subject,
+        to: &Adjusted,
+        instruments: Instruments,
+        all: &HashMap<Subject, Adjusted>,
+    ) -> Option<Fix> {
+        let (_, readings) = self.typed(of)?;
+        let known = |other| match all.get(&other) {
+            Some(there) => Some((there.pose, there.spread, 0.0)),
+            None => self.known_alone(other),
+        };
+        Some((*self.alone(of)?).clone().adjusted(to, instruments, &self.sights_of(of, readings, &known)))
+    }
+
+    /// Notes whether a thing is adjusted with the others: what does not agree in itself, or leans on such, or may be
+    /// in two places, would drag them with it.
+    fn join(&self, of: Subject, members: &mut HashMap<Subject, Option<Member>>) -> bool {
+        if let Some(known) = members.get(&of) {
+            return known.is_some();
+        }
+        // Circles are refused by the job, but a walk over what anybody may have written ends by itself.
+        members.insert(of, None);
+        let Some((found, (_, readings))) = self.alone(of).zip(self.typed(of)) else { return false };
+        let sound = leaned_on(readings).fold(true, |sound, on| self.join(on, members) && sound);
+        let joins = sound && found.other.is_none() && *found.doubt() == Doubt::Nothing;
+        members.insert(of, joins.then(|| Member::of(of, &found, self.typed_spread(of))));
+        joins
     }
 
     /// A keep-out's shape where its readings put it.
     #[must_use]
     pub fn placed(&self, keep_out: &KeepOut) -> KeepOutShape {
-        let found = self.keep_out(keep_out);
+        if keep_out.readings.is_empty() {
+            return keep_out.shape.clone();
+        }
+        let Some(found) = self.keep_out(keep_out.id) else { return keep_out.shape.clone() };
         let by = found.pose.at - keep_out.shape.reference().inner();
         // A fix beyond fifty metres is none.
         keep_out.shape.moved(by).unwrap_or_else(|_| keep_out.shape.clone())
@@ -125,81 +260,158 @@ impl<'a> Survey<'a> {
         port
     }
 
-    /// A reading that was not taken yet, as the sum would see it; `corner` says where a box's corners are.
+    /// A reading of a thing, taken or not yet, as the sum sees it.
     #[must_use]
-    pub fn sight(&self, index: usize, reading: &Reading, corner: impl Fn([i8; 3]) -> Vector) -> Option<Sight> {
+    pub fn sight(&self, of: Subject, index: usize, reading: &Reading) -> Option<Sight> {
+        self.sight_by(of, index, reading, &|other| {
+            let (_, spread, aim) = self.known_alone(other)?;
+            Some((self.found(other)?.pose, spread, aim))
+        })
+    }
+
+    fn sights_of(&self, of: Subject, readings: &[Reading], known: &dyn Fn(Subject) -> Option<Known>) -> Vec<Sight> {
+        readings.iter().enumerate().filter_map(|(index, reading)| self.sight_by(of, index, reading, known)).collect()
+    }
+
+    fn sight_by(
+        &self,
+        of: Subject,
+        index: usize,
+        reading: &Reading,
+        known: &dyn Fn(Subject) -> Option<Known>,
+    ) -> Option<Sight> {
         let sigma = match reading.taken.spread_unit() {
             SpreadUnit::Mm => reading.sigma(),
             SpreadUnit::Degrees => reading.sigma().to_radians(),
         };
-        let lever = |to: &Spot| match to {
-            Spot::Centre => Lever::Fixed(Vector::zeros()),
-            Spot::Stick { mm } => Lever::Stick(mm.get()),
-            Spot::Corner { towards } => Lever::Fixed(corner(*towards)),
-        };
         let kind = match &reading.taken {
             Taken::Tape { from, to, mm } => {
-                let (from, spread) = self.anchor(*from)?;
-                Kind::Tape { from, spread, to: lever(to), mm: mm.get() }
+                let (from, spread, out) = anchored(*from, known)?;
+                let rim = out.zip(self.rim_of(&reading.taken));
+                Kind::Tape { from, spread, rim, to: self.lever(of, to), mm: mm.get() }
             }
             Taken::Offset { from, to, axis, mm } => {
-                let (from, spread) = self.anchor(*from)?;
-                Kind::Offset { from, spread, to: lever(to), axis: axis.index(), mm: mm.get() }
+                let (from, spread, _) = anchored(*from, known)?;
+                Kind::Offset { from, spread, to: self.lever(of, to), axis: axis.index(), mm: mm.get() }
             }
             Taken::Heading { degrees } => Kind::Heading(degrees.get().to_radians()),
             Taken::Pitch { degrees } => Kind::Pitch(degrees.get().to_radians()),
             Taken::Square { to } => {
-                let (to, known) = self.direction(*to)?;
+                let (to, known) = self.direction(*to, known)?;
                 Kind::Square(to, known)
             }
             Taken::Parallel { to, opposite } => {
-                let (to, known) = self.direction(*to)?;
+                let (to, known) = self.direction(*to, known)?;
                 Kind::Parallel(if *opposite { -to } else { to }, known)
             }
+            Taken::Between { port, degrees } => {
+                let (to, known) = self.direction(Against::Port { port: *port }, known)?;
+                Kind::Between(to, known, degrees.get().to_radians())
+            }
             Taken::Mirror { of } => {
-                let twin = self.port(*of)?;
+                let (pose, spread, aim) = known(Subject::Port { port: *of })?;
                 let across = |v: Vector| Vector::new(v.x, -v.y, v.z);
                 let flip = Matrix3::from_diagonal(&Vector::new(1.0, -1.0, 1.0));
-                let out = twin.pose.out.map(|out| Unit::new_unchecked(across(out.into_inner())))?;
-                Kind::Image {
-                    at: Point3::from(across(twin.pose.at.coords)),
-                    spread: flip * twin.spread * flip,
-                    out: (out, twin.aim_spread),
-                }
+                let out = pose.out.map(|out| Unit::new_unchecked(across(out.into_inner())))?;
+                let at = Point3::from(across(pose.at.coords));
+                Kind::Image { at, spread: flip * spread * flip, out: (out, aim) }
             }
-            Taken::Caliper { .. } | Taken::Girth { .. } => return None,
+            Taken::Caliper { .. } | Taken::Girth { .. } | Taken::Bore { .. } => return None,
         };
-        Some(Sight { index, counts: reading.counts, sigma, kind })
+        Some(Sight { index, counts: reading.counts, sigma, kind, leans: leans(&reading.taken) })
     }
 
-    fn sights(&self, readings: &[Reading], corner: impl Fn([i8; 3]) -> Vector) -> Vec<Sight> {
-        readings.iter().enumerate().filter_map(|(index, reading)| self.sight(index, reading, &corner)).collect()
-    }
-
-    fn anchor(&self, anchor: Anchor) -> Option<(Point3<f64>, Matrix3<f64>)> {
-        let known = |found: Rc<Fix>| (found.pose.at, found.spread);
-        match anchor {
-            Anchor::Zero => Some((Point3::origin(), Matrix3::zeros())),
-            Anchor::Datum { datum } => self.datum(datum).map(known),
-            Anchor::Port { port } => self.port(port).map(known),
+    fn lever(&self, of: Subject, to: &Spot) -> Lever {
+        match to {
+            Spot::Centre => Lever::Fixed(Vector::zeros()),
+            Spot::Stick { mm } => Lever::Stick(mm.get()),
+            Spot::Rim { side } => Lever::Rim(self.rim(of, *side)),
+            Spot::Face { clock, mm } => {
+                Lever::Face { clock: (clock.get() * 30.0).to_radians(), radius: mm.get() }
+            }
+            Spot::Corner { towards } => {
+                let Subject::KeepOut { keep_out } = of else { return Lever::Fixed(Vector::zeros()) };
+                let shape = self.job.keep_out(keep_out).map(|one| &one.shape);
+                Lever::Fixed(shape.and_then(|shape| shape.corner(*towards)).unwrap_or_else(Vector::zeros))
+            }
         }
     }
 
-    fn direction(&self, against: Against) -> Option<(Unit<Vector>, f64)> {
+    /// The rim a tape starts from.
+    fn rim_of(&self, taken: &Taken) -> Option<Rim> {
+        let Taken::Tape { from: Anchor::Port { port, rim: Some(side) }, .. } = taken else { return None };
+        Some(self.rim(Subject::Port { port: *port }, *side))
+    }
+
+    /// A mouth's rim, as wide as it measures.
+    fn rim(&self, of: Subject, side: RimSide) -> Rim {
+        let port = if let Subject::Port { port } = of { self.job.port(port) } else { None };
+        let od = port.map_or(0.0, |port| measured_od(&port.readings).unwrap_or(port.od).get());
+        Rim { radius: od / 2.0, far: side == RimSide::Far }
+    }
+
+    fn direction(&self, against: Against, known: &dyn Fn(Subject) -> Option<Known>) -> Option<(Unit<Vector>, f64)> {
         match against {
+            Against::Axis { axis: Axis::Z } => Some((self.before.up(), 0.0)),
             Against::Axis { axis } => Some((Unit::new_unchecked(Vector::ith(axis.index(), 1.0)), 0.0)),
-            Against::Port { port } => self.port(port).and_then(|found| Some((found.pose.out?, found.aim_spread))),
+            Against::Port { port } => {
+                let (pose, _, aim) = known(Subject::Port { port })?;
+                Some((pose.out?, aim))
+            }
         }
     }
 }
 
-/// Outside diameter from caliper and girth readings that count: their mean, each weighed by how well it is known.
+/// What counting readings lean on.
+fn leaned_on(readings: &[Reading]) -> impl Iterator<Item = Subject> {
+    readings.iter().filter(|reading| reading.counts).flat_map(|reading| {
+        let datum = reading.taken.datum().map(|datum| Subject::Datum { datum });
+        datum.into_iter().chain(reading.taken.port().map(|port| Subject::Port { port }))
+    })
+}
+
+/// What a reading shares with others.
+fn leans(taken: &Taken) -> Leans {
+    match (taken, taken.datum(), taken.port()) {
+        (Taken::Square { to: Against::Axis { axis: Axis::Z } } | Taken::Parallel { to: Against::Axis { axis: Axis::Z }, .. }, ..) => {
+            Leans::Plumb
+        }
+        (_, Some(datum), _) => Leans::Thing(Subject::Datum { datum }),
+        (_, _, Some(port)) => Leans::Thing(Subject::Port { port }),
+        _ => Leans::Nothing,
+    }
+}
+
+/// Where a reading starts: the point, its covariance, and a mouth's way out.
+fn anchored(
+    anchor: Anchor,
+    known: &dyn Fn(Subject) -> Option<Known>,
+) -> Option<(Point3<f64>, Matrix3<f64>, Option<Unit<Vector>>)> {
+    let of = match anchor {
+        Anchor::Zero => return Some((Point3::origin(), Matrix3::zeros(), None)),
+        Anchor::Datum { datum } => Subject::Datum { datum },
+        Anchor::Port { port, .. } => Subject::Port { port },
+    };
+    known(of).map(|(pose, spread, _)| (pose.at, spread, pose.out))
+}
+
+/// Inside diameter in mm from the bore readings that count, their mean; `None` without such readings.
+#[must_use]
+pub fn measured_bore(readings: &[Reading]) -> Option<f64> {
+    let counting = readings.iter().filter(|reading| reading.counts);
+    let bores = counting.filter_map(|r| if let Taken::Bore { mm, .. } = r.taken { Some(mm.get()) } else { None });
+    let (sum, count) = bores.fold((0.0, 0.0), |(sum, count), bore| (sum + bore, count + 1.0));
+    (count > 0.0).then(|| sum / count)
+}
+
+/// Outside diameter from caliper, bore and girth readings that count: their mean, each weighed by how well it is known.
 /// `None` without such readings.
 #[must_use]
 pub fn measured_od(readings: &[Reading]) -> Option<OutsideDiameter> {
     use std::f64::consts::PI;
     let each = readings.iter().filter(|reading| reading.counts).filter_map(|reading| match reading.taken {
         Taken::Caliper { mm } => Some((mm.get(), reading.sigma())),
+        Taken::Bore { mm, wall } => Some((mm.get() + 2.0 * wall.get(), reading.sigma())),
         Taken::Girth { mm } => Some((mm.get() / PI, reading.sigma() / PI)),
         _ => None,
     });

@@ -16,7 +16,7 @@ use nook_core::measure::{
     Against, Anchor, Axis, DatumId, End, MountKind, Mounts, PortRef, Reading, Side, Spot, Standing, Subject, Taken,
     TurnRange,
 };
-use nook_core::stock::name_size;
+use nook_core::stock::{SizeOff, name_bore, name_size};
 use nook_core::survey::Survey;
 use nook_core::units::{
     Coordinate, Girth, HeadingAngle, Name, OnStick, OutsideDiameter, PitchAngle, Spread, TapeLength, TurnAngle,
@@ -175,7 +175,7 @@ fn readings_that_lean_on_each_other_in_a_circle_are_refused() {
     let (job, run, datums) = surveyed();
     let (port, of) = a_of(run);
     let job = add(&job, of, tape(datums[0], Spot::Centre, 900.0)).unwrap();
-    let back = Taken::Tape { from: Anchor::Port { port }, to: Spot::Centre, mm: TapeLength::new(900.0).unwrap() };
+    let back = Taken::Tape { from: Anchor::Port { port, rim: None }, to: Spot::Centre, mm: TapeLength::new(900.0).unwrap() };
     let refusal = add(&job, Subject::Datum { datum: datums[0] }, back).unwrap_err().to_string();
     assert!(refusal.contains("lean on it again"), "{refusal}");
     let refusal = apply(&job, &Edit::RemoveDatum { datum: datums[0] }).unwrap_err().to_string();
@@ -316,14 +316,56 @@ fn sizes_are_named_and_near_twins_are_told_apart() {
     let name = |od: f64| name_size(od).likely.unwrap().name;
     let twins = |od: f64| name_size(od).twins.into_iter().map(|size| size.name).collect::<Vec<_>>();
     assert_eq!(name(63.4), "2 1/2 in tube");
-    assert_eq!(name(48.2), "1 1/2 in pipe (NPS)");
+    assert_eq!(name(48.2), "1 1/2 in pipe (NPS, DN 40)");
+    assert_eq!(name(88.7), "3 1/2 in tube");
     assert_eq!(name(100.0), "100 mm tube");
-    assert!(twins(100.0).contains(&"4 in tube".to_owned()));
-    assert!(twins(101.6).contains(&"100 mm tube".to_owned()));
-    assert!(twins(70.0).contains(&"2 3/4 in tube".to_owned()));
-    assert_eq!(name_size(38.1).namesake.unwrap().name, "1 1/2 in pipe (NPS)");
+    // Any two sizes within 3 mm that are not alike are each other's trap.
+    for (od, twin) in [
+        (100.0, "4 in tube"),
+        (101.6, "100 mm tube"),
+        (70.0, "2 3/4 in tube"),
+        (90.0, "3 1/2 in tube"),
+        (88.9, "90 mm tube"),
+        (48.26, "1 7/8 in tube"),
+        (47.625, "1 1/2 in pipe (NPS, DN 40)"),
+        (60.33, "60 mm tube"),
+        (60.0, "2 in pipe (NPS, DN 50)"),
+    ] {
+        assert!(twins(od).contains(&twin.to_owned()), "{od}: {:?}", twins(od));
+    }
+    assert_eq!(name_size(38.1).namesake.unwrap().name, "1 1/2 in pipe (NPS, DN 40)");
     assert!((name_size(48.26).namesake.unwrap().od - 38.1).abs() < 1e-9);
     assert!(name_size(250.0).likely.is_none());
+    let bores = |mm: f64| name_bore(mm).into_iter().map(|size| size.name).collect::<Vec<_>>();
+    assert_eq!(bores(25.1), ["DN 25 hose", "dash 16"]);
+    assert_eq!(bores(22.0), ["dash 14"]);
+    assert!(bores(45.0).is_empty());
+}
+
+/// What a size is said to do follows the limits that joints are judged by, and no pair of sizes is forgotten.
+#[test]
+fn every_trap_is_told_and_none_is_exaggerated() {
+    let all: Vec<_> = (24..1300)
+        .flat_map(|tenth| {
+            let guess = name_size(f64::from(tenth) / 10.0);
+            guess.twins.into_iter().chain(guess.likely)
+        })
+        .collect();
+    for one in &all {
+        let twins = name_size(one.od).twins;
+        for other in &all {
+            let apart = (one.od - other.od).abs();
+            let told = twins.iter().any(|twin| (twin.od - other.od).abs() < 1e-9);
+            assert_eq!(told, apart > 1e-9 && apart <= 3.0, "{} beside {}", one.name, other.name);
+        }
+    }
+    assert_eq!([0.15, 0.5, 0.51, 2.0, 2.1].map(SizeOff::of), [
+        SizeOff::Fits,
+        SizeOff::Fits,
+        SizeOff::Stretch,
+        SizeOff::Stretch,
+        SizeOff::Reducer
+    ]);
 }
 
 proptest! {

@@ -177,7 +177,7 @@ fn tape_fixes() {
             .enumerate()
             .map(|(index, (from, mm))| {
                 let (from, spread, to) = ((*from).into(), nalgebra::Matrix3::zeros(), Lever::Fixed(nalgebra::zero()));
-                Sight { index, counts: true, sigma, kind: Kind::Tape { from, spread, to, mm: *mm } }
+                Sight::of(index, sigma, Kind::Tape { from, spread, rim: None, to, mm: *mm })
             })
             .collect();
         let found = fix(Pose { at: triple(&given["guess"]).into(), out: None }, &sights);

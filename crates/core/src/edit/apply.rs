@@ -7,7 +7,7 @@ use crate::flow::FlowGiven;
 use crate::job::Job;
 use crate::join::EndJoint;
 use crate::measure::fix::{Basis, Fix};
-use crate::measure::{PortRef, RunId};
+use crate::measure::{PortRef, RunId, Subject};
 use crate::route::{BendSpec, Run, RunDraft, Wishes, reshape, ways};
 use crate::survey::Survey;
 use crate::units::BendRadius;
@@ -195,7 +195,7 @@ fn not_held(job: &Job, port: PortRef, basis: fn(&Fix) -> Basis) -> Result<(), Re
     if let Some(component) = survey.component(port).filter(|component| component.turned.get() != 0.0) {
         return Err(Refusal::OnTurned { name: name(), component: component.name.as_str().to_owned() });
     }
-    match survey.port(port) {
+    match survey.alone(Subject::Port { port }) {
         Some(fix) if basis(&fix) == Basis::Fixed => Err(Refusal::HeldByReadings { name: name() }),
         _ => Ok(()),
     }

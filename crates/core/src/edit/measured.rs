@@ -17,7 +17,14 @@ pub(super) fn measured(job: &mut Job, edit: &Edit) -> Result<(), Refusal> {
         Edit::AddDatum { name, at, rides } => {
             name_is_free(job, name, None)?;
             let id = DatumId(take_id(job)?);
-            job.datums.push(Datum { id, name: name.clone(), at: *at, rides: *rides, readings: Vec::new() });
+            job.datums.push(Datum {
+                id,
+                name: name.clone(),
+                at: *at,
+                rides: *rides,
+                spread: None,
+                readings: Vec::new(),
+            });
         }
         Edit::SetDatum { datum, name, at, rides } => {
             name_is_free(job, name, Some(*datum))?;
@@ -34,7 +41,14 @@ pub(super) fn measured(job: &mut Job, edit: &Edit) -> Result<(), Refusal> {
             reading_mut(job, *of, *index)?;
             readings_mut(job, *of)?.1.remove(*index);
         }
-        Edit::PickPlace { of, near } => place_roughly(job, *of, *near)?,
+        Edit::PickPlace { of, near, out } => {
+            place_roughly(job, *of, *near)?;
+            if let (Subject::Port { port }, Some(out)) = (*of, out) {
+                port_mut(job, port)?.out = *out;
+            }
+        }
+        Edit::SetDatumSpread { datum, spread } => datum_mut(job, *datum)?.spread = *spread,
+        Edit::SetInstruments { checks } => job.instruments = *checks,
         Edit::SetStanding { of, standing } => *standing_mut(job, *of)? = *standing,
         Edit::AddComponent { name, pivot, axis, range, ports } => {
             let id = ComponentId(take_id(job)?);
@@ -71,11 +85,12 @@ pub(super) fn measured(job: &mut Job, edit: &Edit) -> Result<(), Refusal> {
         }
         Edit::ChangeKeepOut { keep_out, to } => change(keep_out_mut(job, *keep_out)?, to),
         Edit::MoveKeepOut { keep_out, at } => {
-            let one = keep_out_mut(job, *keep_out)?.clone();
-            if Survey::new(job).keep_out(&one).place == Basis::Fixed {
-                return Err(Refusal::HeldByReadings { name: one.name.as_str().to_owned() });
+            let name = keep_out_mut(job, *keep_out)?.name.as_str().to_owned();
+            let of = Subject::KeepOut { keep_out: *keep_out };
+            if Survey::new(job).alone(of).is_some_and(|found| found.place == Basis::Fixed) {
+                return Err(Refusal::HeldByReadings { name });
             }
-            place_roughly(job, Subject::KeepOut { keep_out: *keep_out }, *at)?;
+            place_roughly(job, of, *at)?;
         }
         Edit::RemoveKeepOut { keep_out } => {
             keep_out_mut(job, *keep_out)?;

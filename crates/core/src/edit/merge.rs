@@ -17,6 +17,12 @@ pub fn merge(base: &Job, theirs: &Job, ours: &Job) -> Result<Job, Refusal> {
         name: one("the name of the job", &base.name, &theirs.name, &ours.name)?,
         kerf: one("the kerf", &base.kerf, &theirs.kerf, &ours.kerf)?,
         mounts: one("the engine\u{2019}s mounts", &base.mounts, &theirs.mounts, &ours.mounts)?,
+        instruments: one(
+            "what was checked of tape and level",
+            &base.instruments,
+            &theirs.instruments,
+            &ours.instruments,
+        )?,
         runs: each(&base.runs, &theirs.runs, &ours.runs)?,
         datums: each(&base.datums, &theirs.datums, &ours.datums)?,
         components: each(&base.components, &theirs.components, &ours.components)?,

@@ -17,12 +17,12 @@ use crate::flow::FlowGiven;
 use crate::geometry::{Direction, Point};
 use crate::join::JointKind;
 use crate::measure::{
-    ComponentId, DatumId, End, KeepOutId, KeepOutKind, KeepOutShape, Mounts, Port, PortRef, Reading, RunId, Side,
+    ComponentId, DatumId, End, InstrumentChecks, KeepOutId, KeepOutKind, KeepOutShape, Mounts, Port, PortRef, Reading, RunId, Side,
     Standing, Subject, Swing, TurnRange,
 };
 use crate::route::{Lock, PieEnds, RunDraft, Target, Way, Wishes};
 use crate::stock::{Duty, Tube};
-use crate::units::{BendRadius, Gap, Insulation, Kerf, Name, Pressure, SeamCount, Seat, TurnAngle};
+use crate::units::{BendRadius, Gap, Insulation, Kerf, Name, Pressure, SeamCount, Seat, Spread, TurnAngle};
 
 /// One thing about a keep-out.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
@@ -372,6 +372,21 @@ pub enum Edit {
         of: Subject,
         /// A place nearer to the one that is meant.
         near: Point,
+        /// For a port, a direction nearer to the one that is meant.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        out: Option<Direction>,
+    },
+    /// Says how far a datum point may be from where it was typed.
+    SetDatumSpread {
+        /// Which one.
+        datum: DatumId,
+        /// One standard deviation each way in mm; nothing for the usual.
+        spread: Option<Spread>,
+    },
+    /// Says what was checked of tape and level.
+    SetInstruments {
+        /// All of it.
+        checks: InstrumentChecks,
     },
     /// Says whether something was there when it was measured.
     SetStanding {

@@ -3,11 +3,11 @@
 use super::remedy::remedy;
 use super::{Finding, Place, Remedy, Severity};
 use crate::edit::{Edit, apply};
-use crate::geometry::Point;
+use crate::geometry::{Direction, Point};
 use crate::job::Job;
-use crate::measure::fix::{AnchorShape, Basis, Doubt, Fix};
+use crate::measure::fix::{AnchorShape, Basis, Doubt, Fix, Outlier, Pose};
 use crate::measure::{PortRef, Reading, Standing, Subject};
-use crate::stock::name_size;
+use crate::stock::{SizeOff, name_size};
 use crate::survey::{Survey, measured_od};
 use crate::units::{LengthUnit, Words};
 
@@ -23,22 +23,19 @@ pub(crate) fn measuring(job: &Job, survey: &Survey<'_>, of: Subject, place: Plac
         add(Severity::Tight, open_words(&name, &fix), Vec::new());
     }
     if let Some(other) = fix.other {
-        let near = Point::new(other.x, other.y, other.z).ok();
-        let pick = near.map(|near| remedy(|_| "Take the other place".to_owned(), Edit::PickPlace { of, near }));
-        add(Severity::Tight, two_places(&name, &fix), pick.into_iter().collect());
+        let near = Point::new(other.at.x, other.at.y, other.at.z).ok();
+        let out = other.out.and_then(|out| Direction::of(out.into_inner()).ok());
+        let pick = near.map(|near| remedy(|_| "Take the other".to_owned(), Edit::PickPlace { of, near, out }));
+        add(Severity::Tight, two_answers(&name, &fix.pose, &other), pick.into_iter().collect());
     }
     match fix.doubt() {
         Doubt::Nothing => {}
-        Doubt::Reading { index, by, angle } => {
-            let what = reading_name(job, readings, *index);
-            let words = Words::new(|unit| {
-                let off = if *angle { degrees(by.abs()) } else { unit.say(by.abs()) };
-                let which = if *by > 0.0 { "too much" } else { "too little" };
-                format!(
-                    "{name}: the {what} looks wrong. It reads {off} {which}, against all the others. Read it again."
-                )
+        Doubt::Readings { wrong, .. } => {
+            let words = Words::new(|unit| outliers(job, &name, readings, wrong, unit));
+            let aside = wrong.iter().flat_map(|outlier| {
+                set_aside(of, readings, outlier.index, &reading_name(job, readings, outlier.index))
             });
-            add(Severity::Tight, words, set_aside(of, readings, *index, &what));
+            add(Severity::Tight, words, aside.collect());
         }
         Doubt::OneOf { indices } => {
             let names: Vec<String> = indices.iter().map(|index| reading_name(job, readings, *index)).collect();
@@ -49,7 +46,8 @@ pub(crate) fn measuring(job: &Job, survey: &Survey<'_>, of: Subject, place: Plac
             add(Severity::Tight, Words::new(|_| words.clone()), Vec::new());
         }
         Doubt::Many => {
-            let words = format!("{name}: the readings do not agree, and no single one explains it. Take them again.");
+            let words =
+                format!("{name}: the readings do not agree, and no one or two of them explain it. Take them again.");
             add(Severity::Tight, Words::new(|_| words.clone()), Vec::new());
         }
     }
@@ -88,7 +86,7 @@ fn found<'a>(job: &'a Job, survey: &Survey<'_>, of: Subject) -> Option<(String, 
         }
         Subject::KeepOut { keep_out } => {
             let one = job.keep_out(keep_out)?;
-            Some((capital(one.name.as_str()), &one.readings, survey.keep_out(one)))
+            Some((capital(one.name.as_str()), &one.readings, (*survey.keep_out(keep_out)?).clone()))
         }
     }
 }
@@ -154,19 +152,46 @@ fn way_words(way: crate::geometry::Vector) -> String {
     near.join(" with ")
 }
 
-fn two_places(name: &str, fix: &Fix) -> Words {
-    let other = fix.other.unwrap_or(fix.pose.at);
-    let off = other - fix.pose.at;
+/// Two answers that fit as well as each other, by what tells them apart.
+fn two_answers(name: &str, here: &Pose, other: &Pose) -> Words {
+    let off = (other.at - here.at).norm();
+    let turned = here.out.zip(other.out).map_or(0.0, |(here, other)| here.angle(&other));
     Words::new(|unit| {
-        format!(
-            "{name}: the tapes start from points in one plane, so two places fit: here, and {} away at x {}, y {}, z {}. \
-             A level settles it.",
-            unit.say(off.norm()),
-            unit.say(other.x),
-            unit.say(other.y),
-            unit.say(other.z)
-        )
+        let place = format!("x {}, y {}, z {}", unit.say(other.at.x), unit.say(other.at.y), unit.say(other.at.z));
+        let way = if turned > 0.05 { format!(", pointing {} another way", degrees(turned)) } else { String::new() };
+        if off < 5.0 {
+            format!(
+                "{name}: two directions fit the readings, {} apart. It points the way nearer to what was typed. A heading or \
+                 a pitch settles it.",
+                degrees(turned)
+            )
+        } else {
+            format!(
+                "{name}: two places fit the readings: here, and {} away at {place}{way}. It stands at the one nearer to \
+                 what was typed. A level settles it.",
+                unit.say(off)
+            )
+        }
     })
+}
+
+/// What the readings that look wrong read beyond all the others. Where one is taken from a point that was typed, that
+/// point may be what is wrong.
+fn outliers(job: &Job, name: &str, readings: &[Reading], wrong: &[Outlier], unit: LengthUnit) -> String {
+    let each = wrong.iter().map(|outlier| {
+        let what = reading_name(job, readings, outlier.index);
+        let off = if outlier.angle { degrees(outlier.by.abs()) } else { unit.say(outlier.by.abs()) };
+        let which = if outlier.by > 0.0 { "too much" } else { "too little" };
+        format!("the {what} ({off} {which})")
+    });
+    let list = each.collect::<Vec<_>>().join(" and ");
+    let datums = wrong.iter().filter_map(|outlier| readings.get(outlier.index)?.taken.datum());
+    let typed = datums.filter_map(|datum| job.datum(datum)).find(|datum| datum.readings.is_empty());
+    let or_else = typed.map_or_else(String::new, |datum| {
+        format!(" If it reads the same, {} is not where it was typed.", datum.name.as_str())
+    });
+    let (looks, it) = if wrong.len() == 1 { ("looks", "it") } else { ("look", "them") };
+    format!("{name}: {list} {looks} wrong, against all the others. Read {it} again.{or_else}")
 }
 
 fn set_aside(of: Subject, readings: &[Reading], index: usize, what: &str) -> Vec<Remedy> {
@@ -204,16 +229,18 @@ fn size_words(job: &Job, survey: &Survey<'_>, id: PortRef) -> Option<(Words, Sev
     measured_od(&port.readings)?;
     let guess = name_size(od);
     let likely = guess.likely?;
-    let twin = guess.twins.first()?;
+    // Of the sizes it is taken for, the nearest that does not go together with it.
+    let twin = guess.twins.iter().find(|twin| twin.off(&likely) > SizeOff::Fits)?;
     let name = capital(&port.name);
     let words = Words::new(|unit: LengthUnit| {
         format!(
-            "{name} measures {}: likely {}, {}. Not {}, {}: a hose for one does not seal on the other.",
+            "{name} measures {}: likely {}, {}. Not {}, {}: {}.",
             unit.say(od),
             likely.name,
             unit.say(likely.od),
             twin.name,
-            unit.say(twin.od)
+            unit.say(twin.od),
+            twin.off(&likely).word()
         )
     });
     Some((words, Severity::Note))

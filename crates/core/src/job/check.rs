@@ -3,7 +3,7 @@
 use std::collections::{HashMap, HashSet};
 
 use super::{Invalid, Job};
-use crate::measure::{KeepOutShape, MatchedTo, Reading, Spot, Subject};
+use crate::measure::{Anchor, KeepOutShape, MatchedTo, Reading, Spot, Subject, Taken};
 use crate::route::{Run, Way};
 use crate::units::Name;
 
@@ -107,6 +107,9 @@ impl Job {
         if !mouth && reading.taken.needs_mouth() {
             return Some("only a port has a direction, a twin and an outside diameter");
         }
+        if let Taken::Offset { from: Anchor::Port { rim: Some(_), .. }, .. } = reading.taken {
+            return Some("a level or plumb line starts at a mouth\u{2019}s centre, a tape at its rim");
+        }
         match (reading.taken.spot(), of) {
             (Some(Spot::Corner { towards }), Subject::KeepOut { keep_out }) => {
                 let shape = self.keep_out(keep_out).map(|keep_out| &keep_out.shape);
@@ -119,6 +122,9 @@ impl Job {
                 }
             }
             (Some(Spot::Corner { .. }), _) => Some("only a box has corners"),
+            (Some(Spot::Rim { .. }), _) if !matches!(reading.taken, Taken::Tape { .. }) => {
+                Some("the rim\u{2019}s near and far point are told by a tape; a level goes to a point on the face")
+            }
             (Some(_), Subject::KeepOut { keep_out }) => {
                 let shape = self.keep_out(keep_out).map(|keep_out| &keep_out.shape);
                 matches!(shape, Some(KeepOutShape::Scan(_))).then_some("a scan is placed by matched points")

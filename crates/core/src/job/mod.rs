@@ -10,7 +10,7 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
 use crate::measure::{
-    Component, Datum, DatumId, End, KeepOut, KeepOutId, Mounts, Port, PortRef, Reading, RunId, Subject,
+    Component, Datum, DatumId, End, InstrumentChecks, KeepOut, KeepOutId, Mounts, Port, PortRef, Reading, RunId, Subject,
 };
 use crate::route::{Run, Settled};
 use crate::units::{Kerf, Name};
@@ -35,6 +35,9 @@ pub struct Job {
     pub(crate) components: Vec<Component>,
     /// How the engine moves; nothing until somebody says.
     pub(crate) mounts: Option<Mounts>,
+    /// What was checked of tape and level.
+    #[schema(required = false)]
+    pub(crate) instruments: InstrumentChecks,
     /// What is in the way.
     pub(crate) keep_outs: Vec<KeepOut>,
     /// The next number to give to anything; numbers are never used twice.
@@ -53,6 +56,8 @@ struct Parts {
     components: Vec<Component>,
     #[serde(default, skip_serializing_if = "Option::is_none")]
     mounts: Option<Mounts>,
+    #[serde(default, skip_serializing_if = "InstrumentChecks::is_empty")]
+    instruments: InstrumentChecks,
     keep_outs: Vec<KeepOut>,
     next_id: u32,
 }
@@ -89,6 +94,7 @@ impl Job {
             datums: Vec::new(),
             components: Vec::new(),
             mounts: None,
+            instruments: InstrumentChecks::default(),
             keep_outs: Vec::new(),
             next_id: 1,
         }
@@ -148,6 +154,12 @@ impl Job {
         self.mounts.as_ref()
     }
 
+    /// What was checked of tape and level.
+    #[must_use]
+    pub const fn instruments(&self) -> &InstrumentChecks {
+        &self.instruments
+    }
+
     /// One keep-out.
     #[must_use]
     pub fn keep_out(&self, id: KeepOutId) -> Option<&KeepOut> {
@@ -160,7 +172,7 @@ impl Job {
         run.a.readings.clear();
         run.b.readings.clear();
         let (name, kerf, next_id) = (self.name.clone(), self.kerf, self.next_id);
-        Self { runs: vec![run], kerf, next_id, ..Self::new(name) }
+        Self { runs: vec![run], kerf, next_id, instruments: self.instruments, ..Self::new(name) }
     }
 
     /// Everything that has readings, with them.
@@ -196,8 +208,8 @@ impl Job {
 impl TryFrom<Parts> for Job {
     type Error = Invalid;
     fn try_from(parts: Parts) -> Result<Self, Invalid> {
-        let Parts { name, kerf, runs, datums, components, mounts, keep_outs, next_id } = parts;
-        let job = Self { name, kerf, runs, datums, components, mounts, keep_outs, next_id };
+        let Parts { name, kerf, runs, datums, components, mounts, instruments, keep_outs, next_id } = parts;
+        let job = Self { name, kerf, runs, datums, components, mounts, instruments, keep_outs, next_id };
         job.check()?;
         Ok(job)
     }
@@ -205,7 +217,7 @@ impl TryFrom<Parts> for Job {
 
 impl From<Job> for Parts {
     fn from(job: Job) -> Self {
-        let Job { name, kerf, runs, datums, components, mounts, keep_outs, next_id } = job;
-        Self { name, kerf, runs, datums, components, mounts, keep_outs, next_id }
+        let Job { name, kerf, runs, datums, components, mounts, instruments, keep_outs, next_id } = job;
+        Self { name, kerf, runs, datums, components, mounts, instruments, keep_outs, next_id }
     }
 }

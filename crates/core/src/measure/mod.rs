@@ -4,6 +4,7 @@ mod component;
 mod datum;
 mod facets;
 pub mod fix;
+mod instrument_checks;
 mod keep_out;
 mod mounts;
 mod port;
@@ -15,10 +16,11 @@ mod subject;
 pub use component::{Component, ComponentId, TurnRange};
 pub use datum::{Datum, DatumId};
 pub use facets::{Facets, facets};
+pub use instrument_checks::{InstrumentChecks, TapeCheck, TiltCheck};
 pub use keep_out::{KeepOut, KeepOutId, KeepOutKind, Standing, Swing};
 pub use mounts::{MountKind, Mounts, about};
 pub use port::{End, EndForm, Port, PortRef, RunId, Side};
-pub use reading::{Against, Anchor, Axis, Reading, Spot, SpreadUnit, Taken};
+pub use reading::{Against, Anchor, Axis, Reading, RimSide, Spot, SpreadUnit, Taken};
 pub use scan::{
     MatchError, Matched, MatchedPair, MatchedTo, NoScanId, Placement, Scan, ScanId, ScanUnit, match_points,
 };

@@ -4,7 +4,10 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
 use super::{DatumId, PortRef, Subject};
-use crate::units::{Coordinate, Girth, HeadingAngle, OnStick, OutsideDiameter, PitchAngle, Spread, TapeLength};
+use crate::units::{
+    BetweenAngle, Bore, Coordinate, FaceClock, FaceRadius, Girth, HeadingAngle, OnStick, OutsideDiameter, PitchAngle,
+    Spread, TapeLength, Wall,
+};
 
 /// One of the vehicle's axes.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize, ToSchema)]
@@ -44,11 +47,24 @@ pub enum Anchor {
         /// Which.
         datum: DatumId,
     },
-    /// The centre of another port's mouth.
+    /// Another port's mouth.
     Port {
         /// Which.
         port: PortRef,
+        /// The point of its rim a tape starts from; its centre where none is said.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        rim: Option<RimSide>,
     },
+}
+
+/// Which point of a mouth's rim a tape is held to: nobody reaches the centre of a hole.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum RimSide {
+    /// The point nearest to the tape's other end.
+    Near,
+    /// The point farthest from it.
+    Far,
 }
 
 /// Which point of the thing a reading goes to.
@@ -62,6 +78,18 @@ pub enum Spot {
     Stick {
         /// From the mouth's centre outwards, in mm.
         mm: OnStick,
+    },
+    /// The rim of a mouth.
+    Rim {
+        /// Which point of it.
+        side: RimSide,
+    },
+    /// A point on a mouth's face, such as a flange's: three of them say which way it looks.
+    Face {
+        /// As on a clock for who looks into the mouth; 12 is the vehicle's up, or forward where it looks up or down.
+        clock: FaceClock,
+        /// From the centre, in mm.
+        mm: FaceRadius,
     },
     /// A corner of a box, by the sides it lies on: 1 towards the box's own forward, left or up, -1 the other way.
     Corner {
@@ -151,6 +179,20 @@ pub enum Taken {
         /// What it measures.
         mm: Girth,
     },
+    /// A caliper inside the mouth, and its wall at the lip.
+    Bore {
+        /// What the caliper reads across.
+        mm: Bore,
+        /// The wall.
+        wall: Wall,
+    },
+    /// The angle between the way out and that of another port.
+    Between {
+        /// Which port.
+        port: PortRef,
+        /// The angle between both ways out: 0 where they look the same way, 180 where they look at each other.
+        degrees: BetweenAngle,
+    },
 }
 
 /// One reading, kept raw so that it can be done over.
@@ -192,9 +234,10 @@ impl Taken {
             Self::Tape { .. } => 1.5,
             Self::Offset { .. } => 2.0,
             Self::Heading { .. } | Self::Pitch { .. } => 0.5,
-            Self::Square { .. } | Self::Parallel { .. } | Self::Girth { .. } => 1.0,
+            Self::Square { .. } | Self::Parallel { .. } | Self::Girth { .. } | Self::Between { .. } => 1.0,
             Self::Mirror { .. } => 3.0,
             Self::Caliper { .. } => 0.05,
+            Self::Bore { .. } => 0.2,
         }
     }
 
@@ -209,6 +252,8 @@ impl Taken {
             Self::Mirror { .. } => "twins are built alike to a few mm",
             Self::Caliper { .. } => "a caliper on a tube that is not quite round",
             Self::Girth { .. } => "a paper strip and a pencil mark",
+            Self::Bore { .. } => "a caliper's points and a wall measured at the lip",
+            Self::Between { .. } => "a bevel gauge between two sticks",
         }
     }
 
@@ -216,9 +261,11 @@ impl Taken {
     #[must_use]
     pub const fn spread_unit(&self) -> SpreadUnit {
         match self {
-            Self::Heading { .. } | Self::Pitch { .. } | Self::Square { .. } | Self::Parallel { .. } => {
-                SpreadUnit::Degrees
-            }
+            Self::Heading { .. }
+            | Self::Pitch { .. }
+            | Self::Square { .. }
+            | Self::Parallel { .. }
+            | Self::Between { .. } => SpreadUnit::Degrees,
             _ => SpreadUnit::Mm,
         }
     }
@@ -227,8 +274,9 @@ impl Taken {
     #[must_use]
     pub const fn port(&self) -> Option<PortRef> {
         match self {
-            Self::Tape { from: Anchor::Port { port }, .. }
-            | Self::Offset { from: Anchor::Port { port }, .. }
+            Self::Tape { from: Anchor::Port { port, .. }, .. }
+            | Self::Offset { from: Anchor::Port { port, .. }, .. }
+            | Self::Between { port, .. }
             | Self::Square { to: Against::Port { port } }
             | Self::Parallel { to: Against::Port { port }, .. }
             | Self::Mirror { of: port } => Some(*port),
@@ -260,7 +308,9 @@ impl Taken {
     #[must_use]
     pub const fn needs_mouth(&self) -> bool {
         match self {
-            Self::Tape { to, .. } | Self::Offset { to, .. } => matches!(to, Spot::Stick { .. }),
+            Self::Tape { to, .. } | Self::Offset { to, .. } => {
+                matches!(to, Spot::Stick { .. } | Spot::Rim { .. } | Spot::Face { .. })
+            }
             _ => true,
         }
     }
@@ -287,7 +337,8 @@ impl Taken {
         let anchor = |from: Anchor| match from {
             Anchor::Zero => "zero".to_owned(),
             Anchor::Datum { datum } => name(Subject::Datum { datum }),
-            Anchor::Port { port } => name(Subject::Port { port }),
+            Anchor::Port { port, rim: None } => name(Subject::Port { port }),
+            Anchor::Port { port, rim: Some(side) } => format!("{}\u{2019}s {} rim", name(Subject::Port { port }), side.word()),
         };
         let against = |to: Against| match to {
             Against::Axis { axis } => format!("the {} axis", axis.word()),
@@ -312,6 +363,8 @@ impl Taken {
             Self::Mirror { of } => format!("mirror of {}", name(Subject::Port { port: *of })),
             Self::Caliper { .. } => "caliper".to_owned(),
             Self::Girth { .. } => "girth".to_owned(),
+            Self::Bore { .. } => "bore".to_owned(),
+            Self::Between { port, .. } => format!("angle to {}", name(Subject::Port { port: *port })),
         }
     }
 }
@@ -321,6 +374,8 @@ impl Spot {
         match self {
             Self::Centre => String::new(),
             Self::Stick { mm } => format!(" to the stick at {} mm", mm.get()),
+            Self::Rim { side } => format!(" to the {} rim", side.word()),
+            Self::Face { clock, mm } => format!(" to the face at {} o\u{2019}clock, {} mm out", clock.get(), mm.get()),
             Self::Corner { towards } => {
                 let sides = [["back", "", "front"], ["right", "", "left"], ["lower", "", "upper"]];
                 let named = towards.iter().zip(sides).map(|(side, names)| match side.signum() {
@@ -331,6 +386,17 @@ impl Spot {
                 let words: Vec<&str> = named.filter(|word| !word.is_empty()).collect();
                 format!(" to the {} corner", words.join(" "))
             }
+        }
+    }
+}
+
+impl RimSide {
+    /// `near` or `far`.
+    #[must_use]
+    pub const fn word(self) -> &'static str {
+        match self {
+            Self::Near => "near",
+            Self::Far => "far",
         }
     }
 }

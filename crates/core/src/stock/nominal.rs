@@ -18,7 +18,7 @@ enum System {
 pub struct Nominal {
     /// Such as `2 1/2 in tube`.
     pub name: String,
-    /// Real outside diameter in mm.
+    /// Real outside diameter in mm; of a bore's name the inside diameter.
     pub od: f64,
 }
 
@@ -33,30 +33,70 @@ pub struct SizeGuess {
     pub namesake: Option<Nominal>,
 }
 
+/// What comes of taking one size for another.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord)]
+pub enum SizeOff {
+    /// They go together.
+    Fits,
+    /// A hose has to be stretched or sleeved, and a weld has a step.
+    Stretch,
+    /// Only a reducer joins them.
+    Reducer,
+}
+
+impl SizeOff {
+    /// Judges a difference of two outside diameters in mm. Source: handbook, "The sums", Joints.
+    #[must_use]
+    pub fn of(mm: f64) -> Self {
+        match mm.abs() {
+            off if off <= 0.5 => Self::Fits,
+            off if off <= 2.0 => Self::Stretch,
+            _ => Self::Reducer,
+        }
+    }
+
+    /// What comes of it, in a few words.
+    #[must_use]
+    pub const fn word(self) -> &'static str {
+        match self {
+            Self::Fits => "goes together, but is not the same",
+            Self::Stretch => "a hose must stretch, a weld has a step",
+            Self::Reducer => "needs a reducer",
+        }
+    }
+}
+
+impl Nominal {
+    /// What comes of taking this size for another.
+    #[must_use]
+    pub fn off(&self, other: &Self) -> SizeOff {
+        SizeOff::of(self.od - other.od)
+    }
+}
+
 /// A measured diameter within this many mm of a named size is likely that size: paint, a bead's root and a tube that
 /// is not quite round.
 pub const NEAR: f64 = 1.0;
-/// Named sizes within this many mm of each other are mistaken for each other: what a hose may be stretched over.
-/// Source: handbook, "The sums", Joints.
-pub const TWIN: f64 = 2.0;
+/// Named sizes within this many mm of each other are mistaken for each other.
+pub const TWIN: f64 = 3.0;
 
-/// Outside diameters of pipe by NPS, in eighths of an inch and mm. Source: ASME B36.10M.
-const PIPE: [(u32, f64); 15] = [
-    (1, 10.29),
-    (2, 13.72),
-    (3, 17.15),
-    (4, 21.34),
-    (6, 26.67),
-    (8, 33.40),
-    (10, 42.16),
-    (12, 48.26),
-    (16, 60.33),
-    (20, 73.03),
-    (24, 88.90),
-    (28, 101.60),
-    (32, 114.30),
-    (40, 141.30),
-    (48, 168.28),
+/// Outside diameters of pipe by NPS: in eighths of an inch, the same size's DN, and mm. Source: ASME B36.10M, ISO 6708.
+const PIPE: [(u32, u32, f64); 15] = [
+    (1, 6, 10.29),
+    (2, 8, 13.72),
+    (3, 10, 17.15),
+    (4, 15, 21.34),
+    (6, 20, 26.67),
+    (8, 25, 33.40),
+    (10, 32, 42.16),
+    (12, 40, 48.26),
+    (16, 50, 60.33),
+    (20, 65, 73.03),
+    (24, 80, 88.90),
+    (28, 90, 101.60),
+    (32, 100, 114.30),
+    (40, 125, 141.30),
+    (48, 150, 168.28),
 ];
 
 /// Metric tube commonly sold, outside diameters in mm.
@@ -87,14 +127,47 @@ static ALL: LazyLock<Vec<Named>> = LazyLock::new(|| {
         let name = format!("{} in tube", eighths(count));
         (System::InchTube, Some(count), Nominal { name, od: f64::from(count) * crate::units::MM_PER_INCH / 8.0 })
     });
-    let pipe = PIPE.into_iter().map(|(count, od)| {
-        (System::Pipe, Some(count), Nominal { name: format!("{} in pipe (NPS)", eighths(count)), od })
+    let pipe = PIPE.into_iter().map(|(count, dn, od)| {
+        (System::Pipe, Some(count), Nominal { name: format!("{} in pipe (NPS, DN {dn})", eighths(count)), od })
     });
     let metric = METRIC
         .into_iter()
         .map(|od| (System::Metric, None, Nominal { name: format!("{od} mm tube"), od: f64::from(od) }));
     inch.chain(pipe).chain(metric).collect()
 });
+
+/// Dash sizes of hose, a sixteenth of an inch of bore to each. Source: handbook, "The sums", Joints.
+const DASH: [u32; 13] = [3, 4, 5, 6, 8, 10, 12, 14, 16, 20, 24, 32, 40];
+/// DN of hose with its bore in mm. Source: ISO 1307.
+const HOSE_DN: [(u32, f64); 13] = [
+    (5, 5.0),
+    (6, 6.3),
+    (8, 8.0),
+    (10, 10.0),
+    (12, 12.5),
+    (16, 16.0),
+    (19, 19.0),
+    (25, 25.0),
+    (31, 31.5),
+    (38, 38.0),
+    (51, 51.0),
+    (63, 63.0),
+    (76, 76.0),
+];
+
+/// Names a bore in mm: the dash and DN sizes of hose within [`NEAR`] of it, the nearest first.
+#[must_use]
+pub fn name_bore(bore: f64) -> Vec<Nominal> {
+    let dash = DASH.into_iter().map(|count| (format!("dash {count}"), f64::from(count) * crate::units::MM_PER_INCH / 16.0));
+    let dn = HOSE_DN.into_iter().map(|(dn, bore)| (format!("DN {dn} hose"), bore));
+    let mut near: Vec<Nominal> = dash
+        .chain(dn)
+        .filter(|(_, each)| (each - bore).abs() <= NEAR)
+        .map(|(name, od)| Nominal { name, od })
+        .collect();
+    near.sort_by(|p, q| (p.od - bore).abs().total_cmp(&(q.od - bore).abs()));
+    near
+}
 
 /// Names an outside diameter in mm, and warns of near-twins. Source: handbook, "The sums", Joints: inch tube is
 /// named by its outside diameter, pipe by NPS.

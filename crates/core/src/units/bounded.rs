@@ -183,6 +183,22 @@ bounded!(
     Girth, "the girth", 9.5 ..= 942.0, "mm"
 );
 bounded!(
+    /// Angle between the ways out of two mouths in degrees.
+    BetweenAngle, "the angle between two mouths", 0.0 ..= 180.0, "degrees"
+);
+bounded!(
+    /// A place round a mouth's face as on a clock, for who looks into the mouth: 12 is up.
+    FaceClock, "the clock on a face", 0.0 ..= 12.0, "hours"
+);
+bounded!(
+    /// Distance of a point on a mouth's face from its centre in mm.
+    FaceRadius, "the distance from a face's centre", 1.0 ..= 500.0, "mm"
+);
+bounded!(
+    /// Inside diameter of a mouth in mm.
+    Bore, "the bore", 2.0 ..= 298.0, "mm"
+);
+bounded!(
     /// How far a reading may be out: one standard deviation, in mm or degrees as the reading is.
     Spread, "a reading's spread", 0.01 ..= 100.0, "mm or degrees"
 );

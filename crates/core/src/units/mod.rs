@@ -7,8 +7,8 @@ mod name;
 mod read_length;
 
 pub use bounded::{
-    AirMassFlow, BendAngle, BendRadius, CoolantFlow, Coordinate, Gap, Girth, HeadingAngle, Insulation, Kerf, Lead,
-    OnStick, OutOfRange, OutsideDiameter, PitchAngle, Power, Pressure, Roll, Rotation, SeamCount, Seat, Shift, Spread,
+    AirMassFlow, BendAngle, BendRadius, BetweenAngle, Bore, CoolantFlow, Coordinate, FaceClock, FaceRadius, Gap,
+    Girth, HeadingAngle, Insulation, Kerf, Lead, OnStick, OutOfRange, OutsideDiameter, PitchAngle, Power, Pressure, Roll, Rotation, SeamCount, Seat, Shift, Spread,
     Straight, TapeLength, Temperature, TurnAngle, Wall,
 };
 pub use length::{LengthUnit, MM_PER_INCH};

@@ -4,7 +4,7 @@ use nalgebra::Isometry3;
 use serde::Serialize;
 use utoipa::ToSchema;
 
-use super::FoundWorkup;
+use super::{FoundWorkup, InstrumentsWorkup, SizeWorkup};
 use crate::findings::{Finding, Place, measuring, not_in_place};
 use crate::geometry::Triple;
 use crate::job::Job;
@@ -13,9 +13,8 @@ use crate::measure::{
     Side, Standing, Subject, Swing, TurnRange,
 };
 use crate::route::Run;
-use crate::stock::{SizeGuess, name_size};
-use crate::survey::Survey;
-use crate::units::{Measure, Words};
+use crate::survey::{Survey, measured_bore};
+use crate::units::Measure;
 
 /// The bay of one job.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
@@ -30,6 +29,8 @@ pub struct BayWorkup {
     pub components: Vec<ComponentWorkup>,
     /// How the engine moves; nothing until somebody says.
     pub mounts: Option<MountsWorkup>,
+    /// The tape and the level: what was checked of them, and what all readings together tell.
+    pub instruments: InstrumentsWorkup,
     /// What is wrong with the measuring, worst first.
     pub findings: Vec<Finding>,
 }
@@ -46,17 +47,12 @@ pub struct DatumWorkup {
     /// Where it is: x forward, y left, z up.
     #[schema(min_items = 3, max_items = 3)]
     pub at: [Measure; 3],
+    /// How far it may be from where it was typed, each way: one standard deviation.
+    pub spread: Measure,
+    /// Whether somebody said so.
+    pub spread_chosen: bool,
     /// How well that is known.
     pub found: FoundWorkup,
-}
-
-/// What a diameter is called, and what it must not be mixed up with.
-#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
-pub struct SizeWorkup {
-    /// The likely nominal size: `63.4 mm: 2 1/2 in tube, 63.5 mm`.
-    pub likely: Option<Words>,
-    /// Sizes it is easily mistaken for; nothing where there are none.
-    pub beware: Option<Words>,
 }
 
 /// One port.
@@ -198,9 +194,10 @@ pub fn bay(job: &Job) -> BayWorkup {
     BayWorkup {
         datums: job.datums().iter().filter_map(|datum| datum_workup(job, &survey, datum)).collect(),
         ports: ends.filter_map(|(run, end)| port_workup(job, &survey, run, end)).collect(),
-        keep_outs: job.keep_outs().iter().map(|keep_out| keep_out_workup(job, &survey, keep_out)).collect(),
+        keep_outs: job.keep_outs().iter().filter_map(|keep_out| keep_out_workup(job, &survey, keep_out)).collect(),
         components: job.components().iter().map(component_workup).collect(),
         mounts: mounts_workup(job),
+        instruments: InstrumentsWorkup::of(job, &survey),
         findings: findings(job, &survey),
     }
 }
@@ -224,6 +221,8 @@ fn datum_workup(job: &Job, survey: &Survey<'_>, datum: &Datum) -> Option<DatumWo
         name: datum.name.as_str().to_owned(),
         rides: datum.rides,
         at: <[f64; 3]>::from(fix.pose.at.coords).map(Measure),
+        spread: Measure(datum.sigma()),
+        spread_chosen: datum.spread.is_some(),
         found: FoundWorkup::of(job, survey, of, &datum.readings, &fix),
     })
 }
@@ -245,32 +244,15 @@ fn port_workup(job: &Job, survey: &Survey<'_>, run: &Run, end: End) -> Option<Po
         heading: port.out.heading(),
         pitch: port.out.pitch(),
         od: Measure(port.od.get()),
-        size: size_workup(port.od.get()),
+        size: SizeWorkup::of(port.od.get(), measured_bore(&port.readings)),
         travel: mounts.map(|mounts| Measure(mounts.travel(port.at))),
         component: survey.component(id).map(|component| component.id),
         found: FoundWorkup::of(job, survey, Subject::Port { port: id }, &port.readings, &fix),
     })
 }
 
-/// Names a diameter in mm for the screen.
-fn size_workup(od: f64) -> SizeWorkup {
-    let SizeGuess { likely, twins, namesake } = name_size(od);
-    let said = likely
-        .as_ref()
-        .map(|size| Words::new(|unit| format!("{}: {}, {}", unit.say(od), size.name, unit.say(size.od))));
-    // The two nearest say it; a list of five is read by nobody.
-    let others: Vec<_> = twins.into_iter().take(2).chain(namesake).collect();
-    let beware = (!others.is_empty()).then(|| {
-        Words::new(|unit| {
-            let each = others.iter().map(|size| format!("{}, {}", size.name, unit.say(size.od)));
-            format!("Not to be taken for {}.", each.collect::<Vec<_>>().join("; or "))
-        })
-    });
-    SizeWorkup { likely: said, beware }
-}
-
-fn keep_out_workup(job: &Job, survey: &Survey<'_>, keep_out: &KeepOut) -> KeepOutWorkup {
-    let fix = survey.keep_out(keep_out);
+fn keep_out_workup(job: &Job, survey: &Survey<'_>, keep_out: &KeepOut) -> Option<KeepOutWorkup> {
+    let fix = survey.keep_out(keep_out.id)?;
     let shape = survey.placed(keep_out);
     let of = Subject::KeepOut { keep_out: keep_out.id };
     let scan = match &keep_out.shape {
@@ -293,7 +275,7 @@ fn keep_out_workup(job: &Job, survey: &Survey<'_>, keep_out: &KeepOut) -> KeepOu
         }
         _ => None,
     };
-    KeepOutWorkup {
+    Some(KeepOutWorkup {
         keep_out: keep_out.id,
         name: keep_out.name.as_str().to_owned(),
         kind: keep_out.kind,
@@ -308,7 +290,7 @@ fn keep_out_workup(job: &Job, survey: &Survey<'_>, keep_out: &KeepOut) -> KeepOu
         swing: keep_out.swing,
         scan,
         found: FoundWorkup::of(job, survey, of, &keep_out.readings, &fix),
-    }
+    })
 }
 
 fn component_workup(component: &Component) -> ComponentWorkup {

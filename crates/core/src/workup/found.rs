@@ -5,13 +5,16 @@ use std::f64::consts::PI;
 use serde::Serialize;
 use utoipa::ToSchema;
 
+use nalgebra::{Matrix2, Matrix3};
+
+use super::help::help;
 use crate::findings::job_names;
-use crate::geometry::{Triple, Vector};
+use crate::geometry::Triple;
 use crate::job::Job;
-use crate::measure::fix::{Basis, Doubt, Fix, Kind, Lever, Sight};
-use crate::measure::{Anchor, Axis, Reading, Spot, SpreadUnit, Subject, Taken};
+use crate::measure::fix::{Basis, Doubt, Fix, Kind, Sight, within_95};
+use crate::measure::{Reading, SpreadUnit, Subject, Taken};
 use crate::survey::Survey;
-use crate::units::{Coordinate, HeadingAngle, LengthUnit, Measure, OnStick, PitchAngle, TapeLength, Words};
+use crate::units::{LengthUnit, Measure, Words};
 
 /// How a place or a direction came about.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, ToSchema)]
@@ -35,6 +38,18 @@ impl From<Basis> for FoundBy {
     }
 }
 
+/// Whether a reading is checked by others.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum CheckedBy {
+    /// Nothing: an error in it would move the answer and not show.
+    Nothing,
+    /// Hardly: less than a tenth of an error in it shows.
+    Hardly,
+    /// The others.
+    Others,
+}
+
 /// One reading beside the answer.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
 pub struct ReadingWorkup {
@@ -52,7 +67,11 @@ pub struct ReadingWorkup {
     pub off: Option<Words>,
     /// How far off it is beside what it may be: 0 agrees, 1 is the limit of chance.
     pub strain: f64,
-    /// Whether it is the one that looks wrong.
+    /// Whether the others check it. What nothing checks agrees with itself, which says nothing.
+    pub checked: CheckedBy,
+    /// How large an error in it would have to be to be told.
+    pub check: Words,
+    /// Whether it is one that looks wrong.
     pub suspect: bool,
     /// What the answer gives for it, in mm or degrees, for readings of one figure.
     pub predicted: Option<f64>,
@@ -77,7 +96,8 @@ pub struct FoundWorkup {
     pub place: FoundBy,
     /// How its direction came about; for a port.
     pub aim: FoundBy,
-    /// Within how much its place is known along its worst axis, 95 times in 100; nothing where it was typed.
+    /// Within how much its place is known, 95 times in 100; nothing where it was typed, or where its readings do not
+    /// agree or fit two places.
     pub good_to: Option<Measure>,
     /// The same for its direction, in degrees.
     pub aim_good_to: Option<f64>,
@@ -91,66 +111,85 @@ pub struct FoundWorkup {
     /// The other place that fits as well.
     #[schema(value_type = Option<Triple>)]
     pub other: Option<[f64; 3]>,
+    /// The direction there.
+    #[schema(value_type = Option<Triple>)]
+    pub other_out: Option<[f64; 3]>,
     /// The reading that would help most.
     pub help: Option<HelpWorkup>,
 }
 
-/// Standard deviations that hold 95 times in 100 along one line.
-const ONE_LINE: f64 = 1.96;
 /// Standard deviations of an ellipsoid that holds 95 times in 100: the root of chi squared 0.95 with 3 degrees.
 const ELLIPSOID: f64 = 2.795_5;
-/// A mark on the stick that helps most without being unwieldy.
-const STICK_MARK: f64 = 300.0;
-
+/// A reading of whose error less shows than this share is hardly checked. Source: the usual least redundancy number of
+/// geodetic networks.
+const HARDLY: f64 = 0.1;
 impl FoundWorkup {
     pub(super) fn of(job: &Job, survey: &Survey<'_>, of: Subject, readings: &[Reading], fix: &Fix) -> Self {
         let fixed = fix.place == Basis::Fixed;
         let aimed = fix.aim == Basis::Fixed;
-        let corner = |towards| corner_of(job, of, towards);
+        let sure = fix.other.is_none() && *fix.doubt() == Doubt::Nothing;
         let each = |(index, reading): (usize, &Reading)| {
-            let sight = survey.sight(index, reading, corner);
-            reading_workup(job, survey, of, (index, reading), sight, fix)
+            reading_workup(job, survey, of, (index, reading), survey.sight(of, index, reading), fix)
         };
         Self {
             place: fix.place.into(),
             aim: fix.aim.into(),
-            good_to: fixed.then(|| Measure(fix.worst() * ONE_LINE)),
-            aim_good_to: aimed.then(|| fix.aim_spread.to_degrees() * ONE_LINE),
+            good_to: (fixed && sure).then(|| Measure(within_95(fix.spread))),
+            aim_good_to: (aimed && sure).then(|| within_95(fix.aim_spread).to_degrees()),
             ellipsoid: fixed.then(|| fix.axes().map(|axis| (axis * ELLIPSOID).into())),
             verdict: verdict(of, fix, readings),
             readings: readings.iter().enumerate().map(each).collect(),
-            other: fix.other.map(|other| other.coords.into()),
+            other: fix.other.map(|other| other.at.coords.into()),
+            other_out: fix.other.and_then(|other| other.out).map(|out| out.into_inner().into()),
             help: help(job, survey, of, readings, fix),
         }
     }
 }
 
-fn corner_of(job: &Job, of: Subject, towards: [i8; 3]) -> Vector {
-    let Subject::KeepOut { keep_out } = of else { return Vector::zeros() };
-    job.keep_out(keep_out).and_then(|one| one.shape.corner(towards)).unwrap_or_else(Vector::zeros)
-}
-
 fn verdict(of: Subject, fix: &Fix, readings: &[Reading]) -> Words {
     let datum = matches!(of, Subject::Datum { .. });
-    let good = fix.worst() * ONE_LINE;
     let counting = readings.iter().filter(|reading| reading.counts).count();
-    let aim = match fix.aim {
-        Basis::Fixed => format!(", and points to {:.1}\u{b0}", fix.aim_spread.to_degrees() * ONE_LINE),
-        Basis::Typed | Basis::Open => String::new(),
+    // What nothing checks could be wrong by any amount.
+    let placed = fix.readings.iter().filter(|fit| readings.get(fit.index).is_some_and(|reading| reading.counts));
+    let unchecked = placed.clone().count() > 0 && placed.clone().all(|fit| fit.normalised.is_none());
+    let proviso = if unchecked { " Nothing checks that: one wrong reading would not show." } else { "" };
+    let aimed = |aim: Matrix2<f64>| format!("its direction within {:.1}\u{b0}", within_95(aim).to_degrees());
+    let held = |unit: LengthUnit, place: Matrix3<f64>, aim: Matrix2<f64>| match (fix.place, fix.aim) {
+        (Basis::Fixed, Basis::Fixed) => format!("within {} and {}", unit.say(within_95(place)), aimed(aim)),
+        (Basis::Fixed, _) => format!("within {}", unit.say(within_95(place))),
+        (_, _) => aimed(aim),
     };
-    Words::new(|unit| match (fix.place, fix.doubt()) {
-        (Basis::Typed, _) if fix.aim == Basis::Fixed => format!("Its place is as typed{aim}."),
-        (Basis::Typed, _) if datum => {
-            "Assumed to be exactly there: it makes the frame the rest is measured in.".to_owned()
+    Words::new(|unit| match (fix.place, fix.aim, fix.doubt()) {
+        (Basis::Typed, Basis::Typed, _) if datum => {
+            let now = fix.worst();
+            format!("As typed, \u{b1}{} each way: it is part of the frame the rest is measured in.", unit.say(now))
         }
-        (Basis::Typed, _) => "As typed. Nothing is measured yet.".to_owned(),
-        (Basis::Open, _) => format!("Not fixed yet by {counting} reading{}.", if counting == 1 { "" } else { "s" }),
-        (Basis::Fixed, Doubt::Nothing) => format!("Good to {} along its worst axis{aim}.", unit.say(good)),
-        (Basis::Fixed, Doubt::Reading { .. }) => {
-            format!("One reading looks wrong. Without it good to {}, with it not to be trusted.", unit.say(good))
+        (Basis::Typed, Basis::Typed, _) => "As typed. Nothing is measured yet.".to_owned(),
+        (Basis::Open, _, _) => format!("Not fixed yet by {counting} reading{}.", if counting == 1 { "" } else { "s" }),
+        (_, _, Doubt::Readings { wrong, without }) => {
+            let (which, them) = match wrong.len() {
+                1 => ("One reading looks", "it"),
+                _ => ("Two readings look", "them"),
+            };
+            let rest = held(unit, without.spread, without.aim_spread);
+            format!("{which} wrong. Without {them} good to {rest}, 95 times in 100; with {them} not to be trusted.")
         }
-        (Basis::Fixed, Doubt::OneOf { .. } | Doubt::Many) => "Not to be trusted: the readings do not agree.".to_owned(),
+        (_, _, Doubt::OneOf { .. } | Doubt::Many) => "Not to be trusted: the readings do not agree.".to_owned(),
+        (_, _, Doubt::Nothing) if fix.other.is_some() => {
+            "Two answers fit these readings as well as each other: see which is meant.".to_owned()
+        }
+        (Basis::Typed, Basis::Open, Doubt::Nothing) => "As typed; its direction is not fixed yet.".to_owned(),
+        (place, _, Doubt::Nothing) => {
+            let typed = if place == Basis::Typed { "Its place is as typed; " } else { "" };
+            let text = format!("{typed}{}, 95 times in 100.{proviso}", held(unit, fix.spread, fix.aim_spread));
+            capital(&text)
+        }
     })
+}
+
+fn capital(text: &str) -> String {
+    let mut letters = text.chars();
+    letters.next().into_iter().flat_map(char::to_uppercase).chain(letters).collect()
 }
 
 fn angle(degrees: f64) -> Words {
@@ -172,6 +211,8 @@ fn read_figure(taken: &Taken) -> Option<f64> {
         Taken::Pitch { degrees } => Some(degrees.get()),
         Taken::Caliper { mm } => Some(mm.get()),
         Taken::Girth { mm } => Some(mm.get()),
+        Taken::Bore { mm, .. } => Some(mm.get()),
+        Taken::Between { degrees, .. } => Some(degrees.get()),
         Taken::Square { .. } | Taken::Parallel { .. } | Taken::Mirror { .. } => None,
     }
 }
@@ -198,6 +239,9 @@ fn reading_workup(
     let size_off = match (reading.taken, of) {
         (Taken::Caliper { mm }, Subject::Port { port }) => od_of(job, survey, port).map(|od| od - mm.get()),
         (Taken::Girth { mm }, Subject::Port { port }) => od_of(job, survey, port).map(|od| od * PI - mm.get()),
+        (Taken::Bore { mm, wall }, Subject::Port { port }) => {
+            od_of(job, survey, port).map(|od| od - 2.0 * wall.get() - mm.get())
+        }
         _ => None,
     };
     let answered = fit.filter(|_| fix.place != Basis::Open || fix.aim == Basis::Fixed);
@@ -219,11 +263,27 @@ fn reading_workup(
         (None, None) => 0.0,
     };
     let suspect = match fix.doubt() {
-        Doubt::Reading { index: wrong, .. } => *wrong == index,
+        Doubt::Readings { wrong, .. } => wrong.iter().any(|outlier| outlier.index == index),
         _ => false,
     };
+    let size = matches!(reading.taken, Taken::Caliper { .. } | Taken::Girth { .. } | Taken::Bore { .. });
+    let checked = match fit {
+        Some(fit) if reading.counts && fit.normalised.is_none() => CheckedBy::Nothing,
+        Some(fit) if reading.counts && fit.checked < HARDLY => CheckedBy::Hardly,
+        None if size && reading.counts && !others_size(job, of, index) => CheckedBy::Nothing,
+        _ => CheckedBy::Others,
+    };
+    let least = fit.and_then(|fit| fit.least_told.map(|least| (least, fit.angle)));
+    let check = Words::new(|unit| match (checked, least) {
+        (CheckedBy::Nothing, _) => "Nothing checks it: it agrees with itself.".to_owned(),
+        (_, Some((least, true))) => format!("An error under {:.1}\u{b0} in it would not show.", least.to_degrees()),
+        (_, Some((least, false))) => format!("An error under {} in it would not show.", unit.say(least)),
+        (_, None) => String::new(),
+    });
+    // What nothing checks is off by nothing, whatever it reads: that is no agreement.
+    let (off, figure) = if checked == CheckedBy::Nothing { (None, figure) } else { (off, figure) };
     let figure_read = read_figure(&reading.taken);
-    let is_angle = matches!(reading.taken, Taken::Heading { .. } | Taken::Pitch { .. });
+    let is_angle = matches!(reading.taken, Taken::Heading { .. } | Taken::Pitch { .. } | Taken::Between { .. });
     ReadingWorkup {
         name: reading.taken.name(job_names(job)),
         length: figure_read.filter(|_| !is_angle).map(Measure),
@@ -232,6 +292,8 @@ fn reading_workup(
         counts: reading.counts,
         off,
         strain,
+        checked,
+        check,
         suspect,
         predicted: figure_read.zip(figure).map(|(read, off)| read + off),
         line: sight.and_then(|sight| line_of(&sight, fix)),
@@ -253,136 +315,26 @@ fn od_of(job: &Job, survey: &Survey<'_>, port: crate::measure::PortRef) -> Optio
     Some(survey.settle(job.run(port.run)?).port(port.end).od.get())
 }
 
-fn line_of(sight: &Sight, fix: &Fix) -> Option<[[f64; 3]; 2]> {
-    let reach = |to: Lever| match (to, fix.pose.out) {
-        (Lever::Fixed(by), _) => fix.pose.at + by,
-        (Lever::Stick(mm), out) => fix.pose.at + out.map_or_else(Vector::zeros, |out| out.into_inner() * mm),
-    };
+/// Whether another counting reading of a port's size checks this one.
+fn others_size(job: &Job, of: Subject, index: usize) -> bool {
+    let Subject::Port { port } = of else { return false };
+    let readings = job.port(port).map_or(&[][..], |port| &port.readings);
+    readings.iter().enumerate().any(|(other, reading)| {
+        let size = matches!(reading.taken, Taken::Caliper { .. } | Taken::Girth { .. } | Taken::Bore { .. });
+        other != index && reading.counts && size
+    })
+}
+
+/// The tape or plumb line, from what it starts at to where it ends, in mm.
+pub(super) fn line_of(sight: &Sight, fix: &Fix) -> Option<[[f64; 3]; 2]> {
+    let [end, start] = sight.ends(&fix.pose)?;
     match sight.kind {
-        Kind::Tape { from, to, .. } => Some([from.coords.into(), reach(to).coords.into()]),
-        Kind::Offset { from, to, axis, .. } => {
-            let end = reach(to);
-            let mut start = end;
-            start[axis] = from[axis];
-            Some([start.coords.into(), end.coords.into()])
+        Kind::Tape { .. } => Some([start.coords.into(), end.coords.into()]),
+        Kind::Offset { axis, .. } => {
+            let mut level = end;
+            level[axis] = start[axis];
+            Some([level.coords.into(), end.coords.into()])
         }
         _ => None,
-    }
-}
-
-/// The reading, among those usually taken, that would shrink the worst axis most.
-fn help(job: &Job, survey: &Survey<'_>, of: Subject, readings: &[Reading], fix: &Fix) -> Option<HelpWorkup> {
-    if readings.is_empty() {
-        return None;
-    }
-    let taken =
-        |candidate: &Taken| readings.iter().any(|reading| reading.counts && same_kind(&reading.taken, candidate));
-    let corner = |towards| corner_of(job, of, towards);
-    let options = candidates(job, of, fix).into_iter().filter(|candidate| !taken(candidate));
-    let weighed = options.filter_map(|candidate| {
-        let sight = survey.sight(0, &Reading::of(candidate), corner)?;
-        let gain = fix.with(&sight)?;
-        Some((gain, candidate, sight))
-    });
-    let (gain, candidate, sight) = weighed.min_by(|p, q| p.0.then.total_cmp(&q.0.then))?;
-    // Under a tenth less is not worth bending down for.
-    if gain.then > gain.now * 0.9 {
-        return None;
-    }
-    let name = candidate.name(job_names(job));
-    let open = fix.place == Basis::Open || fix.aim == Basis::Open;
-    let words = Words::new(|unit: LengthUnit| {
-        let then = unit.say(gain.then * ONE_LINE);
-        if open && gain.then > 100.0 {
-            format!("Next, take {name}; more will be needed.")
-        } else if open {
-            format!("Next, take {name}: that fixes it to {then}.")
-        } else {
-            format!(
-                "{} would help most: from {} to {then} on the worst axis.",
-                capital(&name),
-                unit.say(gain.now * ONE_LINE)
-            )
-        }
-    });
-    Some(HelpWorkup { words, taken: predicted(candidate, &sight, fix) })
-}
-
-fn capital(name: &str) -> String {
-    let mut letters = name.chars();
-    letters.next().into_iter().flat_map(char::to_uppercase).chain(letters).collect()
-}
-
-/// Two readings of one figure, whatever they read.
-fn same_kind(one: &Taken, other: &Taken) -> bool {
-    match (one, other) {
-        (Taken::Tape { from, to, .. }, Taken::Tape { from: f, to: t, .. }) => from == f && to == t,
-        (Taken::Offset { from, to, axis, .. }, Taken::Offset { from: f, to: t, axis: a, .. }) => {
-            (axis == a) && (from, to) == (f, t)
-        }
-        (Taken::Heading { .. }, Taken::Heading { .. }) | (Taken::Pitch { .. }, Taken::Pitch { .. }) => true,
-        _ => false,
-    }
-}
-
-fn candidates(job: &Job, of: Subject, fix: &Fix) -> Vec<Taken> {
-    let mut options = Vec::new();
-    let Ok(any_length) = TapeLength::new(500.0) else { return options };
-    let (Ok(level), Ok(mark)) = (Coordinate::new(0.0), OnStick::new(STICK_MARK)) else { return options };
-    let own = |anchor: &Anchor| matches!((anchor, of), (Anchor::Datum { datum }, Subject::Datum { datum: me }) if *datum == me);
-    // A datum whose own readings lean on this thing would make a circle; apply refuses it, so it is not offered.
-    let anchors = job.datums().iter().filter(|datum| datum.readings.is_empty());
-    let anchors: Vec<Anchor> =
-        anchors.map(|datum| Anchor::Datum { datum: datum.id }).filter(|anchor| !own(anchor)).collect();
-    let spot = match of {
-        Subject::KeepOut { keep_out } => match job.keep_out(keep_out).and_then(|one| one.shape.corner([1, 1, 1])) {
-            Some(_) => Spot::Corner { towards: [1, 1, 1] },
-            None => Spot::Centre,
-        },
-        Subject::Datum { .. } | Subject::Port { .. } => Spot::Centre,
-    };
-    options.extend(anchors.iter().map(|from| Taken::Tape { from: *from, to: spot, mm: any_length }));
-    let nearest = anchors.iter().copied().min_by(|p, q| {
-        let far = |anchor: &Anchor| match anchor {
-            Anchor::Datum { datum } => {
-                job.datum(*datum).map_or(f64::INFINITY, |datum| (datum.at.inner() - fix.pose.at).norm())
-            }
-            Anchor::Zero | Anchor::Port { .. } => f64::INFINITY,
-        };
-        far(p).total_cmp(&far(q))
-    });
-    let from = nearest.unwrap_or(Anchor::Zero);
-    options.extend(Axis::ALL.map(|axis| Taken::Offset { from, to: spot, axis, mm: level }));
-    if let (Subject::Port { .. }, true) = (of, fix.aim != Basis::Typed) {
-        let to = Spot::Stick { mm: mark };
-        options.extend(anchors.iter().map(|from| Taken::Tape { from: *from, to, mm: any_length }));
-        if let (Ok(heading), Ok(pitch)) = (HeadingAngle::new(0.0), PitchAngle::new(0.0)) {
-            options.extend([Taken::Heading { degrees: heading }, Taken::Pitch { degrees: pitch }]);
-        }
-    }
-    options
-}
-
-/// The reading with the figure it would have if the answer now were right.
-fn predicted(taken: Taken, sight: &Sight, fix: &Fix) -> Taken {
-    let line = line_of(sight, fix).map(|ends| ends.map(Vector::from));
-    let out = fix.pose.out;
-    match (taken, line) {
-        (Taken::Tape { from, to, mm }, Some([start, end])) => {
-            Taken::Tape { from, to, mm: TapeLength::new((end - start).norm()).unwrap_or(mm) }
-        }
-        (Taken::Offset { from, to, axis, mm }, Some([start, end])) => {
-            let far = (end - start)[axis.index()];
-            Taken::Offset { from, to, axis, mm: Coordinate::new(far).unwrap_or(mm) }
-        }
-        (Taken::Heading { degrees }, _) => {
-            let now = out.map_or(0.0, |out| out.y.atan2(out.x).to_degrees());
-            Taken::Heading { degrees: HeadingAngle::new(now).unwrap_or(degrees) }
-        }
-        (Taken::Pitch { degrees }, _) => {
-            let now = out.map_or(0.0, |out| out.z.clamp(-1.0, 1.0).asin().to_degrees());
-            Taken::Pitch { degrees: PitchAngle::new(now).unwrap_or(degrees) }
-        }
-        (other, _) => other,
     }
 }

@@ -8,18 +8,23 @@ mod cutting;
 mod end;
 mod flow;
 mod found;
+mod help;
+mod instruments;
+mod size;
 mod twins;
 
 pub use air::{AirPiece, AirState, AirThing, AirWorkup};
 pub use assemble::{workup, workup_among, workup_of_drag};
 pub use bay::{
-    BayWorkup, ComponentWorkup, DatumWorkup, KeepOutWorkup, MountsWorkup, PortWorkup, ScanWorkup, SizeWorkup, bay,
+    BayWorkup, ComponentWorkup, DatumWorkup, KeepOutWorkup, MountsWorkup, PortWorkup, ScanWorkup, bay,
 };
 pub use bend::{BendWorkup, LraRow, RodSide};
 pub use cutting::{CutRow, CuttingWorkup, LineWorkup, MeetingRow, PieceWorkup, Turn, TurnWay};
 pub use end::EndWorkup;
 pub use flow::{Figure, FlowWorkup, SizeBeside};
-pub use found::{FoundBy, FoundWorkup, HelpWorkup, ReadingWorkup};
+pub use found::{CheckedBy, FoundBy, FoundWorkup, HelpWorkup, ReadingWorkup};
+pub use instruments::InstrumentsWorkup;
+pub use size::SizeWorkup;
 pub use twins::{TwinCheck, twin_check};
 
 use serde::Serialize;

@@ -14,14 +14,14 @@ use nook_core::join::JointKind;
 use nook_core::measure::End;
 use nook_core::measure::{
     Against, Anchor, Axis, ComponentId, DatumId, EndForm, KeepOutId, KeepOutKind, KeepOutShape, Port, PortRef, Reading,
-    Side, Spot, Standing, Subject, Taken, TurnRange,
+    RimSide, Side, Spot, Standing, Subject, Taken, TurnRange,
 };
 use nook_core::route::{Lock, PieEnds, Pin, RunDraft, Target, Wishes};
 use nook_core::stock::Duty;
 use nook_core::stock::{Material, Tube};
 use nook_core::units::Name;
 use nook_core::units::{
-    BendAngle, BendRadius, Coordinate, Gap, HeadingAngle, Kerf, OnStick, OutsideDiameter, PitchAngle, Rotation,
+    BendAngle, BendRadius, BetweenAngle, Bore, Coordinate, FaceClock, FaceRadius, Gap, HeadingAngle, Kerf, OnStick, OutsideDiameter, PitchAngle, Rotation,
     SeamCount, Straight, TapeLength, TurnAngle, Wall,
 };
 use nook_core::{Edit, Job, RunId};
@@ -139,7 +139,8 @@ fn any_taken() -> impl Strategy<Value = Taken> {
         prop_oneof![
             Just(Anchor::Zero),
             (1..9_u32).prop_map(|id| Anchor::Datum { datum: DatumId(id) }),
-            any_port_ref().prop_map(|port| Anchor::Port { port }),
+            any_port_ref().prop_map(|port| Anchor::Port { port, rim: None }),
+            any_port_ref().prop_map(|port| Anchor::Port { port, rim: Some(RimSide::Far) }),
         ]
     };
     let spot = || {
@@ -147,6 +148,11 @@ fn any_taken() -> impl Strategy<Value = Taken> {
             3 => Just(Spot::Centre),
             1 => (-100.0..600.0_f64).prop_map(|mm| Spot::Stick { mm: OnStick::new(mm).unwrap() }),
             1 => Just(Spot::Corner { towards: [1, -1, 1] }),
+            1 => Just(Spot::Rim { side: RimSide::Near }),
+            1 => (0.0..12.0_f64, 10.0..60.0_f64).prop_map(|(clock, mm)| Spot::Face {
+                clock: FaceClock::new(clock).unwrap(),
+                mm: FaceRadius::new(mm).unwrap(),
+            }),
         ]
     };
     let axis = || prop::sample::select(Axis::ALL.to_vec());
@@ -160,6 +166,12 @@ fn any_taken() -> impl Strategy<Value = Taken> {
         1 => axis().prop_map(|axis| Taken::Square { to: Against::Axis { axis } }),
         1 => any_port_ref().prop_map(|of| Taken::Mirror { of }),
         1 => any_od().prop_map(|mm| Taken::Caliper { mm }),
+        1 => (any_port_ref(), 0.0..180.0_f64)
+            .prop_map(|(port, degrees)| Taken::Between { port, degrees: BetweenAngle::new(degrees).unwrap() }),
+        1 => (2.0..250.0_f64, 0.5..5.0_f64).prop_map(|(mm, wall)| Taken::Bore {
+            mm: Bore::new(mm).unwrap(),
+            wall: Wall::new(wall).unwrap(),
+        }),
     ]
 }
 
@@ -235,7 +247,7 @@ pub fn any_edit() -> impl Strategy<Value = Edit> {
             Edit::AddReading { of, reading: Reading { counts, ..Reading::of(taken) } }
         }),
         1 => (any_subject(), 0..3_usize).prop_map(|(of, index)| Edit::RemoveReading { of, index }),
-        1 => (any_subject(), any_point(900.0)).prop_map(|(of, near)| Edit::PickPlace { of, near }),
+        1 => (any_subject(), any_point(900.0)).prop_map(|(of, near)| Edit::PickPlace { of, near, out: None }),
         1 => (any_point(900.0), any_direction(), -30.0..30.0_f64, any_port_ref()).prop_map(|(pivot, axis, turned, port)| {
             let turn = |degrees| TurnAngle::new(degrees).unwrap();
             let range = TurnRange::Freely { from: turn(turned.min(0.0)), to: turn(turned.max(0.0)) };

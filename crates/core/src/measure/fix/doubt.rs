@@ -1,33 +1,55 @@
-//! Which reading looks wrong. A robust test, not a guess: a reading is named only when leaving it out, and no other,
-//! brings the rest together.
+//! Which readings look wrong. A robust test, not a guess: a reading, or a pair, is named only when leaving it out, and
+//! no other, brings the rest together.
 
-use nalgebra::DMatrix;
+use nalgebra::{DMatrix, DVector, Matrix2, Matrix3};
 use statrs::distribution::{ChiSquared, ContinuousCDF};
 
-use super::sight::{Kind, Pose, Row, Sight};
+use super::instruments::Instruments;
+use super::sight::{Kind, Pose, Sight};
 use super::solve::{Solved, solve};
+use super::starts::answers;
 
 /// What does not agree.
 #[derive(Debug, Clone, PartialEq)]
 pub enum Doubt {
     /// Nothing: the readings agree, or there are none to spare.
     Nothing,
-    /// One reading stands against all others.
-    Reading {
-        /// Which.
-        index: usize,
-        /// What it reads beyond what the others say, in mm or radians.
-        by: f64,
-        /// Whether `by` is an angle.
-        angle: bool,
+    /// These stand against all others: one reading, or two.
+    Readings {
+        /// Which, and by how much.
+        wrong: Vec<Outlier>,
+        /// What the others say without them.
+        without: Without,
     },
     /// They do not agree, and any of these could be the wrong one.
     OneOf {
         /// Which, the likeliest first.
         indices: Vec<usize>,
     },
-    /// They do not agree, and leaving out any one of them does not mend it.
+    /// They do not agree, and leaving out any two of them does not mend it.
     Many,
+}
+
+/// A reading that looks wrong.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Outlier {
+    /// Which.
+    pub index: usize,
+    /// What it reads beyond what the others say, in mm or radians.
+    pub by: f64,
+    /// Whether `by` is an angle.
+    pub angle: bool,
+}
+
+/// The answer without the readings that look wrong.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Without {
+    /// Where the thing is then.
+    pub pose: Pose,
+    /// The place's covariance in mm2.
+    pub spread: Matrix3<f64>,
+    /// The direction's covariance in rad2.
+    pub aim_spread: Matrix2<f64>,
 }
 
 /// Trust put in a test before it accuses: one false alarm in a thousand. Source for the test on one reading: Baarda,
@@ -35,27 +57,17 @@ pub enum Doubt {
 const TRUST: f64 = 0.999;
 /// The same for a single normalised residual.
 const NORMALISED: f64 = 3.29;
-/// How much more than foretold leaving a reading out may bring: far off, the sum is not straight.
+/// How much more than foretold leaving readings out may bring: far off, the sum is not straight.
 const FAR_FROM: f64 = 2.0;
-/// A reading that the others check by less than this share is not checked at all.
-pub(super) const CHECKED: f64 = 1e-6;
-
-/// A row's residual in standard deviations of itself, and how much the other rows check it (its redundancy number).
-pub(super) fn normalised(solved: &Solved, covariance: &DMatrix<f64>, row: &Row) -> (f64, f64) {
-    let slopes = solved.slopes(row);
-    let checked = 1.0 - (slopes.transpose() * covariance * &slopes)[0] / row.sigma.powi(2);
-    if checked > CHECKED { (row.residual / row.sigma / checked.sqrt(), checked) } else { (0.0, 0.0) }
-}
+/// Pairs that are fitted without, those that are foretold to mend most.
+const PAIRS: usize = 16;
 
 fn disagree(solved: &Solved) -> bool {
     let spare = solved.spare();
     if spare == 0 {
         return false;
     }
-    solved.squares > limit(spare)
-        || solved.covariance().is_some_and(|covariance| {
-            solved.rows.iter().any(|row| normalised(solved, &covariance, row).0.abs() > NORMALISED)
-        })
+    solved.squares > limit(spare) || solved.checks().iter().any(|check| check.normalised().abs() > NORMALISED)
 }
 
 /// Largest sum of squares that chance explains with so many equations to spare.
@@ -64,58 +76,104 @@ fn limit(spare: usize) -> f64 {
     ChiSquared::new(freedom).map_or(f64::INFINITY, |chi| chi.inverse_cdf(TRUST))
 }
 
-pub(super) fn doubt(solved: &Solved, sights: &[Sight]) -> Doubt {
+/// A fit without some of the readings.
+struct Left {
+    out: Vec<usize>,
+    rest: Solved,
+}
+
+pub(super) fn doubt(solved: &Solved, sights: &[Sight], instruments: &Instruments, rough: Pose) -> Doubt {
     if !disagree(solved) {
         return Doubt::Nothing;
     }
-    let counting = |index: usize| sights.iter().any(|sight| sight.index == index && sight.counts);
-    let mut mended: Vec<(f64, usize, Pose)> = Vec::new();
-    let mut untold = Vec::new();
-    let covariance = solved.covariance();
+    let known = solved.known();
+    let pulled = &solved.weights * DVector::from_iterator(solved.rows.len(), solved.rows.iter().map(|r| r.residual));
+    // What leaving rows out takes off the sum of squares, as far as the sum is straight.
+    let foretold = |out: &[usize]| {
+        let rows: Vec<usize> = (0..solved.rows.len()).filter(|row| out.contains(&solved.rows[*row].index)).collect();
+        let own = DMatrix::from_fn(rows.len(), rows.len(), |i, j| known[(rows[i], rows[j])]);
+        let pull = DVector::from_iterator(rows.len(), rows.iter().map(|row| pulled[*row]));
+        own.cholesky().map_or(0.0, |factor| pull.dot(&factor.solve(&pull)))
+    };
+    let without = |out: &[usize]| {
+        let rest: Vec<Sight> = sights.iter().filter(|other| !out.contains(&other.index)).copied().collect();
+        // Near the answer first; what is far out may have pulled it into another hollow.
+        let near = solve(&rest, instruments, solved.pose, solved.free).filter(Solved::fixed);
+        let best = near.filter(|near| !disagree(near));
+        best.or_else(|| {
+            let all = answers(&rest, instruments, rough, solved.free);
+            all.into_iter().find(|answer| answer.free == solved.free)
+        })
+    };
+    let counting: Vec<usize> = sights.iter().filter(|sight| sight.counts).map(|sight| sight.index).collect();
+    let (mut mended, mut untold) = (Vec::new(), Vec::new());
     let spare = solved.spare();
-    for sight in sights.iter().filter(|sight| counting(sight.index)) {
-        // Leaving a reading out takes about this much off the sum of squares. Where that is far from enough, no fit is
-        // needed to tell that it mends nothing.
-        let taken_off: f64 = covariance
-            .iter()
-            .flat_map(|covariance| {
-                let own = solved.rows.iter().filter(|row| row.index == sight.index);
-                own.map(|row| normalised(solved, covariance, row).0.powi(2))
-            })
-            .sum();
-        if spare > 1 && solved.squares - FAR_FROM * taken_off > limit(spare) {
+    for index in &counting {
+        let out = vec![*index];
+        if spare > 1 && solved.squares - FAR_FROM * foretold(&out) > limit(spare) && spare > 2 {
             continue;
         }
-        let rest: Vec<Sight> = sights.iter().filter(|other| other.index != sight.index).copied().collect();
-        let Some(without) = solve(&rest, solved.pose, solved.free).filter(Solved::fixed) else { continue };
+        let Some(rest) = without(&out) else { continue };
         // With nothing to spare the rest agree whatever they say.
-        if without.spare() == 0 {
-            untold.push((without.squares, sight.index));
-        } else if without.squares <= limit(without.spare()) && !disagree(&without) {
-            mended.push((without.squares, sight.index, without.pose));
+        if rest.spare() == 0 {
+            untold.push((rest.squares, *index));
+        } else if !disagree(&rest) {
+            mended.push(Left { out, rest });
         }
     }
-    mended.sort_by(|p, q| p.0.total_cmp(&q.0));
+    if mended.is_empty() && !untold.is_empty() {
+        return Doubt::OneOf { indices: untold.into_iter().map(|(_, index)| index).collect() };
+    }
+    if mended.is_empty() {
+        mended = pairs(&counting, foretold, without);
+    }
+    mended.sort_by(|p, q| p.rest.squares.total_cmp(&q.rest.squares));
     match mended.as_slice() {
-        [] if untold.is_empty() => Doubt::Many,
-        [] => Doubt::OneOf { indices: untold.into_iter().map(|(_, index)| index).collect() },
-        [(best, index, pose), rest @ ..] if rest.iter().all(|next| next.0 - best > NORMALISED.powi(2)) => {
-            let (by, angle) = beyond(sights, *index, pose);
-            Doubt::Reading { index: *index, by, angle }
+        [] => Doubt::Many,
+        [best, others @ ..]
+            if others.iter().all(|other| other.rest.squares - best.rest.squares > NORMALISED.powi(2)) =>
+        {
+            let (spread, aim_spread) = best.rest.spreads();
+            let wrong = best.out.iter().map(|index| beyond(sights, instruments, *index, &best.rest.pose)).collect();
+            Doubt::Readings { wrong, without: Without { pose: best.rest.pose, spread, aim_spread } }
         }
-        several => Doubt::OneOf { indices: several.iter().map(|(_, index, _)| *index).collect() },
+        several => {
+            let mut indices = Vec::new();
+            for index in several.iter().flat_map(|left| left.out.iter().copied()) {
+                if !indices.contains(&index) {
+                    indices.push(index);
+                }
+            }
+            Doubt::OneOf { indices }
+        }
     }
 }
 
+/// The pairs without which the rest agree. Two more must be left to check the rest by, or any would do.
+fn pairs(
+    counting: &[usize],
+    foretold: impl Fn(&[usize]) -> f64,
+    without: impl Fn(&[usize]) -> Option<Solved>,
+) -> Vec<Left> {
+    let every = counting.iter().enumerate().flat_map(|(i, one)| counting[..i].iter().map(|other| vec![*other, *one]));
+    let mut every: Vec<(f64, Vec<usize>)> = every.map(|out| (foretold(&out), out)).collect();
+    every.sort_by(|p, q| q.0.total_cmp(&p.0));
+    let fitted = every.into_iter().take(PAIRS).filter_map(|(_, out)| Some(Left { rest: without(&out)?, out }));
+    fitted.filter(|left| left.rest.spare() >= 2 && !disagree(&left.rest)).collect()
+}
+
 /// What a reading says beyond what `pose` gives.
-fn beyond(sights: &[Sight], index: usize, pose: &Pose) -> (f64, bool) {
+fn beyond(sights: &[Sight], instruments: &Instruments, index: usize, pose: &Pose) -> Outlier {
     let mut rows = Vec::new();
-    sights.iter().filter(|sight| sight.index == index).for_each(|sight| sight.rows(pose, &mut rows));
-    match (rows.as_slice(), sights.iter().find(|sight| sight.index == index).map(|sight| sight.kind)) {
-        ([row], _) => (-row.residual, row.angle),
-        (rows, Some(Kind::Image { .. })) => {
-            (rows.iter().filter(|row| !row.angle).map(|row| row.residual.powi(2)).sum::<f64>().sqrt(), false)
-        }
-        (rows, _) => (rows.iter().map(|row| row.residual.powi(2)).sum::<f64>().sqrt(), true),
+    let own = sights.iter().filter(|sight| sight.index == index);
+    own.clone().for_each(|sight| sight.rows(pose, instruments, &mut rows));
+    let length = |angle: Option<bool>| {
+        rows.iter().filter(|row| angle.is_none_or(|angle| row.angle == angle)).map(|row| row.residual.powi(2)).sum::<f64>()
+    };
+    let image = own.clone().any(|sight| matches!(sight.kind, Kind::Image { .. }));
+    match (rows.as_slice(), image) {
+        ([row], _) => Outlier { index, by: -row.residual, angle: row.angle },
+        (_, true) => Outlier { index, by: length(Some(false)).sqrt(), angle: false },
+        (_, false) => Outlier { index, by: length(None).sqrt(), angle: true },
     }
 }

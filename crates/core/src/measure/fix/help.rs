@@ -1,15 +1,15 @@
 //! Which further reading would help most.
 
-use nalgebra::DMatrix;
-
 use super::Fix;
+use super::good::within_95;
 use super::sight::Sight;
-use super::solve::{Free, slopes_at, worst_of};
+use super::solve::{Free, STICK, knowledge, spreads_of, worst_of};
 
 /// What a reading not yet taken would do.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct Gain {
-    /// Worst standard deviation now, in mm (for a direction, at the end of a 100 mm stick); two metres where it is open.
+    /// Within how many mm the thing is known now, 95 times in 100 (a direction's at the end of a 100 mm stick); some
+    /// metres where it is open.
     pub now: f64,
     /// With the reading.
     pub then: f64,
@@ -20,31 +20,35 @@ pub struct Gain {
 const NEXT_TO_NOTHING: f64 = 1.0 / (2000.0 * 2000.0);
 
 impl Fix {
-    /// What one more reading would do for the worst axis. Only its kind and its anchors matter, not what it reads.
-    /// `None` where it would say nothing of what is sought.
+    /// What one more reading would do. Only its kind and its anchors matter, not what it reads. `None` where it would
+    /// say nothing of what is sought.
     #[must_use]
     pub fn with(&self, sight: &Sight) -> Option<Gain> {
-        let mut rows = Vec::new();
-        sight.rows(&self.pose, &mut rows);
         // With nothing sought yet, a reading begins a place.
-        let blank = self.wanted.count() == 0;
-        let (free, known) = if blank { (Free::PLACE, DMatrix::zeros(3, 3)) } else { (self.wanted, self.known.clone()) };
-        if rows.iter().any(|row| (row.uses_place() && !free.place) || (row.uses_aim() && !free.aim)) {
+        let free = if self.wanted.count() == 0 { Free::PLACE } else { self.wanted };
+        let further = Sight { counts: true, ..*sight };
+        let mut rows = Vec::new();
+        further.rows(&self.pose, &self.instruments, &mut rows);
+        if rows.is_empty() || !rows.iter().all(|row| free.takes(row)) {
             return None;
         }
-        let little = DMatrix::identity(free.count(), free.count()) * NEXT_TO_NOTHING;
-        let mut then = &known + &little;
-        for row in &rows {
-            let slopes = slopes_at(&self.pose, free, row);
-            then += &slopes * slopes.transpose() / row.sigma.powi(2);
-        }
-        Some(Gain { now: worst_of(&(known + little)).0, then: worst_of(&then).0 })
+        let all: Vec<Sight> = self.sights.iter().copied().chain([further]).collect();
+        let radius = |sights: &[Sight]| {
+            let mut known = knowledge(sights, &self.instruments, &self.pose, free);
+            (0..free.count()).for_each(|i| known[(i, i)] += NEXT_TO_NOTHING);
+            let Some(whole) = known.cholesky().map(|factor| factor.inverse()) else { return f64::INFINITY };
+            let (place, aim) = spreads_of(&whole, free);
+            let place = if free.place { within_95(place) } else { 0.0 };
+            let aim = if free.aim { within_95(aim) * STICK } else { 0.0 };
+            place.hypot(aim)
+        };
+        Some(Gain { now: radius(&self.sights), then: radius(&all) })
     }
 
     /// Worst standard deviation of everything the readings bear on, in mm; a direction's at the end of a 100 mm stick.
     /// Infinite where they leave something wholly open, or bear on nothing.
     #[must_use]
     pub fn worst_of_all(&self) -> f64 {
-        worst_of(&self.known).0
+        worst_of(&knowledge(&self.sights, &self.instruments, &self.pose, self.wanted)).0
     }
 }

@@ -1,8 +1,9 @@
-//! A reading with what it leans on worked out, as rows of a least-squares problem.
+//! A reading with what it leans on worked out: one observation of a least-squares adjustment.
 
 use nalgebra::{Matrix3, Point3, Unit};
 
 use crate::geometry::Vector;
+use crate::measure::Subject;
 
 /// Where a thing is and, for a mouth, which way it points out.
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -20,6 +21,25 @@ pub enum Lever {
     Fixed(Vector),
     /// So far out along the thing's own direction, in mm.
     Stick(f64),
+    /// The point of the mouth's rim that is nearest to what the tape starts from, or farthest.
+    Rim(Rim),
+    /// A point on the mouth's face.
+    Face {
+        /// From the face's top, clockwise for who looks into the mouth, in radians. Top is the vehicle's up; forward
+        /// where the mouth points up or down.
+        clock: f64,
+        /// From the centre in mm.
+        radius: f64,
+    },
+}
+
+/// Which point of a mouth's rim.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Rim {
+    /// The rim's radius in mm.
+    pub radius: f64,
+    /// The far side of it; else the near side.
+    pub far: bool,
 }
 
 /// What was read, with what it leans on.
@@ -27,10 +47,12 @@ pub enum Lever {
 pub enum Kind {
     /// A distance from a known point.
     Tape {
-        /// The known point.
+        /// The known point, or the centre of a mouth.
         from: Point3<f64>,
         /// Its covariance in mm2.
         spread: Matrix3<f64>,
+        /// Where it starts at a mouth's rim: the mouth's way out, and which point.
+        rim: Option<(Unit<Vector>, Rim)>,
         /// To where on the thing.
         to: Lever,
         /// In mm.
@@ -57,6 +79,8 @@ pub enum Kind {
     Square(Unit<Vector>, f64),
     /// The way out runs along a direction known to so many radians.
     Parallel(Unit<Vector>, f64),
+    /// The way out makes an angle, in radians, with a direction known to so many radians.
+    Between(Unit<Vector>, f64, f64),
     /// The thing is at this place and points this way out.
     Image {
         /// The place.
@@ -66,6 +90,18 @@ pub enum Kind {
         /// The way out, and to how many radians it is known.
         out: (Unit<Vector>, f64),
     },
+}
+
+/// What a reading shares with others, so that their errors are correlated.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default)]
+pub enum Leans {
+    /// Nothing.
+    #[default]
+    Nothing,
+    /// The place or the direction of another thing.
+    Thing(Subject),
+    /// The way gravity pulls, where the vehicle's up axis is meant.
+    Plumb,
 }
 
 /// One reading, ready for the sum.
@@ -79,131 +115,54 @@ pub struct Sight {
     pub sigma: f64,
     /// What was read.
     pub kind: Kind,
-}
-
-/// Radians of direction that one mm of a mirror image's spread stands for: a mouth's face is some 60 mm across, and
-/// a third of it is what the eye judges by.
-pub(super) const IMAGE_AIM: f64 = 1.0 / 180.0;
-
-/// One equation: what is computed less what was read, in mm or radians, with its slopes.
-#[derive(Debug, Clone, Copy)]
-pub(super) struct Row {
-    /// Which reading.
-    pub(super) index: usize,
-    pub(super) residual: f64,
-    /// Slope against position, per mm.
-    pub(super) by_place: Vector,
-    /// Slope against the way out, per unit of its vector.
-    pub(super) by_aim: Vector,
-    /// Standard deviation of the row, what it leans on included.
-    pub(super) sigma: f64,
-    /// Whether the residual is an angle.
-    pub(super) angle: bool,
-}
-
-impl Row {
-    pub(super) fn uses_place(&self) -> bool {
-        self.by_place != Vector::zeros()
-    }
-
-    pub(super) fn uses_aim(&self) -> bool {
-        self.by_aim != Vector::zeros()
-    }
+    /// What it shares with others.
+    pub leans: Leans,
 }
 
 impl Sight {
-    /// Whether what it is taken from is itself not exactly known.
-    pub(super) fn leans_on_the_uncertain(&self) -> bool {
-        match &self.kind {
-            Kind::Tape { spread, .. } | Kind::Offset { spread, .. } | Kind::Image { spread, .. } => {
-                *spread != Matrix3::zeros()
-            }
-            Kind::Heading(_) | Kind::Pitch(_) | Kind::Square(..) | Kind::Parallel(..) => false,
-        }
+    /// A counting reading that shares nothing with others; `sigma` in mm, or in radians for a direction.
+    #[must_use]
+    pub const fn of(index: usize, sigma: f64, kind: Kind) -> Self {
+        Self { index, counts: true, sigma, kind, leans: Leans::Nothing }
     }
 
-    /// Appends this reading's rows at `pose`. A reading of a direction has none where the pose has no direction.
-    pub(super) fn rows(&self, pose: &Pose, rows: &mut Vec<Row>) {
-        let row = |residual, by_place, by_aim, known: f64, angle| Row {
-            index: self.index,
-            residual,
-            by_place,
-            by_aim,
-            sigma: self.sigma.hypot(known),
-            angle,
+    /// Where the reading ends on the thing, and where it starts; `None` for a reading of a direction, or where a
+    /// direction is needed that the thing has not.
+    #[must_use]
+    pub fn ends(&self, pose: &Pose) -> Option<[Point3<f64>; 2]> {
+        let (from, to, rim) = match self.kind {
+            Kind::Tape { from, to, rim, .. } => (from, to, rim),
+            Kind::Offset { from, to, .. } => (from, to, None),
+            _ => return None,
         };
-        let along = |spread: &Matrix3<f64>, way: &Vector| way.dot(&(spread * way)).max(0.0).sqrt();
-        let none = Vector::zeros();
-        let reached = |to: Lever| match (to, pose.out) {
-            (Lever::Fixed(by), _) => Some((pose.at + by, 0.0)),
-            (Lever::Stick(mm), Some(out)) => Some((pose.at + out.into_inner() * mm, mm)),
-            (Lever::Stick(_), None) => None,
+        let end = match (to, pose.out) {
+            (Lever::Fixed(by), _) => pose.at + by,
+            (Lever::Stick(mm), Some(out)) => pose.at + out.into_inner() * mm,
+            (Lever::Rim(rim), Some(out)) => on_rim(pose.at, out, rim, from),
+            (Lever::Face { clock, radius }, Some(out)) => pose.at + face_way(out, clock) * radius,
+            (Lever::Stick(_) | Lever::Rim(_) | Lever::Face { .. }, None) => return None,
         };
-        match (self.kind, pose.out) {
-            (Kind::Tape { from, spread, to, mm }, _) => {
-                let Some((point, lever)) = reached(to) else { return };
-                let (across, length) = (point - from, (point - from).norm());
-                // A tape of no length points nowhere; any way does, and the next step leaves it.
-                let way = if length > 1e-9 { across / length } else { Vector::z() };
-                rows.push(row(length - mm, way, way * lever, along(&spread, &way), false));
-            }
-            (Kind::Offset { from, spread, to, axis, mm }, _) => {
-                let Some((point, lever)) = reached(to) else { return };
-                let way = Vector::ith(axis, 1.0);
-                rows.push(row((point - from)[axis] - mm, way, way * lever, along(&spread, &way), false));
-            }
-            (Kind::Heading(heading), Some(out)) => {
-                // How far the way out leans from the upright plane of that heading: smooth up to plumb.
-                let side = Vector::new(-heading.sin(), heading.cos(), 0.0);
-                rows.push(leaning(&row, out, side, 0.0));
-            }
-            (Kind::Pitch(pitch), Some(out)) => {
-                let mut row = leaning(&row, out, Vector::z(), 0.0);
-                row.residual -= pitch;
-                rows.push(row);
-            }
-            (Kind::Square(to, known), Some(out)) => rows.push(leaning(&row, out, to.into_inner(), known)),
-            (Kind::Parallel(to, known), Some(out)) => rows.extend(aimed(&row, out, to, known)),
-            (Kind::Image { at, spread, out: (to, known) }, Some(out)) => {
-                let off = pose.at - at;
-                for axis in 0..3 {
-                    let way = Vector::ith(axis, 1.0);
-                    rows.push(row(off[axis], way, none, along(&spread, &way), false));
-                }
-                for mut aim in aimed(&row, out, to, known) {
-                    aim.sigma = (self.sigma * IMAGE_AIM).hypot(known);
-                    rows.push(aim);
-                }
-            }
-            (Kind::Heading(_) | Kind::Pitch(_) | Kind::Square(..) | Kind::Parallel(..) | Kind::Image { .. }, None) => {}
-        }
+        let towards = if matches!(to, Lever::Rim(_)) { pose.at } else { end };
+        let start = rim.map_or(from, |(out, rim)| on_rim(from, out, rim, towards));
+        Some([end, start])
     }
 }
 
-/// The angle by which `out` leans towards `side`: `asin(out . side)`.
-fn leaning(row: &impl Fn(f64, Vector, Vector, f64, bool) -> Row, out: Unit<Vector>, side: Vector, known: f64) -> Row {
-    let sine = out.dot(&side).clamp(-1.0, 1.0);
-    let slope = 1.0 / (1.0 - sine * sine).sqrt().max(1e-6);
-    row(sine.asin(), Vector::zeros(), side * slope, known, true)
+/// The point of a rim nearest to `seen`, or farthest from it.
+fn on_rim(centre: Point3<f64>, out: Unit<Vector>, rim: Rim, seen: Point3<f64>) -> Point3<f64> {
+    let off = seen - centre;
+    let across = off - out.into_inner() * out.dot(&off);
+    let way = across.try_normalize(1e-9).unwrap_or_else(|| square_to(out)[0]);
+    centre + way * if rim.far { -rim.radius } else { rim.radius }
 }
 
-/// Two rows that hold `out` to `to`: how far it leans either way square to it. Beyond a right angle they keep
-/// growing, so that the fit turns round.
-fn aimed(
-    row: &impl Fn(f64, Vector, Vector, f64, bool) -> Row,
-    out: Unit<Vector>,
-    to: Unit<Vector>,
-    known: f64,
-) -> [Row; 2] {
-    square_to(to).map(|side| {
-        let lean = row(out.dot(&side), Vector::zeros(), side, known, true);
-        let behind = out.dot(&to) < 0.0;
-        if behind {
-            Row { residual: lean.residual.signum() * (2.0 - lean.residual.abs()), by_aim: -side, ..lean }
-        } else {
-            lean
-        }
-    })
+/// The way from a face's centre to its rim at a clock, in radians.
+#[must_use]
+pub fn face_way(out: Unit<Vector>, clock: f64) -> Vector {
+    let top = if out.z.abs() < 0.99 { Vector::z() } else { Vector::x() };
+    let top = (top - out.into_inner() * out.dot(&top)).normalize();
+    // Who looks into the mouth looks against `out`: their right is the other side of `out` cross top.
+    top * clock.cos() - out.cross(&top) * clock.sin()
 }
 
 /// Two directions square to `to` and to each other.

@@ -1,0 +1,68 @@
+//! The tape and the level: what was checked of them, and what the readings tell.
+
+use serde::Serialize;
+use utoipa::ToSchema;
+
+use crate::job::Job;
+use crate::measure::InstrumentChecks;
+use crate::survey::Survey;
+use crate::units::Words;
+
+/// What is known of the instruments.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct InstrumentsWorkup {
+    /// What was checked.
+    pub checks: InstrumentChecks,
+    /// What that makes of the tape, and what all readings together tell of it.
+    pub tape: Words,
+    /// What that makes of how the vehicle stands, and what all readings together tell of it.
+    pub tilt: Words,
+}
+
+/// Standard deviations that hold 95 times in 100 along one line.
+const ONE_LINE: f64 = 1.96;
+
+impl InstrumentsWorkup {
+    pub(super) fn of(job: &Job, survey: &Survey<'_>) -> Self {
+        let checks = *job.instruments();
+        let (before, after) = (checks.instruments(), survey.instruments());
+        let tape = Words::new(|unit| {
+            let told = format!(
+                "{} {}, \u{b1}{} 95 times in 100",
+                unit.say(after.tape_zero.abs()),
+                if after.tape_zero < 0.0 { "short" } else { "long" },
+                unit.say(after.tape_zero_spread * ONE_LINE)
+            );
+            match (checks.tape, after.tape_zero_spread < before.tape_zero_spread * TOLD) {
+                (None, false) => {
+                    format!("Not checked: every tape may be out by up to {} alike.", unit.say(InstrumentChecks::TAPE_ZERO * ONE_LINE))
+                }
+                (None, true) => format!("Not checked, but the readings tell: it reads {told}."),
+                (Some(_), _) => format!("It reads {told}. That is taken off every tape."),
+            }
+        });
+        let tilt = Words::new(|_| {
+            let [nose, left] = after.tilt.map(|sine| sine.clamp(-1.0, 1.0).asin().to_degrees());
+            let spread = after.tilt_spread.to_degrees() * ONE_LINE;
+            let told = format!(
+                "{:.1}\u{b0} {} and {:.1}\u{b0} {}, \u{b1}{spread:.1}\u{b0} 95 times in 100",
+                nose.abs(),
+                if nose < 0.0 { "nose down" } else { "nose up" },
+                left.abs(),
+                if left < 0.0 { "left side down" } else { "left side up" }
+            );
+            match (checks.tilt, after.tilt_spread < before.tilt_spread * TOLD) {
+                (None, false) => format!(
+                    "Not checked: every level and gauge may be out by up to {:.1}\u{b0} alike.",
+                    InstrumentChecks::TILT * ONE_LINE
+                ),
+                (None, true) => format!("Not checked, but the readings tell: it stands {told}."),
+                (Some(_), _) => format!("It stands {told}. That is taken off every level and gauge."),
+            }
+        });
+        Self { checks, tape, tilt }
+    }
+}
+
+/// What is known to this share of what it was before, the readings have told.
+const TOLD: f64 = 0.7;

@@ -15,6 +15,7 @@ pub mod flow;
 pub mod geometry;
 pub mod job;
 pub mod join;
+pub mod labour;
 pub mod measure;
 pub mod route;
 pub mod search;

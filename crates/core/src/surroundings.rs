@@ -13,6 +13,7 @@ use crate::geometry::{Direction, Mesh, Vector};
 use crate::job::Job;
 use crate::measure::{End, KeepOut, KeepOutId, KeepOutShape, Mounts, ScanId, ScanUnit, Swing, box_turn, facets};
 use crate::route::{Settled, lay, makes, skin};
+use crate::stock::Duty;
 use crate::survey::Survey;
 
 /// Scans that have been read, each in mm in its file's own axes.
@@ -63,8 +64,10 @@ const BEHIND: f64 = 600.0;
 const STANDS_ON: f64 = 3.0;
 /// How far in mm the chords that stand in for another pipe's bends stray from them.
 const STRAY: f64 = 0.05;
-/// Gap in mm asked for by another pipe. Source: handbook, "The sums", Default gaps: still metal.
+/// Gap in mm between two pipes: as still metal, and as of exhaust where one of them is. Source: handbook, "The sums",
+/// Default gaps.
 const OTHER_PIPE: f64 = 10.0;
+const HOT_PIPE: f64 = 50.0;
 /// Gap in mm a pipe keeps from itself: it does not move against itself, but is still metal that a torch and a hand go
 /// round. Source: as above.
 pub const FROM_ITSELF: f64 = 10.0;
@@ -76,13 +79,16 @@ impl Surroundings {
         let mut obstacles = Vec::new();
         let mut unmeasured = Vec::new();
         for keep_out in job.keep_outs() {
-            match obstacle(survey, keep_out, scans) {
+            match obstacle(survey, keep_out, run.duty, scans) {
                 Some(obstacle) => obstacles.push(obstacle),
                 None => unmeasured.push(keep_out.id),
             }
         }
         let others = job.runs().iter().filter(|other| other.id != run.id);
-        obstacles.extend(others.filter_map(|other| pipe(&survey.settle(other))));
+        obstacles.extend(others.filter_map(|other| {
+            let hot = [run.duty, other.duty].contains(&Duty::Exhaust);
+            pipe(&survey.settle(other), if hot { HOT_PIPE } else { OTHER_PIPE })
+        }));
         let movement = job.mounts().and_then(movement);
         let footing = [End::A, End::B].map(|end| footing(run, end, &obstacles, movement.as_ref()));
         Self { obstacles, movement, unmeasured, footing }
@@ -162,8 +168,8 @@ fn footing(run: &Settled, end: End, obstacles: &[Obstacle], movement: Option<&Mo
 
 fn movement(mounts: &Mounts) -> Option<Movement> {
     let axis = Direction::of(mounts.from.to(mounts.to)).ok()?;
-    let roll = mounts.roll().to_radians();
-    let roll = Turning { pivot: mounts.from.inner(), axis: axis.unit(), from: -roll, to: roll };
+    let [from, to] = mounts.rolls().map(f64::to_radians);
+    let roll = Turning { pivot: mounts.from.inner(), axis: axis.unit(), from, to };
     Some(Movement { roll, shift: mounts.shift() })
 }
 
@@ -173,7 +179,7 @@ fn turning(swing: &Swing) -> Turning {
     Turning { pivot: swing.pivot.inner(), axis: swing.axis.unit(), from: from.min(to), to: from.max(to) }
 }
 
-fn obstacle(survey: &Survey<'_>, keep_out: &KeepOut, scans: &Scans) -> Option<Obstacle> {
+fn obstacle(survey: &Survey<'_>, keep_out: &KeepOut, duty: Duty, scans: &Scans) -> Option<Obstacle> {
     let shape = survey.placed(keep_out);
     let swing = keep_out.swing.as_ref().map(turning);
     let solids: Vec<Solid> = match &shape {
@@ -189,7 +195,7 @@ fn obstacle(survey: &Survey<'_>, keep_out: &KeepOut, scans: &Scans) -> Option<Ob
     };
     let parts = solids.into_iter().map(|solid| Part::new(solid, swing, keep_out.rides.into())).collect();
     let thing = Thing::KeepOut { keep_out: keep_out.id };
-    Some(Obstacle::new(thing, keep_out.name.clone(), keep_out.gap(), parts))
+    Some(Obstacle::new(thing, keep_out.name.clone(), keep_out.gap_for(duty), parts))
 }
 
 /// The convex rooms of a shape that is no scan.
@@ -249,14 +255,14 @@ fn behind(centre: nalgebra::Point3<f64>, normal: Direction, size: [f64; 2]) -> C
 }
 
 /// Another pipe with its hoses, clamps and flanges, where it joins its ports; each part moves with what it rides on.
-fn pipe(other: &Settled) -> Option<Obstacle> {
+fn pipe(other: &Settled, gap: f64) -> Option<Obstacle> {
     let whole = lay(other, other.way.as_ref()?).ok()?;
     let outside = skin(other, &whole, &makes(other, &whole));
     let parts = outside.all().flat_map(|stretch| {
         let rides = stretch.rides;
         bars(stretch).into_iter().map(move |room| Part::new(Solid::Convex(room), None, rides))
     });
-    Some(Obstacle::new(Thing::Run { run: other.id }, other.name.clone(), OTHER_PIPE, parts.collect()))
+    Some(Obstacle::new(Thing::Run { run: other.id }, other.name.clone(), gap, parts.collect()))
 }
 
 /// A stretch of pipe as rooms: cut square where it ends, round where it goes on.

@@ -147,10 +147,8 @@ impl<'a> Survey<'a> {
             let leaned = self.job.readings().flat_map(|(_, readings)| leaned_on(readings));
             let order = self.job.readings().map(|(of, _)| of).chain(leaned);
             let mut seen = HashSet::new();
-            let members: Vec<Member> = order
-                .filter(|of| seen.insert(*of))
-                .filter_map(|of| members.get(&of).copied().flatten())
-                .collect();
+            let members: Vec<Member> =
+                order.filter(|of| seen.insert(*of)).filter_map(|of| members.get(&of).copied().flatten()).collect();
             let sights = |of: Subject, poses: &Poses<'_>| {
                 let known = |other| poses(other).map(|pose| (pose, Matrix3::zeros(), 0.0));
                 let readings = self.typed(of).map_or(&[][..], |(_, readings)| readings);
@@ -162,7 +160,8 @@ impl<'a> Survey<'a> {
             let Some((instruments, all)) = network.adjust() else {
                 return Together { instruments: self.before, found: HashMap::new() };
             };
-            let found = all.iter().filter_map(|(of, to)| Some((*of, Rc::new(self.adjusted(*of, to, instruments, &all)?))));
+            let found =
+                all.iter().filter_map(|(of, to)| Some((*of, Rc::new(self.adjusted(*of, to, instruments, &all)?))));
             Together { instruments, found: found.collect() }
         })
     }
@@ -326,9 +325,7 @@ impl<'a> Survey<'a> {
             Spot::Centre => Lever::Fixed(Vector::zeros()),
             Spot::Stick { mm } => Lever::Stick(mm.get()),
             Spot::Rim { side } => Lever::Rim(self.rim(of, *side)),
-            Spot::Face { clock, mm } => {
-                Lever::Face { clock: (clock.get() * 30.0).to_radians(), radius: mm.get() }
-            }
+            Spot::Face { clock, mm } => Lever::Face { clock: (clock.get() * 30.0).to_radians(), radius: mm.get() },
             Spot::Corner { towards } => {
                 let Subject::KeepOut { keep_out } = of else { return Lever::Fixed(Vector::zeros()) };
                 let shape = self.job.keep_out(keep_out).map(|one| &one.shape);
@@ -373,9 +370,11 @@ fn leaned_on(readings: &[Reading]) -> impl Iterator<Item = Subject> {
 /// What a reading shares with others.
 fn leans(taken: &Taken) -> Leans {
     match (taken, taken.datum(), taken.port()) {
-        (Taken::Square { to: Against::Axis { axis: Axis::Z } } | Taken::Parallel { to: Against::Axis { axis: Axis::Z }, .. }, ..) => {
-            Leans::Plumb
-        }
+        (
+            Taken::Square { to: Against::Axis { axis: Axis::Z } }
+            | Taken::Parallel { to: Against::Axis { axis: Axis::Z }, .. },
+            ..,
+        ) => Leans::Plumb,
         (_, Some(datum), _) => Leans::Thing(Subject::Datum { datum }),
         (_, _, Some(port)) => Leans::Thing(Subject::Port { port }),
         _ => Leans::Nothing,

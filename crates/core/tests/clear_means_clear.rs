@@ -17,7 +17,8 @@ use nook_core::findings::Severity;
 use nook_core::geometry::{Direction, Mesh, Point};
 use nook_core::join::JointKind;
 use nook_core::measure::{
-    End, EndForm, KeepOutKind, KeepOutShape, MatchedTo, MountKind, Mounts, Port, ScanUnit, Side, Standing, Swing,
+    CrankTurn, End, EndForm, KeepOutKind, KeepOutShape, MatchedTo, MountKind, Mounts, Port, ScanUnit, Side, Standing,
+    Swing,
 };
 use nook_core::route::{Course, RunDraft, Way};
 use nook_core::search::search;
@@ -108,8 +109,9 @@ fn bay(seed: u64) -> Bay {
     }
     let axis = any_way(&mut random);
     let from = P3::from(b.coords * 0.4) + any_way(&mut random) * 200.0;
-    let mounts =
-        Mounts { kind: MountKind::Firm, from: point(from), to: point(from + axis * 400.0), roll: None, shift: None };
+    let crank = [None, Some(CrankTurn::Clockwise), Some(CrankTurn::Anticlockwise)][random.random_range(0..3_usize)];
+    let (from, to) = (point(from), point(from + axis * 400.0));
+    let mounts = Mounts { kind: MountKind::Firm, from, to, roll: None, overrun: None, crank, shift: None };
     job = apply(&job, &Edit::SetMounts { mounts: Some(mounts) }).unwrap();
     job = with_neighbour(&mut random, &job, b, out_a);
     let (job, scans, triangles) = with_scan(&mut random, &job, b);

@@ -231,7 +231,8 @@ fn joints_that_do_not_take_the_engines_movement_are_told() {
     engine.rides = Side::Engine;
     let mut job = apply(&job, &Edit::SetPort { run, end: End::A, port: engine }).unwrap();
     let at = |x: f64| Point::new(x, -200.0, -300.0).unwrap();
-    let mounts = |kind| Mounts { kind, from: at(-200.0), to: at(400.0), roll: None, shift: None };
+    let mounts =
+        |kind| Mounts { kind, from: at(-200.0), to: at(400.0), roll: None, overrun: None, crank: None, shift: None };
     let soft = Edit::SetMounts { mounts: Some(mounts(MountKind::Soft)) };
     // 4 degrees at 361 mm are 25.2 mm, and 6 mm of shift: more than two gaps of 12.
     let place = Place::End { end: End::A };

@@ -66,7 +66,15 @@ fn bay(drafts: Vec<RunDraft>, things: Vec<Thing>, mounts: Option<(Point, Point)>
             keep(&mut job, &Edit::ChangeKeepOut { keep_out, to: KeepOutChange::Swing { swing } });
         }
     }
-    let mounts = mounts.map(|(from, to)| Mounts { kind: MountKind::Soft, from, to, roll: None, shift: None });
+    let mounts = mounts.map(|(from, to)| Mounts {
+        kind: MountKind::Soft,
+        from,
+        to,
+        roll: None,
+        overrun: None,
+        crank: None,
+        shift: None,
+    });
     keep(&mut job, &Edit::SetMounts { mounts });
     if let Some((run, radius)) = job.runs().first().map(|run| run.id).zip(radius) {
         keep(&mut job, &Edit::SetRadius { run, radius: BendRadius::new(radius).unwrap() });

@@ -13,10 +13,10 @@ mod support;
 use nook_core::geometry::{Direction, Point};
 use nook_core::measure::fix::{Basis, Doubt};
 use nook_core::measure::{
-    Against, Anchor, Axis, DatumId, End, MountKind, Mounts, PortRef, Reading, Side, Spot, Standing, Subject, Taken,
-    TurnRange,
+    Against, Anchor, Axis, CrankTurn, DatumId, End, MountKind, Mounts, PortRef, Reading, Side, Spot, Standing, Subject,
+    Taken, TurnRange,
 };
-use nook_core::stock::{SizeOff, name_bore, name_size};
+use nook_core::stock::{name_bore, name_size};
 use nook_core::survey::Survey;
 use nook_core::units::{
     Coordinate, Girth, HeadingAngle, Name, OnStick, OutsideDiameter, PitchAngle, Spread, TapeLength, TurnAngle,
@@ -175,7 +175,8 @@ fn readings_that_lean_on_each_other_in_a_circle_are_refused() {
     let (job, run, datums) = surveyed();
     let (port, of) = a_of(run);
     let job = add(&job, of, tape(datums[0], Spot::Centre, 900.0)).unwrap();
-    let back = Taken::Tape { from: Anchor::Port { port, rim: None }, to: Spot::Centre, mm: TapeLength::new(900.0).unwrap() };
+    let back =
+        Taken::Tape { from: Anchor::Port { port, rim: None }, to: Spot::Centre, mm: TapeLength::new(900.0).unwrap() };
     let refusal = add(&job, Subject::Datum { datum: datums[0] }, back).unwrap_err().to_string();
     assert!(refusal.contains("lean on it again"), "{refusal}");
     let refusal = apply(&job, &Edit::RemoveDatum { datum: datums[0] }).unwrap_err().to_string();
@@ -252,13 +253,20 @@ fn soft_mounts_move_a_mouth_by_the_chord_of_their_roll_and_their_shift() {
         from: Point::new(-400.0, 0.0, -60.0).unwrap(),
         to: Point::new(100.0, 0.0, -60.0).unwrap(),
         roll: None,
+        overrun: None,
+        crank: None,
         shift: None,
     };
     // 300 mm off the axis, 4 degrees: twice 300 times the sine of 2 degrees, and 6 mm of shift.
     let travel = mounts.travel(Point::new(50.0, 180.0, 180.0).unwrap());
     assert!((travel - (600.0 * 2.0_f64.to_radians().sin() + 6.0)).abs() < 1e-9, "{travel}");
     let (soft, firm, solid) = (MountKind::Soft.usual(), MountKind::Firm.usual(), MountKind::Solid.usual());
-    assert!(soft.0 > firm.0 && firm.0 > solid.0 && soft.1 > firm.1 && firm.1 > solid.1);
+    assert!(soft.drive > firm.drive && firm.drive > solid.drive && soft.shift > firm.shift && firm.shift > solid.shift);
+    // Torque pushes the block against the crank's turn; on overrun it rolls less, the other way.
+    assert_eq!(mounts.rolls(), [-4.0, 4.0], "either way while nobody said");
+    let rolls = |crank| Mounts { crank: Some(crank), ..mounts }.rolls();
+    assert_eq!(rolls(CrankTurn::Clockwise), [-4.0, 1.5]);
+    assert_eq!(rolls(CrankTurn::Anticlockwise), [-1.5, 4.0]);
     let flat = Mounts { to: mounts.from, ..mounts };
     assert!(flat.check().unwrap_err().to_string().contains("roll axis"));
 }
@@ -359,13 +367,17 @@ fn every_trap_is_told_and_none_is_exaggerated() {
             assert_eq!(told, apart > 1e-9 && apart <= 3.0, "{} beside {}", one.name, other.name);
         }
     }
-    assert_eq!([0.15, 0.5, 0.51, 2.0, 2.1].map(SizeOff::of), [
-        SizeOff::Fits,
-        SizeOff::Fits,
-        SizeOff::Stretch,
-        SizeOff::Stretch,
-        SizeOff::Reducer
-    ]);
+    // A measured neck of 48.26 beside 48 mm tube is told, and that it goes together.
+    let (mut job, run, _) = surveyed();
+    let (port, of) = a_of(run);
+    job = add(&job, of, Taken::Caliper { mm: OutsideDiameter::new(48.26).unwrap() }).unwrap();
+    let shown = bay(&job).ports.into_iter().find(|one| one.port == port).unwrap();
+    let beware = shown.size.beware.unwrap().mm;
+    assert!(beware.contains("48 mm tube, 48.0 mm (goes together"), "{beware}");
+    assert!(beware.contains("1 7/8 in tube, 47.6 mm (a hose must stretch"), "{beware}");
+    let said = workup(&job, run).unwrap().findings;
+    assert!(said.iter().any(|finding| finding.words.mm.contains("Not 1 7/8 in tube")), "{said:?}");
+    assert!(!said.iter().any(|finding| finding.words.mm.contains("does not seal")));
 }
 
 proptest! {

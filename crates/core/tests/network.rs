@@ -72,8 +72,10 @@ struct Measured {
 
 fn measured(seed: u64, world: World) -> Measured {
     let mut rng = StdRng::seed_from_u64(seed);
-    let (mut job, run) =
-        job_with(draft(port([40.0, 20.0, 60.0], [1.0, 0.0, 0.0], 63.5), port([900.0, 0.0, 0.0], [-1.0, 0.0, 0.0], 63.5)));
+    let (mut job, run) = job_with(draft(
+        port([40.0, 20.0, 60.0], [1.0, 0.0, 0.0], 63.5),
+        port([900.0, 0.0, 0.0], [-1.0, 0.0, 0.0], 63.5),
+    ));
     let mut real = Vec::new();
     for (index, spot) in SPOTS.iter().enumerate() {
         let typed = V::from(*spot);
@@ -180,7 +182,8 @@ fn the_adjustment_is_the_plain_sum_of_squares() {
     let ids: Vec<DatumId> = job.datums().iter().map(|datum| datum.id).collect();
     let mut job = job;
     let mut readings = vec![(Anchor::Port { port, rim: None }, 873.0)];
-    readings.extend([(1, 1560.0), (2, 480.0), (3, 454.0), (7, 452.0)].map(|(k, mm)| (Anchor::Datum { datum: ids[k] }, mm)));
+    readings
+        .extend([(1, 1560.0), (2, 480.0), (3, 454.0), (7, 452.0)].map(|(k, mm)| (Anchor::Datum { datum: ids[k] }, mm)));
     let other = V::new(905.0, 3.0, -4.0);
     let first = Survey::new(&job).port(port).unwrap().pose.at.coords;
     for (from, _) in &mut readings {
@@ -222,7 +225,9 @@ fn the_adjustment_is_the_plain_sum_of_squares() {
                     Taken::Offset { from: Anchor::Datum { datum: id }, mm, .. } => {
                         (up.dot(&(at - datum(id))) - mm.get()) / 2.0
                     }
-                    Taken::Pitch { degrees } => (way.dot(&up).asin() - degrees.get().to_radians()) / 0.5_f64.to_radians(),
+                    Taken::Pitch { degrees } => {
+                        (way.dot(&up).asin() - degrees.get().to_radians()) / 0.5_f64.to_radians()
+                    }
                     _ => panic!("not taken here"),
                 });
             }
@@ -287,9 +292,11 @@ fn a_stick_taped_from_points_in_a_plane_has_an_image_and_it_is_told() {
     assert!((found.pose.out.unwrap().z + other.out.unwrap().z).abs() < 0.02);
     let shown = &bay(&job).ports[0].found;
     assert!(shown.good_to.is_none() && shown.verdict.mm.contains("Two answers fit"), "{}", shown.verdict.mm);
-    let finding = nook_core::workup(&job, job.runs()[0].id).unwrap().findings.into_iter().find(|finding| {
-        finding.words.mm.contains("two places fit")
-    });
+    let finding = nook_core::workup(&job, job.runs()[0].id)
+        .unwrap()
+        .findings
+        .into_iter()
+        .find(|finding| finding.words.mm.contains("two places fit"));
     let taken = apply(&job, &finding.unwrap().remedies[0].edit).unwrap();
     let now = Survey::new(&taken).port(port).unwrap();
     assert!((now.pose.at - other.at).norm() < 1e-3 && now.pose.out.unwrap().angle(&other.out.unwrap()) < 1e-3);
@@ -316,7 +323,8 @@ fn a_clean_port_is_found_or_its_other_answer_told_whatever_was_typed() {
     let (mut right, mut told) = (0, 0);
     for round in 0..300 {
         let flat = round % 3 == 0;
-        let mut anchors: Vec<V> = SPOTS.iter().map(|spot| V::from(*spot) + V::from_fn(|_, _| noise(&mut rng, 40.0))).collect();
+        let mut anchors: Vec<V> =
+            SPOTS.iter().map(|spot| V::from(*spot) + V::from_fn(|_, _| noise(&mut rng, 40.0))).collect();
         if flat {
             anchors.iter_mut().for_each(|anchor| anchor.z = 335.0);
         }
@@ -345,7 +353,13 @@ fn a_clean_port_is_found_or_its_other_answer_told_whatever_was_typed() {
             sights.iter().map(one).sum()
         };
         let real = Pose { at: Point3::from(at), out: Some(Unit::new_normalize(out)) };
-        assert_eq!(found.doubt(), &Doubt::Nothing, "round {round}: {} beside {} where it is", squares(&found.pose), squares(&real));
+        assert_eq!(
+            found.doubt(),
+            &Doubt::Nothing,
+            "round {round}: {} beside {} where it is",
+            squares(&found.pose),
+            squares(&real)
+        );
         right += i32::from(true_pose(&found.pose));
         let known = true_pose(&found.pose) || found.other.as_ref().is_some_and(true_pose);
         told += i32::from(known);
@@ -404,7 +418,8 @@ fn what_nothing_checks_looks_unchecked_and_says_what_would_go_unseen() {
     let of = Subject::Port { port };
     // A rule and a level along each axis fix a place and check nothing.
     let count = job.port(port).unwrap().readings.len();
-    let bare = (0..count).rev().fold(job.clone(), |job, index| apply(&job, &Edit::RemoveReading { of, index }).unwrap());
+    let bare =
+        (0..count).rev().fold(job.clone(), |job, index| apply(&job, &Edit::RemoveReading { of, index }).unwrap());
     let from = Anchor::Datum { datum: job.datums()[0].id };
     let three = Axis::ALL.into_iter().fold(bare, |job, axis| {
         let taken = Taken::Offset { from, to: Spot::Centre, axis, mm: Coordinate::new(300.0).unwrap() };
@@ -537,8 +552,10 @@ fn mouths_are_measured_rim_to_rim_and_by_the_angle_between_them() {
 
 #[test]
 fn a_heading_is_not_taken_for_its_opposite() {
-    for (heading, pitch, typed) in [(0.0, 0.0, 180.0), (30.0, 5.0, -150.0), (170.0, -20.0, -10.0), (90.0, 60.0, -90.0)] {
-        let way = |heading, pitch| Unit::new_normalize(V::from(Direction::from_gauge(heading, pitch).unwrap().to_array()));
+    for (heading, pitch, typed) in [(0.0, 0.0, 180.0), (30.0, 5.0, -150.0), (170.0, -20.0, -10.0), (90.0, 60.0, -90.0)]
+    {
+        let way =
+            |heading, pitch| Unit::new_normalize(V::from(Direction::from_gauge(heading, pitch).unwrap().to_array()));
         let out = way(heading, pitch);
         let rough = way(typed, 0.0);
         let one = |index, kind| Sight::of(index, 0.5_f64.to_radians(), kind);
@@ -558,9 +575,7 @@ fn the_radius_of_95_in_100_holds_95_in_100() {
         let spread = Matrix3::from_diagonal(&V::from(axes).map(|sigma| sigma * sigma));
         let radius = within_95(spread);
         let rounds = 40_000;
-        let inside = (0..rounds)
-            .filter(|_| V::from(axes).map(|sigma| noise(&mut rng, sigma)).norm() <= radius)
-            .count();
+        let inside = (0..rounds).filter(|_| V::from(axes).map(|sigma| noise(&mut rng, sigma)).norm() <= radius).count();
         let share = f64::from(u32::try_from(inside).unwrap()) / f64::from(rounds);
         assert!((share - 0.95).abs() < 0.008, "{axes:?}: {share}");
     }

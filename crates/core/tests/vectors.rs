@@ -14,6 +14,7 @@ mod support;
 use std::path::{Path as FilePath, PathBuf};
 
 use nook_core::cut::{ElbowCut, WrapTemplate};
+use nook_core::flow::compressor_outlet;
 use nook_core::geometry::{Arc, Direction, Leg, Path, Point};
 use nook_core::join::{bend_thrust, end_thrust};
 use nook_core::measure::fix::{Kind, Lever, Pose, Sight, fix};
@@ -162,6 +163,14 @@ fn tube_masses() {
         let od = OutsideDiameter::new(number(&given, "od")).unwrap();
         let tube = Tube::new(material, od, Wall::new(number(&given, "wall")).unwrap()).unwrap();
         near(tube.mass(number(&given, "length")), number(&want, "kg"), "mass");
+    }
+}
+
+#[test]
+fn compressor_outlets() {
+    for (given, want) in cases("compressor_outlets.json") {
+        let [inlet, boost, eta] = ["inlet_c", "boost_bar", "efficiency"].map(|name| number(&given, name));
+        near(compressor_outlet(inlet, boost, eta), number(&want, "c"), "outlet");
     }
 }
 

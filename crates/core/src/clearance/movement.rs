@@ -8,10 +8,28 @@ use crate::measure::Side;
 /// How the engine moves against the body.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct Movement {
-    /// Its roll, as much one way as the other.
+    /// Its roll; 0 is among its turns.
     pub roll: Turning,
     /// Its shift, any way, in mm.
     pub shift: f64,
+}
+
+impl Movement {
+    /// How what rides on `mover` moves as seen from what rides on `seen_from`; `None` where they move together. What
+    /// hangs between may take any share of the roll, so that two such differ by as much either way.
+    #[must_use]
+    pub fn against(&self, mover: Rides, seen_from: Rides) -> Option<Self> {
+        let roll = match (mover, seen_from) {
+            (Rides::Body, Rides::Body) | (Rides::Engine, Rides::Engine) => return None,
+            (Rides::Engine, _) | (Rides::Between, Rides::Body) => self.roll,
+            (Rides::Body, _) | (Rides::Between, Rides::Engine) => self.roll.reversed(),
+            (Rides::Between, Rides::Between) => {
+                let most = self.roll.from.abs().max(self.roll.to.abs());
+                Turning { from: -most, to: most, ..self.roll }
+            }
+        };
+        Some(Self { roll, ..*self })
+    }
 }
 
 /// What a part of a pipe, or a thing, moves with.

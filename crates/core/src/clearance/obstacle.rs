@@ -190,7 +190,7 @@ impl Obstacle {
     ) -> f64 {
         let mut least = beyond;
         for part in parts.iter().filter_map(|index| self.parts.get(*index)) {
-            let moving = movement.filter(|_| part.rides.moves_against(rides));
+            let moving = movement.and_then(|movement| movement.against(rides, part.rides));
             let rolls = moving.map_or([0.0; 3], |m| [m.roll.from, 0.0, m.roll.to]);
             let swings = part
                 .swing
@@ -223,6 +223,13 @@ impl Obstacle {
         let against = Against::new(self, stretch, movement);
         let (at, radius) = self.ball;
         stretch.span.nearest(&at) >= beyond + stretch.radius + against.travel + radius
+    }
+
+    /// The least and the most roll, in radians, by which what rides on `rides` is turned as seen from any of it.
+    #[must_use]
+    pub(crate) fn rolls(&self, rides: Rides, movement: &Movement) -> [f64; 2] {
+        let each = self.parts.iter().filter_map(|part| movement.against(rides, part.rides));
+        each.fold([0.0; 2], |[from, to], moves| [moves.roll.from.min(from), moves.roll.to.max(to)])
     }
 
     /// Whether any of it opens or sweeps.
@@ -268,9 +275,9 @@ impl<'a> Against<'a> {
         Self { travel: movement.map_or(0.0, chord), obstacle, stretch, movement }
     }
 
-    /// How a part moves against the stretch.
-    fn moving(&self, part: &Part) -> Option<&'a Movement> {
-        self.movement.filter(|_| part.rides.moves_against(self.stretch.rides))
+    /// How the stretch moves as seen from a part.
+    fn moving(&self, part: &Part) -> Option<Movement> {
+        self.movement.and_then(|movement| movement.against(self.stretch.rides, part.rides))
     }
 
     /// From the centre line to the skin, with the shift between the two, in mm.

@@ -17,8 +17,8 @@ use crate::flow::FlowGiven;
 use crate::geometry::{Direction, Point};
 use crate::join::JointKind;
 use crate::measure::{
-    ComponentId, DatumId, End, InstrumentChecks, KeepOutId, KeepOutKind, KeepOutShape, Mounts, Port, PortRef, Reading, RunId, Side,
-    Standing, Subject, Swing, TurnRange,
+    ComponentId, DatumId, End, InstrumentChecks, KeepOutId, KeepOutKind, KeepOutShape, Mounts, Port, PortRef, Reading,
+    RunId, Side, Standing, Subject, Swing, TurnRange,
 };
 use crate::route::{Lock, PieEnds, RunDraft, Target, Way, Wishes};
 use crate::stock::{Duty, Tube};

@@ -5,9 +5,10 @@ use super::{Finding, Place, Remedy, Severity};
 use crate::edit::{Edit, apply};
 use crate::geometry::{Direction, Point};
 use crate::job::Job;
+use crate::join::SizeMatch;
 use crate::measure::fix::{AnchorShape, Basis, Doubt, Fix, Outlier, Pose};
 use crate::measure::{PortRef, Reading, Standing, Subject};
-use crate::stock::{SizeOff, name_size};
+use crate::stock::{Nominal, name_size};
 use crate::survey::{Survey, measured_od};
 use crate::units::{LengthUnit, Words};
 
@@ -230,7 +231,8 @@ fn size_words(job: &Job, survey: &Survey<'_>, id: PortRef) -> Option<(Words, Sev
     let guess = name_size(od);
     let likely = guess.likely?;
     // Of the sizes it is taken for, the nearest that does not go together with it.
-    let twin = guess.twins.iter().find(|twin| twin.off(&likely) > SizeOff::Fits)?;
+    let off = |twin: &&Nominal| SizeMatch::of(twin.od, likely.od);
+    let twin = guess.twins.iter().find(|twin| off(twin) != SizeMatch::Good)?;
     let name = capital(&port.name);
     let words = Words::new(|unit: LengthUnit| {
         format!(
@@ -240,7 +242,7 @@ fn size_words(job: &Job, survey: &Survey<'_>, id: PortRef) -> Option<(Words, Sev
             unit.say(likely.od),
             twin.name,
             unit.say(twin.od),
-            twin.off(&likely).word()
+            off(&twin).consequence()
         )
     });
     Some((words, Severity::Note))

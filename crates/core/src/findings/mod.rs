@@ -1,6 +1,7 @@
 //! What cannot be, or is close: where, by how much, against which limit, and the edits that would mend it.
 
 mod across;
+mod hot;
 mod judge;
 mod locks;
 mod measuring;
@@ -10,6 +11,7 @@ mod remedy;
 mod words;
 
 pub(crate) use across::across;
+pub(crate) use hot::hot_hoses;
 pub(crate) use judge::OVERLAP;
 pub use judge::{Assessment, assess};
 pub(crate) use locks::{LOCK_HOLDS, lock_words, locks_let_go};

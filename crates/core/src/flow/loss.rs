@@ -40,11 +40,13 @@ pub struct BendLoss {
     pub mitred: bool,
 }
 
-/// What a pipe loses, by part, in Pa.
+/// What a pipe loses, by part: pressures in Pa.
 #[derive(Debug, Clone, PartialEq, Serialize)]
 pub struct Losses {
     /// Along the wall.
     pub friction: f64,
+    /// Length in mm that the friction is counted along: what no bend's coefficient has in it.
+    pub wall: f64,
     /// In each bend.
     pub bends: Vec<BendLoss>,
     /// In the change of size at A and B.
@@ -132,9 +134,9 @@ const SMOOTH: [(f64, f64); 11] = [
     (16.0, 42.0),
     (20.0, 50.0),
 ];
-/// Crane's mitres: degrees, resistance in rough friction factors.
+/// Crane's mitres from 15 degrees on: degrees, resistance in rough friction factors.
 const MITRE: [(f64, f64); 7] =
-    [(0.0, 2.0), (15.0, 4.0), (30.0, 8.0), (45.0, 15.0), (60.0, 25.0), (75.0, 40.0), (90.0, 60.0)];
+    [(0.0, 0.0), (15.0, 4.0), (30.0, 8.0), (45.0, 15.0), (60.0, 25.0), (75.0, 40.0), (90.0, 60.0)];
 
 fn table(of: &[(f64, f64)], at: f64) -> f64 {
     let (Some(first), Some(last)) = (of.first(), of.last()) else { return f64::NAN };
@@ -150,51 +152,84 @@ pub fn bend_resistance(radius: f64, bore: f64, angle: f64) -> f64 {
     table(&SMOOTH, radius / bore) * angle / FRAC_PI_2
 }
 
-/// Resistance of a bend of `seams` mitres, in rough friction factors. The book has single mitres; those of a pie-cut
-/// bend add up beyond what no mitre at all costs in its table.
+/// Resistance of a bend of `seams` mitres, in rough friction factors: the book's single mitre, once for each seam.
+/// Below its 15 degrees it falls to nothing with the angle: the 2 that the book gives at 0 is a straight pipe, which loses
+/// nothing beyond its wall.
 #[must_use]
 pub fn mitre_resistance(angle: f64, seams: u32) -> f64 {
     let seams = f64::from(seams.max(1));
-    seams * (table(&MITRE, (angle / seams).to_degrees()) - MITRE[0].1)
+    seams * table(&MITRE, (angle / seams).to_degrees())
 }
 
 /// A bend of the pipe: radius in mm, angle in radians, and its seams; none in an elbow.
 pub type BendMade = (f64, f64, Option<u32>);
 
-/// What `stream` loses along `length` mm of its bore, through `bends`, and where the ports' bores in mm differ.
+/// A port as the stream meets it.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Mouth {
+    /// Its bore in mm.
+    pub bore: f64,
+    /// The gap in mm within which a change of size happens.
+    pub gap: f64,
+}
+
+/// What `stream` loses along `length` mm of its centre line, through `bends`, and where the ports' bores differ. A smooth
+/// bend's coefficient has the friction along its arc in it; beside mitres, which are a loss at a place, it counts.
 #[must_use]
-pub fn losses(stream: &Stream, length: f64, bends: &[BendMade], ports: [f64; 2]) -> Losses {
+pub fn losses(stream: &Stream, length: f64, bends: &[BendMade], ports: [Mouth; 2]) -> Losses {
+    let along = |mm: f64| stream.friction * mm / stream.bore;
+    let mut wall = length;
     let bends = bends
         .iter()
         .map(|&(radius, angle, seams)| {
-            let smooth = bend_resistance(radius, stream.bore, angle);
-            let cut = seams.map_or(0.0, |seams| mitre_resistance(angle, seams));
-            let resistance = smooth.max(cut) * stream.rough;
-            BendLoss { resistance, pascal: resistance * stream.dynamic, mitred: cut > smooth }
+            let arc = radius * angle;
+            let smooth = bend_resistance(radius, stream.bore, angle) * stream.rough;
+            let cut = seams.map_or(0.0, |seams| mitre_resistance(angle, seams)) * stream.rough;
+            let mitred = cut + along(arc) > smooth;
+            let resistance = if mitred { cut } else { smooth };
+            wall -= if mitred { 0.0 } else { arc };
+            BendLoss { resistance, pascal: resistance * stream.dynamic, mitred }
         })
         .collect();
+    let wall = wall.max(0.0);
     let [a, b] = ports;
     Losses {
-        friction: stream.friction * length / stream.bore * stream.dynamic,
+        friction: along(wall) * stream.dynamic,
+        wall,
         bends,
-        steps: [step(a, stream.bore) * dynamic_in(stream, a), step(stream.bore, b) * dynamic_in(stream, b)],
+        steps: [
+            step(a.bore, stream.bore, a.gap) * dynamic_in(stream, a.bore),
+            step(stream.bore, b.bore, b.gap) * dynamic_in(stream, b.bore),
+        ],
     }
 }
 
-/// Half the taper of a moulded reducer, in radians: 15 degrees.
-const TAPER: f64 = PI / 12.0;
 /// Bores this near, in mm, are one size: a caliper and a wall apart.
 const SAME: f64 = 2.0;
+/// Sine of half of 45 degrees: wider tapers lose as Crane's second formulas say.
+const WIDE: f64 = 0.382_683_432_365_089_8;
 
-/// Resistance of a taper from one bore to another in mm, in dynamic pressures of the smaller. Source: Crane, A-26:
-/// gradual changes of size up to 45 degrees.
-fn step(from: f64, to: f64) -> f64 {
+/// Half the angle in radians at which a bore changes to another within `gap` mm.
+#[must_use]
+pub fn taper(from: f64, to: f64, gap: f64) -> f64 {
+    ((from - to).abs() / 2.0).atan2(gap)
+}
+
+/// Resistance of a taper from one bore to another in mm within a gap, in dynamic pressures of the smaller. Source:
+/// Crane, A-26: gradual and sudden changes of size.
+fn step(from: f64, to: f64, gap: f64) -> f64 {
     if (from - to).abs() < SAME {
         return 0.0;
     }
     let beta = from.min(to) / from.max(to);
     let open = 1.0 - beta * beta;
-    if to < from { 0.8 * TAPER.sin() * open } else { 2.6 * TAPER.sin() * open * open }
+    let sine = taper(from, to, gap).sin();
+    match (to < from, sine <= WIDE) {
+        (true, true) => 0.8 * sine * open,
+        (true, false) => 0.5 * sine.sqrt() * open,
+        (false, true) => 2.6 * sine * open * open,
+        (false, false) => open * open,
+    }
 }
 
 /// Dynamic pressure in the smaller of the stream's bore and another, in Pa.

@@ -3,9 +3,12 @@
 mod fluid;
 mod loss;
 
-pub use fluid::{Fluid, FluidError, fluid, usual_celsius};
+pub use fluid::{
+    Fluid, FluidError, USUAL_COOLANT, USUAL_HP, USUAL_OIL, celsius_reason, compressor_outlet, fluid, usual_celsius,
+};
 pub use loss::{
-    BendLoss, BendMade, Losses, Stream, bend_resistance, friction_factor, losses, mitre_resistance, rough_factor,
+    BendLoss, BendMade, Losses, Mouth, Stream, bend_resistance, friction_factor, losses, mitre_resistance,
+    rough_factor, taper,
 };
 
 use serde::{Deserialize, Serialize};

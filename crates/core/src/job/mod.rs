@@ -10,7 +10,8 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
 use crate::measure::{
-    Component, Datum, DatumId, End, InstrumentChecks, KeepOut, KeepOutId, Mounts, Port, PortRef, Reading, RunId, Subject,
+    Component, Datum, DatumId, End, InstrumentChecks, KeepOut, KeepOutId, Mounts, Port, PortRef, Reading, RunId,
+    Subject,
 };
 use crate::route::{Run, Settled};
 use crate::units::{Kerf, Name};

@@ -148,9 +148,9 @@ impl EndJoint {
 /// 38.1, 35 above; charge (and intake, which uses the same hose) half the diameter, at least 32.
 pub(super) fn usual_seat(duty: Duty, od: f64) -> f64 {
     match duty {
-        Duty::Coolant if od <= 25.4 => 25.0,
-        Duty::Coolant if od <= 38.1 => 30.0,
-        Duty::Coolant => 35.0,
+        Duty::Coolant | Duty::Oil if od <= 25.4 => 25.0,
+        Duty::Coolant | Duty::Oil if od <= 38.1 => 30.0,
+        Duty::Coolant | Duty::Oil => 35.0,
         Duty::ChargeHot | Duty::ChargeCold | Duty::Intake | Duty::Exhaust => (od / 2.0).max(32.0),
     }
 }
@@ -167,6 +167,16 @@ pub enum SizeMatch {
 }
 
 impl SizeMatch {
+    /// What comes of taking one size for the other, in a few words.
+    #[must_use]
+    pub const fn consequence(self) -> &'static str {
+        match self {
+            Self::Good => "goes together, but is not the same",
+            Self::Stretch => "a hose must stretch, a weld has a step",
+            Self::Reducer => "needs a reducer",
+        }
+    }
+
     /// Largest difference in mm that is no difference. Source: handbook, "The sums", Joints.
     pub const GOOD: f64 = 0.5;
     /// Largest difference in mm a hose may be stretched over. Source: as above.

@@ -62,9 +62,9 @@ impl InstrumentChecks {
             .tape
             .map_or((0.0, Self::TAPE_ZERO), |check| (check.read.get() - check.known.get(), Self::TAPE_CHECKED));
         let sine = |angle: PitchAngle| angle.get().to_radians().sin();
-        let (tilt, spread) = self.tilt.map_or(([0.0; 2], Self::TILT), |check| {
-            ([sine(check.nose_up), sine(check.left_up)], Self::TILT_CHECKED)
-        });
+        let (tilt, spread) = self
+            .tilt
+            .map_or(([0.0; 2], Self::TILT), |check| ([sine(check.nose_up), sine(check.left_up)], Self::TILT_CHECKED));
         Instruments { tape_zero, tape_zero_spread, tilt, tilt_spread: spread.to_radians() }
     }
 }

@@ -5,6 +5,7 @@ use utoipa::ToSchema;
 
 use super::{KeepOutShape, Reading, Side};
 use crate::geometry::{Direction, Point};
+use crate::stock::Duty;
 use crate::units::{Gap, Name, TurnAngle};
 
 /// Names one keep-out within its job.
@@ -64,19 +65,43 @@ impl KeepOutKind {
         }
     }
 
+    /// Gap an exhaust pipe leaves it, in mm: what ages or burns asks for more of a hot pipe. Source: as above: rubber 100;
+    /// fuel, brake, wiring and plastic 150; a shield is a keep-out of its own.
+    #[must_use]
+    pub const fn gap_to_exhaust(self) -> f64 {
+        match self {
+            Self::HoseOrWire | Self::LiveTerminal => 150.0,
+            Self::BeltOrPulley => 100.0,
+            Self::StillMetal | Self::Bonnet | Self::Ground | Self::Sweep | Self::Hot | Self::Shielded => {
+                self.default_gap()
+            }
+        }
+    }
+
+    /// Gap in mm that a hose, a coupler or a soft seal leaves it; `None` where it asks for no more than metal does.
+    /// Source: as above: rubber or silicone 100 off turbine or exhaust, half of that behind a shield as for metal.
+    #[must_use]
+    pub const fn gap_to_soft(self) -> Option<f64> {
+        match self {
+            Self::Hot => Some(100.0),
+            Self::Shielded => Some(50.0),
+            _ => None,
+        }
+    }
+
     /// Why that gap.
     #[must_use]
     pub const fn gap_reason(self) -> &'static str {
         match self {
-            Self::StillMetal => "a finger's thickness off metal that stands still",
+            Self::StillMetal => "so that it neither rattles nor rubs, and a cloth goes round it",
             Self::HoseOrWire => "a hose or wire that touches wears through",
             Self::Bonnet => "a shut bonnet bows and its pad hangs down",
             Self::Ground => "the whole car sinks towards it",
             Self::BeltOrPulley => "belts whip and pulleys run out",
             Self::Sweep => "bushes give at full lock and full droop",
             Self::LiveTerminal => "metal that touches it starts a fire",
-            Self::Hot => "bare turbine or exhaust: heat ages hoses and paint",
-            Self::Shielded => "turbine or exhaust behind a shield",
+            Self::Hot => "bare turbine or exhaust, for a metal pipe; a hose near it wants 100 or a sleeve",
+            Self::Shielded => "turbine or exhaust behind a shield, for a metal pipe",
         }
     }
 }
@@ -157,9 +182,18 @@ pub struct KeepOut {
 }
 
 impl KeepOut {
-    /// The gap a pipe leaves it, in mm.
+    /// The gap a pipe leaves it, in mm, unless it is an exhaust.
     #[must_use]
     pub fn gap(&self) -> f64 {
         self.gap.map_or_else(|| self.kind.default_gap(), Gap::get)
+    }
+
+    /// The gap that a pipe of this duty leaves it, in mm.
+    #[must_use]
+    pub fn gap_for(&self, duty: Duty) -> f64 {
+        match (self.gap, duty) {
+            (None, Duty::Exhaust) => self.kind.gap_to_exhaust(),
+            _ => self.gap(),
+        }
     }
 }

@@ -18,7 +18,7 @@ pub use datum::{Datum, DatumId};
 pub use facets::{Facets, facets};
 pub use instrument_checks::{InstrumentChecks, TapeCheck, TiltCheck};
 pub use keep_out::{KeepOut, KeepOutId, KeepOutKind, Standing, Swing};
-pub use mounts::{MountKind, Mounts, about};
+pub use mounts::{CrankTurn, MountKind, Mounts, Usual, about};
 pub use port::{End, EndForm, Port, PortRef, RunId, Side};
 pub use reading::{Against, Anchor, Axis, Reading, RimSide, Spot, SpreadUnit, Taken};
 pub use scan::{

@@ -23,15 +23,15 @@ impl MountKind {
     /// The three.
     pub const ALL: [Self; 3] = [Self::Soft, Self::Firm, Self::Solid];
 
-    /// Roll each way in degrees and shift each way in mm, until the builder says otherwise. Source: handbook,
-    /// "The work", Measure: soft mounts, several degrees; solid mounts, next to nothing. Solid ones still leave
-    /// what brackets and bolts give.
+    /// How far it moves until the builder says otherwise. Source: handbook, "The sums", Temperatures: soft rubber
+    /// about 4 degrees under drive torque and 1.5 on overrun; the others in proportion, and solid ones still leave what
+    /// brackets and bolts give.
     #[must_use]
-    pub const fn usual(self) -> (f64, f64) {
+    pub const fn usual(self) -> Usual {
         match self {
-            Self::Soft => (4.0, 6.0),
-            Self::Firm => (1.5, 3.0),
-            Self::Solid => (0.3, 0.5),
+            Self::Soft => Usual { drive: 4.0, overrun: 1.5, shift: 6.0 },
+            Self::Firm => Usual { drive: 1.5, overrun: 0.6, shift: 3.0 },
+            Self::Solid => Usual { drive: 0.3, overrun: 0.3, shift: 0.5 },
         }
     }
 
@@ -46,6 +46,27 @@ impl MountKind {
     }
 }
 
+/// How far an engine moves on its mounts.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Usual {
+    /// Roll under drive torque in degrees.
+    pub drive: f64,
+    /// Roll on overrun, the other way, in degrees.
+    pub overrun: f64,
+    /// Shift any way in mm.
+    pub shift: f64,
+}
+
+/// Which way the crank turns, looking along the roll axis from its first point to its second.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum CrankTurn {
+    /// As a clock's hands.
+    Clockwise,
+    /// Against them.
+    Anticlockwise,
+}
+
 /// The engine's movement: a roll about the line through its mounts, and a small shift any way.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, ToSchema)]
 #[serde(deny_unknown_fields)]
@@ -56,9 +77,16 @@ pub struct Mounts {
     pub from: Point,
     /// Another.
     pub to: Point,
-    /// Roll each way in degrees; by default from the kind.
+    /// Roll under drive torque in degrees; by default from the kind.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub roll: Option<Roll>,
+    /// Roll on overrun, the other way, in degrees; by default from the kind.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub overrun: Option<Roll>,
+    /// Which way the crank turns: under drive the block rolls the other way. While nobody said, it may roll either way as
+    /// far as under drive.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub crank: Option<CrankTurn>,
     /// Shift any way in mm; by default from the kind.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub shift: Option<Shift>,
@@ -68,16 +96,34 @@ impl Mounts {
     /// Least distance in mm between the two points that say the axis.
     const LEAST_APART: f64 = 50.0;
 
-    /// Roll each way in degrees.
+    /// Roll under drive torque in degrees.
     #[must_use]
-    pub fn roll(&self) -> f64 {
-        self.roll.map_or(self.kind.usual().0, Roll::get)
+    pub fn drive(&self) -> f64 {
+        self.roll.map_or(self.kind.usual().drive, Roll::get)
+    }
+
+    /// Roll on overrun in degrees.
+    #[must_use]
+    pub fn overrun(&self) -> f64 {
+        self.overrun.map_or(self.kind.usual().overrun, Roll::get)
+    }
+
+    /// Least and most roll in degrees, right-handed from `from` to `to`. A crank that turns clockwise seen that way turns
+    /// right-handed, and pushes the block left-handed.
+    #[must_use]
+    pub fn rolls(&self) -> [f64; 2] {
+        let (drive, overrun) = (self.drive(), self.overrun());
+        match self.crank {
+            Some(CrankTurn::Clockwise) => [0.0 - drive, overrun],
+            Some(CrankTurn::Anticlockwise) => [0.0 - overrun, drive],
+            None => [0.0 - drive.max(overrun), drive.max(overrun)],
+        }
     }
 
     /// Shift any way in mm.
     #[must_use]
     pub fn shift(&self) -> f64 {
-        self.shift.map_or(self.kind.usual().1, Shift::get)
+        self.shift.map_or(self.kind.usual().shift, Shift::get)
     }
 
     /// Checks that two points say an axis.
@@ -110,7 +156,8 @@ impl Mounts {
     /// shift.
     #[must_use]
     pub fn travel(&self, at: Point) -> f64 {
-        let moved = self.rolled(self.roll()) * at.inner();
+        let most = self.rolls().into_iter().map(f64::abs).fold(0.0, f64::max);
+        let moved = self.rolled(most) * at.inner();
         (moved - at.inner()).norm() + self.shift()
     }
 }

@@ -338,7 +338,9 @@ impl Taken {
             Anchor::Zero => "zero".to_owned(),
             Anchor::Datum { datum } => name(Subject::Datum { datum }),
             Anchor::Port { port, rim: None } => name(Subject::Port { port }),
-            Anchor::Port { port, rim: Some(side) } => format!("{}\u{2019}s {} rim", name(Subject::Port { port }), side.word()),
+            Anchor::Port { port, rim: Some(side) } => {
+                format!("{}\u{2019}s {} rim", name(Subject::Port { port }), side.word())
+            }
         };
         let against = |to: Against| match to {
             Against::Axis { axis } => format!("the {} axis", axis.word()),

@@ -31,7 +31,7 @@ pub use pie::{PieCut, PieEnds, least_throat, usual_seams};
 pub use reshape::{HeldBy, ReshapeError, Shaped, Snap, Target, drag, hold_locks, reshape};
 pub use run::{KeptWay, Run, RunDraft};
 pub use settled::Settled;
-pub(crate) use skin::{Pies, makes, rides, skin};
+pub(crate) use skin::{HOSE, Pies, makes, rides, skin};
 pub(crate) use step::{Limit, best_step};
 pub use table::{TableError, TableRow, way_of_table};
 pub use way::{BendSpec, Course, Lock, Way};

@@ -3,6 +3,7 @@
 use std::ops::Deref;
 
 use super::Run;
+use crate::flow::Mouth;
 use crate::geometry::Point;
 use crate::measure::{End, Port};
 
@@ -22,6 +23,14 @@ impl Settled {
     #[must_use]
     pub(crate) fn at(run: &Run, a: Port, b: Port) -> Self {
         Self(Run { a, b, ..run.clone() })
+    }
+
+    /// The ports as what flows meets them: as wide as a tube of their size with this tube's wall, and changing within
+    /// the gaps of their joints.
+    #[must_use]
+    pub(crate) fn mouths(&self) -> [Mouth; 2] {
+        let mouth = |end| Mouth { bore: self.port(end).od.get() - 2.0 * self.tube.wall(), gap: self.gap(end) };
+        [End::A, End::B].map(mouth)
     }
 
     /// The same with one port elsewhere.

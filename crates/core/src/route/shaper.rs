@@ -193,7 +193,7 @@ impl<'a> Shaper<'a> {
     /// The same way with what must hold exactly, and every limit that is passed by a hair, brought to the last digit.
     fn brought_home(&self, mut here: Free, weight: &Free, exact: &[Exact]) -> Free {
         let still = Free::from_elem(0.0, here.len());
-        for _ in 0..5 {
+        for _ in 0..20 {
             let Some((mut limits, _)) = self.limits(&here, exact) else { break };
             limits.retain(|limit| limit.exact || limit.value < 1e-3);
             let off = limits.iter().map(|l| if l.exact { l.value.abs() } else { -l.value }).fold(0.0, f64::max);

@@ -8,7 +8,7 @@ use crate::route::{PieCut, PieEnds, Settled, usual_seams};
 use crate::units::SeamCount;
 
 /// What a hose adds to the radius it sits on, in mm: four plies of silicone.
-const HOSE: f64 = 5.0;
+pub(crate) const HOSE: f64 = 5.0;
 /// What a clamp adds, in mm: its band and, at one clock, its bolt.
 const CLAMP: f64 = 12.0;
 /// What a flange adds beyond the tube, in mm: the width of its face and bolts.

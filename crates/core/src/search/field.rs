@@ -253,14 +253,11 @@ impl<'a> Field<'a> {
         }
         let still = self.stretch(span, self.radius_at(None));
         // The worst of a roll is nearly always at one of its ends; where it is not, bringing a way to its best finds it.
-        let rolled = self.around.movement.map(|moves| {
-            let radius = still.radius + moves.shift;
-            [moves.roll.from, moves.roll.to].map(|angle| Stretch {
-                span: span.carried(&moves.roll.at(angle)),
-                radius,
-                ..still
-            })
-        });
+        let rolled = |moves: &Movement, angle: f64| Stretch {
+            span: span.carried(&moves.roll.at(angle)),
+            radius: still.radius + moves.shift,
+            ..still
+        };
         let mut short = 0.0;
         for (index, obstacle, moving) in self.obstacles() {
             let [mut start, mut end] = whole;
@@ -274,9 +271,10 @@ impl<'a> Field<'a> {
                 continue;
             }
             let by = |stretch: &Stretch| obstacle.rough_shortfall(stretch, [start, end], obstacle.gap, most - short);
-            short += match &rolled {
-                Some(ends) if moving.is_some() && obstacle.moves_against(still.rides) => {
-                    ends.iter().map(by).fold(0.0, f64::max)
+            short += match moving {
+                Some(moves) if obstacle.moves_against(still.rides) => {
+                    let rolls = obstacle.rolls(still.rides, moves);
+                    rolls.into_iter().map(|angle| by(&rolled(moves, angle))).fold(0.0, f64::max)
                 }
                 _ => by(&still),
             };

@@ -6,6 +6,7 @@ use utoipa::ToSchema;
 use super::field::Field;
 use crate::cut::seam_length;
 use crate::flow::{Stream, fluid, losses};
+use crate::labour::{Labour, LabourStep};
 use crate::measure::End;
 use crate::route::{Bones, PieCut, PieEnds, usual_seams};
 use crate::units::{Measure, OutOfRange};
@@ -21,8 +22,10 @@ pub struct Figures {
     pub seams: u32,
     /// Bends whose angle whole elbows are sold in.
     pub whole_elbows: u32,
-    /// Hours to saw, dress, clock, tack and weld it.
+    /// Hours to make it.
     pub hours: f64,
+    /// The steps those are of.
+    pub labour: Vec<LabourStep>,
     /// Length along the centre line, mouth to mouth.
     pub length: Measure,
     /// Litres inside.
@@ -37,14 +40,6 @@ pub struct Figures {
     pub tube_m: f64,
 }
 
-/// Weld speed by hand in mm a minute. Source: handbook, "The sums", Welding starts.
-const WELD_SPEED: f64 = 80.0;
-/// Minutes to saw, deburr, clean, fit and tack one seam.
-const SEAM_MINUTES: f64 = 9.0;
-/// Minutes to clock a bend and offer it up.
-const BEND_MINUTES: f64 = 12.0;
-/// Minutes to measure, bead and trim the ends.
-const ENDS_MINUTES: f64 = 30.0;
 /// Directions within this many radians of level or plumb read as meant: what a level shows.
 const TRUE: f64 = 0.0087;
 
@@ -63,10 +58,14 @@ impl Figures {
         let (od, bore) = (run.tube.od(), run.tube.bore());
         let mut seams = 0;
         let mut weld = 0.0;
+        let bends = u32::try_from(bones.angles.len()).unwrap_or(u32::MAX);
+        // Straights are cut apart, and off the stick at both ends.
+        let mut cuts = bends + 2;
         let mut made = Vec::new();
         let mut pies = 0.0;
         for (angle, radius) in bones.angles.iter().zip(&bones.radii) {
             if elbows {
+                // Bought whole: nothing of it is sawn.
                 seams += 2;
                 weld += 2.0 * seam_length(od, 0.0);
                 made.push((*radius, *angle, None));
@@ -75,20 +74,18 @@ impl Figures {
             let count = usual_seams(run.tube, *radius, *angle);
             let cut = PieCut::new(od, *radius, *angle, count, PieEnds::Mitred);
             seams += u32::from(count.get());
+            // One pie fewer than seams, each one cut more.
+            cuts += u32::from(count.get()) - 1;
             weld += f64::from(count.get()) * seam_length(od, cut.saw);
             made.push((*radius, *angle, Some(u32::from(count.get()))));
             pies += f64::from(count.get()) * (cut.centre + 2.0);
         }
         let length = bones.length();
         let tube = length - run.gap(End::A) - run.gap(End::B);
-        let bends = u32::try_from(bones.angles.len()).unwrap_or(u32::MAX);
-        let minutes =
-            ENDS_MINUTES + f64::from(seams) * SEAM_MINUTES + weld / WELD_SPEED + f64::from(bends) * BEND_MINUTES;
-        let loss = fluid(run.duty, &run.flow, run.bar(), bore).ok().map(|fluid| {
-            let wall = run.tube.wall();
-            let ports = [&run.a, &run.b].map(|port| port.od.get() - 2.0 * wall);
-            losses(&Stream::of(&fluid, run.tube), length, &made, ports).total() / 1000.0
-        });
+        let labour = Labour { cuts, seams, weld, bends, material: run.tube.material() };
+        let loss = fluid(run.duty, &run.flow, run.bar(), bore)
+            .ok()
+            .map(|fluid| losses(&Stream::of(&fluid, run.tube), length, &made, run.mouths()).total() / 1000.0);
         let straights = bones.straights.iter().zip(&bones.along);
         let (all, meant) = straights.fold((0.0, 0.0), |(all, meant), (straight, along)| {
             let true_line = along.iter().filter(|c| c.abs() < TRUE).count();
@@ -100,7 +97,8 @@ impl Figures {
             bends,
             seams,
             whole_elbows: u32::try_from(bones.angles.iter().filter(|a| is_whole(**a)).count()).unwrap_or(u32::MAX),
-            hours: minutes / 60.0,
+            hours: labour.hours(),
+            labour: labour.steps(),
             length: Measure(length),
             litres: std::f64::consts::PI / 4.0 * bore * bore * tube * 1e-6,
             loss_kpa: loss,
@@ -138,7 +136,7 @@ impl Figures {
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, ToSchema)]
 #[serde(deny_unknown_fields)]
 pub struct Weights {
-    /// Air in hand, up to a finger's thickness.
+    /// Air in hand, up to 15 mm.
     pub air: f64,
     /// Few bends.
     pub bends: f64,

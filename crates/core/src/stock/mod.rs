@@ -9,5 +9,5 @@ mod tube;
 pub use catalogue::{Catalogue, TubeSize};
 pub use duty::Duty;
 pub use material::Material;
-pub use nominal::{NEAR, Nominal, SizeGuess, SizeOff, TWIN, name_bore, name_size};
+pub use nominal::{NEAR, Nominal, SizeGuess, TWIN, name_bore, name_size};
 pub use tube::{Tube, TubeError};

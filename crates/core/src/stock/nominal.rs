@@ -33,47 +33,6 @@ pub struct SizeGuess {
     pub namesake: Option<Nominal>,
 }
 
-/// What comes of taking one size for another.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord)]
-pub enum SizeOff {
-    /// They go together.
-    Fits,
-    /// A hose has to be stretched or sleeved, and a weld has a step.
-    Stretch,
-    /// Only a reducer joins them.
-    Reducer,
-}
-
-impl SizeOff {
-    /// Judges a difference of two outside diameters in mm. Source: handbook, "The sums", Joints.
-    #[must_use]
-    pub fn of(mm: f64) -> Self {
-        match mm.abs() {
-            off if off <= 0.5 => Self::Fits,
-            off if off <= 2.0 => Self::Stretch,
-            _ => Self::Reducer,
-        }
-    }
-
-    /// What comes of it, in a few words.
-    #[must_use]
-    pub const fn word(self) -> &'static str {
-        match self {
-            Self::Fits => "goes together, but is not the same",
-            Self::Stretch => "a hose must stretch, a weld has a step",
-            Self::Reducer => "needs a reducer",
-        }
-    }
-}
-
-impl Nominal {
-    /// What comes of taking this size for another.
-    #[must_use]
-    pub fn off(&self, other: &Self) -> SizeOff {
-        SizeOff::of(self.od - other.od)
-    }
-}
-
 /// A measured diameter within this many mm of a named size is likely that size: paint, a bead's root and a tube that
 /// is not quite round.
 pub const NEAR: f64 = 1.0;
@@ -158,13 +117,11 @@ const HOSE_DN: [(u32, f64); 13] = [
 /// Names a bore in mm: the dash and DN sizes of hose within [`NEAR`] of it, the nearest first.
 #[must_use]
 pub fn name_bore(bore: f64) -> Vec<Nominal> {
-    let dash = DASH.into_iter().map(|count| (format!("dash {count}"), f64::from(count) * crate::units::MM_PER_INCH / 16.0));
+    let dash =
+        DASH.into_iter().map(|count| (format!("dash {count}"), f64::from(count) * crate::units::MM_PER_INCH / 16.0));
     let dn = HOSE_DN.into_iter().map(|(dn, bore)| (format!("DN {dn} hose"), bore));
-    let mut near: Vec<Nominal> = dash
-        .chain(dn)
-        .filter(|(_, each)| (each - bore).abs() <= NEAR)
-        .map(|(name, od)| Nominal { name, od })
-        .collect();
+    let mut near: Vec<Nominal> =
+        dash.chain(dn).filter(|(_, each)| (each - bore).abs() <= NEAR).map(|(name, od)| Nominal { name, od }).collect();
     near.sort_by(|p, q| (p.od - bore).abs().total_cmp(&(q.od - bore).abs()));
     near
 }

@@ -207,7 +207,7 @@ bounded!(
     TurnAngle, "a turn", -360.0 ..= 360.0, "degrees"
 );
 bounded!(
-    /// Roll of the engine on its mounts, each way, in degrees.
+    /// Roll of the engine on its mounts, one way, in degrees.
     Roll, "the engine's roll", 0.0 ..= 15.0, "degrees"
 );
 bounded!(

@@ -48,13 +48,13 @@ pub(super) fn inch_text(mm: f64) -> String {
     without_negative_zero(format!("{:.3}", mm / MM_PER_INCH))
 }
 
-/// The nearest sixteenth of an inch as a tape shows it: `3 3/8`, `-1/16`, `0`.
-pub(super) fn sixteenths_text(mm: f64) -> String {
-    let total = (mm / MM_PER_INCH * 16.0).round();
+/// The nearest thirty-second of an inch as a tape shows it: `3 3/8`, `-1/16`, `0`.
+pub(super) fn fraction_text(mm: f64) -> String {
+    let total = (mm / MM_PER_INCH * 32.0).round();
     let sign = if total < 0.0 { "-" } else { "" };
-    let whole = (total.abs() / 16.0).floor();
-    let mut over = total.abs() - whole * 16.0;
-    let mut under = 16.0;
+    let whole = (total.abs() / 32.0).floor();
+    let mut over = total.abs() - whole * 32.0;
+    let mut under = 32.0;
     while over > 0.0 && over % 2.0 == 0.0 {
         over /= 2.0;
         under /= 2.0;
@@ -78,7 +78,7 @@ mod tests {
     use super::*;
 
     #[test]
-    fn sixteenths_read_like_a_tape() {
+    fn fractions_read_like_a_tape() {
         for (mm, want) in [
             (85.725, "3 3/8"),
             (0.0, "0"),
@@ -87,9 +87,10 @@ mod tests {
             (12.7, "1/2"),
             (-1.5875, "-1/16"),
             (101.6, "4"),
-            (50.0, "1 15/16"),
+            (50.0, "1 31/32"),
+            (0.8, "1/32"),
         ] {
-            assert_eq!(sixteenths_text(mm), want, "{mm}");
+            assert_eq!(fraction_text(mm), want, "{mm}");
         }
     }
 

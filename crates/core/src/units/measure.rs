@@ -4,7 +4,7 @@ use serde::{Serialize, Serializer, ser::SerializeStruct};
 use utoipa::ToSchema;
 
 use super::LengthUnit;
-use super::length::{inch_text, mm_text, sixteenths_text};
+use super::length::{fraction_text, inch_text, mm_text};
 
 /// A worked-out length in mm. It serialises with its texts in both units, so that no reader rounds it anew.
 #[derive(Debug, Clone, Copy, PartialEq, PartialOrd)]
@@ -24,7 +24,7 @@ impl Serialize for Measure {
         out.serialize_field("mm", &self.0)?;
         out.serialize_field("mm_text", &mm_text(self.0))?;
         out.serialize_field("inch_text", &inch_text(self.0))?;
-        out.serialize_field("sixteenths", &sixteenths_text(self.0))?;
+        out.serialize_field("fraction", &fraction_text(self.0))?;
         out.end()
     }
 }
@@ -40,8 +40,8 @@ struct MeasureShape {
     mm_text: String,
     /// To a thousandth of an inch.
     inch_text: String,
-    /// The nearest sixteenth of an inch, as a fraction.
-    sixteenths: String,
+    /// The nearest thirty-second of an inch, as a fraction.
+    fraction: String,
 }
 
 impl utoipa::PartialSchema for Measure {

@@ -8,8 +8,8 @@ use super::{
 use crate::cut::{Piece, cut_plan, pieces, seam_length};
 use crate::edit::Refusal;
 use crate::findings::{
-    Assessment, Finding, LOCK_HOLDS, OVERLAP, Place, TooNear, across, assess, lock_words, locks_let_go, measuring,
-    mend, too_near, unmeasured, with_remedies, without_remedies,
+    Assessment, Finding, LOCK_HOLDS, OVERLAP, Place, TooNear, across, assess, hot_hoses, lock_words, locks_let_go,
+    measuring, mend, too_near, unmeasured, with_remedies, without_remedies,
 };
 use crate::geometry::{Path, Travel, Vector};
 use crate::job::Job;
@@ -126,6 +126,7 @@ fn findings(job: &Job, survey: &Survey<'_>, run: &Settled, assessment: &Assessme
         .chain(moves)
         .chain(let_go)
         .chain(ends)
+        .chain(hot_hoses(job, run, air.around))
         .chain(unmeasured(job, &air.around.unmeasured))
         .collect();
     found.sort_by_key(|finding| finding.severity);

@@ -9,8 +9,8 @@ use crate::findings::{Finding, Place, measuring, not_in_place};
 use crate::geometry::Triple;
 use crate::job::Job;
 use crate::measure::{
-    Component, ComponentId, Datum, DatumId, End, KeepOut, KeepOutId, KeepOutKind, KeepOutShape, MountKind, PortRef,
-    Side, Standing, Subject, Swing, TurnRange,
+    Component, ComponentId, CrankTurn, Datum, DatumId, End, KeepOut, KeepOutId, KeepOutKind, KeepOutShape, MountKind,
+    PortRef, Side, Standing, Subject, Swing, TurnRange,
 };
 use crate::route::Run;
 use crate::survey::{Survey, measured_bore};
@@ -176,10 +176,18 @@ pub struct MountsWorkup {
     /// Another.
     #[schema(min_items = 3, max_items = 3)]
     pub to: [Measure; 3],
-    /// Roll each way in degrees.
+    /// Roll under drive torque in degrees.
     pub roll: f64,
     /// Whether somebody chose it.
     pub roll_chosen: bool,
+    /// Roll on overrun in degrees.
+    pub overrun: f64,
+    /// Whether somebody chose it.
+    pub overrun_chosen: bool,
+    /// Which way the crank turns, looking along the axis; nothing until somebody says.
+    pub crank: Option<CrankTurn>,
+    /// Least and most roll in degrees, right-handed along the axis.
+    pub rolls: [f64; 2],
     /// Shift any way.
     pub shift: Measure,
     /// Whether somebody chose it.
@@ -315,7 +323,11 @@ fn mounts_workup(job: &Job) -> Option<MountsWorkup> {
         reason: mounts.kind.reason().to_owned(),
         from: mounts.from.to_array().map(Measure),
         to: mounts.to.to_array().map(Measure),
-        roll: mounts.roll(),
+        roll: mounts.drive(),
+        overrun: mounts.overrun(),
+        overrun_chosen: mounts.overrun.is_some(),
+        crank: mounts.crank,
+        rolls: mounts.rolls(),
         roll_chosen: mounts.roll.is_some(),
         shift: Measure(mounts.shift()),
         shift_chosen: mounts.shift.is_some(),

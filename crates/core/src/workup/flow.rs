@@ -6,7 +6,10 @@ use serde::Serialize;
 use utoipa::ToSchema;
 
 use super::BendWorkup;
-use crate::flow::{BendMade, Fluid, Losses, Stream, fluid, losses};
+use crate::flow::{
+    BendMade, FlowAmount, Fluid, Losses, Stream, USUAL_COOLANT, USUAL_HP, USUAL_OIL, celsius_reason, fluid, losses,
+    taper,
+};
 use crate::measure::End;
 use crate::route::Settled;
 use crate::stock::{Duty, Tube, name_size};
@@ -62,8 +65,12 @@ pub struct FlowWorkup {
     pub sizes: Vec<SizeBeside>,
     /// How hot it is taken to be, in degrees Celsius.
     pub celsius: f64,
+    /// Why.
+    pub celsius_reason: String,
     /// How much is taken to flow, in kg/s.
     pub kg_per_s: f64,
+    /// Why.
+    pub flow_reason: String,
     /// How hot the outside gets and what that asks for.
     pub surface: &'static str,
 }
@@ -86,7 +93,7 @@ impl FlowWorkup {
                 .map(|b| (b.radius.mm() * scale, b.angle.to_radians(), Some(u32::from(b.seams.get()))))
                 .collect()
         };
-        let ports = [End::A, End::B].map(|end| run.port(end).od.get() - 2.0 * run.tube.wall());
+        let ports = run.mouths();
         let stream = Stream::of(&fluid, run.tube);
         let lost = losses(&stream, length, &made(1.0), ports);
         let volume = PI / 4.0 * (run.tube.bore() * 1e-3).powi(2) * length * 1e-3;
@@ -111,7 +118,12 @@ impl FlowWorkup {
             loss_kpa: lost.total() / 1000.0,
             sizes: sizes.collect(),
             celsius: fluid.kelvin - 273.15,
+            celsius_reason: match run.flow.temperature {
+                Some(_) => "as you said".to_owned(),
+                None => celsius_reason(run.duty, run.bar()),
+            },
             kg_per_s: fluid.mass_flow,
+            flow_reason: flow_reason(run),
             surface: surface(run.duty, fluid.kelvin - 273.15),
         })
     }
@@ -120,7 +132,7 @@ impl FlowWorkup {
 fn warning(duty: Duty, stream: &Stream) -> Option<&'static str> {
     if stream.mach.is_some_and(|mach| mach > MOST_MACH) {
         Some("above Mach 0.3: it chokes")
-    } else if duty == Duty::Coolant && stream.speed > MOST_COOLANT {
+    } else if duty.is_liquid() && stream.speed > MOST_COOLANT {
         Some("above 3 m/s: it wears bends away")
     } else {
         None
@@ -140,13 +152,32 @@ fn beside(tube: Tube) -> Vec<Tube> {
     all
 }
 
+/// Metal burns skin at a touch of a second or so above this, in degrees Celsius. Source: ISO 13732-1.
+const SKIN: f64 = 60.0;
+/// Wiring and common rubber age fast above this.
+const AGES: f64 = 105.0;
+/// Steel begins to glow in the dark.
+const RED: f64 = 500.0;
+
+/// Where the amount that flows is from.
+fn flow_reason(run: &Settled) -> String {
+    match (run.flow.amount, run.duty) {
+        (Some(FlowAmount::Power { hp }), _) => format!("for {} hp, at 1330 hp to the kg/s", hp.get()),
+        (Some(_), _) => "as you said".to_owned(),
+        (None, Duty::Coolant) => format!("taken: nobody said. Coolant at {USUAL_COOLANT} m/s"),
+        (None, Duty::Oil) => format!("taken: nobody said. Oil at {USUAL_OIL} m/s"),
+        (None, _) => format!("taken: nobody said. Air for {USUAL_HP} hp, at 1330 hp to the kg/s"),
+    }
+}
+
 const fn surface(duty: Duty, celsius: f64) -> &'static str {
     match duty {
-        Duty::Exhaust => "Red heat: 50 mm off anything that ages, or a shield",
-        Duty::Coolant if celsius > 100.0 => "Scalds: never opened hot",
-        Duty::Coolant => "As hot as the coolant: scalds bare skin",
-        _ if celsius > 80.0 => "Near the air's own heat: too hot to touch, keep wiring off it",
-        _ => "Hand-warm",
+        Duty::Coolant | Duty::Oil if celsius > 100.0 => "Scalds: never opened hot",
+        _ if celsius > RED => "Red heat: a shield, or well off anything that ages",
+        _ if celsius > AGES => "Hot enough to age rubber and wiring, and to burn at a touch",
+        _ if celsius > SKIN => "Burns bare skin at a touch",
+        _ if celsius > 45.0 => "Hot to the hand",
+        _ => "Hand-warm at most",
     }
 }
 
@@ -191,14 +222,14 @@ fn figures(run: &Settled, fluid: &Fluid, stream: &Stream, lost: &Losses, length:
             stream.bore / 1e3,
             fluid.viscosity
         ),
-        "Sutherland for air, ASHRAE for coolant",
+        "Sutherland for air, ASHRAE for coolant, ASTM D341 for oil",
     );
     add(
         "Along the wall",
         kpa(lost.friction),
         format!(
-            "f L/D \u{bd}\u{3c1}v\u{b2} = {:.4} \u{d7} {length:.1} / {:.1} \u{d7} {:.0}",
-            stream.friction, stream.bore, stream.dynamic
+            "f L/D \u{bd}\u{3c1}v\u{b2} = {:.4} \u{d7} {:.1} / {:.1} \u{d7} {:.0}",
+            stream.friction, lost.wall, stream.bore, stream.dynamic
         ),
         "Darcy-Weisbach, f by Colebrook",
     );
@@ -213,12 +244,7 @@ fn figures(run: &Settled, fluid: &Fluid, stream: &Stream, lost: &Losses, length:
     }
     for (end, step) in [End::A, End::B].into_iter().zip(lost.steps).filter(|(_, step)| *step > 0.0) {
         let name = format!("Taper at {}", end.letter());
-        add(
-            &name,
-            kpa(step),
-            format!("from {:.1} to {:.1} mm bore", run.port(end).od.get() - 2.0 * run.tube.wall(), stream.bore),
-            TP410,
-        );
+        add(&name, kpa(step), taper_sum(run, end, stream.bore), TP410);
     }
     add(
         "Inside",
@@ -244,6 +270,13 @@ fn figures(run: &Settled, fluid: &Fluid, stream: &Stream, lost: &Losses, length:
         );
     }
     all
+}
+
+fn taper_sum(run: &Settled, end: End, bore: f64) -> String {
+    let [a, b] = run.mouths();
+    let mouth = if end == End::A { a } else { b };
+    let half = taper(mouth.bore, bore, mouth.gap).to_degrees();
+    format!("{:.1} to {bore:.1} mm bore within {:.1}: {half:.1}\u{b0} each side", mouth.bore, mouth.gap)
 }
 
 fn kpa(pascal: f64) -> String {

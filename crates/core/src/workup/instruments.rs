@@ -35,7 +35,10 @@ impl InstrumentsWorkup {
             );
             match (checks.tape, after.tape_zero_spread < before.tape_zero_spread * TOLD) {
                 (None, false) => {
-                    format!("Not checked: every tape may be out by up to {} alike.", unit.say(InstrumentChecks::TAPE_ZERO * ONE_LINE))
+                    format!(
+                        "Not checked: every tape may be out by up to {} alike.",
+                        unit.say(InstrumentChecks::TAPE_ZERO * ONE_LINE)
+                    )
                 }
                 (None, true) => format!("Not checked, but the readings tell: it reads {told}."),
                 (Some(_), _) => format!("It reads {told}. That is taken off every tape."),

@@ -15,9 +15,7 @@ mod twins;
 
 pub use air::{AirPiece, AirState, AirThing, AirWorkup};
 pub use assemble::{workup, workup_among, workup_of_drag};
-pub use bay::{
-    BayWorkup, ComponentWorkup, DatumWorkup, KeepOutWorkup, MountsWorkup, PortWorkup, ScanWorkup, bay,
-};
+pub use bay::{BayWorkup, ComponentWorkup, DatumWorkup, KeepOutWorkup, MountsWorkup, PortWorkup, ScanWorkup, bay};
 pub use bend::{BendWorkup, LraRow, RodSide};
 pub use cutting::{CutRow, CuttingWorkup, LineWorkup, MeetingRow, PieceWorkup, Turn, TurnWay};
 pub use end::EndWorkup;

@@ -3,6 +3,7 @@
 use serde::Serialize;
 use utoipa::ToSchema;
 
+use crate::join::SizeMatch;
 use crate::stock::{Nominal, SizeGuess, name_bore, name_size};
 use crate::units::Words;
 
@@ -39,7 +40,7 @@ impl SizeWorkup {
 fn traps(likely: Option<&Nominal>, others: &[Nominal]) -> Words {
     Words::new(|unit| {
         let each = others.iter().map(|size| {
-            let off = likely.map(|likely| size.off(likely).word());
+            let off = likely.map(|likely| SizeMatch::of(size.od, likely.od).consequence());
             let off = off.map_or_else(String::new, |word| format!(" ({word})"));
             format!("{}, {}{off}", size.name, unit.say(size.od))
         });

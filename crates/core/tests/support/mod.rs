@@ -21,8 +21,8 @@ use nook_core::stock::Duty;
 use nook_core::stock::{Material, Tube};
 use nook_core::units::Name;
 use nook_core::units::{
-    BendAngle, BendRadius, BetweenAngle, Bore, Coordinate, FaceClock, FaceRadius, Gap, HeadingAngle, Kerf, OnStick, OutsideDiameter, PitchAngle, Rotation,
-    SeamCount, Straight, TapeLength, TurnAngle, Wall,
+    BendAngle, BendRadius, BetweenAngle, Bore, Coordinate, FaceClock, FaceRadius, Gap, HeadingAngle, Kerf, OnStick,
+    OutsideDiameter, PitchAngle, Rotation, SeamCount, Straight, TapeLength, TurnAngle, Wall,
 };
 use nook_core::{Edit, Job, RunId};
 use proptest::prelude::*;

@@ -239,12 +239,12 @@ fn to_triangle(at: &P3, [a, b, c]: &[P3; 3]) -> f64 {
     edge(a, b).min(edge(b, c)).min(edge(c, a))
 }
 
-/// How the engine moves: pivot, axis, roll in radians each way, shift in mm.
+/// How the engine moves: pivot, axis, least and most roll in radians, shift in mm.
 #[derive(Debug, Clone, Copy)]
 pub struct Moves {
     pub pivot: P3,
     pub axis: Unit<V3>,
-    pub roll: f64,
+    pub rolls: [f64; 2],
     pub shift: f64,
 }
 
@@ -253,7 +253,7 @@ impl Moves {
         let mounts = job.mounts()?;
         let (from, to) = (P3::from(mounts.from.to_array()), P3::from(mounts.to.to_array()));
         let axis = Unit::new_normalize(to - from);
-        Some(Self { pivot: from, axis, roll: mounts.roll().to_radians(), shift: mounts.shift() })
+        Some(Self { pivot: from, axis, rolls: mounts.rolls().map(f64::to_radians), shift: mounts.shift() })
     }
 
     fn rolled(&self, angle: f64) -> Isometry3<f64> {
@@ -330,12 +330,15 @@ pub fn sample(line: &Line, thing: &Thing, moves: Option<&Moves>) -> Sampled {
     let exempt = exempt(line, thing, moves);
     let solid = line.solid(exempt);
     // What is further off at rest than everything moves together cannot matter.
-    let far = moves.map_or(0.0, |m| 2.0 * (m.roll * 1200.0 + m.shift)) + thing.gap + 20.0;
+    let far = moves.map_or(0.0, |m| 2.0 * ((m.rolls[1] - m.rolls[0]) * 1200.0 + m.shift)) + thing.gap + 20.0;
     let near = |(place, inside, _): &&(Place, f64, Ride)| {
         thing.swing.is_some() || thing.body.distance(&place.at) - inside < far
     };
     let counted: Vec<_> = solid.iter().filter(near).collect();
-    let rolls: Vec<f64> = moves.map_or(vec![0.0], |m| (-4..=4).map(|k| m.roll * f64::from(k) / 4.0).collect());
+    let rolls: Vec<f64> = moves.map_or(vec![0.0], |m| {
+        let [from, to] = m.rolls;
+        (0..=8).map(|k| from + (to - from) * f64::from(k) / 8.0).chain([0.0]).collect()
+    });
     let (from, to) = thing.swing.map_or((0.0, 0.0), |(_, _, from, to)| (from, to));
     let swings = |from: f64, to: f64, count: u32| -> Vec<f64> {
         if thing.swing.is_none() {

@@ -168,7 +168,10 @@ fn beyond(sights: &[Sight], instruments: &Instruments, index: usize, pose: &Pose
     let own = sights.iter().filter(|sight| sight.index == index);
     own.clone().for_each(|sight| sight.rows(pose, instruments, &mut rows));
     let length = |angle: Option<bool>| {
-        rows.iter().filter(|row| angle.is_none_or(|angle| row.angle == angle)).map(|row| row.residual.powi(2)).sum::<f64>()
+        rows.iter()
+            .filter(|row| angle.is_none_or(|angle| row.angle == angle))
+            .map(|row| row.residual.powi(2))
+            .sum::<f64>()
     };
     let image = own.clone().any(|sight| matches!(sight.kind, Kind::Image { .. }));
     match (rows.as_slice(), image) {

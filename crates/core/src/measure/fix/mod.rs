@@ -202,9 +202,7 @@ fn bearing(pose: &Pose, instruments: &Instruments, sights: &[Sight]) -> (bool, b
 fn which_is_meant(found: &mut [Solved], rough: &Pose) -> Option<Pose> {
     let best = found.first()?.squares;
     let as_good = found.iter().take_while(|solved| solved.squares < best + AS_GOOD).count();
-    let far = |solved: &Solved| {
-        (solved.pose.at - rough.at).norm() + turn_between(&solved.pose, rough) * STICK
-    };
+    let far = |solved: &Solved| (solved.pose.at - rough.at).norm() + turn_between(&solved.pose, rough) * STICK;
     found[..as_good].sort_by(|p, q| far(p).total_cmp(&far(q)));
     found[..as_good].get(1).map(|other| other.pose)
 }

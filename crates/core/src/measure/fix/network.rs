@@ -163,7 +163,9 @@ impl Network<'_> {
             prior(1 + side, off, before.tilt_spread * TILT, &mut core, &mut right);
         }
         for member in &self.members {
-            let (Some(first), Some(pose)) = (layout.core.get(&member.of), state.poses.get(&member.of)) else { continue };
+            let (Some(first), Some(pose)) = (layout.core.get(&member.of), state.poses.get(&member.of)) else {
+                continue;
+            };
             if !member.free.place {
                 let off = pose.at - member.start.at;
                 (0..3).for_each(|axis| prior(first + axis, off[axis], member.typed.0, &mut core, &mut right));
@@ -207,7 +209,9 @@ impl Network<'_> {
         (0..2).for_each(|side| state.instruments.tilt[side] += step[1 + side] / TILT);
         let mut far = step.amax();
         for member in &self.members {
-            let (Some(first), Some(pose)) = (layout.core.get(&member.of), state.poses.get_mut(&member.of)) else { continue };
+            let (Some(first), Some(pose)) = (layout.core.get(&member.of), state.poses.get_mut(&member.of)) else {
+                continue;
+            };
             moved(pose, Free::BOTH, step.rows(*first, layout.size - first).iter().copied());
         }
         for leaf in leaves {

@@ -1,0 +1,47 @@
+//! Hoses too near to what is hot: rubber and silicone ask for more than metal does.
+
+use super::{Finding, Place, Severity};
+use crate::clearance::{Rides, Span, Stretch, Thing, nearest};
+use crate::job::Job;
+use crate::measure::End;
+use crate::route::{HOSE, Settled};
+use crate::surroundings::Surroundings;
+use crate::units::Words;
+
+/// What the hose at each end is too near to. A gap that the builder chose for a thing holds for hoses too.
+pub(crate) fn hot_hoses(job: &Job, run: &Settled, around: &Surroundings) -> Vec<Finding> {
+    let hoses = [End::A, End::B].into_iter().filter(|end| run.joint(*end).kind.has_hose());
+    hoses.flat_map(|end| near_heat(job, run, around, end)).collect()
+}
+
+fn near_heat(job: &Job, run: &Settled, around: &Surroundings, end: End) -> Vec<Finding> {
+    let (port, seat) = (run.port(end), run.joint(end).seat(run.duty, run.tube.od()));
+    let (at, out) = (port.at.inner(), port.out.vector());
+    // Over the mouth, the gap and the pipe's own seat.
+    let hose = Stretch {
+        span: Span::between(at - out * seat, at + out * (run.gap(end) + seat)),
+        radius: port.od.get().max(run.tube.od()) / 2.0 + HOSE,
+        rides: Rides::from(port.rides),
+        stations: [0.0, run.gap(end) + 2.0 * seat],
+        square: [true; 2],
+    };
+    let hot = around.obstacles.iter().filter_map(|obstacle| {
+        let Thing::KeepOut { keep_out } = obstacle.thing else { return None };
+        let one = job.keep_out(keep_out).filter(|one| one.gap.is_none())?;
+        Some((obstacle, one.kind.gap_to_soft()?))
+    });
+    let near = hot.filter_map(|(obstacle, limit)| {
+        let near = nearest([&hose], obstacle, around.movement.as_ref(), limit)?;
+        let name = obstacle.name.as_str().to_owned();
+        let words = Words::new(|unit| {
+            format!(
+                "Joint {}: its hose comes within {} of the {name}; rubber and silicone want {} or a heat sleeve, metal less.",
+                end.letter(),
+                unit.say(near.gap.max(0.0)),
+                unit.say(limit)
+            )
+        });
+        Some(Finding { severity: Severity::Tight, place: Place::End { end }, words, remedies: Vec::new() })
+    });
+    near.collect()
+}

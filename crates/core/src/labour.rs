@@ -1,0 +1,75 @@
+//! How long a pipe takes to make, step by step. Source of the rates: handbook, "Fit, weld, prove", Record.
+
+use serde::Serialize;
+use utoipa::ToSchema;
+
+use crate::stock::Material;
+
+/// Minutes to set up: sticks, jig, gas.
+const SET_UP: f64 = 30.0;
+/// Minutes to saw once.
+const CUT: f64 = 4.0;
+/// Minutes to deburr, clean and fit one seam.
+const FIT_SEAM: f64 = 6.0;
+/// Minutes to tack one seam.
+const TACK: f64 = 3.0;
+/// Minutes to fit the pipe on the car once.
+const ON_CAR: f64 = 20.0;
+
+/// Minutes to weld 100 mm by hand.
+const fn weld(material: Material) -> f64 {
+    match material {
+        Material::Aluminium6061 | Material::Aluminium6063 | Material::MildSteel => 6.0,
+        Material::Stainless304l | Material::Stainless316l | Material::Stainless321 => 8.0,
+        Material::TitaniumGrade2 => 10.0,
+    }
+}
+
+/// What there is to do on one pipe.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Labour {
+    /// Saw cuts.
+    pub cuts: u32,
+    /// Welded seams.
+    pub seams: u32,
+    /// Length of all seams in mm.
+    pub weld: f64,
+    /// Bends: each is clocked with the pipe on the car.
+    pub bends: u32,
+    /// What is welded.
+    pub material: Material,
+}
+
+/// One step of the work.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct LabourStep {
+    /// What, such as `saw 7 times`.
+    pub what: String,
+    /// How long in minutes.
+    pub minutes: f64,
+}
+
+impl Labour {
+    /// The steps in order. A pipe is fitted on the car once for each bend, and at least once.
+    #[must_use]
+    pub fn steps(&self) -> Vec<LabourStep> {
+        let step = |what: String, minutes: f64| LabourStep { what, minutes };
+        let (cuts, seams, fits) = (f64::from(self.cuts), f64::from(self.seams), f64::from(self.bends.max(1)));
+        let mut steps = vec![
+            step("set up".to_owned(), SET_UP),
+            step(format!("saw {cuts} times"), CUT * cuts),
+            step(format!("deburr, clean and fit {seams} seams"), FIT_SEAM * seams),
+            step(format!("tack {seams} seams"), TACK * seams),
+            step(format!("fit on the car {fits} times"), ON_CAR * fits),
+            step(format!("weld {:.0} mm", self.weld), weld(self.material) * self.weld / 100.0),
+        ];
+        steps.retain(|step| step.minutes > 0.0);
+        steps
+    }
+
+    /// All of it in hours.
+    #[must_use]
+    pub fn hours(&self) -> f64 {
+        self.steps().iter().map(|step| step.minutes).sum::<f64>() / 60.0
+    }
+}

@@ -3,6 +3,8 @@
 use nook_core::Workup;
 use nook_core::workup::{MeetingRow, Turn, TurnWay};
 
+use crate::table::{cell, text_of, writer};
+
 /// The cut list of a workup as CSV (RFC 4180), a header first; `None` where there is nothing to cut. Each row is one cut
 /// and says, in words where a sign could be read two ways, all that the saw and the table need: where the lines are, which
 /// way the tube is turned and seen from where, which side of its mark the blade takes, and how the piece meets the next.
@@ -11,7 +13,7 @@ use nook_core::workup::{MeetingRow, Turn, TurnWay};
 /// [`csv::Error`] cannot occur when writing to memory; the type is kept so that no caller has to believe it.
 pub fn cut_list_csv(workup: &Workup) -> Result<Option<String>, csv::Error> {
     let Some(cutting) = &workup.cutting else { return Ok(None) };
-    let mut out = csv::Writer::from_writer(Vec::new());
+    let mut out = writer();
     out.write_record([
         "cut",
         "piece",
@@ -50,7 +52,7 @@ pub fn cut_list_csv(workup: &Workup) -> Result<Option<String>, csv::Error> {
         let meets = |what: fn(&MeetingRow) -> String| meeting.map_or_else(String::new, what);
         out.write_record([
             cut.number.to_string(),
-            cut.frees.clone().unwrap_or_else(|| "waste".to_owned()),
+            cell(cut.frees.as_deref().unwrap_or("waste")),
             two(cut.saw),
             cut.line_up.clone().unwrap_or_default(),
             line.map_or_else(String::new, |line| two(line.round.mm())),
@@ -67,7 +69,7 @@ pub fn cut_list_csv(workup: &Workup) -> Result<Option<String>, csv::Error> {
             of(|piece| piece.centre.mm()),
             of(|piece| piece.shortest.mm()),
             of(|piece| piece.longest.mm()),
-            meets(|one| one.next.clone()),
+            meets(|one| cell(&one.next)),
             meets(|one| one.line.clone()),
             meets(|one| two(one.stands)),
             meets(|one| one.next_line.clone()),
@@ -98,9 +100,4 @@ fn turn_words(turn: &Turn, od: f64) -> (&'static str, String, String) {
 /// Hundredths: finer than any saw, so that summing rows does not wander.
 pub(crate) fn two(value: f64) -> String {
     format!("{value:.2}")
-}
-
-pub(crate) fn text_of(out: csv::Writer<Vec<u8>>) -> Result<String, csv::Error> {
-    let bytes = out.into_inner().map_err(|error| csv::Error::from(error.into_error()))?;
-    Ok(String::from_utf8_lossy(&bytes).into_owned())
 }

@@ -12,6 +12,7 @@ mod pipe_model;
 mod pipe_step;
 pub mod scan;
 mod survey_csv;
+mod table;
 mod template_svg;
 
 pub use bay_model::{ModelError, Part, bay_glb, bay_stl};
@@ -23,5 +24,6 @@ pub use packet::{PacketFile, packet};
 pub use pipe_dxf::pipe_dxf;
 pub use pipe_model::pipe_part;
 pub use pipe_step::{NoSolid, pipe_step};
-pub use survey_csv::{SurveyCsvError, datums_csv, read_datums, read_readings, readings_csv};
+pub use survey_csv::{datums_csv, read_datums, read_readings, readings_csv};
+pub use table::{LARGEST_TABLE, TableFileError};
 pub use template_svg::{template_of, template_svg};

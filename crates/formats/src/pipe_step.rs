@@ -222,8 +222,7 @@ impl File {
 
     fn finish(mut self, faces: &[usize], name: &str) -> String {
         let list: Vec<String> = faces.iter().map(|face| format!("#{face}")).collect();
-        // Anything beyond plain letters would need the format's own escapes.
-        let name: String = name.chars().filter(|c| c.is_ascii_alphanumeric() || " -_.".contains(*c)).collect();
+        let name = &encoded(name);
         let shell = self.add(&format!("CLOSED_SHELL('',({}))", list.join(",")));
         let solid = self.add(&format!("MANIFOLD_SOLID_BREP('{name}',#{shell})"));
         let length = self.add("(LENGTH_UNIT() NAMED_UNIT(*) SI_UNIT(.MILLI.,.METRE.))");
@@ -253,6 +252,31 @@ impl File {
             self.text
         )
     }
+}
+
+/// A text as the format's strings hold it: a quote or a backslash is doubled, and what is no plain letter is given by its
+/// code. Source: ISO 10303-21, 6.4.3.
+fn encoded(text: &str) -> String {
+    let mut out = String::new();
+    let mut wide = false;
+    for letter in text.chars().filter(|letter| !letter.is_control()) {
+        let plain = letter.is_ascii();
+        if wide && plain {
+            out.push_str("\\X0\\");
+        } else if !wide && !plain {
+            out.push_str("\\X4\\");
+        }
+        wide = !plain;
+        match letter {
+            '\'' | '\\' => out.extend([letter, letter]),
+            _ if plain => out.push(letter),
+            _ => out.push_str(&format!("{:08X}", u32::from(letter))),
+        }
+    }
+    if wide {
+        out.push_str("\\X0\\");
+    }
+    out
 }
 
 const fn truth(is: bool) -> &'static str {

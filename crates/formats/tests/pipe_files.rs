@@ -7,8 +7,9 @@ use std::collections::HashMap;
 use dxf::Drawing;
 use dxf::entities::EntityType;
 use nook_core::geometry::{Path, Vector};
-use nook_core::route::{Settled, lay, tube_path};
+use nook_core::route::{PieEnds, Settled, lay, tube_path};
 use nook_core::survey::Survey;
+use nook_core::units::SeamCount;
 use nook_core::{Edit, Job, apply, workup};
 use nook_formats::{lra_csv, pipe_dxf, pipe_part, pipe_step, read_job, read_lra};
 
@@ -154,8 +155,10 @@ fn a_table_that_was_written_is_read_back_as_the_same_way() {
     for run in job.runs() {
         let settled = Survey::new(&job).settle(run);
         let text = lra_csv(&workup(&job, run.id).unwrap()).unwrap().unwrap();
-        let way = read_lra(&text, &settled).unwrap();
-        let back = apply(&job, &Edit::TakeWay { run: run.id, way }).unwrap();
+        let taken = read_lra(text.as_bytes(), &settled).unwrap();
+        assert_eq!(taken.changes, [], "{}", run.name.as_str());
+        assert_eq!(taken.way.bends(), run.way.as_ref().unwrap().bends(), "seams and ends stay as they were chosen");
+        let back = apply(&job, &Edit::TakeWay { run: run.id, way: taken.way }).unwrap();
         let (before, after) = (workup(&job, run.id).unwrap(), workup(&back, run.id).unwrap());
         // A table is written to hundredths, which bends turn into a few tenths at the far end.
         for (one, other) in before.bends.iter().zip(&after.bends) {
@@ -169,15 +172,52 @@ fn a_table_that_was_written_is_read_back_as_the_same_way() {
 fn a_table_that_does_not_suit_is_refused_with_where_and_how_much() {
     let job = demo();
     let run = Survey::new(&job).settle(&job.runs()[0]);
-    let refused = |text: &str| read_lra(text, &run).unwrap_err().to_string();
+    let refused = |text: &str| read_lra(text.as_bytes(), &run).unwrap_err().to_string();
     let head = "bend,length_mm,rotation_deg,angle_deg,radius_mm\n";
     assert!(
         refused(&format!("{head}1,100,0,ninety,95\nend,50,,,\n"))
-            .contains("line 2: angle_deg is \u{201c}ninety\u{201d}")
+            .contains("line 2, angle_deg: \u{201c}ninety\u{201d} is no number")
     );
     assert!(refused(&format!("{head}1,100,0,45,95\n")).contains("last row"));
     assert!(refused(&format!("{head}1,100,0,270,95\nend,50,,,\n")).contains("an angle of 270"));
     assert!(refused(&format!("{head}1,100,0,45,95\nend,50,,,\n")).contains("off port B"));
+}
+
+#[test]
+fn a_benders_table_keeps_what_was_decided_and_says_what_it_changes() {
+    let job = demo();
+    let run = job.runs().iter().find(|run| run.way.as_ref().is_some_and(|way| way.bends().len() > 1)).unwrap();
+    let seams = SeamCount::new(3).unwrap();
+    let square = Edit::SetPieEnds { run: run.id, bend: 0, ends: PieEnds::Square };
+    let job = apply(&job, &Edit::SetSeams { run: run.id, bend: 1, seams: Some(seams) }).unwrap();
+    let job = apply(&job, &square).unwrap();
+    let settled = Survey::new(&job).settle(job.run(run.id).unwrap());
+    let text = lra_csv(&workup(&job, run.id).unwrap()).unwrap().unwrap();
+    // The bender made bend 1 of another radius, whole rows further off than rounding: both straights beside it shorter.
+    let mut rows: Vec<Vec<String>> = text.lines().map(|line| line.split(',').map(str::to_owned).collect()).collect();
+    let (angle, radius): (f64, f64) = (rows[1][3].parse().unwrap(), rows[1][4].parse().unwrap());
+    let shorter = 2.0 * (angle.to_radians() / 2.0).tan();
+    rows[1][4] = format!("{:.2}", radius + 2.0);
+    for row in [1, 2] {
+        let length: f64 = rows[row][1].parse().unwrap();
+        rows[row][1] = format!("{:.2}", length - shorter);
+    }
+    // As a spreadsheet in another language saves it.
+    let lines = rows.iter().map(|row| row.iter().map(|cell| cell.replace('.', ",")).collect::<Vec<_>>().join(";"));
+    let file = format!("sep=;\r\n{}\r\n;;;;\r\n", lines.collect::<Vec<_>>().join("\r\n").replace('\u{feff}', ""));
+    let taken = read_lra(file.as_bytes(), &settled).unwrap();
+    assert_eq!((taken.way.bends()[0].ends, taken.way.bends()[1].seams), (PieEnds::Square, Some(seams)));
+    let says: Vec<&str> = taken.changes.iter().map(|change| change.mm.as_str()).collect();
+    assert!(says.iter().any(|text| text.starts_with("the radius of bend 1 ")), "{says:?}");
+    assert!(says.iter().any(|text| text.starts_with("straight 2 ")) && says.len() <= 4, "{says:?}");
+}
+
+#[test]
+fn names_in_other_scripts_are_in_the_solid() {
+    let (run, path) = pipes().remove(0);
+    let text = pipe_step(&path, run.tube, "R\u{f6}hre \u{5de6}'s").unwrap();
+    assert!(text.contains("'R\\X4\\000000F6\\X0\\hre \\X4\\00005DE6\\X0\\''s'"), "{}", &text[text.len() - 900..]);
+    assert!(text.is_ascii());
 }
 
 #[test]

@@ -201,3 +201,64 @@ proptest! {
         }
     }
 }
+
+#[test]
+fn text_stl_is_read_whatever_its_name() {
+    let text = stl_text(&block());
+    let body = text.trim_start_matches("solid block\n");
+    for first in
+        ["solid\n", "solid\r\n", "solid \n", "  solid facet normal\n", "SOLID Block 7\n", "solid T\u{fc}r \u{5de6}\n"]
+    {
+        let file = format!("{first}{body}");
+        let read = read(file.as_bytes(), ScanFormat::Stl).unwrap_or_else(|error| panic!("{first:?}: {error}"));
+        assert_eq!(read.corners().len(), 12, "{first:?}");
+    }
+    // Names in old encodings, first and last.
+    let mut file = b"solid T\xfcr\n".to_vec();
+    file.extend(body.replace("endsolid block", "endsolid ").as_bytes());
+    file.extend(b"\xfc\n");
+    assert_eq!(read(&file, ScanFormat::Stl).unwrap().corners().len(), 12);
+}
+
+#[test]
+fn a_ply_may_hold_other_elements_and_figures() {
+    let scan = block();
+    let mut text = format!(
+        "ply\nformat ascii 1.0\ncomment by hand\nelement camera 1\nproperty float fx\nproperty list uchar int ids\n\
+         element vertex 8\nproperty double x\nproperty double y\nproperty double z\nproperty uchar red\n\
+         element edge 2\nproperty int vertex1\nproperty int vertex2\n\
+         element face {}\nproperty uchar flags\nproperty list uchar int vertex_index\nproperty list uchar float texcoord\n\
+         element material 0\nproperty float shine\nend_header\n1.5 2 7 8\n",
+        scan.corners().len()
+    );
+    for [x, y, z] in scan.vertices() {
+        writeln!(text, "{x} {y} {z} 200").unwrap();
+    }
+    text += "0 1\n1 2\n";
+    for [a, b, c] in scan.corners() {
+        writeln!(text, "1 3 {a} {b} {c} 2 0.5 0.5").unwrap();
+    }
+    let read = read(text.as_bytes(), ScanFormat::Ply).unwrap_or_else(|error| panic!("{error}"));
+    assert_eq!((read.vertices().len(), read.corners().len()), (8, 12));
+}
+
+#[test]
+fn what_is_wrong_in_a_text_is_told_by_its_line() {
+    let refused = |text: &str, format| read(text.as_bytes(), format).unwrap_err().to_string();
+    let stl = stl_text(&block());
+    let said = refused(&stl.replacen("vertex", "vertx", 1), ScanFormat::Stl);
+    assert!(said.contains("line 4 reads \u{201c}vertx") && said.contains("three numbers was expected"), "{said}");
+    let said = refused(&stl[..stl.len() / 2], ScanFormat::Stl);
+    assert!(said.contains("line "), "{said}");
+    let said = refused("v 0 0 0\nv 1 0 0\nv 0 one 0\nf 1 2 3\n", ScanFormat::Obj);
+    assert!(said.contains("line 3 reads \u{201c}v 0 one 0\u{201d}"), "{said}");
+    let said = refused("v 0 0 0\nv 1 0 0\nv 0 1 0\nf 1 2 9\n", ScanFormat::Obj);
+    assert!(said.contains("line 4") || said.contains("vert"), "{said}");
+    let ply = "ply\nformat ascii 1.0\nelement vertex 3\nproperty float x\nproperty float y\nproperty float z\n\
+               element face 1\nproperty list uchar int vertex_indices\nend_header\n0 0 0\n1 0\n0 1 0\n3 0 1 2\n";
+    let said = refused(ply, ScanFormat::Ply);
+    assert!(said.contains("line 11 reads \u{201c}1 0\u{201d}; the numbers of one vertex was expected"), "{said}");
+    for said in [&said, &refused(&stl.replace("outer loop", "outer lop"), ScanFormat::Stl)] {
+        assert!(!said.contains("Error") && !said.contains('['), "no parser's own words: {said}");
+    }
+}

@@ -6,6 +6,8 @@ use nook_core::geometry::Point;
 use nook_core::measure::{KeepOutShape, Side, facets};
 use nook_core::units::{Name, OutsideDiameter};
 use nook_core::{Edit, Job, apply};
+use proptest::prelude::*;
+
 use nook_formats::{Part, bay_glb, bay_stl, datums_csv, read_datums, read_job, read_readings, readings_csv};
 
 fn demo() -> Job {
@@ -28,23 +30,23 @@ fn bare() -> Job {
 fn every_reading_comes_back_from_its_table_as_it_was() {
     let job = demo();
     let table = readings_csv(&job).unwrap();
-    assert!(table.starts_with("of,by,from,spot,axis,value,counts,spread\n"), "{table}");
-    let edits = read_readings(&bare(), &table).unwrap();
+    assert!(table.starts_with("\u{feff}of,by,from,spot,axis,value,wall_mm,counts,spread\n"), "{table}");
+    let edits = read_readings(&bare(), table.as_bytes()).unwrap();
     let again = apply(&bare(), &Edit::Together { edits }).unwrap();
     assert_eq!(again, job);
     // What is there already is not taken twice.
-    assert_eq!(read_readings(&job, &table).unwrap(), []);
+    assert_eq!(read_readings(&job, table.as_bytes()).unwrap(), []);
 }
 
 #[test]
 fn datum_points_go_out_and_come_in_by_their_names() {
     let job = demo();
     let table = datums_csv(&job).unwrap();
-    let edits = read_datums(&job, &table).unwrap();
+    let edits = read_datums(&job, table.as_bytes()).unwrap();
     assert!(edits.iter().all(|edit| matches!(edit, Edit::SetDatum { .. })), "all are known by name");
     assert_eq!(apply(&job, &Edit::Together { edits }).unwrap(), job);
     let empty = Job::new(Name::new("Another van").unwrap());
-    let filled = apply(&empty, &Edit::Together { edits: read_datums(&empty, &table).unwrap() }).unwrap();
+    let filled = apply(&empty, &Edit::Together { edits: read_datums(&empty, table.as_bytes()).unwrap() }).unwrap();
     let places = |job: &Job| job.datums().iter().map(|datum| (datum.name.clone(), datum.at)).collect::<Vec<_>>();
     assert_eq!(places(&filled), places(&job));
 }
@@ -61,12 +63,112 @@ fn a_table_with_a_mistake_says_where_and_nothing_of_it_is_taken() {
         ("datum: left strut bolt,offset,zero,,w,5,yes,", "line 2, axis: x, y or z is needed"),
     ] {
         let table = format!("of,by,from,spot,axis,value,counts,spread\n{line}\n");
-        let error = read_readings(&job, &table).unwrap_err().to_string();
+        let error = read_readings(&job, table.as_bytes()).unwrap_err().to_string();
         assert!(error.starts_with(says), "{error}");
     }
-    assert!(read_datums(&job, "a,b\n1,2\n").unwrap_err().to_string().contains("name,x_mm,y_mm,z_mm,rides"));
-    let error = read_datums(&job, "name,x_mm,y_mm,z_mm,rides\nbolt,1,nan,3,body\n").unwrap_err().to_string();
-    assert!(error.contains("line 2") && error.contains("a coordinate must be between"), "{error}");
+    assert!(
+        read_datums(&job, b"a,b\n1,2\n").unwrap_err().to_string().contains("name, x_mm, y_mm, z_mm; name is missing")
+    );
+    let error = read_datums(&job, b"name,x_mm,y_mm,z_mm,rides\nbolt,1,nan,3,body\n").unwrap_err().to_string();
+    assert!(error.contains("line 2, y_mm") && error.contains("is no number"), "{error}");
+}
+
+/// One table as every spreadsheet might save it.
+fn as_saved(text: &str) -> Vec<(&'static str, Vec<u8>)> {
+    let semicolons = text.replace(',', ";").replace('.', ",");
+    let tabs = text.replace(',', "\t");
+    let wide = |text: &str, little: bool| -> Vec<u8> {
+        let units = text.encode_utf16();
+        units.flat_map(|unit| if little { unit.to_le_bytes() } else { unit.to_be_bytes() }).collect()
+    };
+    let marked = format!("\u{feff}{text}");
+    let more = text.lines().enumerate().map(|(k, line)| {
+        let (more, line) = if k == 0 { ("Note", line.to_uppercase()) } else { ("\"by hand, twice\"", line.to_owned()) };
+        format!("{more},{line},,\r\n,,,,,,\r\n")
+    });
+    let latin = semicolons.chars().map(|c| u8::try_from(u32::from(c)).unwrap()).collect();
+    vec![
+        ("as written", text.as_bytes().to_vec()),
+        ("with a mark", marked.clone().into_bytes()),
+        ("semicolons and decimal commas", semicolons.clone().into_bytes()),
+        ("saying its separator", format!("sep=;\r\n{semicolons}").into_bytes()),
+        ("tabs", tabs.clone().into_bytes()),
+        ("tabs in UTF-16 with a mark", wide(&format!("\u{feff}{tabs}"), true)),
+        ("the same the other way round", wide(&format!("\u{feff}{tabs}"), false)),
+        ("UTF-16 without a mark", wide(&tabs, true)),
+        ("Latin letters", latin),
+        ("more columns, capitals and blank rows", more.collect::<String>().into_bytes()),
+    ]
+}
+
+#[test]
+fn tables_are_read_as_spreadsheets_write_them() {
+    let empty = Job::new(Name::new("Another van").unwrap());
+    let text = "name,x_mm,y_mm,z_mm,rides\nT\u{fc}rscharnier,-12.5,300,0.25,body\nbolt,1,2.75,3,engine\n";
+    let wanted = read_datums(&empty, text.as_bytes()).unwrap();
+    assert_eq!(wanted.len(), 2);
+    for (how, bytes) in as_saved(text) {
+        assert_eq!(read_datums(&empty, &bytes).unwrap_or_else(|error| panic!("{how}: {error}")), wanted, "{how}");
+    }
+    // A column that may be left out, and an order of one's own.
+    let short = read_datums(&empty, b"Z mm,Name,x-mm,Y_MM\n3,bolt,1,2\n").unwrap();
+    assert!(matches!(&short[..], [Edit::AddDatum { at, .. }] if at.to_array() == [1.0, 2.0, 3.0]));
+}
+
+#[test]
+fn what_could_be_read_in_two_ways_is_not_guessed_at() {
+    let empty = Job::new(Name::new("Another van").unwrap());
+    let refused = |text: &str| read_datums(&empty, text.as_bytes()).unwrap_err().to_string();
+    let said = refused("name\tx_mm\ty_mm\tz_mm\nbolt\t1,234\t2\t3\n");
+    assert!(said.contains("line 2, x_mm") && said.contains("thousands or a decimal comma"), "{said}");
+    assert!(refused("name;x_mm;y_mm;z_mm\nbolt;1.234,5;2;3\n").contains("a comma and more"));
+    assert!(refused("name,x_mm,y_mm,z_mm\nbolt,1,2,3\n\"nut,1,2,3\n").contains("line 3: a cell in quotes"));
+    assert!(refused("name,x_mm,y_mm,z_mm\nbolt,1,2,3\nbolt,4,5,6\n").contains("stands in line 2 already"));
+    assert!(refused("").contains("the file is empty") && refused("\n;;;\n").contains("empty"));
+    assert!(refused("name,x_mm,z_mm\n").contains("y_mm is missing"));
+    // Where another figure shows that the comma is decimal, three digits are no question.
+    let shown = read_datums(&empty, b"name;x_mm;y_mm;z_mm\nbolt;1,234;2,5;3\n").unwrap();
+    assert!(matches!(&shown[..], [Edit::AddDatum { at, .. }] if at.to_array() == [1.234, 2.5, 3.0]));
+}
+
+#[test]
+fn no_name_is_run_as_a_formula_and_every_name_comes_back() {
+    let mut job = Job::new(Name::new("Another van").unwrap());
+    let names = [
+        "=1+1",
+        "+cmd",
+        "-2+3",
+        "@sum",
+        "'=1",
+        "-12",
+        "\u{5de6}\u{524d} bolt",
+        "R\u{fc}ckwand; \"links\"",
+        "\u{645}\u{633}\u{645}\u{627}\u{631}",
+    ];
+    for (k, name) in names.iter().enumerate() {
+        let at = Point::new(f64::from(u32::try_from(k).unwrap()), 0.0, 0.0).unwrap();
+        job = apply(&job, &Edit::AddDatum { name: Name::new(name).unwrap(), at, rides: Side::Body }).unwrap();
+    }
+    let table = datums_csv(&job).unwrap();
+    let mut reader = csv::Reader::from_reader(table.as_bytes());
+    for record in reader.records() {
+        let cell = record.unwrap()[0].to_owned();
+        assert!(!cell.starts_with(['=', '+', '@']) && (!cell.starts_with('-') || cell == "-12"), "{cell}");
+    }
+    let edits = read_datums(&Job::new(Name::new("x").unwrap()), table.as_bytes()).unwrap();
+    let back: Vec<_> =
+        edits.iter().map(|edit| if let Edit::AddDatum { name, .. } = edit { name.as_str() } else { "" }).collect();
+    assert_eq!(back, names);
+}
+
+proptest! {
+    #[test]
+    fn no_table_makes_the_reader_panic(bytes in prop::collection::vec(any::<u8>(), 0..300), text in "\\PC{0,200}") {
+        let job = demo();
+        let _ = (read_datums(&job, &bytes), read_readings(&job, &bytes), read_datums(&job, text.as_bytes()));
+        let headed = format!("name;x_mm;y_mm;z_mm\n{text}");
+        let _ = read_datums(&job, headed.as_bytes());
+    }
 }
 
 fn parts() -> Vec<Part> {

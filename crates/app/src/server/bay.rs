@@ -10,7 +10,7 @@ use nook_core::workup::{BayWorkup, bay};
 use nook_core::{Edit, Job, apply};
 use nook_formats::scan::read_kept;
 use nook_formats::{
-    ModelError, Part, SurveyCsvError, bay_glb, bay_stl, datums_csv, read_datums, read_readings, readings_csv,
+    ModelError, Part, TableFileError, bay_glb, bay_stl, datums_csv, read_datums, read_readings, readings_csv,
 };
 use nook_store::{Store, StoreError};
 use rocket::http::{ContentType, Status};
@@ -66,7 +66,7 @@ pub(super) async fn readings(store: &State<Store>, id: Id) -> Result<Download, P
     Ok(Download::new(text, ContentType::CSV, &format!("{} readings.csv", job.name())))
 }
 
-type Reader = fn(&Job, &str) -> Result<Vec<Edit>, SurveyCsvError>;
+type Reader = fn(&Job, &[u8]) -> Result<Vec<Edit>, TableFileError>;
 
 async fn take_table(
     (store, workers): (&Store, &Workers),
@@ -81,8 +81,7 @@ async fn take_table(
             let detail = sentence(&format!("nothing was taken: {why}"));
             Problem::new(Status::UnprocessableEntity, "no-table", "The table was not taken", detail)
         };
-        let text = std::str::from_utf8(&file.0).map_err(|_| refused("the file is no text"))?;
-        let edits = read(&job, text).map_err(|error| refused(&error.to_string()))?;
+        let edits = read(&job, &file.0).map_err(|error| refused(&error.to_string()))?;
         if edits.is_empty() {
             return Err(refused("every line of it is there already"));
         }

@@ -4,7 +4,7 @@ use nook_core::units::Name;
 use nook_core::{Edit, Job};
 use nook_formats::{JobFileError, read_job, write_job};
 use nook_store::{Revision, Step, Store};
-use rocket::http::{ContentType, Header, Status};
+use rocket::http::{ContentType, Header, RawStr, Status};
 use rocket::serde::json::Json;
 use rocket::{Responder, State, delete, get, post};
 use serde::{Deserialize, Serialize};
@@ -187,7 +187,12 @@ impl Download {
 
     pub(super) fn of_bytes(bytes: Vec<u8>, kind: ContentType, name: &str) -> Self {
         let plain: String = name.chars().map(|c| if c.is_ascii_alphanumeric() || c == '.' { c } else { '-' }).collect();
-        let disposition = Header::new("Content-Disposition", format!("attachment; filename=\"{plain}\""));
+        // The plain name is for what does not know the other, which keeps names in any script (RFC 6266).
+        let whole: String =
+            name.chars().map(|c| if c.is_control() || "/\\:*?\"<>|".contains(c) { '-' } else { c }).collect();
+        let whole = RawStr::new(&whole).percent_encode();
+        let value = format!("attachment; filename=\"{plain}\"; filename*=UTF-8''{whole}");
+        let disposition = Header::new("Content-Disposition", value);
         Self { bytes, kind, disposition, keep: Header::new("Cache-Control", "no-store") }
     }
 }

@@ -1,12 +1,15 @@
 //! Consequences of one run, and its files for the saw.
 
-use nook_core::route::{Settled, lay, tube_path};
+use nook_core::route::{Settled, TableWay, lay, tube_path};
 use nook_core::survey::Survey;
+use nook_core::units::Words;
 use nook_core::{Edit, Job, Refusal, RunId, Scans, Workup, apply, workup_among, workup_of_drag};
 use nook_formats::{bay_glb, bay_stl, cut_list_csv, lra_csv, pipe_dxf, pipe_part, pipe_step, read_lra, template_of};
 use nook_store::Store;
 use rocket::http::ContentType;
 use rocket::{State, get, post};
+use serde::Serialize;
+use utoipa::ToSchema;
 
 use super::body::{Body, Raw};
 use super::guards::Id;
@@ -181,10 +184,20 @@ fn drawn(job: &Job, run: u32, form: &str) -> Result<Download, Problem> {
     Ok(Download::of_bytes(bytes, kind, &format!("{name}.{form}")))
 }
 
-/// The edit that takes the way of a length-rotation-angle table; nothing is kept.
+/// What taking a length-rotation-angle table would do.
+#[derive(Debug, Serialize, ToSchema)]
+pub(super) struct TakenTable {
+    /// The edit that takes its way.
+    #[schema(inline = false)]
+    edit: Edit,
+    /// What of the pipe differs from now, and what of what was decided is let go; empty where nothing does.
+    changes: Vec<Words>,
+}
+
+/// The edit that takes the way of a length-rotation-angle table, and what it changes; nothing is kept.
 #[utoipa::path(post, path = "/api/jobs/{id}/runs/{run}/lra.csv", tag = "runs", operation_id = "readLra",
     request_body(content = String, content_type = "text/csv"), params(("id" = i64, Path), ("run" = u32, Path)),
-    responses((status = 200, body = Edit), (status = 404, body = Problem), (status = 422, body = Problem)))]
+    responses((status = 200, body = TakenTable), (status = 404, body = Problem), (status = 422, body = Problem)))]
 #[post("/jobs/<id>/runs/<run>/lra.csv", data = "<table>")]
 pub(super) async fn take_lra(
     store: &State<Store>,
@@ -196,10 +209,9 @@ pub(super) async fn take_lra(
     let (job, table) = (store.job(id.0).await?, table?.0);
     workers
         .json(move || {
-            let refused = |why: &str| Problem::refused(sentence(why));
-            let table = String::from_utf8(table).map_err(|_| refused("the file is no text"))?;
-            let way = read_lra(&table, &settled(&job, run)?).map_err(|error| refused(&error.to_string()))?;
-            Ok(Edit::TakeWay { run: RunId(run), way })
+            let read = read_lra(&table, &settled(&job, run)?);
+            let TableWay { way, changes } = read.map_err(|error| Problem::refused(sentence(&error.to_string())))?;
+            Ok(TakenTable { edit: Edit::TakeWay { run: RunId(run), way }, changes })
         })
         .await
 }

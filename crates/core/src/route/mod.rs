@@ -33,7 +33,7 @@ pub use run::{KeptWay, Run, RunDraft};
 pub use settled::Settled;
 pub(crate) use skin::{HOSE, Pies, makes, rides, skin};
 pub(crate) use step::{Limit, best_step};
-pub use table::{TableError, TableRow, way_of_table};
+pub use table::{TableError, TableRow, TableWay, way_of_table};
 pub use way::{BendSpec, Course, Lock, Way};
 pub use ways::{NoWay, Ways, least_between_bends, one_bend_nearby, ways};
 pub use wishes::{AngleChoice, Ban, LegWay, LegWish, Pin, Wishes};

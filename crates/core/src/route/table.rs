@@ -4,11 +4,11 @@ use serde::Serialize;
 use thiserror::Error;
 
 use super::bones::{Hung, course_of};
-use super::{Course, Way};
+use super::locked::lock_errors;
+use super::{BendSpec, Course, Settled, Way};
 use crate::geometry::{Arc, Leg, Path};
 use crate::measure::End;
-use crate::route::Settled;
-use crate::units::BendRadius;
+use crate::units::{BendRadius, Words};
 
 /// A row of the table: a straight in mm and the bend after it.
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -63,11 +63,21 @@ const MOST_TURNED: f64 = 2.0;
 /// Most bends a table has.
 const MOST_ROWS: usize = crate::job::Job::MOST_BENDS;
 
-/// The way of `rows` and the straight after the last bend, in mm of tube, brought onto both ports.
+/// A way taken from a table, and what in it is not as it was.
+#[derive(Debug, Clone, PartialEq)]
+pub struct TableWay {
+    /// The way. Bends keep the seams and ends that were chosen for them, and locks stay that still hold.
+    pub way: Way,
+    /// What differs from the way before, and what was let go; empty where nothing does.
+    pub changes: Vec<Words>,
+}
+
+/// The way of `rows` and the straight after the last bend, in mm of tube, brought onto both ports. What was decided of the
+/// way before holds on where it still applies.
 ///
 /// # Errors
 /// [`TableError`] when a figure is out of range, the pipe ends elsewhere, or its bends make no way.
-pub fn way_of_table(run: &Settled, rows: &[TableRow], last: f64) -> Result<Way, TableError> {
+pub fn way_of_table(run: &Settled, rows: &[TableRow], last: f64) -> Result<TableWay, TableError> {
     let within = |row: usize, what, value: f64, min: f64, max: f64| {
         if (min..=max).contains(&value) {
             Ok(())
@@ -102,12 +112,87 @@ pub fn way_of_table(run: &Settled, rows: &[TableRow], last: f64) -> Result<Way, 
         all => course_of(&Hung::new(run, &[]).free(all)).ok_or(TableError::NoWay)?,
     };
     let mut way = Way::along(course);
+    let mut changes = keep_makes(run, &mut way, rows.len());
     for (index, row) in rows.iter().enumerate() {
         // What the table has in common with the run is left to the run.
         let own = (row.radius - run.radius.get()).abs() > 0.01;
-        if let (true, Some(bend)) = (own, way.bend_mut(index)) {
-            bend.radius = BendRadius::new(row.radius).ok();
+        if let Some(bend) = way.bend_mut(index) {
+            bend.radius = if own { BendRadius::new(row.radius).ok() } else { None };
         }
     }
-    super::lay(run, &way).map(|_| way).map_err(|_| TableError::NoWay)
+    let now = super::lay(run, &way).map_err(|_| TableError::NoWay)?;
+    let old = run.way.as_ref();
+    let mut figures =
+        old.and_then(|old| super::lay(run, old).ok()).map_or_else(Vec::new, |then| differing(&then, &now));
+    figures.append(&mut changes);
+    for lock in old.map_or(&[][..], |old| old.locks()) {
+        let with = way.clone().locked(*lock);
+        if lock_errors(run, &with).last().is_some_and(|off| *off < KEPT) {
+            way = with;
+        } else {
+            figures.push(Words::new(|_| "a lock that no longer holds was let go".to_owned()));
+        }
+    }
+    Ok(TableWay { way, changes: figures })
+}
+
+/// A lock that is off by less than this, in mm, holds on: a table has hundredths.
+const KEPT: f64 = 0.02;
+/// Figures that differ by less, in mm and degrees, are as they were: a table is rounded.
+const SAME: f64 = 0.02;
+
+/// Puts the seams and ends that were chosen for the bends before on the bends now, in their order, where there are as
+/// many. Says what had to be let go.
+fn keep_makes(run: &Settled, way: &mut Way, count: usize) -> Vec<Words> {
+    let before = run.way.as_ref().map_or(&[][..], |old| old.bends());
+    let chosen = before.iter().filter(|bend| **bend != BendSpec { radius: bend.radius, ..BendSpec::default() }).count();
+    if before.len() != count {
+        let text = format!(
+            "{} instead of {} bends: seams and ends chosen for {chosen} of them were let go",
+            count,
+            before.len()
+        );
+        return if chosen > 0 { vec![Words::new(|_| text.clone())] } else { Vec::new() };
+    }
+    for (index, old) in before.iter().enumerate() {
+        if let Some(bend) = way.bend_mut(index) {
+            *bend = BendSpec { radius: bend.radius, ..*old };
+        }
+    }
+    Vec::new()
+}
+
+/// What of a pipe's figures is not as it was, bend by bend.
+fn differing(then: &Path, now: &Path) -> Vec<Words> {
+    let mut all = Vec::new();
+    if then.legs().len() != now.legs().len() {
+        let text = format!("{} bends, before {}", now.legs().len(), then.legs().len());
+        return vec![Words::new(|_| text.clone())];
+    }
+    for (index, (before, after)) in then.legs().iter().zip(now.legs()).enumerate() {
+        let number = index + 1;
+        let mut length = |what: String, before: f64, after: f64| {
+            if (before - after).abs() > SAME {
+                all.push(Words::new(|unit| format!("{what} {}, before {}", unit.say(after), unit.say(before))));
+            }
+        };
+        length(format!("straight {number}"), before.straight, after.straight);
+        length(format!("the radius of bend {number}"), before.bend.radius, after.bend.radius);
+        for (what, before, after) in
+            [("angle", before.bend.angle, after.bend.angle), ("rotation", before.bend.rotation, after.bend.rotation)]
+        {
+            let off = (after - before).sin().atan2((after - before).cos()).to_degrees().abs();
+            if off > SAME {
+                let (before, after) = (before.to_degrees(), after.to_degrees());
+                let text = format!("the {what} of bend {number} {after:.2}\u{b0}, before {before:.2}\u{b0}");
+                all.push(Words::new(|_| text.clone()));
+            }
+        }
+    }
+    if (then.last() - now.last()).abs() > SAME {
+        all.push(Words::new(|unit| {
+            format!("the last straight {}, before {}", unit.say(now.last()), unit.say(then.last()))
+        }));
+    }
+    all
 }

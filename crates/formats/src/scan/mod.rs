@@ -7,6 +7,7 @@ mod read;
 mod thin;
 mod triangles;
 mod watched;
+mod wrong;
 
 use std::ops::ControlFlow;
 

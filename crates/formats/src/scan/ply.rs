@@ -5,11 +5,12 @@ use std::io::BufReader;
 
 use nook_core::geometry::{Mesh, MeshError};
 use serde::Deserialize;
-use serde::de::{Deserializer, Error, IgnoredAny, SeqAccess, Visitor};
+use serde::de::{Deserializer, Error, SeqAccess, Visitor};
 use serde_ply::{PlyReader, PropertyType};
 
-use super::read::{MOST_VERTICES, at_most, broken};
+use super::read::{MOST_VERTICES, Unread, at_most, broken};
 use super::watched::Watched;
+use super::wrong::ply_lines;
 use super::{ScanError, ScanFormat, Triangles};
 
 /// Longest header in bytes.
@@ -29,6 +30,10 @@ struct Face {
     #[serde(alias = "vertex_index")]
     vertex_indices: Corners,
 }
+
+/// Whatever else a file holds of each edge, camera or material.
+#[derive(Deserialize)]
+struct PassedOver {}
 
 /// The corners of one face; a list may promise thousands of millions.
 struct Corners(Vec<u32>);
@@ -89,23 +94,28 @@ impl<'de> Deserialize<'de> for Fans {
     }
 }
 
-pub(super) fn ply(file: &mut Watched<'_, '_>, size: u64) -> Result<Triangles, ScanError> {
+pub(super) fn ply(file: &mut Watched<'_, '_>, size: u64) -> Result<Triangles, Unread> {
     let broken = |error: &dyn Display| broken(ScanFormat::Ply, error);
     let head = file.head(HEADER).map_err(|error| broken(&error))?;
     let ends = |words: &[u8]| head.windows(words.len()).any(|window| window == words);
     if !ends(b"end_header") {
-        return Err(broken(&"it has no header that ends within its first 64 KiB"));
+        return Err(broken(&"it has no header that ends within its first 64 KiB").into());
     }
     if ends(b"format ascii") {
         file.is_text();
+        // The parser goes on from word to word, so that one number too few shifts all that follow; a line is a vertex or a
+        // face.
+        if let Some(why) = ply_lines(file).map_err(|error| broken(&error))? {
+            return Err(broken(&why).into());
+        }
     }
-    let mut reader = PlyReader::from_reader(BufReader::with_capacity(BUFFER, file)).map_err(|error| broken(&error))?;
+    let mut reader = PlyReader::from_reader(BufReader::with_capacity(BUFFER, file)).map_err(|_| Unread::Parser)?;
     let header = reader.header();
     let vertices = header.get_element("vertex").ok_or_else(|| broken(&"it has no vertex element"))?;
     let faces = header.get_element("face").ok_or(MeshError::Empty)?;
     at_most(faces.count)?;
     if vertices.count > MOST_VERTICES {
-        return Err(ScanError::TooMany { format: ScanFormat::Ply, what: "vertices", most: MOST_VERTICES });
+        return Err(ScanError::TooMany { format: ScanFormat::Ply, what: "vertices", most: MOST_VERTICES }.into());
     }
     // Every one of an element takes at least a byte: a header that promises more is lying.
     for element in &header.elem_defs {
@@ -115,7 +125,7 @@ pub(super) fn ply(file: &mut Watched<'_, '_>, size: u64) -> Result<Triangles, Sc
                 "face" => "triangles",
                 _ => "other elements",
             };
-            return Err(ScanError::CutOff { format: ScanFormat::Ply, what, promised: element.count, held: 0 });
+            return Err(ScanError::CutOff { format: ScanFormat::Ply, what, promised: element.count, held: 0 }.into());
         }
     }
     let lists = faces.properties.iter().filter(|property| {
@@ -123,16 +133,16 @@ pub(super) fn ply(file: &mut Watched<'_, '_>, size: u64) -> Result<Triangles, Sc
             && ["vertex_indices", "vertex_index"].contains(&property.name.as_str())
     });
     if lists.count() != 1 {
-        return Err(broken(&"its faces have no one list called vertex_indices"));
+        return Err(broken(&"its faces have no one list called vertex_indices").into());
     }
     let (mut points, mut corners) = (Vec::new(), Vec::new());
     while let Some(element) = reader.current_element() {
         let name = element.name.clone();
         match name.as_str() {
-            "vertex" => points = reader.next_element::<Vec<Vertex>>().map_err(|error| broken(&error))?,
-            "face" => corners = reader.next_element::<Fans>().map_err(|error| broken(&error))?.0,
-            _ => drop(reader.next_element::<IgnoredAny>().map_err(|error| broken(&error))?),
+            "vertex" => points = reader.next_element::<Vec<Vertex>>().map_err(|_| Unread::Parser)?,
+            "face" => corners = reader.next_element::<Fans>().map_err(|_| Unread::Parser)?.0,
+            _ => drop(reader.next_element::<Vec<PassedOver>>().map_err(|_| Unread::Parser)?),
         }
     }
-    Triangles::new(points.iter().map(|v| [v.x, v.y, v.z]).collect(), corners)
+    Ok(Triangles::new(points.iter().map(|v| [v.x, v.y, v.z]).collect(), corners)?)
 }

@@ -8,7 +8,8 @@ use std::panic::{AssertUnwindSafe, catch_unwind};
 use nook_core::geometry::{Mesh, MeshError};
 
 use super::ply::ply;
-use super::watched::{Source, Watched};
+use super::watched::{LONGEST_LINE, Source, Watched};
+use super::wrong::what_is_wrong;
 use super::{LARGEST_SCAN_FILE, ScanError, ScanFormat, ScanStep, Triangles, Watch};
 
 /// Bytes of a binary STL before its first triangle, and of each triangle.
@@ -48,12 +49,13 @@ fn read_source(source: &mut dyn Source, format: ScanFormat, watch: Watch<'_>) ->
         ScanFormat::Obj => obj(&mut file),
         ScanFormat::Ply => ply(&mut file, size),
     }));
-    let read = read.unwrap_or_else(|_| Err(broken(&"its reader gave up on it")));
+    let read = read.unwrap_or(Err(Unread::Parser));
     // What the reader says of an early end is not what ended it.
-    let read = match file.ended() {
-        Some(why) => Err(why),
-        None => read,
-    }?;
+    let read = match (file.ended(), read) {
+        (Some(why), _) | (None, Err(Unread::Known(why))) => return Err(why),
+        (None, Err(Unread::Parser)) => return Err(broken(&what_is_wrong(&mut file, format))),
+        (None, Ok(read)) => read,
+    };
     go_on(watch, ScanStep::Joining, 0.0)?;
     read.joined()
 }
@@ -65,6 +67,20 @@ fn go_on(watch: Watch<'_>, step: ScanStep, share: f32) -> Result<(), ScanError> 
     }
 }
 
+/// Why a reader did not read.
+pub(super) enum Unread {
+    /// It is known.
+    Known(ScanError),
+    /// A parser gave up; what it says of itself is not for who chose the file.
+    Parser,
+}
+
+impl<E: Into<ScanError>> From<E> for Unread {
+    fn from(error: E) -> Self {
+        Self::Known(error.into())
+    }
+}
+
 pub(super) fn at_most(count: usize) -> Result<(), ScanError> {
     if count > Mesh::MOST_TRIANGLES { Err(MeshError::TooMany { count }.into()) } else { Ok(()) }
 }
@@ -73,47 +89,63 @@ pub(super) fn broken(format: ScanFormat, why: &dyn Display) -> ScanError {
     ScanError::Broken { format, why: why.to_string() }
 }
 
-fn stl(file: &mut Watched<'_, '_>, size: u64) -> Result<Triangles, ScanError> {
+/// What the parser of text STL wants to begin with; many writers leave the name out.
+const STL_LEAD: &[u8] = b"solid scan\n";
+
+fn stl(file: &mut Watched<'_, '_>, size: u64) -> Result<Triangles, Unread> {
     let broken = |error: &dyn Display| broken(ScanFormat::Stl, error);
     let head = file.head(STL_HEAD).map_err(|error| broken(&error))?;
     let promised = head.get(80..).and_then(|count| count.try_into().ok()).map(u32::from_le_bytes).map(u64::from);
     let binary_size = promised.map(|count| STL_HEAD + count * STL_TRIANGLE);
     // Some writers begin a binary file with "solid"; its length tells it from text.
-    if head.starts_with(b"solid") && binary_size != Some(size) && head.is_ascii() {
+    let begins = head.trim_ascii_start();
+    if begins.get(..5).is_some_and(|word| word.eq_ignore_ascii_case(b"solid"))
+        && binary_size != Some(size)
+        && !head.contains(&0)
+    {
         file.is_text();
+        // The first line is taken off whole, whatever name it has; one too long for a line is none.
+        let head = file.head(LONGEST_LINE as u64).map_err(|error| broken(&error))?;
+        let named = head.len() - head.trim_ascii_start().len();
+        let first = head[named..].iter().position(|byte| *byte == b'\n').map(|at| named + at + 1);
+        if first.is_none() && head.len() >= LONGEST_LINE {
+            let (format, what, most) = (ScanFormat::Stl, "bytes in one line", LONGEST_LINE);
+            return Err(ScanError::TooMany { format, what, most }.into());
+        }
+        let first = u64::try_from(first.unwrap_or(head.len())).unwrap_or(u64::MAX);
+        file.begin_with(STL_LEAD, first).map_err(|error| broken(&error))?;
     } else {
         let promised = promised.ok_or_else(|| broken(&"it is shorter than its own header"))?;
         let held = (size - STL_HEAD) / STL_TRIANGLE;
         let count = |count: u64| usize::try_from(count).unwrap_or(usize::MAX);
         if promised > held {
             let (promised, held) = (count(promised), count(held));
-            return Err(ScanError::CutOff { format: ScanFormat::Stl, what: "triangles", promised, held });
+            return Err(ScanError::CutOff { format: ScanFormat::Stl, what: "triangles", promised, held }.into());
         }
         at_most(count(promised))?;
         // The header says nothing, and must not be taken for a line of text.
         file.blank(80);
     }
-    let all = stl_io::create_stl_reader(file).map_err(|error| broken(&error))?;
+    let all = stl_io::create_stl_reader(file).map_err(|_| Unread::Parser)?;
     let (mut vertices, mut corners) = (Vec::new(), Vec::new());
     for triangle in all {
-        let triangle = triangle.map_err(|error| broken(&error))?;
+        let triangle = triangle.map_err(|_| Unread::Parser)?;
         let first = u32::try_from(vertices.len()).map_err(|_| MeshError::TooMany { count: corners.len() })?;
         vertices.extend(triangle.vertices.iter().map(|vertex| vertex.0));
         corners.push([first, first + 1, first + 2]);
         at_most(corners.len())?;
     }
-    Triangles::new(vertices, corners)
+    Ok(Triangles::new(vertices, corners)?)
 }
 
-fn obj(file: &mut Watched<'_, '_>) -> Result<Triangles, ScanError> {
-    let broken = |error: &dyn Display| broken(ScanFormat::Obj, error);
+fn obj(file: &mut Watched<'_, '_>) -> Result<Triangles, Unread> {
     file.is_text();
     count_obj_lines(file)?;
     let options =
         tobj::LoadOptions { triangulate: true, ignore_points: true, ignore_lines: true, ..Default::default() };
     let no_materials = |_: &std::path::Path| Ok(Default::default());
     let mut lines = BufReader::with_capacity(BUFFER, file);
-    let (models, _) = tobj::load_obj_buf(&mut lines, &options, no_materials).map_err(|error| broken(&error))?;
+    let (models, _) = tobj::load_obj_buf(&mut lines, &options, no_materials).map_err(|_| Unread::Parser)?;
     let (mut vertices, mut corners) = (Vec::new(), Vec::new());
     for model in models {
         let first = u32::try_from(vertices.len()).map_err(|_| MeshError::TooMany { count: usize::MAX })?;
@@ -122,7 +154,7 @@ fn obj(file: &mut Watched<'_, '_>) -> Result<Triangles, ScanError> {
         corners.extend(triangles.map(|corner| [corner[0] + first, corner[1] + first, corner[2] + first]));
         at_most(corners.len())?;
     }
-    Triangles::new(vertices, corners)
+    Ok(Triangles::new(vertices, corners)?)
 }
 
 /// The reader takes whatever a file holds, a hundredfold its size in memory if it must; so its lines are counted first.

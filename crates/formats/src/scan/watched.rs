@@ -24,12 +24,16 @@ pub(super) struct Watched<'a, 'w> {
     line: Option<usize>,
     /// Bytes of the head that are read as line breaks.
     blanked: u64,
+    /// A line that is read in place of the file's first, and how many of its bytes are still to come.
+    lead: Option<(&'static [u8], usize)>,
+    /// Where the source goes on after its first line.
+    rest: u64,
     ended: Option<ScanError>,
 }
 
 impl<'a, 'w> Watched<'a, 'w> {
     pub(super) fn new(source: &'a mut dyn Source, size: u64, format: ScanFormat, watch: Watch<'w>) -> Self {
-        Self { source, watch, format, size, at: 0, told: 0, line: None, blanked: 0, ended: None }
+        Self { source, watch, format, size, at: 0, told: 0, line: None, blanked: 0, lead: None, rest: 0, ended: None }
     }
 
     /// The first bytes, at most `most`; the source is back at its start afterwards.
@@ -48,6 +52,23 @@ impl<'a, 'w> Watched<'a, 'w> {
     /// Its first bytes say nothing: they are read as line breaks.
     pub(super) fn blank(&mut self, bytes: u64) {
         self.blanked = bytes;
+    }
+
+    /// Its first line, of `length` bytes, is read as `lead`; a reader may want it in one form only.
+    pub(super) fn begin_with(&mut self, lead: &'static [u8], length: u64) -> Result<()> {
+        (self.lead, self.rest) = (Some((lead, lead.len())), length);
+        self.rewind()
+    }
+
+    /// Whether it is read as text.
+    pub(super) const fn reads_text(&self) -> bool {
+        self.line.is_some()
+    }
+
+    /// The source itself from its beginning, under no watch: for telling what is wrong with it.
+    pub(super) fn again(&mut self) -> Result<&mut dyn Source> {
+        self.source.rewind()?;
+        Ok(self.source)
     }
 
     /// Why reading ended early, if it was not the file's own fault.
@@ -72,8 +93,19 @@ impl Read for Watched<'_, '_> {
                 return Err(self.end(ScanError::Stopped));
             }
         }
+        if let Some((lead, left @ 1..)) = &mut self.lead {
+            let count = buffer.len().min(*left);
+            let from = lead.len() - *left;
+            buffer[..count].copy_from_slice(&lead[from..from + count]);
+            *left -= count;
+            return Ok(count);
+        }
         let count = self.source.read(buffer)?;
         let read = &mut buffer[..count];
+        if self.lead.is_some() {
+            // Names in any encoding are passed over; figures are plain.
+            read.iter_mut().filter(|byte| !byte.is_ascii()).for_each(|byte| *byte = b'?');
+        }
         let blank = usize::try_from(self.blanked.saturating_sub(self.at)).unwrap_or(usize::MAX);
         read.iter_mut().take(blank).for_each(|byte| *byte = b'\n');
         self.at += u64::try_from(count).unwrap_or_default();
@@ -93,7 +125,13 @@ impl Read for Watched<'_, '_> {
 
 impl Seek for Watched<'_, '_> {
     fn seek(&mut self, to: SeekFrom) -> Result<u64> {
-        self.at = self.source.seek(to)?;
+        self.at = match (&mut self.lead, to) {
+            (Some((lead, left)), SeekFrom::Start(0)) => {
+                *left = lead.len();
+                self.source.seek(SeekFrom::Start(self.rest))?
+            }
+            _ => self.source.seek(to)?,
+        };
         self.told = self.told.min(self.at);
         self.line = self.line.map(|_| 0);
         Ok(self.at)

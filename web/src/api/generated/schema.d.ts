@@ -412,7 +412,7 @@ export interface paths {
         /** The length-rotation-angle table as CSV. */
         get: operations["downloadLra"];
         put?: never;
-        /** The edit that takes the way of a length-rotation-angle table; nothing is kept. */
+        /** The edit that takes the way of a length-rotation-angle table, and what it changes; nothing is kept. */
         post: operations["readLra"];
         delete?: never;
         options?: never;
@@ -753,6 +753,7 @@ export interface components {
         } | {
             /** @description Which. */
             port: components["schemas"]["PortRef"];
+            rim?: components["schemas"]["RimSide"] | null;
             /** @enum {string} */
             from: "port";
         };
@@ -787,6 +788,8 @@ export interface components {
             /** @description What can be turned on its bolts. */
             components: components["schemas"]["ComponentWorkup"][];
             mounts?: components["schemas"]["MountsWorkup"] | null;
+            /** @description The tape and the level: what was checked of them, and what all readings together tell. */
+            instruments: components["schemas"]["InstrumentsWorkup"];
             /** @description What is wrong with the measuring, worst first. */
             findings: components["schemas"]["Finding"][];
         };
@@ -878,11 +881,20 @@ export interface components {
             /** @description What it does, in a sentence. */
             words: components["schemas"]["Words"];
         };
+        /** @description the angle between two mouths, degrees */
+        BetweenAngle: number;
+        /** @description the bore, mm */
+        Bore: number;
         /** @description What can be bought. */
         Catalogue: {
             /** @description Tube by size, smallest first. */
             tubes: components["schemas"]["TubeSize"][];
         };
+        /**
+         * @description Whether a reading is checked by others.
+         * @enum {string}
+         */
+        CheckedBy: "nothing" | "hardly" | "others";
         /** @description One of several ways. */
         Compared: {
             /** @description What it is called; nothing for the one taken. */
@@ -970,6 +982,11 @@ export interface components {
             /** @enum {string} */
             kind: "vertices";
         };
+        /**
+         * @description Which way the crank turns, looking along the roll axis from its first point to its second.
+         * @enum {string}
+         */
+        CrankTurn: "clockwise" | "anticlockwise";
         /** @description One cut. */
         CutRow: {
             /** @description From 1. */
@@ -1010,8 +1027,8 @@ export interface components {
             settings: number[];
         };
         /**
-         * @description A point on the vehicle that can be found again, such as a bolt head. Without readings it is assumed to be where
-         *     it was typed, exactly: such points make the frame everything else is measured in.
+         * @description A point on the vehicle that can be found again, such as a bolt head. Without readings it is where it was typed, to
+         *     within its spread: such points make the frame everything else is measured in.
          */
         Datum: {
             /** @description Which one. */
@@ -1022,6 +1039,7 @@ export interface components {
             at: components["schemas"]["Point"];
             /** @description What it is part of. */
             rides: components["schemas"]["Side"];
+            spread?: components["schemas"]["Spread"] | null;
             /** @description What was measured of it. */
             readings?: components["schemas"]["Reading"][];
         };
@@ -1044,6 +1062,10 @@ export interface components {
                 components["schemas"]["Measure"],
                 components["schemas"]["Measure"]
             ];
+            /** @description How far it may be from where it was typed, each way: one standard deviation. */
+            spread: components["schemas"]["Measure"];
+            /** @description Whether somebody said so. */
+            spread_chosen: boolean;
             /** @description How well that is known. */
             found: components["schemas"]["FoundWorkup"];
         };
@@ -1070,7 +1092,7 @@ export interface components {
          * @description What a pipe carries.
          * @enum {string}
          */
-        Duty: "charge_hot" | "charge_cold" | "intake" | "coolant" | "exhaust";
+        Duty: "charge_hot" | "charge_cold" | "intake" | "coolant" | "exhaust" | "oil";
         /** @description One decision. */
         Edit: {
             /** @description One after the other. */
@@ -1366,8 +1388,20 @@ export interface components {
             of: components["schemas"]["Subject"];
             /** @description A place nearer to the one that is meant. */
             near: components["schemas"]["Point"];
+            out?: components["schemas"]["Direction"] | null;
             /** @enum {string} */
             edit: "pick_place";
+        } | {
+            /** @description Which one. */
+            datum: components["schemas"]["DatumId"];
+            spread?: components["schemas"]["Spread"] | null;
+            /** @enum {string} */
+            edit: "set_datum_spread";
+        } | {
+            /** @description All of it. */
+            checks: components["schemas"]["InstrumentChecks"];
+            /** @enum {string} */
+            edit: "set_instruments";
         } | {
             /** @description What. */
             of: components["schemas"]["Subject"];
@@ -1515,6 +1549,10 @@ export interface components {
             /** @description Where the tube ends, in mm, vehicle axes. */
             tube_end: components["schemas"]["Triple"];
         };
+        /** @description the clock on a face, hours */
+        FaceClock: number;
+        /** @description the distance from a face's centre, mm */
+        FaceRadius: number;
         /**
          * @description The sort of figure a field takes.
          * @enum {string}
@@ -1552,9 +1590,11 @@ export interface components {
             whole_elbows: number;
             /**
              * Format: double
-             * @description Hours to saw, dress, clock, tack and weld it.
+             * @description Hours to make it.
              */
             hours: number;
+            /** @description The steps those are of. */
+            labour: components["schemas"]["LabourStep"][];
             /** @description Length along the centre line, mouth to mouth. */
             length: components["schemas"]["Measure"];
             /**
@@ -1632,11 +1672,15 @@ export interface components {
              * @description How hot it is taken to be, in degrees Celsius.
              */
             celsius: number;
+            /** @description Why. */
+            celsius_reason: string;
             /**
              * Format: double
              * @description How much is taken to flow, in kg/s.
              */
             kg_per_s: number;
+            /** @description Why. */
+            flow_reason: string;
             /** @description How hot the outside gets and what that asks for. */
             surface: string;
         };
@@ -1664,6 +1708,7 @@ export interface components {
             /** @description Its readings in order. */
             readings: components["schemas"]["ReadingWorkup"][];
             other?: components["schemas"]["Triple"] | null;
+            other_out?: components["schemas"]["Triple"] | null;
             help?: components["schemas"]["HelpWorkup"] | null;
         };
         /** @description the gap, mm */
@@ -1685,6 +1730,11 @@ export interface components {
             words: components["schemas"]["Words"];
             /** @description The reading, with what it would be if the answer now were right. */
             taken: components["schemas"]["Taken"];
+        };
+        /** @description What was checked of the tape and of how the vehicle stands. What was not is taken to be uncertain. */
+        InstrumentChecks: {
+            tape?: components["schemas"]["TapeCheck"] | null;
+            tilt?: components["schemas"]["TiltCheck"] | null;
         };
         /**
          * @description What an instrument is.
@@ -1751,6 +1801,15 @@ export interface components {
              */
             lost: number;
         };
+        /** @description What is known of the instruments. */
+        InstrumentsWorkup: {
+            /** @description What was checked. */
+            checks: components["schemas"]["InstrumentChecks"];
+            /** @description What that makes of the tape, and what all readings together tell of it. */
+            tape: components["schemas"]["Words"];
+            /** @description What that makes of how the vehicle stands, and what all readings together tell of it. */
+            tilt: components["schemas"]["Words"];
+        };
         /** @description the insulation, mm */
         Insulation: number;
         /**
@@ -1769,6 +1828,8 @@ export interface components {
             /** @description What can be turned on its bolts. */
             components?: components["schemas"]["Component"][];
             mounts?: components["schemas"]["Mounts"] | null;
+            /** @description What was checked of tape and level. */
+            instruments?: components["schemas"]["InstrumentChecks"];
             /** @description What is in the way. */
             keep_outs: components["schemas"]["KeepOut"][];
             /**
@@ -2009,6 +2070,16 @@ export interface components {
         };
         /** @description the kerf, mm */
         Kerf: number;
+        /** @description One step of the work. */
+        LabourStep: {
+            /** @description What, such as `saw 7 times`. */
+            what: string;
+            /**
+             * Format: double
+             * @description How long in minutes.
+             */
+            minutes: number;
+        };
         /** @description a lead, mm */
         Lead: number;
         /** @description Which way a leg shall run. */
@@ -2162,8 +2233,8 @@ export interface components {
             mm_text: string;
             /** @description To a thousandth of an inch. */
             inch_text: string;
-            /** @description The nearest sixteenth of an inch, as a fraction. */
-            sixteenths: string;
+            /** @description The nearest thirty-second of an inch, as a fraction. */
+            fraction: string;
         };
         /** @description How a piece meets the next one. */
         MeetingRow: {
@@ -2196,6 +2267,8 @@ export interface components {
             /** @description Another. */
             to: components["schemas"]["Point"];
             roll?: components["schemas"]["Roll"] | null;
+            overrun?: components["schemas"]["Roll"] | null;
+            crank?: components["schemas"]["CrankTurn"] | null;
             shift?: components["schemas"]["Shift"] | null;
         };
         /** @description How the engine moves. */
@@ -2218,11 +2291,21 @@ export interface components {
             ];
             /**
              * Format: double
-             * @description Roll each way in degrees.
+             * @description Roll under drive torque in degrees.
              */
             roll: number;
             /** @description Whether somebody chose it. */
             roll_chosen: boolean;
+            /**
+             * Format: double
+             * @description Roll on overrun in degrees.
+             */
+            overrun: number;
+            /** @description Whether somebody chose it. */
+            overrun_chosen: boolean;
+            crank?: components["schemas"]["CrankTurn"] | null;
+            /** @description Least and most roll in degrees, right-handed along the axis. */
+            rolls: number[];
             /** @description Shift any way. */
             shift: components["schemas"]["Measure"];
             /** @description Whether somebody chose it. */
@@ -2498,7 +2581,11 @@ export interface components {
              * @description How far off it is beside what it may be: 0 agrees, 1 is the limit of chance.
              */
             strain: number;
-            /** @description Whether it is the one that looks wrong. */
+            /** @description Whether the others check it. What nothing checks agrees with itself, which says nothing. */
+            checked: components["schemas"]["CheckedBy"];
+            /** @description How large an error in it would have to be to be told. */
+            check: components["schemas"]["Words"];
+            /** @description Whether it is one that looks wrong. */
             suspect: boolean;
             /**
              * Format: double
@@ -2515,6 +2602,11 @@ export interface components {
             /** @description The edit. */
             edit: components["schemas"]["Edit"];
         };
+        /**
+         * @description Which point of a mouth's rim a tape is held to: nobody reaches the centre of a hole.
+         * @enum {string}
+         */
+        RimSide: "near" | "far";
         /**
          * @description On which side of the story rod a bend is drawn.
          * @enum {string}
@@ -2757,6 +2849,7 @@ export interface components {
         SizeWorkup: {
             likely?: components["schemas"]["Words"] | null;
             beware?: components["schemas"]["Words"] | null;
+            bore?: components["schemas"]["Words"] | null;
         };
         /**
          * @description What angles a dragged way snaps to.
@@ -2783,6 +2876,18 @@ export interface components {
             mm: components["schemas"]["OnStick"];
             /** @enum {string} */
             spot: "stick";
+        } | {
+            /** @description Which point of it. */
+            side: components["schemas"]["RimSide"];
+            /** @enum {string} */
+            spot: "rim";
+        } | {
+            /** @description As on a clock for who looks into the mouth; 12 is the vehicle's up, or forward where it looks up or down. */
+            clock: components["schemas"]["FaceClock"];
+            /** @description From the centre, in mm. */
+            mm: components["schemas"]["FaceRadius"];
+            /** @enum {string} */
+            spot: "face";
         } | {
             /** @description Forward, left and up. */
             towards: components["schemas"]["Triple"];
@@ -2902,6 +3007,34 @@ export interface components {
             mm: components["schemas"]["Girth"];
             /** @enum {string} */
             by: "girth";
+        } | {
+            /** @description What the caliper reads across. */
+            mm: components["schemas"]["Bore"];
+            /** @description The wall. */
+            wall: components["schemas"]["Wall"];
+            /** @enum {string} */
+            by: "bore";
+        } | {
+            /** @description Which port. */
+            port: components["schemas"]["PortRef"];
+            /** @description The angle between both ways out: 0 where they look the same way, 180 where they look at each other. */
+            degrees: components["schemas"]["BetweenAngle"];
+            /** @enum {string} */
+            by: "between";
+        };
+        /** @description What taking a length-rotation-angle table would do. */
+        TakenTable: {
+            /** @description The edit that takes its way. */
+            edit: components["schemas"]["Edit"];
+            /** @description What of the pipe differs from now, and what of what was decided is let go; empty where nothing does. */
+            changes: components["schemas"]["Words"][];
+        };
+        /** @description A length that is known, and what the tape reads of it. */
+        TapeCheck: {
+            /** @description How long it is, by a steel rule or a gauge block. */
+            known: components["schemas"]["TapeLength"];
+            /** @description What the tape reads, hooked on as it is on the vehicle. */
+            read: components["schemas"]["TapeLength"];
         };
         /** @description a tape reading, mm */
         TapeLength: number;
@@ -2965,6 +3098,13 @@ export interface components {
         } | {
             /** @enum {string} */
             is: "itself";
+        };
+        /** @description What an angle gauge shows laid on the vehicle itself: on a rail, a sill or a deck that lies along its axes. */
+        TiltCheck: {
+            /** @description Along the vehicle, in degrees; positive where the front is higher. 0 where the gauge was zeroed on it. */
+            nose_up: components["schemas"]["PitchAngle"];
+            /** @description Across it, in degrees; positive where the left is higher. */
+            left_up: components["schemas"]["PitchAngle"];
         };
         /** @description Sums over one pipe. */
         Totals: {
@@ -3172,7 +3312,7 @@ export interface components {
         Weights: {
             /**
              * Format: double
-             * @description Air in hand, up to a finger's thickness.
+             * @description Air in hand, up to 15 mm.
              */
             air: number;
             /**
@@ -3316,7 +3456,10 @@ export type BendAngle = components['schemas']['BendAngle'];
 export type BendRadius = components['schemas']['BendRadius'];
 export type BendSpec = components['schemas']['BendSpec'];
 export type BendWorkup = components['schemas']['BendWorkup'];
+export type BetweenAngle = components['schemas']['BetweenAngle'];
+export type Bore = components['schemas']['Bore'];
 export type Catalogue = components['schemas']['Catalogue'];
+export type CheckedBy = components['schemas']['CheckedBy'];
 export type Compared = components['schemas']['Compared'];
 export type Component = components['schemas']['Component'];
 export type ComponentId = components['schemas']['ComponentId'];
@@ -3324,6 +3467,7 @@ export type ComponentWorkup = components['schemas']['ComponentWorkup'];
 export type CoolantFlow = components['schemas']['CoolantFlow'];
 export type Coordinate = components['schemas']['Coordinate'];
 export type Course = components['schemas']['Course'];
+export type CrankTurn = components['schemas']['CrankTurn'];
 export type CutRow = components['schemas']['CutRow'];
 export type CuttingWorkup = components['schemas']['CuttingWorkup'];
 export type Datum = components['schemas']['Datum'];
@@ -3338,6 +3482,8 @@ export type End = components['schemas']['End'];
 export type EndForm = components['schemas']['EndForm'];
 export type EndJoint = components['schemas']['EndJoint'];
 export type EndWorkup = components['schemas']['EndWorkup'];
+export type FaceClock = components['schemas']['FaceClock'];
+export type FaceRadius = components['schemas']['FaceRadius'];
 export type Field = components['schemas']['Field'];
 export type Figure = components['schemas']['Figure'];
 export type Figures = components['schemas']['Figures'];
@@ -3352,9 +3498,11 @@ export type Girth = components['schemas']['Girth'];
 export type Give = components['schemas']['Give'];
 export type HeadingAngle = components['schemas']['HeadingAngle'];
 export type HelpWorkup = components['schemas']['HelpWorkup'];
+export type InstrumentChecks = components['schemas']['InstrumentChecks'];
 export type InstrumentKind = components['schemas']['InstrumentKind'];
 export type InstrumentNews = components['schemas']['InstrumentNews'];
 export type InstrumentStatus = components['schemas']['InstrumentStatus'];
+export type InstrumentsWorkup = components['schemas']['InstrumentsWorkup'];
 export type Insulation = components['schemas']['Insulation'];
 export type Job = components['schemas']['Job'];
 export type JobLine = components['schemas']['JobLine'];
@@ -3369,6 +3517,7 @@ export type KeepOutShape = components['schemas']['KeepOutShape'];
 export type KeepOutWorkup = components['schemas']['KeepOutWorkup'];
 export type KeptWay = components['schemas']['KeptWay'];
 export type Kerf = components['schemas']['Kerf'];
+export type LabourStep = components['schemas']['LabourStep'];
 export type Lead = components['schemas']['Lead'];
 export type LegWay = components['schemas']['LegWay'];
 export type LegWish = components['schemas']['LegWish'];
@@ -3411,6 +3560,7 @@ export type Problem = components['schemas']['Problem'];
 export type Reading = components['schemas']['Reading'];
 export type ReadingWorkup = components['schemas']['ReadingWorkup'];
 export type Remedy = components['schemas']['Remedy'];
+export type RimSide = components['schemas']['RimSide'];
 export type RodSide = components['schemas']['RodSide'];
 export type Roll = components['schemas']['Roll'];
 export type Rotation = components['schemas']['Rotation'];
@@ -3444,10 +3594,13 @@ export type StraightWorkup = components['schemas']['StraightWorkup'];
 export type Subject = components['schemas']['Subject'];
 export type Swing = components['schemas']['Swing'];
 export type Taken = components['schemas']['Taken'];
+export type TakenTable = components['schemas']['TakenTable'];
+export type TapeCheck = components['schemas']['TapeCheck'];
 export type TapeLength = components['schemas']['TapeLength'];
 export type Target = components['schemas']['Target'];
 export type Temperature = components['schemas']['Temperature'];
 export type Thing = components['schemas']['Thing'];
+export type TiltCheck = components['schemas']['TiltCheck'];
 export type Totals = components['schemas']['Totals'];
 export type Triple = components['schemas']['Triple'];
 export type Tube = components['schemas']['Tube'];
@@ -6031,7 +6184,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Edit"];
+                    "application/json": components["schemas"]["TakenTable"];
                 };
             };
             /** @description It cannot be read */

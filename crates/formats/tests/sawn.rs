@@ -242,12 +242,12 @@ fn lands(workup: &Workup) -> Result<usize, String> {
     let (reached, along) = put_together(&sawn, od, a.tube_end, a.out);
     let miss = (0..3).map(|i| (reached[i] - b.tube_end[i]).powi(2)).sum::<f64>().sqrt();
     let off = (-dot(along, b.out)).clamp(-1.0, 1.0).acos().to_degrees();
-    // Each cut is printed to 0.005 mm and 0.005 degrees, each line to 0.005 mm round the girth: as far as that reaches.
-    let reach = workup.totals.as_ref().map_or(1000.0, |totals| totals.developed.mm());
-    let turned = 0.005_f64.to_radians() + 0.005 / od;
-    let cuts = sawn.cuts as f64;
-    let tolerance = cuts * (0.01 + turned * reach / 2.0);
-    if miss > tolerance || off.to_radians() > 2.0 * cuts * turned {
+    // Each cut is printed to 0.005 mm and 0.005 degrees, which both faces it makes have, and each line to 0.005 mm round
+    // the girth. What that turns, it turns all of the pipe from there on.
+    let turned = 2.0 * 0.005_f64.to_radians() + 0.005 / od;
+    let end = sawn.pieces.last().map_or(0.0, |piece| piece.to.centre);
+    let tolerance: f64 = sawn.pieces.iter().map(|piece| 0.01 + turned * (end - piece.from.centre)).sum::<f64>() + 0.01;
+    if miss > tolerance || off.to_radians() > sawn.cuts as f64 * turned {
         return Err(format!("{miss:.2} mm and {off:.2} degrees off, of {tolerance:.2}:\n{text}"));
     }
     Ok(sawn.pieces.len())

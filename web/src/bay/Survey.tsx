@@ -53,6 +53,9 @@ export function Survey({ bay, run }: Props) {
       {thing?.found.ellipsoid && (
         <Ellipsoid at={thing.at.map((c) => c.mm) as Triple} axes={thing.found.ellipsoid as Triple[]} />
       )}
+      {thing?.found.other && thing.found.other_out && (
+        <Line points={stickOut(thing.found.other, thing.found.other_out)} color={token.straw} lineWidth={2} />
+      )}
       {thing?.found.other && (
         <mesh position={thing.found.other}>
           <octahedronGeometry args={[16]} />
@@ -61,6 +64,12 @@ export function Survey({ bay, run }: Props) {
       )}
     </group>
   );
+}
+
+/** The line on which a mouth at a place would point out. */
+function stickOut(at: Triple, out: Triple): Triple[] {
+  const end = at.map((c, axis) => c + (out[axis] ?? 0) * 120) as Triple;
+  return [at, end];
 }
 
 /** The colour of a reading: it agrees, is strained, or chance does not explain it. */

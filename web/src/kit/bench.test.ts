@@ -1,7 +1,7 @@
 import { beforeAll, describe, expect, it, vi } from 'vitest';
 import type { Measure } from '../api/generated/schema';
 
-const eightySix: Measure = { mm: 86, mm_text: '86.0', inch_text: '3.386', sixteenths: '3 3/8' };
+const eightySix: Measure = { mm: 86, mm_text: '86.0', inch_text: '3.386', fraction: '3 3/8' };
 
 describe('figures', () => {
   beforeAll(() => {

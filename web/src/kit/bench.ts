@@ -81,9 +81,9 @@ export function figure(measure: Measure, unit: Unit): string {
   return unit === 'mm' ? measure.mm_text : measure.inch_text;
 }
 
-/** A length with its unit; in inches with the nearest sixteenth. */
+/** A length with its unit; in inches with the nearest thirty-second. */
 export function length(measure: Measure, unit: Unit): string {
-  return unit === 'mm' ? `${measure.mm_text} mm` : `${measure.sixteenths} in (${measure.inch_text})`;
+  return unit === 'mm' ? `${measure.mm_text} mm` : `${measure.fraction} in (${measure.inch_text})`;
 }
 
 export function sentence(words: Words, unit: Unit): string {

@@ -3,9 +3,11 @@ import { useState } from 'react';
 import type { BayWorkup, Datum, DatumWorkup, JobState } from '../api/generated/schema';
 import { figure, samePart, useBench } from '../kit/bench';
 import { Choice } from '../kit/Choice';
+import { LengthField } from '../kit/LengthField';
 import type { Drawing } from '../kit/useDrawing';
 import { token } from '../theme';
 import { At, Found } from './Found';
+import { InstrumentChecks } from './InstrumentChecks';
 import { NameField } from './NameField';
 import { options, sideNames } from './names';
 import { PointFields } from './PointFields';
@@ -65,6 +67,7 @@ export function DatumStage({ state, bay, drawing }: Props) {
         </Button>
         <Tables state={state} />
       </Box>
+      <InstrumentChecks instruments={bay.instruments} drawing={drawing} />
     </>
   );
 }
@@ -109,6 +112,29 @@ function DatumDetail({ state, bay, datum, kept, drawing }: DetailProps) {
           onChange={(rides) => void set({ rides })}
         />
       </Box>
+      {datum.found.place !== 'readings' && (
+        <Box sx={{ display: 'flex', gap: 1, mt: 1, alignItems: 'end' }}>
+          <LengthField
+            label='As typed, to within ±'
+            width={150}
+            value={datum.spread}
+            onKeep={(spread) => drawing.keep({ edit: 'set_datum_spread', datum: kept.id, spread })}
+          />
+          {datum.spread_chosen ? (
+            <Button
+              variant='text'
+              sx={{ p: 0, fontSize: 13 }}
+              onClick={() => void drawing.keep({ edit: 'set_datum_spread', datum: kept.id, spread: null })}
+            >
+              Use the usual
+            </Button>
+          ) : (
+            <Box sx={{ fontSize: 13, color: token.inkSoft, lineHeight: 1.2 }}>
+              usual for a tape and a level
+            </Box>
+          )}
+        </Box>
+      )}
       <PointFields
         label={datum.found.place === 'readings' ? 'roughly' : 'of the datum'}
         at={kept.at}

@@ -101,6 +101,7 @@ function MountFields({ bay, kept, onKeep }: MountProps) {
   const { unit, roll, setRoll } = useBench();
   const { mounts } = bay;
   if (!mounts) return null;
+  const [least = 0, most = 0] = mounts.rolls;
   const moving = bay.ports.filter((port) => port.travel);
   return (
     <>
@@ -111,7 +112,7 @@ function MountFields({ bay, kept, onKeep }: MountProps) {
         aria-label='Mounts'
         onChange={(_, kind: MountKind | null) => {
           // Another kind brings its own figures.
-          if (kind) void onKeep({ kind, from: kept.from, to: kept.to });
+          if (kind) void onKeep({ kind, from: kept.from, to: kept.to, crank: kept.crank ?? null });
         }}
         sx={{
           mt: 1,
@@ -130,11 +131,29 @@ function MountFields({ bay, kept, onKeep }: MountProps) {
       </Typography>
       <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 1, mt: 1.25 }}>
         <NumberField
-          label='Roll each way'
+          label='Roll under drive'
           unit='°'
           width='100%'
           value={mounts.roll}
           onKeep={(value) => onKeep({ ...kept, roll: value })}
+        />
+        <NumberField
+          label='Roll on overrun'
+          unit='°'
+          width='100%'
+          value={mounts.overrun}
+          onKeep={(value) => onKeep({ ...kept, overrun: value })}
+        />
+        <Choice<'unsaid' | 'clockwise' | 'anticlockwise'>
+          label='Seen along the axis the crank turns'
+          width='100%'
+          value={mounts.crank ?? 'unsaid'}
+          options={[
+            ['unsaid', 'nobody said'],
+            ['clockwise', 'clockwise'],
+            ['anticlockwise', 'anticlockwise'],
+          ]}
+          onChange={(crank) => void onKeep({ ...kept, crank: crank === 'unsaid' ? null : crank })}
         />
         <LengthField
           label='Shift any way'
@@ -152,11 +171,11 @@ function MountFields({ bay, kept, onKeep }: MountProps) {
         <Slider
           size='small'
           aria-label='Engine shown rolled by'
-          min={-mounts.roll}
-          max={mounts.roll}
-          step={mounts.roll / 20 || 0.1}
+          min={least}
+          max={most}
+          step={(most - least) / 40 || 0.1}
           marks={[{ value: 0 }]}
-          value={Math.max(-mounts.roll, Math.min(mounts.roll, roll))}
+          value={Math.max(least, Math.min(most, roll))}
           onChange={(_, value) => setRoll(value as number)}
         />
       </Box>

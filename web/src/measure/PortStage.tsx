@@ -104,8 +104,10 @@ export function PortStage({ state, workup, bay, drawing, onNewRun, onPort }: Pro
 
 function GoodTo({ port }: { port: PortWorkup }) {
   const unit = useBench((bench) => bench.unit);
-  if (!port.found.good_to) return <>{port.found.place === 'open' ? 'not fixed' : 'as typed'}</>;
-  return <>good to {length(port.found.good_to, unit)}</>;
+  const { place, good_to, other } = port.found;
+  if (good_to) return <>within {length(good_to, unit)}</>;
+  if (place === 'readings') return <>{other ? 'two answers fit' : 'readings disagree'}</>;
+  return <>{place === 'open' ? 'not fixed' : 'as typed'}</>;
 }
 
 const kinds = [
@@ -117,6 +119,8 @@ const kinds = [
   'pitch',
   'caliper',
   'girth',
+  'bore',
+  'angle',
   'square',
   'same',
   'opposite',
@@ -159,13 +163,18 @@ function PortDetail({ state, workup, bay, port, drawing }: DetailProps) {
         bay={bay}
         drawing={drawing}
         self={`port ${port.port.run} ${end}`}
-        spots='stick'
+        spots='mouth'
         suggested={port.found.help?.taken}
       />
       <Readings of={of} readings={kept.readings ?? []} found={port.found} drawing={drawing} />
       {(port.size.likely || port.travel) && (
         <Typography variant='body2' sx={{ mt: 1, lineHeight: 1.4 }}>
           {port.size.likely && sentence(port.size.likely, unit)}
+          {port.size.bore && (
+            <Box component='span' sx={{ display: 'block' }}>
+              {sentence(port.size.bore, unit)}
+            </Box>
+          )}
           {port.size.beware && (
             <Box component='span' sx={{ display: 'block', color: token.inkSoft }}>
               {sentence(port.size.beware, unit)}

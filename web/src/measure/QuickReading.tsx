@@ -7,6 +7,7 @@ import { InstrumentBar } from '../instruments/InstrumentBar';
 import { useInstrument } from '../instruments/useInstrument';
 import { useBench } from '../kit/bench';
 import { Choice } from '../kit/Choice';
+import { LengthField } from '../kit/LengthField';
 import type { Drawing } from '../kit/useDrawing';
 import { token } from '../theme';
 import {
@@ -18,9 +19,12 @@ import {
   isAngle,
   type ReadingKind,
   readingNames,
+  rimOf,
   taken,
+  withRim,
 } from './readingKinds';
 import { SpotChoice } from './SpotChoice';
+import { useMeasures } from './useMeasures';
 
 interface Props {
   state: JobState;
@@ -32,7 +36,7 @@ interface Props {
   /** Its own key among what readings start from. */
   self: string;
   /** The points a reading can go to besides the thing's own. */
-  spots: 'stick' | 'corners' | undefined;
+  spots: 'mouth' | 'corners' | undefined;
   /** The reading that would help most, to be put into the fields with one press. */
   suggested: Taken | undefined;
 }
@@ -44,11 +48,15 @@ export function QuickReading({ state, of, kinds, bay, drawing, self, spots, sugg
   const [from, setFrom] = useState('');
   const [to, setTo] = useState<Spot>({ spot: 'centre' });
   const [text, setText] = useState('');
+  const [wall, setWall] = useState(2);
+  const wallMeasure = useMeasures([wall]);
   const [problem, setProblem] = useState<string>();
   const [focused, setFocused] = useState(false);
   const figure = useRef<HTMLInputElement>(null);
   const options = fromOptions(kind, bay, self);
-  const source = options.some((option) => option.key === from) ? from : (options[0]?.key ?? '');
+  const plain = withRim(from, undefined);
+  const known = options.some((option) => option.key === plain);
+  const source = known ? (kind === 'tape' ? from : plain) : (options[0]?.key ?? '');
   const field = fieldOf(kind);
 
   // biome-ignore lint/correctness/useExhaustiveDependencies: only a new suggestion fills the fields
@@ -57,12 +65,12 @@ export function QuickReading({ state, of, kinds, bay, drawing, self, spots, sugg
   }, [kind, self]);
 
   async function add(value: number) {
-    const reading = { taken: taken(kind, source, to, value), counts: true };
+    const reading = { taken: taken(kind, source, to, value, wall), counts: true };
     if (!(await drawing.keep({ edit: 'add_reading', of, reading }))) return;
     setText('');
     setProblem(undefined);
     // The next tape starts from the next point.
-    const next = options[options.findIndex((option) => option.key === source) + 1];
+    const next = options[options.findIndex((option) => option.key === withRim(source, undefined)) + 1];
     if ((kind === 'tape' || kind === 'up') && next) setFrom(next.key);
   }
 
@@ -88,7 +96,7 @@ export function QuickReading({ state, of, kinds, bay, drawing, self, spots, sugg
   /** What a perfect instrument would read here: the server is asked what the present place gives. */
   async function aim(): Promise<number[] | undefined> {
     const guess = isAngle(kind) ? 0 : 100;
-    const reading = { taken: taken(kind, source, to, guess), counts: false };
+    const reading = { taken: taken(kind, source, to, guess, wall), counts: false };
     const path = { id: state.id };
     try {
       const tried = await answered(
@@ -138,15 +146,31 @@ export function QuickReading({ state, of, kinds, bay, drawing, self, spots, sugg
             label='From what'
             width='100%'
             hideLabel
-            value={source}
+            value={withRim(source, undefined)}
             options={options.map((option) => [option.key, option.name] as const)}
             onChange={setFrom}
           />
         )}
+        {kind === 'tape' && source.startsWith('port ') && (
+          <Choice
+            label='From which point of that mouth'
+            width='100%'
+            value={rimOf(source) ?? 'centre'}
+            options={[
+              ['centre', 'its centre'],
+              ['near', 'its near rim'],
+              ['far', 'its far rim'],
+            ]}
+            onChange={(rim) => setFrom(withRim(source, rim === 'centre' ? undefined : rim))}
+          />
+        )}
+        {kind === 'bore' && (
+          <LengthField label='Wall at the lip' width='100%' value={wallMeasure(wall)} onKeep={setWall} />
+        )}
       </Box>
-      <Box sx={{ display: 'flex', gap: 1, mt: 1, alignItems: 'flex-start' }}>
+      <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 1, mt: 1, alignItems: 'flex-start' }}>
         {spots && (kind === 'tape' || kind === 'up' || kind === 'forward' || kind === 'left') && (
-          <SpotChoice spots={spots} spot={to} onChange={setTo} />
+          <SpotChoice spots={spots} spot={to} tape={kind === 'tape'} onChange={setTo} />
         )}
         {hasFigure(kind) && (
           <TextField
@@ -159,7 +183,7 @@ export function QuickReading({ state, of, kinds, bay, drawing, self, spots, sugg
             onKeyDown={(event) => {
               if (event.key === 'Enter') void send();
             }}
-            sx={{ flex: 1, '& input': { fontSize: 17, fontWeight: 700 } }}
+            sx={{ flex: '1 1 90px', '& input': { fontSize: 17, fontWeight: 700 } }}
             slotProps={{
               htmlInput: {
                 'aria-label': 'Figure of the new reading',

@@ -101,7 +101,7 @@ function Row({ row, onCount, onFigure, onRemove }: RowProps) {
             ▲{' '}
           </Box>
         )}
-        <Tooltip title={sentence(row.spread, unit)}>
+        <Tooltip title={`${sentence(row.spread, unit)}. ${sentence(row.check, unit)}`}>
           <span>{row.name}</span>
         </Tooltip>
       </Box>
@@ -115,8 +115,7 @@ function Row({ row, onCount, onFigure, onRemove }: RowProps) {
         )}
       </Box>
       <Box component='td' sx={{ textAlign: 'right', fontSize: 13.5, whiteSpace: 'nowrap' }}>
-        {row.off ? sentence(row.off, unit).replace(/ (mm|in)$/, '') : '–'}
-        <Strain strain={row.strain} counts={row.counts} />
+        <Off row={row} />
       </Box>
       <td>
         <IconButton aria-label={`Take out ${row.name}`} onClick={onRemove} sx={{ p: '2px', fontSize: 16 }}>
@@ -124,6 +123,38 @@ function Row({ row, onCount, onFigure, onRemove }: RowProps) {
         </IconButton>
       </td>
     </Box>
+  );
+}
+
+/** How far a reading is off. What nothing checks is off by nothing whatever it reads, so that it says so instead. */
+function Off({ row }: { row: ReadingWorkup }) {
+  const unit = useBench((bench) => bench.unit);
+  if (row.checked === 'nothing') {
+    return (
+      <Tooltip title={sentence(row.check, unit)}>
+        <Box
+          component='span'
+          sx={{ color: token.inkSoft, borderBottom: `2px dotted ${token.inkSoft}`, fontSize: 12.5 }}
+        >
+          unchecked
+        </Box>
+      </Tooltip>
+    );
+  }
+  const off = row.off ? sentence(row.off, unit).replace(/ (mm|in)$/, '') : '–';
+  return (
+    <>
+      {row.checked === 'hardly' && row.off ? (
+        <Tooltip title={sentence(row.check, unit)}>
+          <Box component='span' sx={{ color: token.inkSoft }}>
+            {off} ?
+          </Box>
+        </Tooltip>
+      ) : (
+        off
+      )}
+      <Strain strain={row.strain} counts={row.counts} />
+    </>
   );
 }
 

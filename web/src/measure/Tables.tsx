@@ -24,9 +24,9 @@ export function Tables({ state }: { state: JobState }) {
     if (!file) return;
     setProblem(undefined);
     try {
-      await (what.current === 'datums' ? datums : readings).mutateAsync(await file.text());
+      await (what.current === 'datums' ? datums : readings).mutateAsync(file);
     } catch (error) {
-      setProblem(words(error));
+      setProblem(`${file.name}: ${words(error)}`);
     }
   }
   const choose = (which: 'datums' | 'readings') => {
@@ -62,7 +62,7 @@ export function Tables({ state }: { state: JobState }) {
       <input
         ref={input}
         type='file'
-        accept='.csv,text/csv'
+        accept='.csv,.txt,.tsv,text/csv,text/plain,text/tab-separated-values'
         hidden
         aria-label='Table to take in'
         onChange={(event) => {

@@ -16,6 +16,7 @@ export const dutyNames: Record<Duty, string> = {
   intake: 'Intake tube',
   coolant: 'Coolant line',
   exhaust: 'Exhaust',
+  oil: 'Oil line, engine or gearbox',
 };
 
 export const materialNames: Record<Material, string> = {

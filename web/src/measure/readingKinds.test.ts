@@ -1,6 +1,15 @@
 import { describe, expect, it } from 'vitest';
 import type { BayWorkup, Taken } from '../api/generated/schema';
-import { asFields, fieldOf, fromOptions, type ReadingKind, taken, withFigure } from './readingKinds';
+import {
+  asFields,
+  fieldOf,
+  fromOptions,
+  type ReadingKind,
+  rimOf,
+  taken,
+  withFigure,
+  withRim,
+} from './readingKinds';
 
 const kinds: [ReadingKind, string][] = [
   ['tape', 'datum 4'],
@@ -11,6 +20,9 @@ const kinds: [ReadingKind, string][] = [
   ['pitch', ''],
   ['caliper', ''],
   ['girth', ''],
+  ['bore', ''],
+  ['angle', 'port 2 b'],
+  ['tape', 'port 2 b far'],
   ['square', 'axis y'],
   ['same', 'port 12 a'],
   ['opposite', 'axis x'],
@@ -25,6 +37,14 @@ describe('readings', () => {
     }
     const stick: Taken = taken('tape', 'datum 4', { spot: 'stick', mm: 300 }, 640);
     expect(asFields(stick).to).toEqual({ spot: 'stick', mm: 300 });
+  });
+
+  it('keep the wall of a bore and the point of a rim', () => {
+    expect(taken('bore', '', { spot: 'centre' }, 57, 3.2)).toEqual({ by: 'bore', mm: 57, wall: 3.2 });
+    expect(rimOf('port 2 b near')).toBe('near');
+    expect(rimOf('port 2 b')).toBeUndefined();
+    expect(withRim('port 2 b near', undefined)).toBe('port 2 b');
+    expect(withRim('datum 4', 'far')).toBe('datum 4');
   });
 
   it('take another figure and keep the rest', () => {

@@ -5,6 +5,7 @@ import type {
   Field,
   InstrumentKind,
   PortRef,
+  RimSide,
   Spot,
   Taken,
 } from '../api/generated/schema';
@@ -19,6 +20,8 @@ export type ReadingKind =
   | 'pitch'
   | 'caliper'
   | 'girth'
+  | 'bore'
+  | 'angle'
   | 'square'
   | 'same'
   | 'opposite'
@@ -33,6 +36,8 @@ export const readingNames: Record<ReadingKind, string> = {
   pitch: 'Gauge pitch',
   caliper: 'Caliper across',
   girth: 'Girth round',
+  bore: 'Bore inside',
+  angle: 'Angle to',
   square: 'Square to',
   same: 'Same way as',
   opposite: 'Opposite to',
@@ -47,7 +52,9 @@ export interface FromOption {
   name: string;
 }
 
-const portKey = (port: PortRef) => `port ${port.run} ${port.end}`;
+/** A mouth as an option: its run and end, and for a tape which point of its rim. */
+const portKey = (port: PortRef, rim?: RimSide | null) =>
+  rim ? `port ${port.run} ${port.end} ${rim}` : `port ${port.run} ${port.end}`;
 
 function readPort(key: string): PortRef {
   const [, run, end] = key.split(' ');
@@ -79,6 +86,7 @@ export function fromOptions(kind: ReadingKind, bay: BayWorkup, except: string): 
         ...ports,
       ];
     case 'mirror':
+    case 'angle':
       return ports;
     default:
       return [];
@@ -91,12 +99,13 @@ export function hasFigure(kind: ReadingKind): boolean {
 }
 
 export function isAngle(kind: ReadingKind): boolean {
-  return kind === 'heading' || kind === 'pitch';
+  return kind === 'heading' || kind === 'pitch' || kind === 'angle';
 }
 
 /** The instrument field that a kind's figure can come from. */
 export function fieldOf(kind: ReadingKind): Field | undefined {
   if (axes[kind]) return 'offset';
+  if (kind === 'bore') return 'caliper';
   return kind === 'tape' || kind === 'heading' || kind === 'pitch' || kind === 'caliper' || kind === 'girth'
     ? kind
     : undefined;
@@ -113,12 +122,26 @@ export const instrumentOf: Record<Field, InstrumentKind> = {
 
 function anchor(key: string): Anchor {
   if (key.startsWith('datum ')) return { from: 'datum', datum: Number(key.slice(6)) };
-  if (key.startsWith('port ')) return { from: 'port', port: readPort(key) };
+  if (key.startsWith('port ')) {
+    const rim = rimOf(key);
+    return rim ? { from: 'port', port: readPort(key), rim } : { from: 'port', port: readPort(key) };
+  }
   return { from: 'zero' };
 }
 
-/** The reading that was said. */
-export function taken(kind: ReadingKind, from: string, to: Spot, value: number): Taken {
+/** The point of a rim that a tape is said to start from. */
+export function rimOf(key: string): RimSide | undefined {
+  const side = key.split(' ')[3];
+  return side === 'near' || side === 'far' ? side : undefined;
+}
+
+/** The same start at another point of the mouth. */
+export function withRim(key: string, rim: RimSide | undefined): string {
+  return key.startsWith('port ') ? portKey(readPort(key), rim) : key;
+}
+
+/** The reading that was said; `wall` is that of a mouth whose bore was read. */
+export function taken(kind: ReadingKind, from: string, to: Spot, value: number, wall = 2): Taken {
   const axis = axes[kind];
   if (axis) return { by: 'offset', from: anchor(from), to, axis, mm: value };
   switch (kind) {
@@ -128,6 +151,10 @@ export function taken(kind: ReadingKind, from: string, to: Spot, value: number):
     case 'caliper':
     case 'girth':
       return { by: kind, mm: value };
+    case 'bore':
+      return { by: 'bore', mm: value, wall };
+    case 'angle':
+      return { by: 'between', port: readPort(from), degrees: value };
     case 'mirror':
       return { by: 'mirror', of: readPort(from) };
     case 'square':
@@ -161,6 +188,8 @@ export function asFields(said: Taken): { kind: ReadingKind; from: string; to: Sp
       return { kind: said.opposite ? 'opposite' : 'same', from: keyOfAgainst(said.to), to: centre };
     case 'mirror':
       return { kind: 'mirror', from: portKey(said.of), to: centre };
+    case 'between':
+      return { kind: 'angle', from: portKey(said.port), to: centre };
     default:
       return { kind: said.by, from: '', to: centre };
   }
@@ -168,7 +197,7 @@ export function asFields(said: Taken): { kind: ReadingKind; from: string; to: Sp
 
 function keyOf(from: Anchor): string {
   if (from.from === 'datum') return `datum ${from.datum}`;
-  return from.from === 'port' ? portKey(from.port) : 'zero';
+  return from.from === 'port' ? portKey(from.port, from.rim) : 'zero';
 }
 
 function keyOfAgainst(to: Extract<Taken, { by: 'square' }>['to']): string {

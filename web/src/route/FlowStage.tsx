@@ -19,7 +19,7 @@ const airBy: readonly (readonly [By, string])[] = [
   ['power', 'By power'],
   ['mass', 'By mass flow'],
 ];
-const coolantBy: readonly (readonly [By, string])[] = [
+const liquidBy: readonly (readonly [By, string])[] = [
   ['usual', 'As is usual'],
   ['volume', 'By litres a minute'],
 ];
@@ -55,12 +55,12 @@ export function FlowStage({ workup, drawing }: Props) {
       <Typography variant='body2' color='textSecondary' sx={{ mb: 1 }}>
         Lost between the mouths. {flow.surface}.
       </Typography>
-      <Row name='How much' aside={`${flow.kg_per_s.toFixed(3)} kg/s`}>
+      <Row name='How much' aside={`${flow.kg_per_s.toFixed(3)} kg/s: ${flow.flow_reason}`}>
         <Choice
           label='How the flow is said'
           hideLabel
           value={by}
-          options={duty === 'coolant' ? coolantBy : airBy}
+          options={duty === 'coolant' || duty === 'oil' ? liquidBy : airBy}
           width={150}
           onChange={(next) => {
             const start: Record<By, FlowAmount | null> = {
@@ -98,9 +98,9 @@ export function FlowStage({ workup, drawing }: Props) {
         </Row>
       )}
       {said.amount?.by === 'volume' && (
-        <Row name='Coolant'>
+        <Row name='Litres a minute'>
           <NumberField
-            label='Coolant flow'
+            label='Litres a minute'
             hideLabel
             unit='l/min'
             value={said.amount.litres_per_min}
@@ -108,7 +108,7 @@ export function FlowStage({ workup, drawing }: Props) {
           />
         </Row>
       )}
-      <Row name='Temperature' aside={said.temperature == null ? 'usual for what it carries' : undefined}>
+      <Row name='Temperature' aside={flow.celsius_reason}>
         <NumberField
           label='Temperature'
           hideLabel

@@ -71,7 +71,11 @@ export function OfferCard({ offer, rank, taken, run, drawing }: Props) {
           <br />
           {figures.seams} seams
           <br />
-          {figures.hours.toFixed(1)} h
+          <span
+            title={figures.labour.map((step) => `${step.what}: ${Math.round(step.minutes)} min`).join('\n')}
+          >
+            {figures.hours.toFixed(1)} h
+          </span>
           {figures.loss_kpa != null && (
             <>
               <br />

@@ -1,8 +1,10 @@
 import { Box, Button, Typography } from '@mui/material';
+import { useState } from 'react';
 import { useParams } from 'react-router';
 import { answered, server, words } from '../api/client';
-import type { Workup } from '../api/generated/schema';
-import { figure, length, useBench } from '../kit/bench';
+import type { Words, Workup } from '../api/generated/schema';
+import { asItIs } from '../api/hooks';
+import { figure, length, sentence, useBench } from '../kit/bench';
 import { LengthField } from '../kit/LengthField';
 import { NumberField } from '../kit/NumberField';
 import { Row } from '../kit/Row';
@@ -67,16 +69,19 @@ export function RunPad({ workup, drawing }: Props) {
 /** The pipe for other programs, and a bender's table back from one. */
 export function Elsewhere({ workup, drawing }: Props) {
   const { id } = useParams();
+  const unit = useBench((bench) => bench.unit);
+  const [changes, setChanges] = useState<Words[]>();
   const base = `/api/jobs/${id}/runs/${workup.run}`;
   const take = async (file: File | undefined) => {
     if (!file) return;
     try {
       const params = { path: { id: Number(id), run: workup.run } };
-      const body = await file.text();
-      const raw = { params, body, bodySerializer: (text: unknown) => text as string };
-      await drawing.keep(await answered(server.POST('/api/jobs/{id}/runs/{run}/lra.csv', raw)));
+      const raw = { params, ...asItIs(file) };
+      const taken = await answered(server.POST('/api/jobs/{id}/runs/{run}/lra.csv', raw));
+      setChanges(undefined);
+      if (await drawing.keep(taken.edit)) setChanges(taken.changes);
     } catch (error) {
-      drawing.say(words(error));
+      drawing.say(`${file.name}: ${words(error)}`);
     }
   };
   return (
@@ -97,7 +102,7 @@ export function Elsewhere({ workup, drawing }: Props) {
           Read a table
           <input
             type='file'
-            accept='.csv,text/csv'
+            accept='.csv,.txt,.tsv,text/csv,text/plain,text/tab-separated-values'
             hidden
             aria-label='A bender table to read'
             onChange={(event) => {
@@ -107,6 +112,18 @@ export function Elsewhere({ workup, drawing }: Props) {
           />
         </Button>
       </Box>
+      {changes && (
+        <Box role='status' sx={{ mt: 1, fontSize: 13.5, lineHeight: 1.35 }}>
+          {changes.length === 0
+            ? 'Taken. Nothing in it differs from the pipe as it was.'
+            : 'Taken. It changed:'}
+          <Box component='ul' sx={{ m: 0, pl: 2.5 }}>
+            {changes.map((change) => (
+              <li key={change.mm}>{sentence(change, unit)}</li>
+            ))}
+          </Box>
+        </Box>
+      )}
     </Box>
   );
 }

@@ -27,12 +27,12 @@ impl InstrumentsWorkup {
         let checks = *job.instruments();
         let (before, after) = (checks.instruments(), survey.instruments());
         let tape = Words::new(|unit| {
-            let told = format!(
-                "{} {}, \u{b1}{} 95 times in 100",
-                unit.say(after.tape_zero.abs()),
-                if after.tape_zero < 0.0 { "short" } else { "long" },
-                unit.say(after.tape_zero_spread * ONE_LINE)
-            );
+            let off = match after.tape_zero {
+                zero if zero.abs() < 0.05 => "true".to_owned(),
+                zero if zero < 0.0 => format!("{} short", unit.say(-zero)),
+                zero => format!("{} long", unit.say(zero)),
+            };
+            let told = format!("{off}, \u{b1}{} 95 times in 100", unit.say(after.tape_zero_spread * ONE_LINE));
             match (checks.tape, after.tape_zero_spread < before.tape_zero_spread * TOLD) {
                 (None, false) => {
                     format!(
@@ -47,13 +47,15 @@ impl InstrumentsWorkup {
         let tilt = Words::new(|_| {
             let [nose, left] = after.tilt.map(|sine| sine.clamp(-1.0, 1.0).asin().to_degrees());
             let spread = after.tilt_spread.to_degrees() * ONE_LINE;
-            let told = format!(
-                "{:.1}\u{b0} {} and {:.1}\u{b0} {}, \u{b1}{spread:.1}\u{b0} 95 times in 100",
-                nose.abs(),
-                if nose < 0.0 { "nose down" } else { "nose up" },
-                left.abs(),
-                if left < 0.0 { "left side down" } else { "left side up" }
-            );
+            let leaning = |degrees: f64, what: &str| match degrees {
+                small if small.abs() < 0.05 => None,
+                down if down < 0.0 => Some(format!("{what} down by {:.1}\u{b0}", -down)),
+                up => Some(format!("{what} up by {up:.1}\u{b0}")),
+            };
+            let leans: Vec<String> =
+                [leaning(nose, "nose"), leaning(left, "left side")].into_iter().flatten().collect();
+            let stands = if leans.is_empty() { "level".to_owned() } else { leans.join(" and ") };
+            let told = format!("{stands}, \u{b1}{spread:.1}\u{b0} 95 times in 100");
             match (checks.tilt, after.tilt_spread < before.tilt_spread * TOLD) {
                 (None, false) => format!(
                     "Not checked: every level and gauge may be out by up to {:.1}\u{b0} alike.",

@@ -1,7 +1,7 @@
 //! Reading PLY, text and binary.
 
 use std::fmt::{self, Display};
-use std::io::BufReader;
+use std::io::{BufReader, Seek};
 
 use nook_core::geometry::{Mesh, MeshError};
 use serde::Deserialize;
@@ -35,11 +35,14 @@ struct Face {
 #[derive(Deserialize)]
 struct PassedOver {}
 
+/// Most corners of one face.
+pub(super) const MOST_CORNERS: usize = 100_000;
+
 /// The corners of one face; a list may promise thousands of millions.
 struct Corners(Vec<u32>);
 
 impl Corners {
-    const MOST: usize = 100_000;
+    const MOST: usize = MOST_CORNERS;
 }
 
 impl<'de> Deserialize<'de> for Corners {
@@ -56,7 +59,7 @@ impl<'de> Deserialize<'de> for Corners {
                 let mut corners = Vec::with_capacity(3);
                 while let Some(corner) = list.next_element()? {
                     if corners.len() == Corners::MOST {
-                        return Err(A::Error::custom(format!("a face has more than {} corners", Corners::MOST)));
+                        return Err(A::Error::custom(format!("{TOO_MANY_CORNERS} {} corners", Corners::MOST)));
                     }
                     corners.push(corner);
                 }
@@ -103,13 +106,42 @@ pub(super) fn ply(file: &mut Watched<'_, '_>, size: u64) -> Result<Triangles, Un
     }
     if ends(b"format ascii") {
         file.is_text();
+    }
+    sound_header(file, size)?;
+    if ends(b"format ascii")
         // The parser goes on from word to word, so that one number too few shifts all that follow; a line is a vertex or a
         // face.
-        if let Some(why) = ply_lines(file).map_err(|error| broken(&error))? {
-            return Err(broken(&why).into());
-        }
+        && let Some(why) = ply_lines(file).map_err(|error| broken(&error))?
+    {
+        return Err(broken(&why).into());
     }
     let mut reader = PlyReader::from_reader(BufReader::with_capacity(BUFFER, file)).map_err(|_| Unread::Parser)?;
+    let (mut points, mut corners) = (Vec::new(), Vec::new());
+    while let Some(element) = reader.current_element() {
+        let name = element.name.clone();
+        match name.as_str() {
+            "vertex" => points = reader.next_element::<Vec<Vertex>>().map_err(|_| Unread::Parser)?,
+            "face" => corners = reader.next_element::<Fans>().map_err(|error| own_words(&error))?.0,
+            _ => drop(reader.next_element::<Vec<PassedOver>>().map_err(|_| Unread::Parser)?),
+        }
+    }
+    Ok(Triangles::new(points.iter().map(|v| [v.x, v.y, v.z]).collect(), corners)?)
+}
+
+/// A refusal of ours that came through the parser, or that it gave up.
+fn own_words(error: &dyn Display) -> Unread {
+    let text = error.to_string();
+    let own = [TOO_MANY_CORNERS, "triangles"].iter().any(|words| text.contains(words));
+    if own { broken(ScanFormat::Ply, &text).into() } else { Unread::Parser }
+}
+
+/// How a face of too many corners is refused.
+const TOO_MANY_CORNERS: &str = "a face has more than";
+
+/// Whether the header promises what can be read and what the file can hold; the file is back at its start afterwards.
+fn sound_header(file: &mut Watched<'_, '_>, size: u64) -> Result<(), Unread> {
+    let broken = |error: &dyn Display| broken(ScanFormat::Ply, error);
+    let reader = PlyReader::from_reader(BufReader::with_capacity(BUFFER, &mut *file)).map_err(|_| Unread::Parser)?;
     let header = reader.header();
     let vertices = header.get_element("vertex").ok_or_else(|| broken(&"it has no vertex element"))?;
     let faces = header.get_element("face").ok_or(MeshError::Empty)?;
@@ -135,14 +167,6 @@ pub(super) fn ply(file: &mut Watched<'_, '_>, size: u64) -> Result<Triangles, Un
     if lists.count() != 1 {
         return Err(broken(&"its faces have no one list called vertex_indices").into());
     }
-    let (mut points, mut corners) = (Vec::new(), Vec::new());
-    while let Some(element) = reader.current_element() {
-        let name = element.name.clone();
-        match name.as_str() {
-            "vertex" => points = reader.next_element::<Vec<Vertex>>().map_err(|_| Unread::Parser)?,
-            "face" => corners = reader.next_element::<Fans>().map_err(|_| Unread::Parser)?.0,
-            _ => drop(reader.next_element::<Vec<PassedOver>>().map_err(|_| Unread::Parser)?),
-        }
-    }
-    Ok(Triangles::new(points.iter().map(|v| [v.x, v.y, v.z]).collect(), corners)?)
+    file.rewind().map_err(|error| broken(&error))?;
+    Ok(())
 }

@@ -119,6 +119,9 @@ fn obj<R: BufRead>(lines: &mut Lines<R>) -> Option<String> {
     None
 }
 
+/// Most corners of one face, as the reader has it.
+const PLY_MOST_CORNERS: usize = super::ply::MOST_CORNERS;
+
 fn ply<R: BufRead>(lines: &mut Lines<R>) -> Option<String> {
     // Name, count, and for each property whether it is a list.
     let mut elements: Vec<(String, usize, Vec<bool>)> = Vec::new();
@@ -148,6 +151,9 @@ fn ply<R: BufRead>(lines: &mut Lines<R>) -> Option<String> {
                 at += 1 + held;
                 own.is_some()
             });
+            if at > PLY_MOST_CORNERS {
+                return Some(format!("line {number}: a face has more than {PLY_MOST_CORNERS} corners"));
+            }
             if !fits || words.len() < at || !words.iter().all(|word| word.parse::<f64>().is_ok()) {
                 return Some(said(number, &words, &format!("the numbers of one {name}")));
             }

@@ -112,7 +112,7 @@ fn tables_are_read_as_spreadsheets_write_them() {
     }
     // A column that may be left out, and an order of one's own.
     let short = read_datums(&empty, b"Z mm,Name,x-mm,Y_MM\n3,bolt,1,2\n").unwrap();
-    assert!(matches!(&short[..], [Edit::AddDatum { at, .. }] if at.to_array() == [1.0, 2.0, 3.0]));
+    assert!(matches!(&short[..], [Edit::AddDatum { at, .. }] if *at == Point::new(1.0, 2.0, 3.0).unwrap()));
 }
 
 #[test]
@@ -128,7 +128,7 @@ fn what_could_be_read_in_two_ways_is_not_guessed_at() {
     assert!(refused("name,x_mm,z_mm\n").contains("y_mm is missing"));
     // Where another figure shows that the comma is decimal, three digits are no question.
     let shown = read_datums(&empty, b"name;x_mm;y_mm;z_mm\nbolt;1,234;2,5;3\n").unwrap();
-    assert!(matches!(&shown[..], [Edit::AddDatum { at, .. }] if at.to_array() == [1.234, 2.5, 3.0]));
+    assert!(matches!(&shown[..], [Edit::AddDatum { at, .. }] if *at == Point::new(1.234, 2.5, 3.0).unwrap()));
 }
 
 #[test]

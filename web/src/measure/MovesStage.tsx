@@ -145,7 +145,7 @@ function MountFields({ bay, kept, onKeep }: MountProps) {
           onKeep={(value) => onKeep({ ...kept, overrun: value })}
         />
         <Choice<'unsaid' | 'clockwise' | 'anticlockwise'>
-          label='Seen along the axis the crank turns'
+          label='Crank, from the first point'
           width='100%'
           value={mounts.crank ?? 'unsaid'}
           options={[

@@ -9,6 +9,7 @@ mod keep_out;
 mod mounts;
 mod port;
 mod reading;
+mod reading_name;
 mod scan;
 mod shape;
 mod subject;

@@ -4,7 +4,7 @@ use super::found::{HelpWorkup, line_of};
 use crate::findings::job_names;
 use crate::geometry::Vector;
 use crate::job::Job;
-use crate::measure::fix::{Basis, Fix, Sight};
+use crate::measure::fix::{Basis, Doubt, Fix, Sight, within_95};
 use crate::measure::{Anchor, Axis, Reading, Spot, Subject, Taken};
 use crate::survey::Survey;
 use crate::units::{Coordinate, HeadingAngle, LengthUnit, OnStick, PitchAngle, TapeLength, Words};
@@ -14,7 +14,8 @@ const STICK_MARK: f64 = 300.0;
 
 /// The reading, among those usually taken, that would shrink the worst axis most.
 pub(super) fn help(job: &Job, survey: &Survey<'_>, of: Subject, readings: &[Reading], fix: &Fix) -> Option<HelpWorkup> {
-    if readings.is_empty() {
+    // Where readings stand against each other, one more comes after the wrong one is read again.
+    if readings.is_empty() || *fix.doubt() != Doubt::Nothing {
         return None;
     }
     let taken =
@@ -32,14 +33,20 @@ pub(super) fn help(job: &Job, survey: &Survey<'_>, of: Subject, readings: &[Read
     }
     let name = candidate.name(job_names(job));
     let open = fix.place == Basis::Open || fix.aim == Basis::Open;
+    // Adjusted with all others it is better known than by itself; one more reading helps by the same share.
+    let share = |[now, then]: [f64; 2]| if now > 0.0 { then / now } else { 1.0 };
+    let (place, aim) = (within_95(fix.spread), within_95(fix.aim_spread).to_degrees());
     let words = Words::new(|unit: LengthUnit| {
-        let then = unit.say(gain.then);
         if open && gain.then > 200.0 {
             format!("Next, take {name}; more will be needed.")
         } else if open {
-            format!("Next, take {name}: that fixes it to within {then}.")
+            format!("Next, take {name}: that fixes it to within {}.", unit.say(gain.then))
+        } else if share(gain.place) <= share(gain.aim) {
+            let then = unit.say(place * share(gain.place));
+            format!("{} would help most: from within {} to within {then}.", capital(&name), unit.say(place))
         } else {
-            format!("{} would help most: from within {} to within {then}.", capital(&name), unit.say(gain.now))
+            let then = aim * share(gain.aim);
+            format!("{} would help most: its direction from within {aim:.1}\u{b0} to {then:.1}\u{b0}.", capital(&name))
         }
     });
     Some(HelpWorkup { words, taken: predicted(candidate, &sight, fix) })

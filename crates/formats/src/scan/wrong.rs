@@ -146,10 +146,10 @@ fn ply<R: BufRead>(lines: &mut Lines<R>) -> Option<String> {
             };
             let mut at = 0;
             let fits = lists.iter().all(|list| {
-                let own = words.get(at).and_then(|word| word.parse::<f64>().ok());
-                let held = if *list { own.map_or(0, |count| count.max(0.0) as usize) } else { 0 };
-                at += 1 + held;
-                own.is_some()
+                let own = words.get(at);
+                let held = if *list { own.and_then(|word| word.parse::<usize>().ok()) } else { Some(0) };
+                at = at.saturating_add(held.unwrap_or(0)).saturating_add(1);
+                own.is_some() && held.is_some()
             });
             if at > PLY_MOST_CORNERS {
                 return Some(format!("line {number}: a face has more than {PLY_MOST_CORNERS} corners"));

@@ -13,6 +13,10 @@ pub struct Gain {
     pub now: f64,
     /// With the reading.
     pub then: f64,
+    /// The place alone in mm, now and then; 0 where it is not sought.
+    pub place: [f64; 2],
+    /// The direction alone in radians, now and then; 0 where it is not sought.
+    pub aim: [f64; 2],
 }
 
 /// So little knowledge stands in for none, so that a reading's help can be told even where others are still missing:
@@ -36,13 +40,13 @@ impl Fix {
         let radius = |sights: &[Sight]| {
             let mut known = knowledge(sights, &self.instruments, &self.pose, free);
             (0..free.count()).for_each(|i| known[(i, i)] += NEXT_TO_NOTHING);
-            let Some(whole) = known.cholesky().map(|factor| factor.inverse()) else { return f64::INFINITY };
+            let whole = known.cholesky().map(|factor| factor.inverse())?;
             let (place, aim) = spreads_of(&whole, free);
-            let place = if free.place { within_95(place) } else { 0.0 };
-            let aim = if free.aim { within_95(aim) * STICK } else { 0.0 };
-            place.hypot(aim)
+            Some((within_95(place), within_95(aim)))
         };
-        Some(Gain { now: radius(&self.sights), then: radius(&all) })
+        let (now, then) = (radius(&self.sights)?, radius(&all)?);
+        let both = |(place, aim): (f64, f64)| place.hypot(aim * STICK);
+        Some(Gain { now: both(now), then: both(then), place: [now.0, then.0], aim: [now.1, then.1] })
     }
 
     /// Worst standard deviation of everything the readings bear on, in mm; a direction's at the end of a 100 mm stick.

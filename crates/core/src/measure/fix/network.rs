@@ -94,6 +94,15 @@ struct Leaf {
     step: DVector<f64>,
 }
 
+/// The normal equations of the core, with every leaf eliminated.
+struct Equations {
+    core: DMatrix<f64>,
+    right: DVector<f64>,
+    leaves: Vec<Leaf>,
+    /// Weighed sum of squares.
+    squares: f64,
+}
+
 impl Network<'_> {
     /// Adjusts everything together. `None` where it does not settle, or something in it is not fixed after all.
     #[must_use]
@@ -103,7 +112,7 @@ impl Network<'_> {
         let layout = self.layout(&state);
         let mut first = None;
         for round in 0..ROUNDS {
-            let (core, right, leaves, squares) = self.equations(&state, &layout)?;
+            let Equations { core, right, leaves, squares } = self.equations(&state, &layout)?;
             let begun = *first.get_or_insert(squares);
             let factor = core.cholesky()?;
             let step = factor.solve(&right);
@@ -145,8 +154,7 @@ impl Network<'_> {
         layout
     }
 
-    /// The normal equations of the core with every leaf eliminated, and the weighed sum of squares.
-    fn equations(&self, state: &State, layout: &Layout) -> Option<(DMatrix<f64>, DVector<f64>, Vec<Leaf>, f64)> {
+    fn equations(&self, state: &State, layout: &Layout) -> Option<Equations> {
         let mut core = DMatrix::zeros(layout.size, layout.size);
         let (mut right, mut squares) = (DVector::zeros(layout.size), 0.0);
         let mut prior = |at: usize, off: f64, sigma: f64, core: &mut DMatrix<f64>, right: &mut DVector<f64>| {
@@ -200,7 +208,7 @@ impl Network<'_> {
                 None => leaves.push(leaf(index, &rows, &own, state, layout, &mut core, &mut right)?),
             }
         }
-        Some((core, right, leaves, squares))
+        Some(Equations { core, right, leaves, squares })
     }
 
     /// Takes a step of the core, and of every leaf with it. Gives the longest, in mm.

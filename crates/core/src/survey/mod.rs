@@ -1,20 +1,20 @@
 //! Working out where everything in a job is: each thing from its readings and the things they lean on, then all of
 //! them together.
 
+mod observe;
+
 use std::cell::{OnceCell, RefCell};
 use std::collections::{HashMap, HashSet};
 use std::rc::Rc;
 
 use nalgebra::{Matrix3, Point3, Unit};
 
-use crate::geometry::{Direction, Point, Vector};
+use crate::geometry::{Direction, Point};
 use crate::job::Job;
-use crate::measure::fix::{
-    Adjusted, Basis, Doubt, Fix, Instruments, Kind, Leans, Lever, Member, Network, Pose, Poses, Rim, Sight, fix_with,
-};
+use crate::measure::fix::{Adjusted, Basis, Doubt, Fix, Instruments, Member, Network, Pose, Poses, fix_with};
 use crate::measure::{
-    Against, Anchor, Axis, Component, Datum, DatumId, End, KeepOut, KeepOutId, KeepOutShape, MatchError, MatchedTo,
-    Placement, Port, PortRef, Reading, RimSide, Scan, Spot, SpreadUnit, Subject, Taken, about, match_points,
+    Component, Datum, DatumId, End, KeepOut, KeepOutId, KeepOutShape, MatchError, MatchedTo, Placement, Port, PortRef,
+    Reading, Scan, Subject, Taken, about, match_points,
 };
 use crate::route::{Run, Settled};
 use crate::units::OutsideDiameter;
@@ -191,7 +191,7 @@ impl<'a> Survey<'a> {
         // Circles are refused by the job, but a walk over what anybody may have written ends by itself.
         members.insert(of, None);
         let Some((found, (_, readings))) = self.alone(of).zip(self.typed(of)) else { return false };
-        let sound = leaned_on(readings).fold(true, |sound, on| self.join(on, members) && sound);
+        let sound = leaned_on(readings).all(|on| self.join(on, members));
         let joins = sound && found.other.is_none() && *found.doubt() == Doubt::Nothing;
         members.insert(of, joins.then(|| Member::of(of, &found, self.typed_spread(of))));
         joins
@@ -258,105 +258,6 @@ impl<'a> Survey<'a> {
         }
         port
     }
-
-    /// A reading of a thing, taken or not yet, as the sum sees it.
-    #[must_use]
-    pub fn sight(&self, of: Subject, index: usize, reading: &Reading) -> Option<Sight> {
-        self.sight_by(of, index, reading, &|other| {
-            let (_, spread, aim) = self.known_alone(other)?;
-            Some((self.found(other)?.pose, spread, aim))
-        })
-    }
-
-    fn sights_of(&self, of: Subject, readings: &[Reading], known: &dyn Fn(Subject) -> Option<Known>) -> Vec<Sight> {
-        readings.iter().enumerate().filter_map(|(index, reading)| self.sight_by(of, index, reading, known)).collect()
-    }
-
-    fn sight_by(
-        &self,
-        of: Subject,
-        index: usize,
-        reading: &Reading,
-        known: &dyn Fn(Subject) -> Option<Known>,
-    ) -> Option<Sight> {
-        let sigma = match reading.taken.spread_unit() {
-            SpreadUnit::Mm => reading.sigma(),
-            SpreadUnit::Degrees => reading.sigma().to_radians(),
-        };
-        let kind = match &reading.taken {
-            Taken::Tape { from, to, mm } => {
-                let (from, spread, out) = anchored(*from, known)?;
-                let rim = out.zip(self.rim_of(&reading.taken));
-                Kind::Tape { from, spread, rim, to: self.lever(of, to), mm: mm.get() }
-            }
-            Taken::Offset { from, to, axis, mm } => {
-                let (from, spread, _) = anchored(*from, known)?;
-                Kind::Offset { from, spread, to: self.lever(of, to), axis: axis.index(), mm: mm.get() }
-            }
-            Taken::Heading { degrees } => Kind::Heading(degrees.get().to_radians()),
-            Taken::Pitch { degrees } => Kind::Pitch(degrees.get().to_radians()),
-            Taken::Square { to } => {
-                let (to, known) = self.direction(*to, known)?;
-                Kind::Square(to, known)
-            }
-            Taken::Parallel { to, opposite } => {
-                let (to, known) = self.direction(*to, known)?;
-                Kind::Parallel(if *opposite { -to } else { to }, known)
-            }
-            Taken::Between { port, degrees } => {
-                let (to, known) = self.direction(Against::Port { port: *port }, known)?;
-                Kind::Between(to, known, degrees.get().to_radians())
-            }
-            Taken::Mirror { of } => {
-                let (pose, spread, aim) = known(Subject::Port { port: *of })?;
-                let across = |v: Vector| Vector::new(v.x, -v.y, v.z);
-                let flip = Matrix3::from_diagonal(&Vector::new(1.0, -1.0, 1.0));
-                let out = pose.out.map(|out| Unit::new_unchecked(across(out.into_inner())))?;
-                let at = Point3::from(across(pose.at.coords));
-                Kind::Image { at, spread: flip * spread * flip, out: (out, aim) }
-            }
-            Taken::Caliper { .. } | Taken::Girth { .. } | Taken::Bore { .. } => return None,
-        };
-        Some(Sight { index, counts: reading.counts, sigma, kind, leans: leans(&reading.taken) })
-    }
-
-    fn lever(&self, of: Subject, to: &Spot) -> Lever {
-        match to {
-            Spot::Centre => Lever::Fixed(Vector::zeros()),
-            Spot::Stick { mm } => Lever::Stick(mm.get()),
-            Spot::Rim { side } => Lever::Rim(self.rim(of, *side)),
-            Spot::Face { clock, mm } => Lever::Face { clock: (clock.get() * 30.0).to_radians(), radius: mm.get() },
-            Spot::Corner { towards } => {
-                let Subject::KeepOut { keep_out } = of else { return Lever::Fixed(Vector::zeros()) };
-                let shape = self.job.keep_out(keep_out).map(|one| &one.shape);
-                Lever::Fixed(shape.and_then(|shape| shape.corner(*towards)).unwrap_or_else(Vector::zeros))
-            }
-        }
-    }
-
-    /// The rim a tape starts from.
-    fn rim_of(&self, taken: &Taken) -> Option<Rim> {
-        let Taken::Tape { from: Anchor::Port { port, rim: Some(side) }, .. } = taken else { return None };
-        Some(self.rim(Subject::Port { port: *port }, *side))
-    }
-
-    /// A mouth's rim, as wide as it measures.
-    fn rim(&self, of: Subject, side: RimSide) -> Rim {
-        let port = if let Subject::Port { port } = of { self.job.port(port) } else { None };
-        let od = port.map_or(0.0, |port| measured_od(&port.readings).unwrap_or(port.od).get());
-        Rim { radius: od / 2.0, far: side == RimSide::Far }
-    }
-
-    fn direction(&self, against: Against, known: &dyn Fn(Subject) -> Option<Known>) -> Option<(Unit<Vector>, f64)> {
-        match against {
-            Against::Axis { axis: Axis::Z } => Some((self.before.up(), 0.0)),
-            Against::Axis { axis } => Some((Unit::new_unchecked(Vector::ith(axis.index(), 1.0)), 0.0)),
-            Against::Port { port } => {
-                let (pose, _, aim) = known(Subject::Port { port })?;
-                Some((pose.out?, aim))
-            }
-        }
-    }
 }
 
 /// What counting readings lean on.
@@ -365,33 +266,6 @@ fn leaned_on(readings: &[Reading]) -> impl Iterator<Item = Subject> {
         let datum = reading.taken.datum().map(|datum| Subject::Datum { datum });
         datum.into_iter().chain(reading.taken.port().map(|port| Subject::Port { port }))
     })
-}
-
-/// What a reading shares with others.
-fn leans(taken: &Taken) -> Leans {
-    match (taken, taken.datum(), taken.port()) {
-        (
-            Taken::Square { to: Against::Axis { axis: Axis::Z } }
-            | Taken::Parallel { to: Against::Axis { axis: Axis::Z }, .. },
-            ..,
-        ) => Leans::Plumb,
-        (_, Some(datum), _) => Leans::Thing(Subject::Datum { datum }),
-        (_, _, Some(port)) => Leans::Thing(Subject::Port { port }),
-        _ => Leans::Nothing,
-    }
-}
-
-/// Where a reading starts: the point, its covariance, and a mouth's way out.
-fn anchored(
-    anchor: Anchor,
-    known: &dyn Fn(Subject) -> Option<Known>,
-) -> Option<(Point3<f64>, Matrix3<f64>, Option<Unit<Vector>>)> {
-    let of = match anchor {
-        Anchor::Zero => return Some((Point3::origin(), Matrix3::zeros(), None)),
-        Anchor::Datum { datum } => Subject::Datum { datum },
-        Anchor::Port { port, .. } => Subject::Port { port },
-    };
-    known(of).map(|(pose, spread, _)| (pose.at, spread, pose.out))
 }
 
 /// Inside diameter in mm from the bore readings that count, their mean; `None` without such readings.

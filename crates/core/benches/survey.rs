@@ -103,3 +103,17 @@ fn a_bar_jumping_over_a_million_triangles(bencher: divan::Bencher<'_, '_>) {
         leg(&mesh, k)
     });
 }
+
+#[divan::bench]
+fn everything_of_the_demo_adjusted_together(bencher: divan::Bencher<'_, '_>) {
+    let file: serde_json::Value = serde_json::from_str(include_str!("../../../demo/pellow-van.json")).unwrap();
+    let job: nook_core::Job = serde_json::from_value(file["job"].clone()).unwrap();
+    bencher.bench(|| nook_core::survey::Survey::new(&job).instruments());
+}
+
+#[divan::bench]
+fn the_bay_of_the_demo_with_what_would_help(bencher: divan::Bencher<'_, '_>) {
+    let file: serde_json::Value = serde_json::from_str(include_str!("../../../demo/pellow-van.json")).unwrap();
+    let job: nook_core::Job = serde_json::from_value(file["job"].clone()).unwrap();
+    bencher.bench(|| nook_core::workup::bay(&job));
+}

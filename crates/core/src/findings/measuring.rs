@@ -12,6 +12,9 @@ use crate::stock::{Nominal, name_size};
 use crate::survey::{Survey, measured_od};
 use crate::units::{LengthUnit, Words};
 
+/// So many other answers of one thing are told; where there are more, any further reading takes most of them away.
+const MOST_OTHERS: usize = 3;
+
 /// What is wrong with the measuring of one thing.
 pub(crate) fn measuring(job: &Job, survey: &Survey<'_>, of: Subject, place: Place) -> Vec<Finding> {
     let Some((name, readings, fix)) = found(job, survey, of) else { return Vec::new() };
@@ -23,11 +26,11 @@ pub(crate) fn measuring(job: &Job, survey: &Survey<'_>, of: Subject, place: Plac
     if fix.place == Basis::Open || fix.aim == Basis::Open {
         add(Severity::Tight, open_words(&name, &fix), Vec::new());
     }
-    if let Some(other) = fix.other {
+    for other in fix.others.iter().take(MOST_OTHERS) {
         let near = Point::new(other.at.x, other.at.y, other.at.z).ok();
         let out = other.out.and_then(|out| Direction::of(out.into_inner()).ok());
         let pick = near.map(|near| remedy(|_| "Take the other".to_owned(), Edit::PickPlace { of, near, out }));
-        add(Severity::Tight, two_answers(&name, &fix.pose, &other), pick.into_iter().collect());
+        add(Severity::Tight, two_answers(&name, &fix.pose, other), pick.into_iter().collect());
     }
     match fix.doubt() {
         Doubt::Nothing => {}

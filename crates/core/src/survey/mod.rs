@@ -192,7 +192,7 @@ impl<'a> Survey<'a> {
         members.insert(of, None);
         let Some((found, (_, readings))) = self.alone(of).zip(self.typed(of)) else { return false };
         let sound = leaned_on(readings).all(|on| self.join(on, members));
-        let joins = sound && found.other.is_none() && *found.doubt() == Doubt::Nothing;
+        let joins = sound && found.others.is_empty() && *found.doubt() == Doubt::Nothing;
         members.insert(of, joins.then(|| Member::of(of, &found, self.typed_spread(of))));
         joins
     }

@@ -108,7 +108,7 @@ pub struct FoundWorkup {
     pub verdict: Words,
     /// Its readings in order.
     pub readings: Vec<ReadingWorkup>,
-    /// The other place that fits as well.
+    /// The other place that fits as well, or of several the one nearest to what was typed.
     #[schema(value_type = Option<Triple>)]
     pub other: Option<[f64; 3]>,
     /// The direction there.
@@ -127,7 +127,7 @@ impl FoundWorkup {
     pub(super) fn of(job: &Job, survey: &Survey<'_>, of: Subject, readings: &[Reading], fix: &Fix) -> Self {
         let fixed = fix.place == Basis::Fixed;
         let aimed = fix.aim == Basis::Fixed;
-        let sure = fix.other.is_none() && *fix.doubt() == Doubt::Nothing;
+        let sure = fix.others.is_empty() && *fix.doubt() == Doubt::Nothing;
         let each = |(index, reading): (usize, &Reading)| {
             reading_workup(job, survey, of, (index, reading), survey.sight(of, index, reading), fix)
         };
@@ -139,8 +139,8 @@ impl FoundWorkup {
             ellipsoid: fixed.then(|| fix.axes().map(|axis| (axis * ELLIPSOID).into())),
             verdict: verdict(of, fix, readings),
             readings: readings.iter().enumerate().map(each).collect(),
-            other: fix.other.map(|other| other.at.coords.into()),
-            other_out: fix.other.and_then(|other| other.out).map(|out| out.into_inner().into()),
+            other: fix.others.first().map(|other| other.at.coords.into()),
+            other_out: fix.others.first().and_then(|other| other.out).map(|out| out.into_inner().into()),
             help: help(job, survey, of, readings, fix),
         }
     }
@@ -175,8 +175,9 @@ fn verdict(of: Subject, fix: &Fix, readings: &[Reading]) -> Words {
             format!("{which} wrong. Without {them} good to {rest}, 95 times in 100; with {them} not to be trusted.")
         }
         (_, _, Doubt::OneOf { .. } | Doubt::Many) => "Not to be trusted: the readings do not agree.".to_owned(),
-        (_, _, Doubt::Nothing) if fix.other.is_some() => {
-            "Two answers fit these readings as well as each other: see which is meant.".to_owned()
+        (_, _, Doubt::Nothing) if !fix.others.is_empty() => {
+            let count = if fix.others.len() == 1 { "Two".to_owned() } else { (fix.others.len() + 1).to_string() };
+            format!("{count} answers fit these readings as well as each other: see which is meant.")
         }
         (Basis::Typed, Basis::Open, Doubt::Nothing) => "As typed; its direction is not fixed yet.".to_owned(),
         (place, _, Doubt::Nothing) => {

@@ -101,7 +101,7 @@ pub(super) fn doubt(solved: &Solved, sights: &[Sight], instruments: &Instruments
         let near = solve(&rest, instruments, solved.pose, solved.free).filter(Solved::fixed);
         let best = near.filter(|near| !disagree(near));
         best.or_else(|| {
-            let all = answers(&rest, instruments, rough, solved.free);
+            let all = answers(&rest, instruments, rough, solved.free, false);
             all.into_iter().find(|answer| answer.free == solved.free)
         })
     };

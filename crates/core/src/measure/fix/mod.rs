@@ -72,8 +72,8 @@ pub struct Fix {
     pub aim_spread: Matrix2<f64>,
     /// Every reading beside the answer, in order.
     pub readings: Vec<ReadingFit>,
-    /// The other answer that fits as well, where there is one.
-    pub other: Option<Pose>,
+    /// The other answers that fit as well, the one nearest to what was typed first.
+    pub others: Vec<Pose>,
     /// How the tapes' ends lie.
     pub anchors: AnchorShape,
     /// Where readings leave the place open: the direction it can still go.
@@ -86,6 +86,8 @@ pub struct Fix {
     /// What the doubt is worked out from, when somebody asks.
     evidence: Option<Solved>,
     doubt: OnceCell<Doubt>,
+    /// The radii now, for telling what a further reading would do.
+    now: OnceCell<Option<(f64, f64)>>,
 }
 
 /// As [`fix_with`], with instruments that have no error of their own.
@@ -103,10 +105,10 @@ pub fn fix_with(instruments: Instruments, rough: Pose, sights: &[Sight]) -> Fix 
     let options = [wanted, Free::PLACE, Free::AIM].into_iter().filter(|free| free.count() > 0);
     let mut found = options
         .filter(|free| *free == wanted || wanted == Free::BOTH)
-        .map(|free| answers(sights, &instruments, rough, free))
+        .map(|free| answers(sights, &instruments, rough, free, true))
         .find(|answers| !answers.is_empty())
         .unwrap_or_default();
-    let other = which_is_meant(&mut found, &rough);
+    let others = which_is_meant(&mut found, &rough);
     let found = found.into_iter().next();
     let basis = |bears: bool, free: bool| match (bears, free) {
         (_, true) => Basis::Fixed,
@@ -127,7 +129,7 @@ pub fn fix_with(instruments: Instruments, rough: Pose, sights: &[Sight]) -> Fix 
         spread,
         aim_spread,
         readings: beside(&pose, found.as_ref(), sights, &instruments),
-        other,
+        others,
         anchors: anchor_shape(sights),
         loose,
         wanted,
@@ -136,6 +138,7 @@ pub fn fix_with(instruments: Instruments, rough: Pose, sights: &[Sight]) -> Fix 
         rough,
         evidence: found,
         doubt: OnceCell::new(),
+        now: OnceCell::new(),
     }
 }
 
@@ -198,13 +201,13 @@ fn bearing(pose: &Pose, instruments: &Instruments, sights: &[Sight]) -> (bool, b
 }
 
 /// Puts the answer that is meant first: the one that fits clearly better, else the one nearest to what was typed. Says
-/// which other fits as well.
-fn which_is_meant(found: &mut [Solved], rough: &Pose) -> Option<Pose> {
-    let best = found.first()?.squares;
+/// which others fit as well.
+fn which_is_meant(found: &mut [Solved], rough: &Pose) -> Vec<Pose> {
+    let Some(best) = found.first().map(|best| best.squares) else { return Vec::new() };
     let as_good = found.iter().take_while(|solved| solved.squares < best + AS_GOOD).count();
     let far = |solved: &Solved| (solved.pose.at - rough.at).norm() + turn_between(&solved.pose, rough) * STICK;
     found[..as_good].sort_by(|p, q| far(p).total_cmp(&far(q)));
-    found[..as_good].get(1).map(|other| other.pose)
+    found[1..as_good].iter().map(|other| other.pose).collect()
 }
 
 /// How far a reading is off at a pose, and whether that is an angle.

@@ -4,14 +4,13 @@
 
 use std::collections::{HashMap, HashSet};
 
-use nalgebra::{DMatrix, DVector, Matrix2, Matrix3, Unit};
+use nalgebra::{DMatrix, DVector, Matrix2, Matrix3};
 
 use super::instruments::Instruments;
 use super::row::Row;
 use super::sight::{Leans, Pose, Sight, square_to};
-use super::solve::{Free, STICK, slopes_of, spreads_of};
+use super::solve::{Free, STICK, moved, slopes_of, spreads_of};
 use super::{Basis, Fix};
-use crate::geometry::Vector;
 use crate::measure::Subject;
 
 /// One thing of a network.
@@ -337,15 +336,4 @@ fn leaf(
         }
     }
     Some(Leaf { member, columns, own: inverse, ties, step })
-}
-
-/// Moves a pose by a step of its scaled unknowns.
-fn moved(pose: &mut Pose, free: Free, mut by: impl Iterator<Item = f64>) {
-    if free.place {
-        (0..3).for_each(|axis| pose.at[axis] += by.next().unwrap_or(0.0));
-    }
-    if let (true, Some(out)) = (free.aim, pose.out) {
-        let swung: Vector = square_to(out).into_iter().map(|side| side * by.next().unwrap_or(0.0)).sum();
-        pose.out = Some(Unit::new_normalize(out.into_inner() + swung / STICK));
-    }
 }

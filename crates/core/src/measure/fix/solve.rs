@@ -58,8 +58,8 @@ struct Problem<'a> {
     base: Pose,
     sides: [Vector; 2],
     by: DVector<f64>,
-    /// Lower factor of the rows' covariance.
-    factor: DMatrix<f64>,
+    /// Each row's standard deviation.
+    sigmas: Vec<f64>,
 }
 
 impl Problem<'_> {
@@ -127,8 +127,8 @@ impl LeastSquaresProblem<f64, Dyn, Dyn> for Problem<'_> {
 
     fn residuals(&self) -> Option<DVector<f64>> {
         let rows = self.rows();
-        let off = DVector::from_iterator(rows.len(), rows.iter().map(|row| row.residual));
-        self.factor.solve_lower_triangular(&off)
+        let off = rows.iter().zip(&self.sigmas).map(|(row, sigma)| row.residual / sigma);
+        Some(DVector::from_iterator(rows.len(), off))
     }
 
     fn jacobian(&self) -> Option<DMatrix<f64>> {
@@ -136,51 +136,82 @@ impl LeastSquaresProblem<f64, Dyn, Dyn> for Problem<'_> {
         let mut all = DMatrix::zeros(rows.len(), self.free.count());
         for (index, row) in rows.iter().enumerate() {
             let slopes = self.slopes(row);
-            all.row_mut(index).iter_mut().zip(slopes).for_each(|(cell, slope)| *cell = slope);
+            all.row_mut(index).iter_mut().zip(slopes).for_each(|(cell, slope)| *cell = slope / self.sigmas[index]);
         }
-        self.factor.solve_lower_triangular(&all)
+        Some(all)
     }
 }
 
 /// Fits what is `free`, starting at `from`. `None` where too few rows count, or the sum does not converge.
 pub(super) fn solve(sights: &[Sight], instruments: &Instruments, from: Pose, free: Free) -> Option<Solved> {
-    let mut pose = from;
-    let factored = |rows: &[Row]| Cholesky::new(covariance(rows, instruments));
-    // What anchors and instruments add depends on the direction they are seen in, so it is weighed anew until settled.
-    for _ in 0..PASSES {
-        let rows = counting(sights, &pose, instruments, free);
-        if rows.len() < free.count() || (free.aim && pose.out.is_none()) {
-            return None;
-        }
-        let factor = factored(&rows)?.unpack();
-        let sides = pose.out.map_or([Vector::zeros(); 2], square_to);
-        let by = DVector::zeros(free.count());
-        let problem = Problem { sights, instruments, free, base: pose, sides, by, factor };
-        let (done, report) = LevenbergMarquardt::new().with_patience(60).minimize(problem);
-        if !report.termination.was_successful() && !report.objective_function.is_finite() {
-            return None;
-        }
-        let far = (done.pose().at - pose.at).norm();
-        pose = done.pose();
-        if far < SETTLED {
-            break;
-        }
-    }
-    let rows = counting(sights, &pose, instruments, free);
-    let weights = factored(&rows)?.inverse();
-    let off = DVector::from_iterator(rows.len(), rows.iter().map(|row| row.residual));
-    let squares = off.dot(&(&weights * &off));
-    if !f64::is_finite(squares) {
-        return None;
-    }
-    let slopes = slopes_of(&rows, &pose, free);
-    let normal = slopes.tr_mul(&(&weights * &slopes));
-    Some(Solved { pose, free, rows, squares, weights, normal })
+    settle(sights, instruments, approach(sights, instruments, from, free)?, free)
 }
 
-/// A step in mm below which neither place nor weights change any more.
-const SETTLED: f64 = 1e-8;
-const PASSES: usize = 4;
+/// Goes from a rough pose into the hollow it lies in, with each row weighed by itself: near enough for [`settle`].
+pub(super) fn approach(sights: &[Sight], instruments: &Instruments, from: Pose, free: Free) -> Option<Pose> {
+    let rows = counting(sights, &from, instruments, free);
+    if rows.len() < free.count() || (free.aim && from.out.is_none()) {
+        return None;
+    }
+    let sigmas = rows.iter().map(|row| row.variance(instruments).sqrt()).collect();
+    let sides = from.out.map_or([Vector::zeros(); 2], square_to);
+    let by = DVector::zeros(free.count());
+    let problem = Problem { sights, instruments, free, base: from, sides, by, sigmas };
+    let (done, report) = LevenbergMarquardt::new().with_patience(60).with_tol(ROUGHLY).minimize(problem);
+    if !report.termination.was_successful() && !report.objective_function.is_finite() {
+        return None;
+    }
+    Some(done.pose())
+}
+
+/// Relative tolerance of the approach.
+const ROUGHLY: f64 = 1e-4;
+/// A step in mm that ends the settling, the most steps, and the longest that is left.
+const SETTLED: f64 = 1e-9;
+const STEPS: usize = 40;
+const UNSETTLED: f64 = 1e-4;
+
+/// The answer near a pose: Gauss-Newton with the rows' whole covariance, which what they share correlates, worked out
+/// anew at every step since it depends on the direction anchors are seen in.
+pub(super) fn settle(sights: &[Sight], instruments: &Instruments, near: Pose, free: Free) -> Option<Solved> {
+    let mut pose = near;
+    for step in 0.. {
+        let rows = counting(sights, &pose, instruments, free);
+        if rows.len() < free.count() {
+            return None;
+        }
+        let factor = Cholesky::new(covariance(&rows, instruments))?;
+        let off = DVector::from_iterator(rows.len(), rows.iter().map(|row| row.residual));
+        let slopes = slopes_of(&rows, &pose, free);
+        let weighed = factor.solve(&slopes);
+        let normal = slopes.tr_mul(&weighed);
+        let by = normal.clone().cholesky().map(|normal| normal.solve(&weighed.tr_mul(&off)));
+        let far = by.as_ref().map_or(0.0, |by| by.amax());
+        if far < SETTLED || step == STEPS {
+            let squares = off.dot(&factor.solve(&off));
+            let sound = far < UNSETTLED && squares.is_finite();
+            return sound.then(|| Solved { pose, free, rows, squares, weights: factor.inverse(), normal });
+        }
+        // Far from straight, a whole step may overshoot.
+        let share = (LONGEST / far).min(1.0);
+        moved(&mut pose, free, by.iter().flat_map(|by| by.iter()).map(|by| -by * share));
+    }
+    None
+}
+
+/// Longest step in mm.
+const LONGEST: f64 = 40.0;
+
+/// Moves a pose by a step of its scaled unknowns.
+pub(super) fn moved(pose: &mut Pose, free: Free, mut by: impl Iterator<Item = f64>) {
+    if free.place {
+        (0..3).for_each(|axis| pose.at[axis] += by.next().unwrap_or(0.0));
+    }
+    if let (true, Some(out)) = (free.aim, pose.out) {
+        let swung: Vector = square_to(out).into_iter().map(|side| side * by.next().unwrap_or(0.0)).sum();
+        pose.out = Some(Unit::new_normalize(out.into_inner() + swung / STICK));
+    }
+}
 
 /// How much the counting readings tell of what is `free` at `pose`: the normal matrix of the scaled unknowns.
 pub(super) fn knowledge(sights: &[Sight], instruments: &Instruments, pose: &Pose, free: Free) -> DMatrix<f64> {

@@ -4,8 +4,8 @@
 use nalgebra::{Matrix3, Point3, Rotation3, Unit};
 
 use super::instruments::Instruments;
-use super::sight::{Kind, Lever, Pose, Sight};
-use super::solve::{Free, Solved, counting, solve};
+use super::sight::{Kind, Lever, Pose, Rim, Sight};
+use super::solve::{Free, Solved, approach, counting, settle};
 use crate::geometry::{Vector, spread_axes};
 
 /// How the known points lie that tapes were stretched from.
@@ -26,27 +26,69 @@ pub(super) const AS_GOOD: f64 = 9.0;
 /// Two answers nearer than this, in mm and radians, are one.
 const ONE_PLACE: f64 = 5.0;
 const ONE_WAY: f64 = 0.05;
-/// Directions nearer than this, in radians, lead into one hollow.
-const APART: f64 = 0.8;
-/// Directions tried from one place, the best at the start first.
-const TRIED: usize = 4;
+/// A direction nearer than this, in radians, to where the sum is started anyway leads into the same hollow.
+const APART: f64 = 0.2;
+/// Neighbours on the grid of directions are no further apart than this, in radians.
+const NEIGHBOUR: f64 = 0.96;
+/// Directions tried from one place beside what was typed, those that fit best there.
+const TRIED: usize = 6;
+/// An image whose sum of squares is so many times that of the first place has no answer near it.
+const HOPELESS: f64 = 5000.0;
 
-/// Every answer that readings have for what is `free`, the best first: the sum is started at what was typed and its
-/// image, and in several directions.
-pub(super) fn answers(sights: &[Sight], instruments: &Instruments, rough: Pose, free: Free) -> Vec<Solved> {
+/// Every answer that readings have for what is `free`, the best first; none where they leave it loose. The sum is started
+/// at what was typed and its image, and in several directions; where it is to be `thorough`, from everywhere before anybody
+/// is accused, and where a direction follows from a rim alone, which leaves many hollows.
+pub(super) fn answers(
+    sights: &[Sight],
+    instruments: &Instruments,
+    rough: Pose,
+    free: Free,
+    thorough: bool,
+) -> Vec<Solved> {
     let mut found: Vec<Solved> = Vec::new();
-    for at in places(sights, instruments, rough, free) {
-        for out in directions(sights, instruments, Pose { at, ..rough }, free) {
-            let Some(solved) = solve(sights, instruments, Pose { at, out }, free).filter(Solved::fixed) else {
-                continue;
-            };
-            if !found.iter().any(|other| same(&other.pose, &solved.pose)) {
-                found.push(solved);
-            }
+    let try_from = |found: &mut Vec<Solved>, at: Point3<f64>, out: Option<Unit<Vector>>| {
+        let Some(near) = approach(sights, instruments, Pose { at, out }, free) else { return };
+        let known = |pose: &Pose, found: &[Solved]| found.iter().any(|other| same(&other.pose, pose));
+        if known(&near, found) {
+            return;
+        }
+        if let Some(solved) = settle(sights, instruments, near, free).filter(|solved| !known(&solved.pose, found)) {
+            found.push(solved);
+        }
+        found.sort_by(|p, q| p.squares.total_cmp(&q.squares));
+    };
+    let places = places(sights, instruments, rough, free);
+    for at in &places {
+        for out in directions(sights, instruments, Pose { at: *at, ..rough }, free) {
+            try_from(&mut found, *at, out);
         }
     }
-    found.sort_by(|p, q| p.squares.total_cmp(&q.squares));
-    found
+    let agreed = found.first().is_some_and(agrees);
+    if thorough && free.aim && rough.out.is_some() && !said_outright(sights) && !(agreed && points(sights)) {
+        places.iter().for_each(|at| round_about().for_each(|out| try_from(&mut found, *at, Some(out))));
+    }
+    // Where what fits as well as anything is left loose, no other answer may stand in for it.
+    let best = found.first().map_or(0.0, |best| best.squares);
+    if found.iter().take_while(|solved| solved.squares < best + AS_GOOD).all(Solved::fixed) {
+        found
+    } else {
+        Vec::new()
+    }
+}
+
+/// Whether chance explains what is left: three standard deviations of a chi squared.
+fn agrees(solved: &Solved) -> bool {
+    let spare = f64::from(u32::try_from(solved.spare()).unwrap_or(u32::MAX));
+    solved.squares <= spare + 3.0 * (2.0 * spare).sqrt() + 1e-6
+}
+
+/// Directions all round, evenly enough: towards the sides, edges and corners of a cube.
+fn round_about() -> impl Iterator<Item = Unit<Vector>> {
+    let steps = [-1.0, 0.0, 1.0];
+    let all = steps
+        .into_iter()
+        .flat_map(move |x| steps.into_iter().flat_map(move |y| steps.into_iter().map(move |z| Vector::new(x, y, z))));
+    all.filter_map(|way| Unit::try_new(way, 0.5))
 }
 
 /// Two poses that are one answer.
@@ -64,18 +106,38 @@ fn places(sights: &[Sight], instruments: &Instruments, rough: Pose, free: Free) 
     if !free.place {
         return vec![rough.at];
     }
-    let alone = || solve(sights, instruments, rough, Free::PLACE).filter(Solved::fixed).map(|solved| solved.pose.at);
-    let first = if free.aim { alone().unwrap_or(rough.at) } else { rough.at };
     // Tapes to the mouth's centre may lie in a plane where those to the stick do not.
-    let to_centre = |sight: &&Sight| !matches!(sight.kind, Kind::Tape { to: Lever::Stick(_), .. });
-    let centred: Vec<Sight> = sights.iter().filter(to_centre).copied().collect();
+    let centred: Vec<Sight> = sights.iter().filter_map(about_the_centre).collect();
+    let first = approach(&centred, instruments, rough, Free::PLACE).map_or(rough.at, |pose| pose.at);
     let mut places = vec![first];
+    let off = |at: Point3<f64>| -> f64 {
+        let rows = counting(&centred, &Pose { at, ..rough }, instruments, Free::PLACE);
+        rows.iter().map(|row| row.residual.powi(2) / row.variance(instruments)).sum()
+    };
+    let hopeless = HOPELESS + HOPELESS * off(first);
     for image in [image_of(first, sights), image_of(first, &centred)].into_iter().flatten() {
-        if places.iter().all(|place| (place - image).norm() > ONE_PLACE) {
+        let far = places.iter().all(|place| (place - image).norm() > ONE_PLACE);
+        if far && off(image) < hopeless {
             places.push(image);
         }
     }
     places
+}
+
+/// A reading as one that goes to the centre, where it does so roughly: a rim and a face lie about it. `None` for one to
+/// a stick.
+fn about_the_centre(sight: &Sight) -> Option<Sight> {
+    let mut centred = *sight;
+    if let Kind::Tape { to, .. } | Kind::Offset { to, .. } = &mut centred.kind {
+        match *to {
+            Lever::Fixed(_) => {}
+            Lever::Stick(_) => return None,
+            Lever::Rim(Rim { radius, .. }) | Lever::Face { radius, .. } => {
+                (*to, centred.sigma) = (Lever::Fixed(Vector::zeros()), sight.sigma + radius);
+            }
+        }
+    }
+    Some(centred)
 }
 
 /// Directions to start from: as the gauge says or as typed, and those round about that fit best at the place.
@@ -85,18 +147,34 @@ fn directions(sights: &[Sight], instruments: &Instruments, rough: Pose, free: Fr
         let rows = counting(sights, &Pose { out: Some(out), ..rough }, instruments, free);
         rows.iter().map(|row| row.residual.powi(2) / row.variance(instruments)).sum()
     };
-    let steps = [-1.0, 0.0, 1.0];
-    let round = steps.iter().flat_map(|x| steps.iter().flat_map(move |y| steps.map(move |z| Vector::new(*x, *y, z))));
-    let mut tried: Vec<(f64, Unit<Vector>)> =
-        round.filter_map(|way| Unit::try_new(way, 0.5)).map(|way| (cost(way), way)).collect();
-    tried.sort_by(|p, q| p.0.total_cmp(&q.0));
-    let mut chosen = vec![started(typed, sights)];
-    for (_, way) in tried {
-        if chosen.len() < TRIED && chosen.iter().all(|other| other.angle(&way) > APART) {
-            chosen.push(way);
-        }
+    if said_outright(sights) {
+        return vec![Some(started(typed, sights))];
     }
-    chosen.into_iter().map(Some).collect()
+    let tried: Vec<(f64, Unit<Vector>)> = round_about().map(|way| (cost(way), way)).collect();
+    // Each hollow has a direction on the grid that is better than its neighbours.
+    let lowest = |(own, way): &&(f64, Unit<Vector>)| {
+        tried.iter().all(|(other, beside)| beside.angle(way) > NEIGHBOUR || beside.angle(way) < 1e-6 || other >= own)
+    };
+    let mut chosen: Vec<(f64, Unit<Vector>)> = tried.iter().filter(lowest).copied().collect();
+    chosen.sort_by(|p, q| p.0.total_cmp(&q.0));
+    let first = started(typed, sights);
+    let others = chosen.into_iter().map(|(_, way)| way).take(TRIED).filter(|way| way.angle(&first) > APART);
+    std::iter::once(first).chain(others).map(Some).collect()
+}
+
+/// Whether readings say the direction itself: by gauge both ways, along something, or as an image.
+fn said_outright(sights: &[Sight]) -> bool {
+    let any = |pick: fn(&Kind) -> bool| sights.iter().any(|sight| sight.counts && pick(&sight.kind));
+    any(|kind| matches!(kind, Kind::Parallel(..) | Kind::Image { .. }))
+        || (any(|kind| matches!(kind, Kind::Heading(_))) && any(|kind| matches!(kind, Kind::Pitch(_))))
+}
+
+/// Whether any reading is of the direction itself or of a point along it, not only of the rim about it.
+fn points(sights: &[Sight]) -> bool {
+    sights.iter().filter(|sight| sight.counts).any(|sight| match sight.kind {
+        Kind::Tape { to, .. } | Kind::Offset { to, .. } => matches!(to, Lever::Stick(_)),
+        _ => true,
+    })
 }
 
 /// As typed, but pointing as the gauge or a straight edge says.

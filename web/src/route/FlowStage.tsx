@@ -55,7 +55,7 @@ export function FlowStage({ workup, drawing }: Props) {
       <Typography variant='body2' color='textSecondary' sx={{ mb: 1 }}>
         Lost between the mouths. {flow.surface}.
       </Typography>
-      <Row name='How much' aside={`${flow.kg_per_s.toFixed(3)} kg/s: ${flow.flow_reason}`}>
+      <Row name='How much' aside={`${flow.kg_per_s.toFixed(3)} kg/s`}>
         <Choice
           label='How the flow is said'
           hideLabel
@@ -73,6 +73,7 @@ export function FlowStage({ workup, drawing }: Props) {
           }}
         />
       </Row>
+      <Because>{flow.flow_reason}</Because>
       {said.amount?.by === 'power' && (
         <Row name='Power' aside='1330 hp for each kg/s'>
           <NumberField
@@ -108,7 +109,7 @@ export function FlowStage({ workup, drawing }: Props) {
           />
         </Row>
       )}
-      <Row name='Temperature' aside={flow.celsius_reason}>
+      <Row name='Temperature'>
         <NumberField
           label='Temperature'
           hideLabel
@@ -118,6 +119,7 @@ export function FlowStage({ workup, drawing }: Props) {
           onKeep={(temperature) => drawing.keep({ edit: 'set_flow', run, flow: { ...said, temperature } })}
         />
       </Row>
+      <Because>{flow.celsius_reason}</Because>
       <Sizes sizes={flow.sizes} onTake={(size) => drawing.keep({ edit: 'set_tube', run, tube: size.tube })} />
       <Typography variant='h2' component='h2' sx={{ mt: 1.5 }}>
         Figures
@@ -129,6 +131,19 @@ export function FlowStage({ workup, drawing }: Props) {
         <Sum key={one.name} figure={one} />
       ))}
     </>
+  );
+}
+
+/** Where a figure is from, under it. */
+function Because({ children }: { children: string }) {
+  return (
+    <Typography
+      variant='body2'
+      color='textSecondary'
+      sx={{ mt: -0.25, mb: 0.75, lineHeight: 1.3, fontSize: 13 }}
+    >
+      {children}
+    </Typography>
   );
 }
 

@@ -10,7 +10,7 @@ use crate::measure::fix::{AnchorShape, Basis, Doubt, Fix, Outlier, Pose};
 use crate::measure::{PortRef, Reading, Standing, Subject};
 use crate::stock::{Nominal, name_size};
 use crate::survey::{Survey, measured_od};
-use crate::units::{LengthUnit, Words};
+use crate::units::{LengthUnit, Words, capital};
 
 /// So many other answers of one thing are told; where there are more, any further reading takes most of them away.
 const MOST_OTHERS: usize = 3;
@@ -93,11 +93,6 @@ fn found<'a>(job: &'a Job, survey: &Survey<'_>, of: Subject) -> Option<(String, 
             Some((capital(one.name.as_str()), &one.readings, (*survey.keep_out(keep_out)?).clone()))
         }
     }
-}
-
-fn capital(name: &str) -> String {
-    let mut letters = name.chars();
-    letters.next().into_iter().flat_map(char::to_uppercase).chain(letters).collect()
 }
 
 fn degrees(radians: f64) -> String {

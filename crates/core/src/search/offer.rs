@@ -11,7 +11,7 @@ use crate::geometry::Triple;
 use crate::measure::{ComponentId, End};
 use crate::route::{Bones, Way};
 use crate::surroundings::FROM_ITSELF;
-use crate::units::{LengthUnit, Measure, TurnAngle, Words};
+use crate::units::{LengthUnit, Measure, TurnAngle, Words, capital};
 
 /// A component turned on its bolts for a way to fit.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
@@ -268,9 +268,4 @@ fn said(angles: &[f64]) -> String {
         [one] => one.clone(),
         [all @ .., last] => format!("{} and {last}", all.join(", ")),
     }
-}
-
-fn capital(text: &str) -> String {
-    let mut letters = text.chars();
-    letters.next().map_or_else(String::new, |first| first.to_uppercase().chain(letters).collect())
 }

@@ -56,6 +56,12 @@ impl ToSchema for Measure {
     }
 }
 
+/// A text with its first letter as a sentence begins.
+pub(crate) fn capital(text: &str) -> String {
+    let mut letters = text.chars();
+    letters.next().into_iter().flat_map(char::to_uppercase).chain(letters).collect()
+}
+
 /// A sentence that mentions lengths, in both units.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, ToSchema)]
 pub struct Words {

@@ -12,6 +12,7 @@ pub use bounded::{
     Rotation, SeamCount, Seat, Shift, Spread, Straight, TapeLength, Temperature, TurnAngle, Wall,
 };
 pub use length::{LengthUnit, MM_PER_INCH};
+pub(crate) use measure::capital;
 pub use measure::{Measure, Words};
 pub use name::{Name, NameError};
 pub use read_length::{ReadLengthError, read_length};

@@ -14,7 +14,7 @@ use crate::job::Job;
 use crate::measure::fix::{Basis, Doubt, Fix, Kind, Sight, within_95};
 use crate::measure::{Reading, SpreadUnit, Subject, Taken};
 use crate::survey::Survey;
-use crate::units::{LengthUnit, Measure, Words};
+use crate::units::{LengthUnit, Measure, Words, capital};
 
 /// How a place or a direction came about.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, ToSchema)]
@@ -188,11 +188,6 @@ fn verdict(of: Subject, fix: &Fix, readings: &[Reading]) -> Words {
     })
 }
 
-fn capital(text: &str) -> String {
-    let mut letters = text.chars();
-    letters.next().into_iter().flat_map(char::to_uppercase).chain(letters).collect()
-}
-
 fn angle(degrees: f64) -> Words {
     Words::new(|_| format!("{degrees:.1}\u{b0}"))
 }
@@ -263,9 +258,18 @@ fn reading_workup(
         (None, None) if !reading.counts => figure.map_or(0.0, |off| off.abs() / sigma / 3.29),
         (None, None) => 0.0,
     };
-    let suspect = match fix.doubt() {
-        Doubt::Readings { wrong, .. } => wrong.iter().any(|outlier| outlier.index == index),
-        _ => false,
+    let outlier = match fix.doubt() {
+        Doubt::Readings { wrong, .. } => wrong.iter().find(|outlier| outlier.index == index),
+        _ => None,
+    };
+    // One that looks wrong is held against what the others say without it.
+    let (off, figure) = match outlier {
+        Some(outlier) if outlier.angle => {
+            let degrees = -outlier.by.to_degrees();
+            (Some(angle(degrees)), Some(degrees))
+        }
+        Some(outlier) => (Some(signed(-outlier.by)), Some(-outlier.by)),
+        None => (off, figure),
     };
     let size = matches!(reading.taken, Taken::Caliper { .. } | Taken::Girth { .. } | Taken::Bore { .. });
     let checked = match fit {
@@ -295,7 +299,7 @@ fn reading_workup(
         strain,
         checked,
         check,
-        suspect,
+        suspect: outlier.is_some(),
         predicted: figure_read.zip(figure).map(|(read, off)| read + off),
         line: sight.and_then(|sight| line_of(&sight, fix)),
     }

@@ -7,7 +7,7 @@ use crate::job::Job;
 use crate::measure::fix::{Basis, Doubt, Fix, Sight, within_95};
 use crate::measure::{Anchor, Axis, Reading, Spot, Subject, Taken};
 use crate::survey::Survey;
-use crate::units::{Coordinate, HeadingAngle, LengthUnit, OnStick, PitchAngle, TapeLength, Words};
+use crate::units::{Coordinate, HeadingAngle, LengthUnit, OnStick, PitchAngle, TapeLength, Words, capital};
 
 /// A mark on the stick that helps most without being unwieldy.
 const STICK_MARK: f64 = 300.0;
@@ -50,11 +50,6 @@ pub(super) fn help(job: &Job, survey: &Survey<'_>, of: Subject, readings: &[Read
         }
     });
     Some(HelpWorkup { words, taken: predicted(candidate, &sight, fix) })
-}
-
-fn capital(name: &str) -> String {
-    let mut letters = name.chars();
-    letters.next().into_iter().flat_map(char::to_uppercase).chain(letters).collect()
 }
 
 /// Two readings of one figure, whatever they read.

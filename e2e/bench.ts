@@ -52,6 +52,14 @@ export async function addRun(page: Page, name: string) {
   await expect(page.getByRole('heading', { name, exact: true })).toBeVisible();
 }
 
+/** The angle of a bend in degrees, as the rod says it. */
+export async function bendAngle(page: Page, number: number): Promise<number> {
+  const label = await page
+    .getByRole('button', { name: new RegExp(`^Bend ${number},`) })
+    .getAttribute('aria-label');
+  return Number(label?.match(/, (-?[\d.]+)°/)?.[1]);
+}
+
 /** The length written on a straight of the story rod, in mm. */
 export async function straightLength(page: Page, number: number): Promise<number> {
   const label = await page

@@ -4,7 +4,8 @@ use nook_core::units::Name;
 use nook_core::{Edit, Job};
 use nook_formats::{JobFileError, read_job, write_job};
 use nook_store::{Revision, Step, Store};
-use rocket::http::{ContentType, Header, RawStr, Status};
+use percent_encoding::{AsciiSet, NON_ALPHANUMERIC, utf8_percent_encode};
+use rocket::http::{ContentType, Header, Status};
 use rocket::serde::json::Json;
 use rocket::{Responder, State, delete, get, post};
 use serde::{Deserialize, Serialize};
@@ -166,6 +167,9 @@ pub(super) async fn delete(store: &State<Store>, id: Id, me: Result<Me, Problem>
     Ok(Status::NoContent)
 }
 
+/// What may stand unencoded in a header's name of a file (RFC 8187, attr-char).
+const PLAIN: &AsciiSet = &NON_ALPHANUMERIC.remove(b'-').remove(b'.').remove(b'_');
+
 /// A download.
 #[derive(Responder)]
 pub(super) struct Download {
@@ -190,7 +194,7 @@ impl Download {
         // The plain name is for what does not know the other, which keeps names in any script (RFC 6266).
         let whole: String =
             name.chars().map(|c| if c.is_control() || "/\\:*?\"<>|".contains(c) { '-' } else { c }).collect();
-        let whole = RawStr::new(&whole).percent_encode();
+        let whole = utf8_percent_encode(&whole, PLAIN);
         let value = format!("attachment; filename=\"{plain}\"; filename*=UTF-8''{whole}");
         let disposition = Header::new("Content-Disposition", value);
         Self { bytes, kind, disposition, keep: Header::new("Cache-Control", "no-store") }

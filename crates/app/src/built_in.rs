@@ -37,8 +37,8 @@ mod tests {
     use std::mem::discriminant;
 
     use super::*;
-    use nook_core::measure::fix::Doubt;
-    use nook_core::measure::{End, KeepOutKind, KeepOutShape, PortRef, Standing};
+    use nook_core::measure::estimate::OutlierTest;
+    use nook_core::measure::{End, InstallState, KeepOutKind, KeepOutShape, PortRef};
     use nook_core::survey::Survey;
     use nook_core::workup;
 
@@ -67,7 +67,9 @@ mod tests {
         assert_eq!(kinds.len(), KeepOutKind::ALL.len());
         let shapes: HashSet<_> = all.iter().map(|one| discriminant(&one.shape)).collect();
         assert_eq!(shapes.len(), 7);
-        assert!(all.iter().any(|one| one.standing == Standing::Missing) && all.iter().any(|one| one.swing.is_some()));
+        assert!(
+            all.iter().any(|one| one.standing == InstallState::Missing) && all.iter().any(|one| one.swing.is_some())
+        );
         assert!(job.mounts().is_some() && !job.components().is_empty());
         // The scan is the one that ships, and its matched points put it in place.
         let scan = all.iter().find_map(|one| if let KeepOutShape::Scan(scan) = &one.shape { Some(scan) } else { None });
@@ -84,7 +86,7 @@ mod tests {
         let job = demo_job().unwrap();
         let port = PortRef { run: job.runs()[0].id, end: End::A };
         let found = Survey::new(&job).port(port).unwrap();
-        let Doubt::Readings { wrong, .. } = found.doubt() else { panic!("{:?}", found.doubt()) };
+        let OutlierTest::Readings { wrong, .. } = found.outlier_test() else { panic!("{:?}", found.outlier_test()) };
         let [outlier] = wrong.as_slice() else { panic!("{wrong:?}") };
         assert_eq!(job.port(port).unwrap().readings[outlier.index].taken.datum(), Some(job.datums()[3].id));
         assert!((outlier.by - 24.0).abs() < 5.0, "{}", outlier.by);

@@ -5,7 +5,7 @@
 mod demo;
 
 use demo::{demo, hilly, with_lump};
-use nook_core::surroundings::{Scans, Surroundings};
+use nook_core::environment::{Environment, Scans};
 use nook_core::survey::Survey;
 use nook_core::{Edit, apply, workup, workup_of_drag};
 
@@ -14,12 +14,12 @@ fn main() {
 }
 
 #[divan::bench]
-fn surroundings(bencher: divan::Bencher<'_, '_>) {
+fn environment(bencher: divan::Bencher<'_, '_>) {
     let job = demo();
     bencher.bench(|| {
         let survey = Survey::new(&job);
         let run = survey.settle(&job.runs()[0]);
-        Surroundings::of(&job, &survey, &run, &Scans::default())
+        Environment::of(&job, &survey, &run, &Scans::default())
     });
 }
 

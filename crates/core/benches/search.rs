@@ -8,9 +8,9 @@ mod demo;
 use std::sync::atomic::{AtomicBool, Ordering};
 
 use demo::{demo, hilly, with_lump};
-use nook_core::route::Wishes;
+use nook_core::environment::Scans;
+use nook_core::route::RouteConstraints;
 use nook_core::search::{News, search};
-use nook_core::surroundings::Scans;
 use nook_core::{Edit, Job, apply};
 
 fn main() {
@@ -65,7 +65,7 @@ fn beside_triangles(bencher: divan::Bencher<'_, '_>, count: u32) {
 fn up_to_bends(bencher: divan::Bencher<'_, '_>, bends: u8) {
     let job = demo();
     let run = job.runs()[0].id;
-    let wishes = Wishes { most_bends: Some(bends), ..Wishes::default() };
+    let wishes = RouteConstraints { most_bends: Some(bends), ..RouteConstraints::default() };
     let job = apply(&job, &Edit::SetWishes { run, wishes }).unwrap();
     bencher.bench(|| all(&job, &Scans::default()));
 }

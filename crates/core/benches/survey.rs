@@ -4,14 +4,14 @@
 
 use nalgebra::{Matrix3, Point3, Unit, Vector3};
 use nook_core::geometry::{Mesh, Point};
-use nook_core::measure::fix::{Kind, Lever, Pose, Sight, fix};
+use nook_core::measure::estimate::{Kind, LeverArm, Observation, Pose, estimate_pose};
 
 fn main() {
     divan::main();
 }
 
 /// Ten tapes to the mouth and to a stick in it, and an angle gauge; `bad` mm on the fourth tape.
-fn twelve_readings(bad: f64) -> (Pose, Vec<Sight>) {
+fn twelve_readings(bad: f64) -> (Pose, Vec<Observation>) {
     let anchors = [
         [-600.0, -650.0, 250.0],
         [-600.0, 650.0, 300.0],
@@ -21,7 +21,7 @@ fn twelve_readings(bad: f64) -> (Pose, Vec<Sight>) {
     ];
     let (at, out) = (Point3::new(120.0, -80.0, 60.0), Unit::new_normalize(Vector3::new(0.5, 0.7, 0.2)));
     let mut sights = Vec::new();
-    for (which, lever) in [(0, Lever::Fixed(Vector3::zeros())), (1, Lever::Stick(300.0))] {
+    for (which, lever) in [(0, LeverArm::Fixed(Vector3::zeros())), (1, LeverArm::Stick(300.0))] {
         let end = if which == 0 { at } else { at + out.into_inner() * 300.0 };
         for (k, from) in anchors.iter().enumerate() {
             let from = Point3::from(*from);
@@ -29,11 +29,11 @@ fn twelve_readings(bad: f64) -> (Pose, Vec<Sight>) {
             let noise = f64::from(u32::try_from(k * 7 % 5).unwrap()) * 0.5 - 1.0;
             let mm = (end - from).norm() + noise + if which == 0 && k == 3 { bad } else { 0.0 };
             let kind = Kind::Tape { from, spread: Matrix3::zeros(), rim: None, to: lever, mm };
-            sights.push(Sight::of(sights.len(), 1.5, kind));
+            sights.push(Observation::of(sights.len(), 1.5, kind));
         }
     }
     for kind in [Kind::Heading(out.y.atan2(out.x) + 0.004), Kind::Pitch(out.z.asin() - 0.003)] {
-        sights.push(Sight::of(sights.len(), 0.5_f64.to_radians(), kind));
+        sights.push(Observation::of(sights.len(), 0.5_f64.to_radians(), kind));
     }
     let rough =
         Pose { at: at + Vector3::new(20.0, -15.0, 30.0), out: Some(Unit::new_normalize(Vector3::new(0.6, 0.6, 0.1))) };
@@ -43,13 +43,13 @@ fn twelve_readings(bad: f64) -> (Pose, Vec<Sight>) {
 #[divan::bench]
 fn a_port_with_twelve_readings(bencher: divan::Bencher<'_, '_>) {
     let (rough, sights) = twelve_readings(0.0);
-    bencher.bench(|| fix(rough, &sights));
+    bencher.bench(|| estimate_pose(rough, &sights));
 }
 
 #[divan::bench]
 fn the_same_with_a_bad_one_to_be_named(bencher: divan::Bencher<'_, '_>) {
     let (rough, sights) = twelve_readings(30.0);
-    bencher.bench(|| fix(rough, &sights).doubt().clone());
+    bencher.bench(|| estimate_pose(rough, &sights).outlier_test().clone());
 }
 
 fn million() -> Mesh {

@@ -2,7 +2,7 @@
 
 #![allow(clippy::unwrap_used, missing_docs, reason = "a benchmark of fixed, sound data")]
 
-use nook_core::route::{Settled, Target, ways};
+use nook_core::route::{ResolvedRun, Target, ways};
 use nook_core::units::Straight;
 use nook_core::{Edit, Job, RunId, apply, workup};
 
@@ -43,6 +43,6 @@ fn workup_as_json(bencher: divan::Bencher<'_, '_>) {
 #[divan::bench]
 fn all_ways_with_two_bends(bencher: divan::Bencher<'_, '_>) {
     let (job, run) = demo();
-    let run = &Settled::as_typed(job.run(run).unwrap());
+    let run = &ResolvedRun::as_typed(job.run(run).unwrap());
     bencher.bench(|| ways(run));
 }

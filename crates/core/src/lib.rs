@@ -1,7 +1,7 @@
 //! The rules and the sums of Nook Bend.
 //!
 //! Decisions in, consequences out: a [`Job`] holds what a builder measured and decided, an [`Edit`] is one
-//! more decision, [`apply`] gives the next job or a [`Refusal`], and [`workup`] tells everything that follows
+//! more decision, [`apply`] gives the next job or a [`EditError`], and [`workup`] tells everything that follows
 //! for one run. Nothing here reads a file, a clock or a socket.
 //!
 //! Conventions: lengths in millimetres and angles in degrees at every boundary, radians inside. Vehicle axes
@@ -10,6 +10,7 @@
 pub mod clearance;
 pub mod cut;
 pub mod edit;
+pub mod environment;
 pub mod findings;
 pub mod flow;
 pub mod geometry;
@@ -20,14 +21,13 @@ pub mod measure;
 pub mod route;
 pub mod search;
 pub mod stock;
-pub mod surroundings;
 pub mod survey;
 pub mod units;
 pub mod workup;
 
-pub use edit::{Edit, Refusal, apply, merge};
+pub use edit::{Edit, EditError, apply, merge};
+pub use environment::Scans;
 pub use job::Job;
 pub use measure::RunId;
 pub use route::Run;
-pub use surroundings::Scans;
 pub use workup::{Workup, workup, workup_among, workup_of_drag};

@@ -4,16 +4,16 @@
 
 mod support;
 
+use nook_core::environment::Scans;
 use nook_core::geometry::{Point, Vector};
 use nook_core::measure::{End, KeepOutKind, KeepOutShape, Side};
 use nook_core::route::{
-    Course, HeldBy, LegWay, Lock, Settled, Snap, Target, Way, drag, lay, least_between_bends, lock_errors, reshape,
-    tube_path,
+    Centreline, HeldBy, LegDirection, Lock, ResolvedRun, Route, Snap, Target, build_path, drag, least_between_bends,
+    lock_errors, reshape, tube_path,
 };
-use nook_core::surroundings::Scans;
 use nook_core::units::{BendAngle, Lead, LengthUnit, Name, Straight};
 use nook_core::workup::twin_check;
-use nook_core::{Edit, Job, Refusal, RunId, apply, workup};
+use nook_core::{Edit, EditError, Job, RunId, apply, workup};
 use proptest::prelude::*;
 use support::{any_point, draft, job_with, port};
 
@@ -22,24 +22,24 @@ fn four_bends() -> (Job, RunId) {
     let (job, run) =
         job_with(draft(port([0.0; 3], [1.0, 0.0, 0.0], 63.5), port([900.0, 350.0, -80.0], [-1.0, 0.0, 0.0], 63.5)));
     let at = |x, y, z| Point::new(x, y, z).unwrap();
-    let course = Course::Vertices {
+    let course = Centreline::Vertices {
         lead_a: Lead::new(160.0).unwrap(),
         between: vec![at(330.0, -120.0, 190.0), at(610.0, 200.0, 210.0)],
         lead_b: Lead::new(170.0).unwrap(),
     };
-    (apply(&job, &Edit::TakeWay { run, way: Way::along(course) }).unwrap(), run)
+    (apply(&job, &Edit::TakeWay { run, way: Route::along(course) }).unwrap(), run)
 }
 
-fn settled(job: &Job, run: RunId) -> Settled {
-    Settled::as_typed(job.run(run).unwrap())
+fn settled(job: &Job, run: RunId) -> ResolvedRun {
+    ResolvedRun::as_typed(job.run(run).unwrap())
 }
 
-fn vertices(run: &Settled, way: &Way) -> Vec<Vector> {
-    lay(run, way).unwrap().vertices().iter().map(|v| v.coords).collect()
+fn vertices(run: &ResolvedRun, way: &Route) -> Vec<Vector> {
+    build_path(run, way).unwrap().vertices().iter().map(|v| v.coords).collect()
 }
 
-fn on_its_ports(run: &Settled, way: &Way) {
-    let arrival = lay(run, way).unwrap().arrival();
+fn on_its_ports(run: &ResolvedRun, way: &Route) {
+    let arrival = build_path(run, way).unwrap().arrival();
     assert!((arrival.at.coords - Vector::from(run.b.at.to_array())).norm() < 1e-6);
     assert!(arrival.along.angle(run.b.out.reversed()) < 1e-9);
 }
@@ -51,7 +51,7 @@ proptest! {
     fn a_dragged_vertex_goes_where_it_is_taken_and_locks_hold(by in any_point(60.0), bend in 0..4_usize, locked in any::<bool>()) {
         let (mut job, run) = four_bends();
         let before = settled(&job, run);
-        let straight = tube_path(&before, &lay(&before, before.way.as_ref().unwrap()).unwrap()).straights().nth(2).unwrap();
+        let straight = tube_path(&before, &build_path(&before, before.way.as_ref().unwrap()).unwrap()).straights().nth(2).unwrap();
         if locked {
             for lock in [Lock::Straight { straight: 2, length: straight }, Lock::Leg {
                 leg: 1,
@@ -75,7 +75,7 @@ proptest! {
         let off = (there - to).norm();
         prop_assert!(shaped.held.is_some() == (off > 0.5), "{off} mm short, held by {:?}", shaped.held);
         // Straights keep their least, and nothing that was not dragged runs away.
-        for (index, length) in tube_path(&now, &lay(&now, &shaped.way).unwrap()).straights().enumerate() {
+        for (index, length) in tube_path(&now, &build_path(&now, &shaped.way).unwrap()).straights().enumerate() {
             let least = match index { 0 => now.straight_needed(End::A), 4 => now.straight_needed(End::B), _ => least_between_bends(now.tube) };
             prop_assert!(length >= least - 1e-6, "straight {index} is {length}");
         }
@@ -95,7 +95,7 @@ proptest! {
         let target = Target::Vertex { bend: 1, at: Point::new(to.x, to.y, to.z).unwrap() };
         let shaped = drag(&now, &way, target, Some(Snap::Degrees)).unwrap();
         on_its_ports(&now, &shaped.way);
-        let angles: Vec<f64> = lay(&now, &shaped.way).unwrap().legs().iter().map(|leg| leg.bend.angle.to_degrees()).collect();
+        let angles: Vec<f64> = build_path(&now, &shaped.way).unwrap().legs().iter().map(|leg| leg.bend.angle.to_degrees()).collect();
         let whole = angles.iter().filter(|angle| (*angle - angle.round()).abs() < 1e-6).count();
         prop_assert!(whole >= 3, "{angles:?}");
     }
@@ -106,7 +106,7 @@ proptest! {
         let now = settled(&job, run);
         let split = apply(&job, &Edit::SplitBend { run, bend }).unwrap();
         let two = settled(&split, run);
-        let angles = |run: &Settled| lay(run, run.way.as_ref().unwrap()).unwrap().legs().iter().map(|leg| leg.bend.angle).collect::<Vec<_>>();
+        let angles = |run: &ResolvedRun| build_path(run, run.way.as_ref().unwrap()).unwrap().legs().iter().map(|leg| leg.bend.angle).collect::<Vec<_>>();
         prop_assert_eq!(angles(&two).len(), 5);
         prop_assert!((angles(&two)[bend] - angles(&now)[bend] / 2.0).abs() < 1e-9);
         prop_assert!((angles(&two)[bend] - angles(&two)[bend + 1]).abs() < 1e-9);
@@ -128,11 +128,13 @@ fn a_drag_past_a_limit_stops_there_and_says_which() {
     // Towards the mouth it goes until the hose has only its seat left.
     let inward = drag(&now, &way, Target::Vertex { bend: 0, at: Point::new(-50.0, 0.0, 0.0).unwrap() }, None).unwrap();
     assert!(matches!(inward.held, Some(HeldBy::Straight { straight: 0, .. })), "{:?}", inward.held);
-    let first = tube_path(&now, &lay(&now, &inward.way).unwrap()).straights().next().unwrap();
+    let first = tube_path(&now, &build_path(&now, &inward.way).unwrap()).straights().next().unwrap();
     assert!((first - now.straight_needed(End::A)).abs() < 1e-6, "{first}");
     // A locked length stops a straight where it is.
-    let lock =
-        Lock::Straight { straight: 2, length: tube_path(&now, &lay(&now, &way).unwrap()).straights().nth(2).unwrap() };
+    let lock = Lock::Straight {
+        straight: 2,
+        length: tube_path(&now, &build_path(&now, &way).unwrap()).straights().nth(2).unwrap(),
+    };
     let locked = way.clone().locked(lock);
     let typed = reshape(&now, &locked, Target::Straight { straight: 2, length: Straight::new(200.0).unwrap() });
     assert!(typed.is_ok(), "what is typed on the locked figure itself is meant");
@@ -148,7 +150,7 @@ fn a_straight_is_typed_as_nothing_so_that_two_bends_meet() {
     let now = settled(&job, run);
     let way = now.way.clone().unwrap();
     let typed = |mm: f64| reshape(&now, &way, Target::Straight { straight: 2, length: Straight::new(mm).unwrap() });
-    let straight = |way: &Way| lay(&now, way).unwrap().straights().nth(2).unwrap();
+    let straight = |way: &Route| build_path(&now, way).unwrap().straights().nth(2).unwrap();
     assert!(straight(&typed(0.0).unwrap()).abs() < 1e-6);
 }
 
@@ -175,14 +177,14 @@ fn the_last_bend_is_not_taken_out_where_the_axes_pass() {
     let (job, run) =
         job_with(draft(port([0.0; 3], [1.0, 0.0, 0.0], 63.5), port([500.0, 300.0, 40.0], [0.0, -1.0, 0.0], 63.5)));
     let refused = apply(&job, &Edit::RemoveBend { run, bend: 0 }).unwrap_err();
-    assert!(matches!(refused, Refusal::Bends { .. }), "{refused}");
+    assert!(matches!(refused, EditError::Bends { .. }), "{refused}");
     assert!(refused.to_string().contains("do not meet"), "{refused}");
 }
 
 #[test]
 fn a_leg_is_made_level_by_the_smallest_change() {
     let (job, run) = four_bends();
-    let target = Target::LegWay { leg: 2, way: LegWay::Level };
+    let target = Target::LegWay { leg: 2, way: LegDirection::Level };
     let level = settled(&apply(&job, &Edit::Reshape { run, target }).unwrap(), run);
     let there = vertices(&level, level.way.as_ref().unwrap());
     assert!((there[2].z - there[1].z).abs() < 1e-8);
@@ -209,7 +211,7 @@ fn kept_ways_are_swapped_in_and_let_go() {
     }
     assert!(matches!(
         apply(&full, &Edit::KeepWay { run, name: name("one more") }),
-        Err(Refusal::EnoughKept { most: 6 })
+        Err(EditError::EnoughKept { most: 6 })
     ));
 }
 
@@ -255,5 +257,5 @@ fn twins_follow_each_other_until_they_are_unlinked() {
     assert!(unlinked.run(right).unwrap().twin.is_none(), "both sides are unlinked");
     let alone = apply(&unlinked, &Edit::SplitBend { run: left, bend: 1 }).unwrap();
     assert_eq!(alone.run(right).unwrap().way, unlinked.run(right).unwrap().way);
-    assert!(matches!(apply(&job, &Edit::SetTwin { run: left, twin: Some(left) }), Err(Refusal::OwnTwin)));
+    assert!(matches!(apply(&job, &Edit::SetTwin { run: left, twin: Some(left) }), Err(EditError::OwnTwin)));
 }

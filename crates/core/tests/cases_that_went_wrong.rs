@@ -8,8 +8,8 @@ use std::sync::atomic::AtomicBool;
 use nook_core::findings::Severity;
 use nook_core::geometry::Mesh;
 use nook_core::measure::{KeepOutShape, ScanUnit};
-use nook_core::route::{Course, Way};
-use nook_core::search::{Outcome, WaysFound, search};
+use nook_core::route::{Centreline, Route};
+use nook_core::search::{Outcome, RoutesFound, search};
 use nook_core::{Edit, Job, RunId, Scans, Workup, apply, workup, workup_among};
 
 fn case(name: &str) -> (Job, RunId) {
@@ -20,16 +20,16 @@ fn case(name: &str) -> (Job, RunId) {
     (job, run)
 }
 
-fn ways(job: &Job, run: RunId) -> WaysFound {
+fn ways(job: &Job, run: RunId) -> RoutesFound {
     search(job, run, &Scans::default(), &AtomicBool::new(false), &|_| {}).unwrap()
 }
 
 fn straight(job: &Job, run: RunId) -> Job {
-    apply(job, &Edit::TakeWay { run, way: Way::along(Course::Straight) }).unwrap()
+    apply(job, &Edit::TakeWay { run, way: Route::along(Centreline::Straight) }).unwrap()
 }
 
 fn fouls(workup: &Workup, what: &str) -> bool {
-    workup.findings.iter().any(|f| f.severity == Severity::CannotBe && f.words.mm.contains(what))
+    workup.findings.iter().any(|f| f.severity == Severity::Error && f.words.mm.contains(what))
 }
 
 /// Whatever lay within a ball round the mouth was excused along the whole first straight.
@@ -39,8 +39,8 @@ fn a_box_before_a_mouth_or_leaning_into_its_pipe_is_run_into() {
         let (job, run) = case(name);
         let found = workup(&straight(&job, run), run).unwrap();
         assert!(fouls(&found, "thing 0"), "{name}: {:?}", found.findings);
-        assert!(found.air.unwrap().in_hand.unwrap().mm() < -30.0, "{name}");
-        let course = Way::along(Course::Straight);
+        assert!(found.air.unwrap().margin.unwrap().mm() < -30.0, "{name}");
+        let course = Route::along(Centreline::Straight);
         assert!(ways(&job, run).offers.iter().all(|offer| !offer.fits() || offer.way != course), "{name}");
     }
 }
@@ -69,7 +69,7 @@ fn a_lump_of_the_scan_that_the_mouth_stands_on_is_run_into() {
     let found = search(&job, run, &scans, &AtomicBool::new(false), &|_| {}).unwrap();
     let fit: Vec<_> = found.offers.iter().filter(|offer| offer.fits()).collect();
     assert!(!fit.is_empty(), "there is room round the second lump");
-    assert!(fit.iter().all(|offer| offer.way != Way::along(Course::Straight)));
+    assert!(fit.iter().all(|offer| offer.way != Route::along(Centreline::Straight)));
     // Without the scan nobody knows, and that is said.
     assert!(!ways(&job, run).cautions.is_empty());
 }
@@ -126,7 +126,7 @@ fn metal_on_engine_and_body_is_told_at_once() {
     let offer = found.offers.first().unwrap();
     let taken = apply(&job, &Edit::TakeWay { run, way: offer.way.clone() }).unwrap();
     let found = workup(&taken, run).unwrap();
-    assert!(found.findings.iter().any(|f| f.severity == Severity::CannotBe && f.words.mm.contains("gives nowhere")));
+    assert!(found.findings.iter().any(|f| f.severity == Severity::Error && f.words.mm.contains("gives nowhere")));
 }
 
 /// The first offer was twice as long as a way that fits.

@@ -17,10 +17,10 @@ use nook_core::findings::Severity;
 use nook_core::geometry::{Direction, Mesh, Point};
 use nook_core::join::JointKind;
 use nook_core::measure::{
-    CrankTurn, End, EndForm, KeepOutKind, KeepOutShape, MatchedTo, MountKind, Mounts, Port, ScanUnit, Side, Standing,
-    Swing,
+    CrankTurn, End, EndForm, InstallState, KeepOutKind, KeepOutShape, MatchedTo, MountKind, Mounts, Port, ScanUnit,
+    Side, Swing,
 };
-use nook_core::route::{Course, RunDraft, Way};
+use nook_core::route::{Centreline, Route, RunDraft};
 use nook_core::search::search;
 use nook_core::stock::{Duty, Material, Tube};
 use nook_core::units::{Name, OutsideDiameter, TurnAngle, Wall};
@@ -129,7 +129,7 @@ fn with_neighbour(random: &mut StdRng, job: &Job, b: P3, out_a: V3) -> Job {
         od: OutsideDiameter::new(38.1).unwrap(),
         form: EndForm::Plain,
         rides,
-        standing: Standing::InPlace,
+        standing: InstallState::InPlace,
         readings: Vec::new(),
     };
     let far = if random.random_range(0..2) == 0 { Side::Engine } else { Side::Body };
@@ -145,7 +145,7 @@ fn with_neighbour(random: &mut StdRng, job: &Job, b: P3, out_a: V3) -> Job {
     };
     let job = apply(job, &Edit::AddRun { run: draft }).unwrap();
     let run = job.runs().last().unwrap().id;
-    apply(&job, &Edit::TakeWay { run, way: Way::along(Course::Straight) }).unwrap_or(job)
+    apply(&job, &Edit::TakeWay { run, way: Route::along(Centreline::Straight) }).unwrap_or(job)
 }
 
 /// A scan of two lumps, one of which may be near a mouth.
@@ -194,7 +194,7 @@ fn wrong(bay: &Bay, job: &Job) -> Vec<String> {
     wrong
 }
 
-fn taken(job: &Job, run: RunId, way: &Way) -> Job {
+fn taken(job: &Job, run: RunId, way: &Route) -> Job {
     apply(job, &Edit::TakeWay { run, way: way.clone() }).unwrap()
 }
 
@@ -209,7 +209,7 @@ fn every_offer_and_every_workup_called_clear_is_clear_however_it_moves() {
             let told = workup_among(&job, bay.run, &bay.scans).unwrap();
             let near = |words: &str| words.contains("wanted.") && !words.contains("seat");
             let clear = !told.findings.iter().any(|f| near(&f.words.mm));
-            let fouls = told.findings.iter().any(|f| f.severity == Severity::CannotBe && f.words.mm.contains("runs"));
+            let fouls = told.findings.iter().any(|f| f.severity == Severity::Error && f.words.mm.contains("runs"));
             if !offer.fits() && !clear && !fouls {
                 continue;
             }
@@ -238,8 +238,9 @@ fn what_is_called_a_touch_is_touched() {
         let mut random = StdRng::seed_from_u64(seed);
         for _ in 0..4 {
             let lead = |random: &mut StdRng| nook_core::units::Lead::new(random.random_range(100.0..260.0)).unwrap();
-            let course = Course::Vertices { lead_a: lead(&mut random), between: Vec::new(), lead_b: lead(&mut random) };
-            let job = taken(&bay.job, bay.run, &Way::along(course));
+            let course =
+                Centreline::Vertices { lead_a: lead(&mut random), between: Vec::new(), lead_b: lead(&mut random) };
+            let job = taken(&bay.job, bay.run, &Route::along(course));
             let told = workup_among(&job, bay.run, &bay.scans).unwrap();
             let Some(air) = told.air else { continue };
             let line = Line::of(job.run(bay.run).unwrap()).unwrap();

@@ -13,8 +13,8 @@ use std::sync::Arc;
 
 use nalgebra::{Isometry3, Point3, Rotation3, Unit, Vector3};
 use nook_core::clearance::{
-    Convex, Counted, Envelope, Movement, OF_INTEREST, Obstacle, Part, Rides, Solid, Span, Stretch, TOLERANCE, Thing,
-    Turning, nearest, trace,
+    Convex, Counted, Envelope, EnvelopePart, Movement, OF_INTEREST, Obstacle, Part, Rides, Solid, Span, TOLERANCE,
+    Thing, Turning, nearest, trace,
 };
 use nook_core::geometry::{Direction, Mesh, Point, Travel};
 use nook_core::measure::{KeepOutId, Side};
@@ -32,8 +32,8 @@ fn obstacle(solids: Vec<Solid>, rides: Side, swing: Option<Turning>) -> Obstacle
     Obstacle::new(Thing::KeepOut { keep_out: KeepOutId(1) }, name, 10.0, parts)
 }
 
-fn stretch(span: Span, radius: f64, rides: Side) -> Stretch {
-    Stretch { span, radius, rides: Rides::from(rides), stations: [0.0, span.length()], square: [false; 2] }
+fn stretch(span: Span, radius: f64, rides: Side) -> EnvelopePart {
+    EnvelopePart { span, radius, rides: Rides::from(rides), stations: [0.0, span.length()], square: [false; 2] }
 }
 
 fn travel(at: [f64; 3], along: Direction) -> Travel {
@@ -327,7 +327,7 @@ proptest! {
     fn square_ends_are_measured_as_the_solid_they_are(
         room in any_convex(), span in any_span(), radius in 5.0..45.0_f64, roll in prop::option::of(0.5..5.0_f64),
     ) {
-        let pipe = Stretch { square: [true; 2], ..stretch(span, radius, Side::Body) };
+        let pipe = EnvelopePart { square: [true; 2], ..stretch(span, radius, Side::Body) };
         let movement = roll.map(|roll| Movement {
             roll: Turning { pivot: P3::new(40.0, 20.0, -80.0), axis: V3::y_axis(), from: -roll.to_radians(), to: roll.to_radians() },
             shift: 1.5,

@@ -12,7 +12,7 @@
 mod support;
 
 use nook_core::cut::{cut_plan, pieces};
-use nook_core::geometry::{Arc, Leg, Path, Vector};
+use nook_core::geometry::{Arc, Path, PathStep, Vector};
 use nook_core::route::PieEnds;
 use nook_core::units::SeamCount;
 use proptest::prelude::*;
@@ -26,7 +26,7 @@ fn any_pipe() -> impl Strategy<Value = (Path, Vec<(SeamCount, PieEnds)>)> {
     let make = (2..9_u8, prop_oneof![Just(PieEnds::Mitred), Just(PieEnds::Square)]);
     let legs = prop::collection::vec((leg, make), 1..4);
     (any_point(500.0), any_direction(), legs, 40.0..200.0_f64).prop_map(|(start, leaving, parts, last)| {
-        let legs = parts.iter().map(|((straight, radius, angle, rotation), _)| Leg {
+        let legs = parts.iter().map(|((straight, radius, angle, rotation), _)| PathStep {
             straight: *straight,
             bend: Arc { radius: *radius, angle: angle.to_radians(), rotation: rotation.to_radians() },
         });
@@ -84,7 +84,7 @@ proptest! {
         let bend = Arc { radius: 110.0, angle: angle.to_radians(), rotation: 0.0 };
         let origin = nook_core::geometry::Point::new(0.0, 0.0, 0.0).unwrap();
         let along = nook_core::geometry::Direction::new(1.0, 0.0, 0.0).unwrap();
-        let path = Path::new(origin, along, vec![Leg { straight: 60.0, bend }], 60.0);
+        let path = Path::new(origin, along, vec![PathStep { straight: 60.0, bend }], 60.0);
         let makes = [(SeamCount::new(seams).unwrap(), PieEnds::Mitred)];
         let parts = pieces(&path, OD, &makes);
         let plan = cut_plan(&parts, OD, KERF).unwrap();
@@ -105,7 +105,7 @@ fn the_clock_between_bends_is_the_rotation() {
     let origin = nook_core::geometry::Point::new(0.0, 0.0, 0.0).unwrap();
     let along = nook_core::geometry::Direction::new(1.0, 0.0, 0.0).unwrap();
     let arc = |rotation: f64| Arc { radius: 95.25, angle: 45_f64.to_radians(), rotation: rotation.to_radians() };
-    let legs = vec![Leg { straight: 80.0, bend: arc(12.0) }, Leg { straight: 120.0, bend: arc(31.5) }];
+    let legs = vec![PathStep { straight: 80.0, bend: arc(12.0) }, PathStep { straight: 120.0, bend: arc(31.5) }];
     let path = Path::new(origin, along, legs, 80.0);
     let makes = [(SeamCount::new(4).unwrap(), PieEnds::Mitred); 2];
     let plan = cut_plan(&pieces(&path, OD, &makes), OD, KERF).unwrap();

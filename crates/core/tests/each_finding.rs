@@ -13,7 +13,7 @@ mod support;
 use nook_core::findings::{Finding, Place, Severity};
 use nook_core::join::JointKind;
 use nook_core::measure::{End, EndForm, Port};
-use nook_core::route::{Course, PieEnds, Target, Way};
+use nook_core::route::{Centreline, PieEnds, Route, Target};
 use nook_core::units::{BendRadius, Gap, Lead, SeamCount, Straight};
 use nook_core::{Edit, Job, RunId, apply, workup};
 use support::{draft, job_with, port};
@@ -29,7 +29,7 @@ fn two_bends() -> (Job, RunId) {
 /// Axes that meet at right angles, with room for one bend.
 fn one_bend() -> (Job, RunId) {
     let (job, run) = job_with(draft(a(), port([400.0, 300.0, 0.0], [0.0, -1.0, 0.0], 63.5)));
-    (apply(&job, &Edit::TakeWay { run, way: Way::along(Course::OneBend) }).unwrap(), run)
+    (apply(&job, &Edit::TakeWay { run, way: Route::along(Centreline::OneBend) }).unwrap(), run)
 }
 
 fn findings(job: &Job, run: RunId) -> Vec<Finding> {
@@ -61,11 +61,14 @@ fn a_sound_pipe_has_nothing_to_say() {
 #[test]
 fn bends_that_overlap_cannot_be() {
     let (job, run) = two_bends();
-    let close =
-        Course::Vertices { lead_a: Lead::new(30.0).unwrap(), between: Vec::new(), lead_b: Lead::new(180.0).unwrap() };
-    let edit = Edit::TakeWay { run, way: Way::along(close) };
+    let close = Centreline::Vertices {
+        lead_a: Lead::new(30.0).unwrap(),
+        between: Vec::new(),
+        lead_b: Lead::new(180.0).unwrap(),
+    };
+    let edit = Edit::TakeWay { run, way: Route::along(close) };
     let place = Place::Straight { straight: 0 };
-    let finding = found(&job, run, &edit, place, Severity::CannotBe, "the bends overlap by");
+    let finding = found(&job, run, &edit, place, Severity::Error, "the bends overlap by");
     assert!(!finding.remedies.is_empty());
     let spoilt = workup(&apply(&job, &edit).unwrap(), run).unwrap();
     assert_eq!(spoilt.cutting, None, "what cannot be built has no cut list");
@@ -82,7 +85,7 @@ fn bends_too_close_to_weld_are_tight() {
         run,
         &edit,
         Place::Straight { straight: 1 },
-        Severity::Tight,
+        Severity::Warning,
         "4.0 mm between two bends; 10.0 mm wanted",
     );
     assert!(finding.remedies.iter().any(|remedy| remedy.label.mm == "Make straight 2 10.0 mm long"));
@@ -92,7 +95,7 @@ fn bends_too_close_to_weld_are_tight() {
 fn thin_throats_are_mended_by_fewer_seams_or_a_wider_bend() {
     let (job, run) = two_bends();
     let edit = Edit::SetSeams { run, bend: 0, seams: Some(SeamCount::new(20).unwrap()) };
-    let finding = found(&job, run, &edit, Place::Bend { bend: 0 }, Severity::Tight, "with 20 seams; 6.0 mm wanted");
+    let finding = found(&job, run, &edit, Place::Bend { bend: 0 }, Severity::Warning, "with 20 seams; 6.0 mm wanted");
     assert!(finding.remedies[0].label.mm.starts_with("Use "), "{finding:?}");
 }
 
@@ -103,7 +106,7 @@ fn a_radius_inside_the_tube_cannot_be() {
     let seams = Edit::SetSeams { run, bend: 0, seams: Some(SeamCount::new(4).unwrap()) };
     let job = apply(&job, &seams).unwrap();
     let edit = Edit::SetBendRadius { run, bend: 0, radius };
-    found(&job, run, &edit, Place::Bend { bend: 0 }, Severity::CannotBe, "under half the tube");
+    found(&job, run, &edit, Place::Bend { bend: 0 }, Severity::Error, "under half the tube");
 }
 
 #[test]
@@ -113,7 +116,7 @@ fn a_single_mitre_beyond_what_saws_do_gets_a_second_seam() {
     let sharp = bends.iter().position(|bend| bend.angle > 90.0).expect("one bend turns more than a right angle");
     let edit = Edit::SetSeams { run, bend: sharp, seams: Some(SeamCount::ONE) };
     let finding =
-        found(&job, run, &edit, Place::Bend { bend: sharp }, Severity::CannotBe, "45\u{b0} is the most a saw does");
+        found(&job, run, &edit, Place::Bend { bend: sharp }, Severity::Error, "45\u{b0} is the most a saw does");
     assert_eq!(finding.remedies[0].label.mm, "Use two seams");
 }
 
@@ -123,7 +126,7 @@ fn a_hose_on_a_flange_cannot_be() {
     let flanged = Port { form: EndForm::Flanged, ..a() };
     let edit = Edit::SetPort { run, end: End::A, port: flanged };
     let place = Place::End { end: End::A };
-    let finding = found(&job, run, &edit, place, Severity::CannotBe, "cannot be clamped on a flanged port");
+    let finding = found(&job, run, &edit, place, Severity::Error, "cannot be clamped on a flanged port");
     assert_eq!(finding.remedies[0].edit, Edit::SetJoint { run, end: End::A, kind: JointKind::Butt });
 }
 
@@ -134,7 +137,7 @@ fn a_wide_gap_under_boost_is_closed() {
     // 63.5 by 1.5 mm tube has a bore of 60.5, half of which is 30.25.
     let place = Place::End { end: End::B };
     let finding =
-        found(&job, run, &edit, place, Severity::Tight, "40.0 mm gap inside a hose under boost; 30.3 mm is the most");
+        found(&job, run, &edit, place, Severity::Warning, "40.0 mm gap inside a hose under boost; 30.3 mm is the most");
     assert_eq!(finding.remedies[0].label.mm, "Close the gap to 30.0 mm");
     assert_eq!(finding.remedies[0].label.inch, "Close the gap to 1.181 in");
 }
@@ -143,7 +146,7 @@ fn a_wide_gap_under_boost_is_closed() {
 fn a_reducer_between_like_sizes_is_a_note() {
     let (job, run) = two_bends();
     let edit = Edit::SetJoint { run, end: End::A, kind: JointKind::Reducer };
-    found(&job, run, &edit, Place::End { end: End::A }, Severity::Note, "a plain coupler does");
+    found(&job, run, &edit, Place::End { end: End::A }, Severity::Info, "a plain coupler does");
 }
 
 #[test]
@@ -152,7 +155,7 @@ fn square_ends_with_a_step_are_a_note() {
     let few = Edit::SetSeams { run, bend: 0, seams: Some(SeamCount::ONE) };
     let job = apply(&job, &few).unwrap();
     let edit = Edit::SetPieEnds { run, bend: 0, ends: PieEnds::Square };
-    found(&job, run, &edit, Place::Bend { bend: 0 }, Severity::Note, "square pie ends stand");
+    found(&job, run, &edit, Place::Bend { bend: 0 }, Severity::Info, "square pie ends stand");
 }
 
 #[test]
@@ -160,7 +163,7 @@ fn one_bend_whose_port_moves_off_no_longer_joins_and_says_by_how_much() {
     let (job, run) = one_bend();
     let off = nook_core::geometry::Point::new(400.0, 300.0, 12.5).unwrap();
     let edit = Edit::MovePort { run, end: End::B, at: off };
-    let finding = found(&job, run, &edit, Place::Run, Severity::CannotBe, "pass 12.500 mm from each other");
+    let finding = found(&job, run, &edit, Place::Run, Severity::Error, "pass 12.500 mm from each other");
     let labels: Vec<&str> = finding.remedies.iter().map(|remedy| remedy.label.mm.as_str()).collect();
     assert!(labels.iter().any(|label| label.starts_with("Take the best way")), "{labels:?}");
     assert!(labels.contains(&"Move B by 12.5 mm so that one bend does it"), "{labels:?}");
@@ -195,8 +198,9 @@ fn two_bends_of_90_that_meet_are_one_of_180() {
     let radius = 95.25;
     let (job, run) = job_with(draft(a(), port([0.0, 2.0 * radius, 0.0], [1.0, 0.0, 0.0], 63.5)));
     let lead = |mm: f64| Lead::new(mm).unwrap();
-    let way =
-        |lead_b: f64| Way::along(Course::Vertices { lead_a: lead(250.0), between: Vec::new(), lead_b: lead(lead_b) });
+    let way = |lead_b: f64| {
+        Route::along(Centreline::Vertices { lead_a: lead(250.0), between: Vec::new(), lead_b: lead(lead_b) })
+    };
     let back = apply(&job, &Edit::TakeWay { run, way: way(250.0) }).unwrap();
     let told = workup(&back, run).unwrap();
     assert!(told.findings.is_empty(), "{:?}", told.findings);
@@ -210,14 +214,13 @@ fn a_pipe_that_crosses_itself_cannot_be() {
     let (job, run) = job_with(draft(a(), port([300.0, -400.0, 20.0], [0.0, 1.0, 0.0], 63.5)));
     let point = |x: f64, y: f64, z: f64| nook_core::geometry::Point::new(x, y, z).unwrap();
     let lead = |mm: f64| Lead::new(mm).unwrap();
-    let course = |height: f64| Course::Vertices {
+    let course = |height: f64| Centreline::Vertices {
         lead_a: lead(700.0),
         between: vec![point(700.0, 400.0, height)],
         lead_b: lead(800.0),
     };
-    let edit = Edit::TakeWay { run, way: Way::along(course(20.0)) };
-    let crossing =
-        found(&job, run, &edit, Place::Straight { straight: 0 }, Severity::CannotBe, "same pipe's straight 4");
+    let edit = Edit::TakeWay { run, way: Route::along(course(20.0)) };
+    let crossing = found(&job, run, &edit, Place::Straight { straight: 0 }, Severity::Error, "same pipe's straight 4");
     assert!(crossing.words.mm.contains("43.5 mm into"), "{}", crossing.words.mm);
 }
 
@@ -241,18 +244,18 @@ fn joints_that_do_not_take_the_engines_movement_are_told() {
         run,
         &soft,
         place,
-        Severity::Tight,
+        Severity::Warning,
         "the engine moves 31.2 mm there; the gaps in its hoses take 24.0 mm",
     );
     assert!(!wide.remedies.is_empty());
     for end in [End::A, End::B] {
         job = apply(&job, &Edit::SetJoint { run, end, kind: JointKind::Butt }).unwrap();
     }
-    let stiff = found(&job, run, &soft, place, Severity::CannotBe, "gives nowhere");
+    let stiff = found(&job, run, &soft, place, Severity::Error, "gives nowhere");
     assert_eq!(stiff.remedies.len(), 2, "a coupler at either end");
     // Solid mounts make it a warning, and so does not knowing.
     let solid = Edit::SetMounts { mounts: Some(mounts(MountKind::Solid)) };
-    found(&job, run, &solid, place, Severity::Tight, "gives nowhere");
+    found(&job, run, &solid, place, Severity::Warning, "gives nowhere");
     let unknown = Edit::SetMounts { mounts: None };
-    found(&job, run, &unknown, place, Severity::Tight, "nobody has said yet");
+    found(&job, run, &unknown, place, Severity::Warning, "nobody has said yet");
 }

@@ -11,7 +11,7 @@
 mod support;
 
 use nook_core::findings::Place;
-use nook_core::route::{Settled, Target};
+use nook_core::route::{ResolvedRun, Target};
 use nook_core::{Edit, apply, workup};
 use proptest::prelude::*;
 use support::{any_draft, any_edit, any_point, draft, empty_job, job_with, port};
@@ -74,8 +74,8 @@ proptest! {
         if let Ok(next) = apply(&job, &Edit::Reshape { run: id, target }) {
             let after = workup(&next, id).unwrap();
             prop_assert!((after.straights[straight].length.mm() - length).abs() < 1e-6);
-            let run = &Settled::as_typed(next.run(id).unwrap());
-            let path = nook_core::route::lay(run, run.way.as_ref().unwrap()).unwrap();
+            let run = &ResolvedRun::as_typed(next.run(id).unwrap());
+            let path = nook_core::route::build_path(run, run.way.as_ref().unwrap()).unwrap();
             let end: [f64; 3] = path.arrival().at.coords.into();
             prop_assert!((0..3).all(|i| (end[i] - run.b.at.to_array()[i]).abs() < 1e-6));
         }

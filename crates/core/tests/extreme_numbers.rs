@@ -6,7 +6,7 @@ mod support;
 
 use nook_core::geometry::Direction;
 use nook_core::measure::End;
-use nook_core::{Edit, Job, Refusal, apply, workup};
+use nook_core::{Edit, EditError, Job, apply, workup};
 use proptest::num::f64::ANY;
 use proptest::prelude::*;
 use serde_json::json;
@@ -54,5 +54,5 @@ fn when_every_number_has_been_given_nothing_new_is_added() {
     let mut last = serde_json::to_value(&job).unwrap();
     last["next_id"] = u32::MAX.into();
     let last: Job = serde_json::from_value(last).unwrap();
-    assert_eq!(apply(&last, &Edit::AddRun { run: ends() }), Err(Refusal::NumbersUsedUp));
+    assert_eq!(apply(&last, &Edit::AddRun { run: ends() }), Err(EditError::NumbersUsedUp));
 }

@@ -75,7 +75,7 @@ fn an_engine_rolls_farther_under_drive_than_on_overrun() {
         let (from, to) = (point(-400.0), point(400.0));
         let mounts = Mounts { kind: MountKind::Soft, from, to, roll: None, overrun: None, crank, shift: None };
         let job = apply(&job, &Edit::SetMounts { mounts: Some(mounts) }).unwrap();
-        workup(&job, run).unwrap().air.unwrap().in_hand.unwrap().mm()
+        workup(&job, run).unwrap().air.unwrap().margin.unwrap().mm()
     };
     // 30 mm of air. Right-handed about forward takes what is above the axis to the right, away from it.
     let (unknown, away, towards) =

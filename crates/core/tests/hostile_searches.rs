@@ -10,7 +10,7 @@ use std::sync::atomic::AtomicBool;
 use nook_core::edit::KeepOutChange;
 use nook_core::geometry::{Direction, Point};
 use nook_core::measure::{KeepOutKind, KeepOutShape, MountKind, Mounts, Side, Swing};
-use nook_core::route::{RunDraft, Wishes};
+use nook_core::route::{RouteConstraints, RunDraft};
 use nook_core::search::search;
 use nook_core::units::{BendRadius, Name, OutsideDiameter, TurnAngle};
 use nook_core::{Edit, Job, Scans, apply, workup};
@@ -79,7 +79,10 @@ fn bay(drafts: Vec<RunDraft>, things: Vec<Thing>, mounts: Option<(Point, Point)>
     if let Some((run, radius)) = job.runs().first().map(|run| run.id).zip(radius) {
         keep(&mut job, &Edit::SetRadius { run, radius: BendRadius::new(radius).unwrap() });
         // Few bends keep a hopeless search short.
-        keep(&mut job, &Edit::SetWishes { run, wishes: Wishes { most_bends: Some(3), ..Wishes::default() } });
+        keep(
+            &mut job,
+            &Edit::SetWishes { run, wishes: RouteConstraints { most_bends: Some(3), ..RouteConstraints::default() } },
+        );
     }
     job
 }
@@ -102,8 +105,8 @@ proptest! {
             let taken = apply(&job, &Edit::TakeWay { run, way: offer.way.clone() }).unwrap();
             let air = workup(&taken, run).unwrap().air;
             if offer.fits() {
-                let in_hand = air.unwrap().in_hand.map_or(0.0, |in_hand| in_hand.mm());
-                prop_assert!(in_hand > -0.15, "{} fits, but lacks {in_hand} mm", offer.name);
+                let margin = air.unwrap().margin.map_or(0.0, |margin| margin.mm());
+                prop_assert!(margin > -0.15, "{} fits, but lacks {margin} mm", offer.name);
             }
         }
     }

@@ -12,7 +12,7 @@
 mod support;
 
 use nook_core::measure::Port;
-use nook_core::route::{RunDraft, Settled, ways};
+use nook_core::route::{ResolvedRun, RunDraft, ways};
 use nook_core::{Job, RunId, Workup, workup};
 use proptest::prelude::*;
 use support::{any_draft, any_point, job_with};
@@ -58,7 +58,7 @@ proptest! {
     #[test]
     fn moving_and_turning_the_vehicle_changes_nothing(draft in any_draft(), by in any_point(3000.0), turn in -3.1..3.1_f64) {
         let [(here, run), (there, _)] = both(&draft, |port| carried(port, turn, by.to_array()));
-        for candidate in ways(&Settled::as_typed(here.run(run).unwrap())).ways {
+        for candidate in ways(&ResolvedRun::as_typed(here.run(run).unwrap())).ways {
             let taken = nook_core::Edit::TakeWay { run, way: candidate.way };
             let [one, other] = [&here, &there].map(|job| workup(&nook_core::apply(job, &taken).unwrap(), run).unwrap());
             // Axes that meet to the last digit here miss each other by rounding after the turn.

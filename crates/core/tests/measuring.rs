@@ -11,10 +11,10 @@
 mod support;
 
 use nook_core::geometry::{Direction, Point};
-use nook_core::measure::fix::{Basis, Doubt};
+use nook_core::measure::estimate::{Basis, OutlierTest};
 use nook_core::measure::{
-    Against, Anchor, Axis, CrankTurn, DatumId, End, MountKind, Mounts, PortRef, Reading, Side, Spot, Standing, Subject,
-    Taken, TurnRange,
+    Against, Anchor, Axis, CrankTurn, DatumId, End, InstallState, Measurand, MountKind, Mounts, PortRef, Reading, Side,
+    Spot, Taken, TurnRange,
 };
 use nook_core::stock::{name_bore, name_size};
 use nook_core::survey::Survey;
@@ -22,7 +22,7 @@ use nook_core::units::{
     Coordinate, Girth, HeadingAngle, Name, OnStick, OutsideDiameter, PitchAngle, Spread, TapeLength, TurnAngle,
 };
 use nook_core::workup::bay;
-use nook_core::{Edit, Job, Refusal, RunId, apply, workup};
+use nook_core::{Edit, EditError, Job, RunId, apply, workup};
 use proptest::prelude::*;
 use support::{any_point, draft, job_with, port};
 
@@ -50,7 +50,7 @@ fn tape(datum: DatumId, to: Spot, mm: f64) -> Taken {
     Taken::Tape { from: Anchor::Datum { datum }, to, mm: TapeLength::new(mm).unwrap() }
 }
 
-fn add(job: &Job, of: Subject, taken: Taken) -> Result<Job, Refusal> {
+fn add(job: &Job, of: Measurand, taken: Taken) -> Result<Job, EditError> {
     apply(job, &Edit::AddReading { of, reading: Reading::of(taken) })
 }
 
@@ -59,16 +59,16 @@ fn apart(one: [f64; 3], other: [f64; 3]) -> f64 {
 }
 
 /// Exact tapes from every datum to `at`.
-fn taped(mut job: Job, of: Subject, datums: &[DatumId], at: [f64; 3]) -> Job {
+fn taped(mut job: Job, of: Measurand, datums: &[DatumId], at: [f64; 3]) -> Job {
     for (datum, spot) in datums.iter().zip(SPOTS) {
         job = add(&job, of, tape(*datum, Spot::Centre, apart(spot, at))).unwrap();
     }
     job
 }
 
-fn a_of(run: RunId) -> (PortRef, Subject) {
+fn a_of(run: RunId) -> (PortRef, Measurand) {
     let port = PortRef { run, end: End::A };
-    (port, Subject::Port { port })
+    (port, Measurand::Port { port })
 }
 
 #[test]
@@ -83,7 +83,7 @@ fn what_was_found_moves_the_pipe_and_the_document_keeps_only_what_was_read() {
     // Its place is held: a hand cannot move it, and setting the readings aside lets go of it.
     let edit = Edit::MovePort { run, end: End::A, at: Point::new(1.0, 2.0, 3.0).unwrap() };
     let refusal = apply(&measured, &edit).unwrap_err();
-    assert!(matches!(&refusal, Refusal::HeldByReadings { name } if name == "mouth"), "{refusal}");
+    assert!(matches!(&refusal, EditError::HeldByReadings { name } if name == "mouth"), "{refusal}");
     let mut loose = measured.clone();
     for index in 0..datums.len() {
         let reading = loose.port(port).unwrap().readings[index];
@@ -135,7 +135,7 @@ fn everything_known_of_a_port_is_one_fit() {
         job = add(&job, of, taken).unwrap();
     }
     let found = Survey::new(&job).port(port).unwrap();
-    assert_eq!((found.place, found.aim, found.doubt()), (Basis::Fixed, Basis::Fixed, &Doubt::Nothing));
+    assert_eq!((found.place, found.aim, found.outlier_test()), (Basis::Fixed, Basis::Fixed, &OutlierTest::Nothing));
     assert!(apart(found.pose.at.coords.into(), at) < 1e-6);
     let end = &workup(&job, run).unwrap().ends[0];
     assert!((end.heading - 31.0).abs() < 1e-6 && (end.pitch - 12.0).abs() < 1e-6);
@@ -153,7 +153,7 @@ fn a_datum_that_is_not_well_known_makes_what_leans_on_it_worse_known() {
     for (datum, spot) in datums.iter().zip(SPOTS).skip(1) {
         let taken = tape(*datum, Spot::Centre, apart(spot, SPOTS[0]));
         let reading = Reading { spread: Some(Spread::new(12.0).unwrap()), ..Reading::of(taken) };
-        vague = apply(&vague, &Edit::AddReading { of: Subject::Datum { datum: datums[0] }, reading }).unwrap();
+        vague = apply(&vague, &Edit::AddReading { of: Measurand::Datum { datum: datums[0] }, reading }).unwrap();
     }
     let vague = taped(vague, of, &datums, [12.0, -7.5, 4.0]);
     let worst = |job: &Job| Survey::new(job).port(port).unwrap().worst();
@@ -177,12 +177,12 @@ fn readings_that_lean_on_each_other_in_a_circle_are_refused() {
     let job = add(&job, of, tape(datums[0], Spot::Centre, 900.0)).unwrap();
     let back =
         Taken::Tape { from: Anchor::Port { port, rim: None }, to: Spot::Centre, mm: TapeLength::new(900.0).unwrap() };
-    let refusal = add(&job, Subject::Datum { datum: datums[0] }, back).unwrap_err().to_string();
+    let refusal = add(&job, Measurand::Datum { datum: datums[0] }, back).unwrap_err().to_string();
     assert!(refusal.contains("lean on it again"), "{refusal}");
     let refusal = apply(&job, &Edit::RemoveDatum { datum: datums[0] }).unwrap_err().to_string();
     assert!(refusal.contains("take the reading out first"), "{refusal}");
     let pitch = Taken::Pitch { degrees: PitchAngle::new(3.0).unwrap() };
-    let refusal = add(&job, Subject::Datum { datum: datums[1] }, pitch).unwrap_err().to_string();
+    let refusal = add(&job, Measurand::Datum { datum: datums[1] }, pitch).unwrap_err().to_string();
     assert!(refusal.contains("only a port has a direction"), "{refusal}");
     let corner = tape(datums[1], Spot::Corner { towards: [1, 1, 1] }, 500.0);
     assert!(add(&job, of, corner).unwrap_err().to_string().contains("only a box has corners"));
@@ -275,7 +275,7 @@ fn soft_mounts_move_a_mouth_by_the_chord_of_their_roll_and_their_shift() {
 fn what_was_missing_when_it_was_measured_is_a_finding_until_it_is_in_place() {
     let (job, run, _) = surveyed();
     let (_, of) = a_of(run);
-    let missing = apply(&job, &Edit::SetStanding { of, standing: Standing::Missing }).unwrap();
+    let missing = apply(&job, &Edit::SetStanding { of, standing: InstallState::Missing }).unwrap();
     let findings = workup(&missing, run).unwrap().findings;
     let finding = findings.iter().find(|one| one.words.mm.contains("not in place yet")).unwrap();
     let mended = apply(&missing, &finding.remedies[0].edit).unwrap();
@@ -293,7 +293,7 @@ fn a_direction_can_be_held_square_to_an_axis_or_along_another_port() {
     assert!(out.z.abs() < 1e-9 && (out.y.atan2(out.x).to_degrees() + 40.0).abs() < 1e-6);
     let b = PortRef { run, end: End::B };
     let opposite = Taken::Parallel { to: Against::Port { port }, opposite: true };
-    let job = add(&job, Subject::Port { port: b }, opposite).unwrap();
+    let job = add(&job, Measurand::Port { port: b }, opposite).unwrap();
     assert!((Survey::new(&job).port(b).unwrap().pose.out.unwrap().into_inner() + out.into_inner()).norm() < 1e-7);
 }
 

@@ -5,7 +5,7 @@
 mod support;
 
 use nook_core::units::{Gap, Name};
-use nook_core::{Edit, Job, Refusal, RunId, apply, merge};
+use nook_core::{Edit, EditError, Job, RunId, apply, merge};
 use proptest::prelude::*;
 use serde_json::{Value, json};
 use support::{any_edit, draft, empty_job, job_with, port};
@@ -86,7 +86,7 @@ fn a_change_to_what_somebody_changed_since_is_not_taken_back_and_the_thing_is_na
     let yours =
         apply(&mine, &Edit::SetGap { run: one, end: nook_core::measure::End::A, gap: Some(Gap::new(9.0).unwrap()) });
     let refused = merge(&mine, &base, &yours.unwrap()).unwrap_err();
-    assert_eq!(refused, Refusal::ChangedSince { what: "\u{201c}Mine\u{201d}".to_owned() });
+    assert_eq!(refused, EditError::ChangedSince { what: "\u{201c}Mine\u{201d}".to_owned() });
 }
 
 #[test]
@@ -99,7 +99,7 @@ fn what_others_lean_on_is_not_taken_away_beneath_them() {
         "reading": { "taken": { "by": "tape", "from": { "from": "datum", "datum": mine.datums()[0].id }, "mm": 500.0 } },
     });
     let yours = apply(&mine, &serde_json::from_value(reading).unwrap()).unwrap();
-    assert!(matches!(merge(&mine, &base, &yours), Err(Refusal::Invalid { .. })));
+    assert!(matches!(merge(&mine, &base, &yours), Err(EditError::Invalid { .. })));
 }
 
 #[test]
@@ -125,7 +125,7 @@ fn two_datum_points_cannot_share_a_name() {
         serde_json::from_value::<Edit>(datum).unwrap()
     };
     let one = apply(&base, &add("Left bolt")).unwrap();
-    let taken = Refusal::DatumNameTaken { name: "Left bolt".to_owned() };
+    let taken = EditError::DatumNameTaken { name: "Left bolt".to_owned() };
     assert_eq!(apply(&one, &add("left BOLT")), Err(taken.clone()));
     let two = apply(&one, &add("right bolt")).unwrap();
     let rename = |index: usize, name: &str| {

@@ -7,9 +7,11 @@ mod support;
 
 use nalgebra::{DMatrix, DVector, Matrix3, Point3, Unit, Vector3};
 use nook_core::geometry::{Direction, Point};
-use nook_core::measure::fix::{Basis, Doubt, Kind, Leans, Lever, Pose, Rim, Sight, face_way, fix, within_95};
+use nook_core::measure::estimate::{
+    Basis, Kind, Leans, LeverArm, Observation, OutlierTest, Pose, Rim, estimate_pose, face_way, within_95,
+};
 use nook_core::measure::{
-    Against, Anchor, Axis, DatumId, End, InstrumentChecks, PortRef, Reading, RimSide, Side, Spot, Subject, Taken,
+    Against, Anchor, Axis, DatumId, End, InstrumentChecks, Measurand, PortRef, Reading, RimSide, Side, Spot, Taken,
     TapeCheck, TiltCheck,
 };
 use nook_core::survey::Survey;
@@ -116,9 +118,9 @@ fn stick() -> Spot {
     Spot::Stick { mm: OnStick::new(300.0).unwrap() }
 }
 
-fn a_of(run: RunId) -> (PortRef, Subject) {
+fn a_of(run: RunId) -> (PortRef, Measurand) {
     let port = PortRef { run, end: End::A };
-    (port, Subject::Port { port })
+    (port, Measurand::Port { port })
 }
 
 /// How often the place and the direction lie within what is said of them, of so many ports, and the mean of what is
@@ -193,7 +195,7 @@ fn the_adjustment_is_the_plain_sum_of_squares() {
         };
         let mm = length((other - start).norm() + f64::from(k % 3) - 1.0);
         let taken = Taken::Tape { from: *from, to: Spot::Centre, mm };
-        job = apply(&job, &Edit::AddReading { of: Subject::Port { port: b }, reading: Reading::of(taken) }).unwrap();
+        job = apply(&job, &Edit::AddReading { of: Measurand::Port { port: b }, reading: Reading::of(taken) }).unwrap();
     }
     let survey = Survey::new(&job);
     let (got, far) = (survey.port(port).unwrap(), survey.port(b).unwrap());
@@ -313,7 +315,7 @@ fn readings_that_agree_are_not_called_wrong_for_where_the_sum_was_started() {
     let job = case("stick_start");
     let (port, _) = a_of(job.runs()[0].id);
     let found = Survey::new(&job).port(port).unwrap();
-    assert_eq!((found.doubt(), found.others.len()), (&Doubt::Nothing, 0));
+    assert_eq!((found.outlier_test(), found.others.len()), (&OutlierTest::Nothing, 0));
     assert!(found.readings.iter().all(|fit| fit.off.abs() < 1.0), "{:?}", found.readings);
 }
 
@@ -332,20 +334,20 @@ fn a_clean_port_is_found_or_its_other_answer_told_whatever_was_typed() {
         let out = any_way(&mut rng);
         let mut sights = Vec::new();
         for (k, anchor) in anchors.iter().enumerate() {
-            let to = if k % 2 == 0 { Lever::Fixed(V::zeros()) } else { Lever::Stick(300.0) };
+            let to = if k % 2 == 0 { LeverArm::Fixed(V::zeros()) } else { LeverArm::Stick(300.0) };
             let end = if k % 2 == 0 { at } else { at + out * 300.0 };
             let mm = (end - anchor).norm() + noise(&mut rng, 1.0);
             let kind = Kind::Tape { from: Point3::from(*anchor), spread: Matrix3::zeros(), rim: None, to, mm };
-            sights.push(Sight::of(k, 1.5, kind));
+            sights.push(Observation::of(k, 1.5, kind));
         }
         let typed = at + V::from_fn(|_, _| noise(&mut rng, 60.0));
-        let found = fix(Pose { at: Point3::from(typed), out: Some(V::x_axis()) }, &sights);
+        let found = estimate_pose(Pose { at: Point3::from(typed), out: Some(V::x_axis()) }, &sights);
         if found.place != Basis::Fixed {
             continue;
         }
         let true_pose = |pose: &Pose| (pose.at.coords - at).norm() < 25.0 && pose.out.unwrap().angle(&out) < 0.15;
         let squares = |pose: &Pose| -> f64 {
-            let one = |sight: &Sight| {
+            let one = |sight: &Observation| {
                 let [end, start] = sight.ends(pose).unwrap();
                 let Kind::Tape { mm, .. } = sight.kind else { panic!() };
                 (((end - start).norm() - mm) / 1.5).powi(2)
@@ -354,8 +356,8 @@ fn a_clean_port_is_found_or_its_other_answer_told_whatever_was_typed() {
         };
         let real = Pose { at: Point3::from(at), out: Some(Unit::new_normalize(out)) };
         assert_eq!(
-            found.doubt(),
-            &Doubt::Nothing,
+            found.outlier_test(),
+            &OutlierTest::Nothing,
             "round {round}: {} beside {} where it is",
             squares(&found.pose),
             squares(&real)
@@ -379,10 +381,10 @@ fn two_wrong_readings_are_named_together_and_nobody_innocent() {
         let mut sights = Vec::new();
         for (k, spot) in SPOTS.iter().chain(&SPOTS).enumerate() {
             let (to, end) =
-                if k < 8 { (Lever::Fixed(V::zeros()), at) } else { (Lever::Stick(300.0), at + out * 300.0) };
+                if k < 8 { (LeverArm::Fixed(V::zeros()), at) } else { (LeverArm::Stick(300.0), at + out * 300.0) };
             let mm = (end - V::from(*spot)).norm() + noise(&mut rng, 1.5);
             let kind = Kind::Tape { from: Point3::from(*spot), spread: Matrix3::zeros(), rim: None, to, mm };
-            sights.push(Sight::of(k, 1.5, kind));
+            sights.push(Observation::of(k, 1.5, kind));
         }
         let wrong = [rng.random_range(0..8), rng.random_range(8..16)];
         for index in wrong {
@@ -390,9 +392,10 @@ fn two_wrong_readings_are_named_together_and_nobody_innocent() {
                 *mm += rng.random_range(18.0..60.0) * if rng.random::<bool>() { 1.0 } else { -1.0 };
             }
         }
-        let found = fix(Pose { at: Point3::from(at + V::new(20.0, -15.0, 10.0)), out: Some(V::x_axis()) }, &sights);
-        match found.doubt() {
-            Doubt::Readings { wrong: said, without } => {
+        let found =
+            estimate_pose(Pose { at: Point3::from(at + V::new(20.0, -15.0, 10.0)), out: Some(V::x_axis()) }, &sights);
+        match found.outlier_test() {
+            OutlierTest::Readings { wrong: said, without } => {
                 named += 1;
                 for outlier in said {
                     assert!(wrong.contains(&outlier.index), "round {round} accuses {} for {wrong:?}", outlier.index);
@@ -403,9 +406,9 @@ fn two_wrong_readings_are_named_together_and_nobody_innocent() {
                     assert!(off < 2.0 * within_95(without.spread), "{off}");
                 }
             }
-            Doubt::OneOf { indices } => assert!(wrong.iter().any(|index| indices.contains(index))),
-            Doubt::Nothing => panic!("round {round} sees nothing of {wrong:?}"),
-            Doubt::Many => {}
+            OutlierTest::OneOf { indices } => assert!(wrong.iter().any(|index| indices.contains(index))),
+            OutlierTest::Nothing => panic!("round {round} sees nothing of {wrong:?}"),
+            OutlierTest::Many => {}
         }
     }
     assert!(exact > 110 && named >= exact, "{exact} of {named} of {rounds}");
@@ -415,7 +418,7 @@ fn two_wrong_readings_are_named_together_and_nobody_innocent() {
 fn what_nothing_checks_looks_unchecked_and_says_what_would_go_unseen() {
     let world = World { datums: 2.0, hook: 0.0, tilt: [0.0; 2], checked: false };
     let Measured { job, port, .. } = measured(3, world);
-    let of = Subject::Port { port };
+    let of = Measurand::Port { port };
     // A rule and a level along each axis fix a place and check nothing.
     let count = job.port(port).unwrap().readings.len();
     let bare =
@@ -437,8 +440,8 @@ fn what_nothing_checks_looks_unchecked_and_says_what_would_go_unseen() {
         let taken = Taken::Tape { from, to, mm: length(mm.get() + 1.8 * least) };
         let edit = Edit::SetReading { of, index: fit.index, reading: Reading { taken, ..reading } };
         let wrong = apply(&job, &edit).unwrap();
-        let doubt = Survey::new(&wrong).alone(of).unwrap().doubt().clone();
-        assert!(doubt != Doubt::Nothing, "an error of {:.1} in {} is not seen", 1.8 * least, fit.index);
+        let doubt = Survey::new(&wrong).alone(of).unwrap().outlier_test().clone();
+        assert!(doubt != OutlierTest::Nothing, "an error of {:.1} in {} is not seen", 1.8 * least, fit.index);
     }
 }
 
@@ -446,13 +449,15 @@ fn what_nothing_checks_looks_unchecked_and_says_what_would_go_unseen() {
 fn without_it_good_to_is_worked_out_without_it() {
     let world = World { datums: 0.5, hook: 0.0, tilt: [0.0; 2], checked: true };
     let Measured { job, port, .. } = measured(8, world);
-    let of = Subject::Port { port };
+    let of = Measurand::Port { port };
     let reading = job.port(port).unwrap().readings[1];
     let Taken::Tape { from, to, mm } = reading.taken else { panic!() };
     let taken = Taken::Tape { from, to, mm: length(mm.get() + 60.0) };
     let bad = apply(&job, &Edit::SetReading { of, index: 1, reading: Reading { taken, ..reading } }).unwrap();
     let found = Survey::new(&bad).alone(of).unwrap();
-    let Doubt::Readings { wrong, without } = found.doubt().clone() else { panic!("{:?}", found.doubt()) };
+    let OutlierTest::Readings { wrong, without } = found.outlier_test().clone() else {
+        panic!("{:?}", found.outlier_test())
+    };
     assert_eq!(wrong.iter().map(|outlier| outlier.index).collect::<Vec<_>>(), [1]);
     let aside = apply(&bad, &Edit::SetReading { of, index: 1, reading: Reading { counts: false, taken, ..reading } });
     let alone = Survey::new(&aside.unwrap()).alone(of).unwrap();
@@ -471,16 +476,16 @@ fn what_nobody_can_reach_is_measured_at_the_rim() {
         let pose = Pose { at, out: Some(out) };
         let mut sights = Vec::new();
         for (k, spot) in SPOTS.iter().enumerate() {
-            let to = Lever::Rim(Rim { radius: 31.75, far: k % 2 == 1 });
+            let to = LeverArm::Rim(Rim { radius: 31.75, far: k % 2 == 1 });
             let from = Point3::from(V::from(*spot));
-            sights.push(Sight::of(k, 1.5, Kind::Tape { from, spread: Matrix3::zeros(), rim: None, to, mm: 1.0 }));
+            sights.push(Observation::of(k, 1.5, Kind::Tape { from, spread: Matrix3::zeros(), rim: None, to, mm: 1.0 }));
         }
         for (k, clock) in [0.0, 4.0, 8.0].into_iter().enumerate() {
-            let to = Lever::Face { clock: f64::to_radians(clock * 30.0), radius: 60.0 };
+            let to = LeverArm::Face { clock: f64::to_radians(clock * 30.0), radius: 60.0 };
             for axis in 0..3 {
                 let from = Point3::origin();
                 let kind = Kind::Offset { from, spread: Matrix3::zeros(), to, axis, mm: 0.0 };
-                sights.push(Sight::of(8 + 3 * k + axis, 1.5, kind));
+                sights.push(Observation::of(8 + 3 * k + axis, 1.5, kind));
             }
         }
         for sight in &mut sights {
@@ -501,14 +506,14 @@ fn what_nobody_can_reach_is_measured_at_the_rim() {
             }
         }
         let rough = Pose { at: at + V::new(15.0, -20.0, 10.0), out: Some(V::x_axis()) };
-        let found = fix(rough, &sights);
+        let found = estimate_pose(rough, &sights);
         assert!((found.pose.at - at).norm() < 1e-4, "round {round}: {} for {at}", found.pose.at);
         assert!(found.pose.out.unwrap().angle(&out) < 1e-5, "round {round}");
         // The rims alone find it, or its image is told.
-        let rims = fix(rough, &sights[..8]);
+        let rims = estimate_pose(rough, &sights[..8]);
         let known = |pose: &Pose| (pose.at - at).norm() < 1.0;
         let squares = |pose: &Pose| -> f64 {
-            let one = |sight: &Sight| {
+            let one = |sight: &Observation| {
                 let [end, start] = sight.ends(pose).unwrap();
                 let Kind::Tape { mm, .. } = sight.kind else { panic!() };
                 (((end - start).norm() - mm) / 1.5).powi(2)
@@ -529,7 +534,7 @@ fn mouths_are_measured_rim_to_rim_and_by_the_angle_between_them() {
     let (job, run) =
         job_with(draft(port([0.0; 3], [1.0, 0.0, 0.0], 60.0), port([300.0, 0.0, 0.0], [-1.0, 0.0, 0.0], 50.0)));
     let a = PortRef { run, end: End::A };
-    let of = Subject::Port { port: PortRef { run, end: End::B } };
+    let of = Measurand::Port { port: PortRef { run, end: End::B } };
     // B really lies at (300, 40, 0), looking back and up by 30 degrees.
     let take = |job: &Job, taken| apply(job, &Edit::AddReading { of, reading: Reading::of(taken) }).unwrap();
     let far = |port, side| Anchor::Port { port, rim: Some(side) };
@@ -548,7 +553,7 @@ fn mouths_are_measured_rim_to_rim_and_by_the_angle_between_them() {
     // Side by side in one plane: centre to centre less both radii.
     let [end, start] = sight.ends(&pose).unwrap();
     assert!(((end - start).norm() - (400.0 - 30.0 - 25.0)).abs() < 1e-9, "{end} {start}");
-    assert_eq!(sight.leans, Leans::Thing(Subject::Port { port: a }));
+    assert_eq!(sight.leans, Leans::Thing(Measurand::Port { port: a }));
     // What makes no sense is refused by name.
     let level = Taken::Offset {
         from: Anchor::Zero,
@@ -571,12 +576,12 @@ fn a_heading_is_not_taken_for_its_opposite() {
             |heading, pitch| Unit::new_normalize(V::from(Direction::from_gauge(heading, pitch).unwrap().to_array()));
         let out = way(heading, pitch);
         let rough = way(typed, 0.0);
-        let one = |index, kind| Sight::of(index, 0.5_f64.to_radians(), kind);
+        let one = |index, kind| Observation::of(index, 0.5_f64.to_radians(), kind);
         let sights = [
             one(0, Kind::Heading(HeadingAngle::new(heading).unwrap().get().to_radians())),
             one(1, Kind::Pitch(pitch.to_radians())),
         ];
-        let found = fix(Pose { at: Point3::origin(), out: Some(rough) }, &sights);
+        let found = estimate_pose(Pose { at: Point3::origin(), out: Some(rough) }, &sights);
         assert!(found.pose.out.unwrap().angle(&out) < 1e-6 && found.others.is_empty(), "{heading} {pitch}");
     }
 }

@@ -10,13 +10,13 @@
 
 mod support;
 
-use nook_core::geometry::{Arc, Leg, Mouth, Path};
+use nook_core::geometry::{Arc, Mouth, Path, PathStep};
 use proptest::prelude::*;
 use support::{any_direction, any_point};
 
-fn any_leg() -> impl Strategy<Value = Leg> {
+fn any_leg() -> impl Strategy<Value = PathStep> {
     (5.0..400.0_f64, 20.0..200.0_f64, 2.0..150.0_f64, -179.0..179.0_f64).prop_map(
-        |(straight, radius, angle, rotation)| Leg {
+        |(straight, radius, angle, rotation)| PathStep {
             straight,
             bend: Arc { radius, angle: angle.to_radians(), rotation: rotation.to_radians() },
         },

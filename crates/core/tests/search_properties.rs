@@ -15,26 +15,29 @@ mod support;
 
 use std::sync::atomic::{AtomicBool, Ordering};
 
-use bays::{AIR, Bay, Hung, bay};
+use bays::{AIR, Bay, RouteEnds, bay};
 use nalgebra::Point3;
 use nook_core::geometry::{Point, Vector};
 use nook_core::measure::{End, KeepOutShape};
-use nook_core::route::{Ban, LegWay, LegWish, Pin, Settled, Wishes, lay, least_between_bends, tube_path};
-use nook_core::search::{News, Offer, WaysFound, Weights, search};
+use nook_core::route::{
+    ExclusionZone, LegConstraint, LegDirection, Pin, ResolvedRun, RouteConstraints, build_path, least_between_bends,
+    tube_path,
+};
+use nook_core::search::{News, Offer, RoutesFound, Weights, search};
 use nook_core::{Edit, Job, RunId, Scans, apply, workup};
 
-fn ways(job: &Job, run: RunId) -> WaysFound {
+fn ways(job: &Job, run: RunId) -> RoutesFound {
     search(job, run, &Scans::default(), &AtomicBool::new(false), &|_| {}).unwrap()
 }
 
-fn fitting(found: &WaysFound) -> Vec<&Offer> {
+fn fitting(found: &RoutesFound) -> Vec<&Offer> {
     found.offers.iter().filter(|offer| offer.fits()).collect()
 }
 
 /// Places along a way, some half a millimetre apart, without the straights that its hoses need.
 fn sampled(job: &Job, run: RunId, offer: &Offer) -> Vec<Point3<f64>> {
-    let settled = Settled::as_typed(job.run(run).unwrap());
-    let path = lay(&settled, &offer.way).unwrap();
+    let settled = ResolvedRun::as_typed(job.run(run).unwrap());
+    let path = build_path(&settled, &offer.way).unwrap();
     let mut travel = path.setting_out();
     let mut places = Vec::new();
     let skip = |end| settled.gap(end) + settled.straight_needed(end);
@@ -74,8 +77,8 @@ fn really_clear(bay: &Bay, offer: &Offer) {
 }
 
 fn really_joins(job: &Job, run: RunId, offer: &Offer) {
-    let settled = Settled::as_typed(job.run(run).unwrap());
-    let path = lay(&settled, &offer.way).unwrap();
+    let settled = ResolvedRun::as_typed(job.run(run).unwrap());
+    let path = build_path(&settled, &offer.way).unwrap();
     let arrival = path.arrival();
     assert!((arrival.at.coords - Vector::from(settled.b.at.to_array())).norm() < 1e-6);
     assert!(arrival.along.angle(settled.b.out.reversed()) < 1e-9);
@@ -109,7 +112,7 @@ fn every_way_found_is_really_clear_and_joins_its_ports() {
 
 /// The cheapest way found, by the prices both searches are given; pies at their usual count cost by whole seams, so the
 /// turn is priced anew here.
-fn cheapest(found: &WaysFound) -> Option<f64> {
+fn cheapest(found: &RoutesFound) -> Option<f64> {
     let price = |offer: &Offer| {
         let turn: f64 = offer.angles.iter().sum();
         offer.figures.length.mm() + 40.0 * f64::from(offer.figures.bends) + 2.0 * turn
@@ -124,7 +127,7 @@ fn nothing_that_a_slow_plain_search_finds_is_missed_or_much_cheaper() {
     let (mut found_both, mut worst, mut sum, mut ours_only) = (0_u32, f64::NEG_INFINITY, 0.0, 0_u32);
     for seed in 0..50 {
         let bay = bay(seed);
-        let plain = Hung::of(&bay).exhaustive(&bay.lumps, AIR + 1.0);
+        let plain = RouteEnds::of(&bay).exhaustive(&bay.lumps, AIR + 1.0);
         let ours = cheapest(&ways(&bay.job, bay.run));
         match (plain, ours) {
             (Some(plain), Some(ours)) => {
@@ -247,17 +250,17 @@ fn what_is_wished_holds() {
     let bay = bay(8);
     let free = ways(&bay.job, bay.run);
     let best = fitting(&free)[0];
-    let ask = |wishes: Wishes| {
+    let ask = |wishes: RouteConstraints| {
         let asked = apply(&bay.job, &Edit::SetWishes { run: bay.run, wishes }).unwrap();
         ways(&asked, bay.run)
     };
     // Few bends.
-    let few = ask(Wishes { most_bends: Some(2), ..Wishes::default() });
+    let few = ask(RouteConstraints { most_bends: Some(2), ..RouteConstraints::default() });
     assert!(few.offers.iter().all(|offer| offer.figures.bends <= 2));
     // A place to pass, beside where the best goes.
     let middle = best.corners[best.corners.len() / 2];
     let at = Point::new(middle[0], middle[1], middle[2] + 60.0).unwrap();
-    let pinned = ask(Wishes { pins: vec![Pin { at, within: 20.0 }], ..Wishes::default() });
+    let pinned = ask(RouteConstraints { pins: vec![Pin { at, within: 20.0 }], ..RouteConstraints::default() });
     for offer in fitting(&pinned) {
         let near = sampled(&bay.job, bay.run, offer)
             .iter()
@@ -267,7 +270,8 @@ fn what_is_wished_holds() {
     }
     // A place to keep out of: where the best goes.
     let at = Point::try_from(middle).unwrap();
-    let banned = ask(Wishes { bans: vec![Ban { at, radius: 50.0 }], ..Wishes::default() });
+    let banned =
+        ask(RouteConstraints { bans: vec![ExclusionZone { at, radius: 50.0 }], ..RouteConstraints::default() });
     for offer in fitting(&banned) {
         let near = sampled(&bay.job, bay.run, offer)
             .iter()
@@ -276,7 +280,10 @@ fn what_is_wished_holds() {
         assert!(near >= 50.0 + bays::TUBE - 0.2, "{} comes {near} mm near", offer.name);
     }
     // A level leg: the longest between the first and the last bend.
-    let level = ask(Wishes { legs: vec![LegWish { near: None, way: LegWay::Level }], ..Wishes::default() });
+    let level = ask(RouteConstraints {
+        legs: vec![LegConstraint { near: None, way: LegDirection::Level }],
+        ..RouteConstraints::default()
+    });
     let legs = |offer: &Offer| {
         let inner = &offer.corners[1..offer.corners.len() - 1];
         inner.windows(2).map(|pair| (pair[1][2] - pair[0][2]).abs()).fold(f64::INFINITY, f64::min)
@@ -300,7 +307,7 @@ fn weights_put_first_what_they_name() {
         stock: 0.0,
     };
     let first = |weights: Weights| figures[weights.order(&figures)[0]];
-    let fits = || figures.iter().filter(|f| f.in_hand.mm() >= 0.0);
+    let fits = || figures.iter().filter(|f| f.margin.mm() >= 0.0);
     let shortest = fits().map(|f| f.length.mm()).fold(f64::INFINITY, f64::min);
     assert_eq!(first(Weights { length: 1.0, ..none }).length.mm(), shortest);
     let fewest = fits().map(|f| f.seams).min().unwrap();

@@ -6,20 +6,22 @@
 mod support;
 
 use nalgebra::{Isometry3, Matrix3, Point3, UnitQuaternion, Vector3};
-use nook_core::measure::fix::{AnchorShape, Basis, Doubt, Kind, Lever, Pose, Sight, fix, within_95};
+use nook_core::measure::estimate::{
+    AnchorShape, Basis, Kind, LeverArm, Observation, OutlierTest, Pose, estimate_pose, within_95,
+};
 use proptest::prelude::*;
 
-fn tape(index: usize, from: Point3<f64>, to: Lever, mm: f64) -> Sight {
-    Sight::of(index, 1.5, Kind::Tape { from, spread: Matrix3::zeros(), rim: None, to, mm })
+fn tape(index: usize, from: Point3<f64>, to: LeverArm, mm: f64) -> Observation {
+    Observation::of(index, 1.5, Kind::Tape { from, spread: Matrix3::zeros(), rim: None, to, mm })
 }
 
-fn level(index: usize, from: Point3<f64>, mm: f64) -> Sight {
-    let to = Lever::Fixed(Vector3::zeros());
-    Sight::of(index, 2.0, Kind::Offset { from, spread: Matrix3::zeros(), to, axis: 2, mm })
+fn level(index: usize, from: Point3<f64>, mm: f64) -> Observation {
+    let to = LeverArm::Fixed(Vector3::zeros());
+    Observation::of(index, 2.0, Kind::Offset { from, spread: Matrix3::zeros(), to, axis: 2, mm })
 }
 
-fn at_centre() -> Lever {
-    Lever::Fixed(Vector3::zeros())
+fn at_centre() -> LeverArm {
+    LeverArm::Fixed(Vector3::zeros())
 }
 
 fn point(reach: f64) -> impl Strategy<Value = Point3<f64>> {
@@ -44,7 +46,7 @@ fn way() -> impl Strategy<Value = nalgebra::Unit<Vector3<f64>>> {
     support::any_direction().prop_map(|way| nalgebra::Unit::new_normalize(Vector3::from(way.to_array())))
 }
 
-fn taped(anchors: &[Point3<f64>], at: Point3<f64>) -> Vec<Sight> {
+fn taped(anchors: &[Point3<f64>], at: Point3<f64>) -> Vec<Observation> {
     anchors.iter().enumerate().map(|(i, from)| tape(i, *from, at_centre(), (at - from).norm())).collect()
 }
 
@@ -57,10 +59,10 @@ proptest! {
 
     #[test]
     fn exact_tapes_find_the_place_again(anchors in anchors(), at in point(420.0), off in point(150.0)) {
-        let found = fix(bare(at + off.coords), &taped(&anchors, at));
+        let found = estimate_pose(bare(at + off.coords), &taped(&anchors, at));
         prop_assert_eq!(found.place, Basis::Fixed);
         prop_assert!((found.pose.at - at).norm() < 1e-6, "{} from {}", found.pose.at, at);
-        prop_assert_eq!(found.doubt(), &Doubt::Nothing);
+        prop_assert_eq!(found.outlier_test(), &OutlierTest::Nothing);
         prop_assert!(found.readings.iter().all(|reading| reading.off.abs() < 1e-6));
     }
 
@@ -70,9 +72,9 @@ proptest! {
         for (sight, noise) in sights.iter_mut().zip(&noise) {
             if let Kind::Tape { mm, .. } = &mut sight.kind { *mm += noise; }
         }
-        let one = fix(bare(at), &sights);
+        let one = estimate_pose(bare(at), &sights);
         sights.reverse();
-        let other = fix(bare(at), &sights);
+        let other = estimate_pose(bare(at), &sights);
         prop_assert!((one.pose.at - other.pose.at).norm() < 1e-6);
         prop_assert!((one.spread - other.spread).norm() < 1e-6);
     }
@@ -83,13 +85,13 @@ proptest! {
         shift in point(2000.0), turn in point(3.0),
     ) {
         let frame = Isometry3::new(shift.coords, turn.coords);
-        let measured = |carry: &dyn Fn(Point3<f64>) -> Point3<f64>| -> Vec<Sight> {
+        let measured = |carry: &dyn Fn(Point3<f64>) -> Point3<f64>| -> Vec<Observation> {
             anchors.iter().zip(&noise).enumerate()
                 .map(|(i, (from, noise))| tape(i, carry(*from), at_centre(), (at - from).norm() + noise))
                 .collect()
         };
-        let here = fix(bare(at), &measured(&|p| p));
-        let there = fix(bare(frame * at), &measured(&|p| frame * p));
+        let here = estimate_pose(bare(at), &measured(&|p| p));
+        let there = estimate_pose(bare(frame * at), &measured(&|p| frame * p));
         prop_assert!((frame * here.pose.at - there.pose.at).norm() < 1e-5);
         let turned: Matrix3<f64> = frame.rotation.to_rotation_matrix().into_inner();
         prop_assert!((turned * here.spread * turned.transpose() - there.spread).norm() < 1e-5);
@@ -99,9 +101,9 @@ proptest! {
     fn one_more_exact_reading_never_worsens_the_fit(anchors in anchors(), at in point(420.0), extra in point(700.0)) {
         let mut sights = taped(&anchors[..4], at);
         prop_assume!((extra - at).norm() > 20.0);
-        let before = fix(bare(at), &sights);
+        let before = estimate_pose(bare(at), &sights);
         sights.push(tape(4, extra, at_centre(), (at - extra).norm()));
-        let after = fix(bare(at), &sights);
+        let after = estimate_pose(bare(at), &sights);
         prop_assert!(after.worst() <= before.worst() + 1e-9);
         // And what was foretold of it came true.
         let told = before.with(&sights[4]).unwrap();
@@ -121,13 +123,13 @@ proptest! {
         sights.push(level(6, Point3::origin(), at.z));
         sights.push(tape(7, Point3::new(300.0, 0.0, 700.0), at_centre(), (at - Point3::new(300.0, 0.0, 700.0)).norm()));
         if let Kind::Tape { mm, .. } = &mut sights[wrong].kind { *mm += by; }
-        match fix(bare(at), &sights).doubt().clone() {
-            Doubt::Readings { wrong: said, .. } if said.len() == 1 => {
+        match estimate_pose(bare(at), &sights).outlier_test().clone() {
+            OutlierTest::Readings { wrong: said, .. } if said.len() == 1 => {
                 prop_assert_eq!((said[0].index, said[0].angle), (wrong, false));
                 prop_assert!((said[0].by - by).abs() < 12.0, "{} for {}", said[0].by, by);
             }
             // Where geometry lets another reading explain it as well, it is named among those that could be wrong.
-            Doubt::OneOf { indices } => prop_assert!(indices.contains(&wrong), "{indices:?}"),
+            OutlierTest::OneOf { indices } => prop_assert!(indices.contains(&wrong), "{indices:?}"),
             other => prop_assert!(false, "{other:?}"),
         }
     }
@@ -140,8 +142,8 @@ proptest! {
         for (sight, noise) in sights.iter_mut().zip(&noise) {
             if let Kind::Tape { mm, .. } = &mut sight.kind { *mm += noise; }
         }
-        let found = fix(bare(at), &sights);
-        prop_assert_eq!(found.doubt(), &Doubt::Nothing);
+        let found = estimate_pose(bare(at), &sights);
+        prop_assert_eq!(found.outlier_test(), &OutlierTest::Nothing);
     }
 
     #[test]
@@ -151,18 +153,18 @@ proptest! {
         let flat = [[-500.0, -500.0, 0.0], [500.0, -450.0, 0.0], [450.0, 520.0, 0.0], [-480.0, 510.0, 0.0]];
         let flat: Vec<Point3<f64>> = flat.iter().map(|p| frame * Point3::from(*p)).collect();
         let (here, image) = (frame * at, frame * Point3::new(at.x, at.y, -at.z));
-        let found = fix(bare(here), &taped(&flat, here));
+        let found = estimate_pose(bare(here), &taped(&flat, here));
         prop_assert_eq!(found.anchors, AnchorShape::InPlane);
         prop_assert!((found.pose.at - here).norm() < 1e-5);
         prop_assert!((found.others[0].at - image).norm() < 1e-5);
         // What was typed says which is meant.
-        let other = fix(bare(image), &taped(&flat, here));
+        let other = estimate_pose(bare(image), &taped(&flat, here));
         prop_assert!((other.pose.at - image).norm() < 1e-5);
         // A level settles it, wherever the sum starts.
         let mut settled = taped(&flat, here);
         settled.push(level(4, Point3::origin(), here.z));
         if (here.z - image.z).abs() > 60.0 {
-            let found = fix(bare(image), &settled);
+            let found = estimate_pose(bare(image), &settled);
             prop_assert!((found.pose.at - here).norm() < 1e-4);
             prop_assert!(found.others.is_empty());
         }
@@ -175,7 +177,7 @@ proptest! {
         let line: Vec<Point3<f64>> =
             [-600.0, -100.0, 200.0, 550.0].iter().map(|x| frame * Point3::new(*x, 0.0, 0.0)).collect();
         let here = frame * at;
-        let found = fix(bare(here), &taped(&line, here));
+        let found = estimate_pose(bare(here), &taped(&line, here));
         prop_assert_eq!(found.place, Basis::Open);
         prop_assert_eq!(found.anchors, AnchorShape::InLine);
         prop_assert_eq!(found.pose.at, here, "what was typed holds");
@@ -188,10 +190,10 @@ proptest! {
     fn a_stick_in_the_mouth_gives_place_and_direction(anchors in anchors(), at in point(350.0), out in way(), off in way()) {
         let mut sights = taped(&anchors, at);
         let mark = at + out.into_inner() * 300.0;
-        sights.extend(anchors.iter().enumerate().map(|(i, from)| tape(6 + i, *from, Lever::Stick(300.0), (mark - from).norm())));
+        sights.extend(anchors.iter().enumerate().map(|(i, from)| tape(6 + i, *from, LeverArm::Stick(300.0), (mark - from).norm())));
         // Typed up to some 60 degrees out.
         let rough = nalgebra::Unit::new_normalize(out.into_inner() + off.into_inner() * 0.8);
-        let found = fix(Pose { at, out: Some(rough) }, &sights);
+        let found = estimate_pose(Pose { at, out: Some(rough) }, &sights);
         prop_assert_eq!((found.place, found.aim), (Basis::Fixed, Basis::Fixed));
         prop_assert!((found.pose.at - at).norm() < 1e-5);
         prop_assert!(found.pose.out.unwrap().angle(&out) < 1e-7);
@@ -200,17 +202,17 @@ proptest! {
     #[test]
     fn an_angle_gauge_gives_the_direction_whatever_was_typed(out in way(), typed in way()) {
         prop_assume!(out.z.abs() < 0.98);
-        let sight = |index, kind| Sight::of(index, 0.5_f64.to_radians(), kind);
+        let sight = |index, kind| Observation::of(index, 0.5_f64.to_radians(), kind);
         let sights = [sight(0, Kind::Heading(out.y.atan2(out.x))), sight(1, Kind::Pitch(out.z.asin()))];
-        let found = fix(Pose { at: Point3::origin(), out: Some(typed) }, &sights);
+        let found = estimate_pose(Pose { at: Point3::origin(), out: Some(typed) }, &sights);
         prop_assert_eq!((found.place, found.aim), (Basis::Typed, Basis::Fixed));
         prop_assert!(found.pose.out.unwrap().angle(&out) < 1e-7);
     }
 
     #[test]
     fn a_direction_held_against_another_turns_round_what_was_typed(to in way(), typed in way()) {
-        let sight = Sight::of(0, 0.02, Kind::Parallel(to, 0.0));
-        let found = fix(Pose { at: Point3::origin(), out: Some(typed) }, &[sight]);
+        let sight = Observation::of(0, 0.02, Kind::Parallel(to, 0.0));
+        let found = estimate_pose(Pose { at: Point3::origin(), out: Some(typed) }, &[sight]);
         prop_assert!(found.pose.out.unwrap().angle(&to) < 1e-7);
     }
 }
@@ -229,7 +231,7 @@ fn the_spread_is_what_repeated_measuring_shows() {
     .map(|p| Point3::from(*p))
     .collect();
     let at = Point3::new(120.0, -80.0, 60.0);
-    let said = fix(bare(at), &taped(&anchors, at)).spread;
+    let said = estimate_pose(bare(at), &taped(&anchors, at)).spread;
     let mut state = 88_172_645_463_325_252_u64;
     let mut even = || {
         state ^= state << 13;
@@ -248,7 +250,7 @@ fn the_spread_is_what_repeated_measuring_shows() {
                 *mm += 1.5 * normal;
             }
         }
-        let off = fix(bare(at), &sights).pose.at - at;
+        let off = estimate_pose(bare(at), &sights).pose.at - at;
         scatter += off * off.transpose() / f64::from(rounds);
     }
     assert!((scatter - said).norm() < 0.08 * said.norm(), "{scatter} beside {said}");

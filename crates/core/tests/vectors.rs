@@ -15,10 +15,10 @@ use std::path::{Path as FilePath, PathBuf};
 
 use nook_core::cut::{ElbowCut, WrapTemplate};
 use nook_core::flow::compressor_outlet;
-use nook_core::geometry::{Arc, Direction, Leg, Path, Point};
+use nook_core::geometry::{Arc, Direction, Path, PathStep, Point};
 use nook_core::join::{bend_thrust, end_thrust};
-use nook_core::measure::fix::{Kind, Lever, Pose, Sight, fix};
-use nook_core::route::{ClockedSeam, FixedBends, LinishedPie, PieCut, PieEnds, Settled, two_fixed_bends};
+use nook_core::measure::estimate::{Kind, LeverArm, Observation, Pose, estimate_pose};
+use nook_core::route::{ClockedSeam, FixedBends, LinishedPie, PieCut, PieEnds, ResolvedRun, two_fixed_bends};
 use nook_core::stock::{Material, Tube};
 use nook_core::units::{BendRadius, OutsideDiameter, SeamCount, Wall};
 use serde_json::Value;
@@ -122,7 +122,7 @@ fn routes() {
                 "bend" => {
                     let bend =
                         Arc { radius: figure(1), angle: figure(2).to_radians(), rotation: figure(3).to_radians() };
-                    legs.push(Leg { straight, bend });
+                    legs.push(PathStep { straight, bend });
                     straight = 0.0;
                 }
                 other => panic!("unknown step {other}"),
@@ -180,16 +180,17 @@ fn tape_fixes() {
         let anchors: Vec<[f64; 3]> = serde_json::from_value(given["anchors"].clone()).unwrap();
         let distances: Vec<f64> = serde_json::from_value(given["distances"].clone()).unwrap();
         let sigma = number(&given, "sigma");
-        let sights: Vec<Sight> = anchors
+        let sights: Vec<Observation> = anchors
             .iter()
             .zip(&distances)
             .enumerate()
             .map(|(index, (from, mm))| {
-                let (from, spread, to) = ((*from).into(), nalgebra::Matrix3::zeros(), Lever::Fixed(nalgebra::zero()));
-                Sight::of(index, sigma, Kind::Tape { from, spread, rim: None, to, mm: *mm })
+                let (from, spread, to) =
+                    ((*from).into(), nalgebra::Matrix3::zeros(), LeverArm::Fixed(nalgebra::zero()));
+                Observation::of(index, sigma, Kind::Tape { from, spread, rim: None, to, mm: *mm })
             })
             .collect();
-        let found = fix(Pose { at: triple(&given["guess"]).into(), out: None }, &sights);
+        let found = estimate_pose(Pose { at: triple(&given["guess"]).into(), out: None }, &sights);
         near_point(found.pose.at.coords.into(), triple(&want["point"]), "point");
         let residuals: Vec<f64> = serde_json::from_value(want["residuals"].clone()).unwrap();
         for (got, want) in found.readings.iter().zip(residuals) {
@@ -212,7 +213,7 @@ fn two_bends_of_fixed_angles() {
         draft.radius = Some(BendRadius::new(number(&given, "clr")).unwrap());
         let (job, id) = job_with(draft);
         let angles = ["t1", "t2"].map(|name| number(&given, name).to_radians());
-        let found = two_fixed_bends(&Settled::as_typed(job.run(id).unwrap()), angles);
+        let found = two_fixed_bends(&ResolvedRun::as_typed(job.run(id).unwrap()), angles);
         let want = want.as_array().unwrap();
         assert_eq!(found.len(), want.len(), "{given}");
         for wanted in want {

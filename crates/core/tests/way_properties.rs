@@ -12,15 +12,15 @@
 mod support;
 
 use nook_core::measure::End;
-use nook_core::route::{NoWay, WayKind, lay, least_between_bends, tube_path, ways};
-use nook_core::route::{RunDraft, Settled};
+use nook_core::route::{NoRoute, RouteKind, build_path, least_between_bends, tube_path, ways};
+use nook_core::route::{ResolvedRun, RunDraft};
 use nook_core::units::BendRadius;
 use proptest::prelude::*;
 use support::{any_draft, draft, job_with, port};
 
-fn run_of(draft: nook_core::route::RunDraft) -> Settled {
+fn run_of(draft: nook_core::route::RunDraft) -> ResolvedRun {
     let (job, id) = job_with(draft);
-    Settled::as_typed(job.run(id).unwrap())
+    ResolvedRun::as_typed(job.run(id).unwrap())
 }
 
 proptest! {
@@ -31,7 +31,7 @@ proptest! {
         let found = ways(&run);
         prop_assert_eq!(found.ways.is_empty(), found.none.is_some());
         for candidate in &found.ways {
-            let path = lay(&run, &candidate.way).unwrap();
+            let path = build_path(&run, &candidate.way).unwrap();
             let arrival = path.arrival();
             let missed = (arrival.at.coords - nook_core::geometry::Vector::from(run.b.at.to_array())).norm();
             prop_assert!(missed < 1e-6, "{:?} ends {} mm off", candidate.kind, missed);
@@ -83,7 +83,7 @@ proptest! {
 fn axes_that_meet_are_offered_one_bend() {
     let run = run_of(draft(port([0.0; 3], [1.0, 0.0, 0.0], 63.5), port([300.0, 200.0, 0.0], [0.0, -1.0, 0.0], 63.5)));
     let found = ways(&run);
-    let one = found.ways.iter().find(|way| way.kind == WayKind::OneBend).expect("the axes meet");
+    let one = found.ways.iter().find(|way| way.kind == RouteKind::OneBend).expect("the axes meet");
     assert!((one.angles[0] - 90.0).abs() < 1e-9);
     // 300 and 200 less the setback of 95.25 each, and a quarter circle.
     assert!((one.length.mm() - (300.0 + 200.0 - 190.5 + 95.25 * std::f64::consts::FRAC_PI_2)).abs() < 1e-9);
@@ -92,7 +92,7 @@ fn axes_that_meet_are_offered_one_bend() {
 #[test]
 fn ports_that_face_each_other_get_a_straight_pipe() {
     let run = run_of(draft(port([0.0; 3], [0.0, 1.0, 0.0], 63.5), port([0.0, 400.0, 0.0], [0.0, -1.0, 0.0], 63.5)));
-    assert_eq!(ways(&run).ways[0].kind, WayKind::Straight);
+    assert_eq!(ways(&run).ways[0].kind, RouteKind::Straight);
 }
 
 /// Numbers from the reference set of fixed-angle bends: two 90s from (0,0,0) along x to (400,200,300) facing
@@ -103,8 +103,8 @@ fn square_bends_agree_with_the_reference() {
     draft.tube = support::tube(50.8, 1.5);
     draft.radius = Some(BendRadius::new(76.2).unwrap());
     let run = run_of(draft);
-    let square = ways(&run).ways.into_iter().find(|way| way.kind == WayKind::SquareBends).expect("two 90s fit here");
-    let path = lay(&run, &square.way).unwrap();
+    let square = ways(&run).ways.into_iter().find(|way| way.kind == RouteKind::SquareBends).expect("two 90s fit here");
+    let path = build_path(&run, &square.way).unwrap();
     let got: Vec<f64> = path.straights().collect();
     for (got, want) in got.iter().zip([323.8, 47.6, 223.8]) {
         assert!((got - want).abs() < 1e-6, "{got} is not {want}");
@@ -123,10 +123,10 @@ fn where_nothing_fits_the_answer_says_what_would_help() {
     };
     // 90 mm aside and 180 mm on: not at 95 mm radius with two seats, but a tighter one would do.
     let tighter = none([230.0, 90.0, 0.0], [-1.0, 0.0, 0.0]);
-    assert!(matches!(tighter, NoWay::RadiusTooLarge { would_do } if would_do.mm() < 95.25), "{tighter:?}");
+    assert!(matches!(tighter, NoRoute::RadiusTooLarge { would_do } if would_do.mm() < 95.25), "{tighter:?}");
     // So close that no radius leaves room: it says by how much.
     let room = none([60.0, 60.0, 0.0], [-1.0, 0.0, 0.0]);
-    assert!(matches!(room, NoWay::NoRoom { short_by } if short_by.mm() > 10.0), "{room:?}");
+    assert!(matches!(room, NoRoute::NoRoom { short_by } if short_by.mm() > 10.0), "{room:?}");
     assert!(room.words().mm.contains("too short at best"), "{}", room.words().mm);
 }
 

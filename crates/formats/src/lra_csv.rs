@@ -1,7 +1,7 @@
 //! The length-rotation-angle table, for a bender and back from one.
 
 use nook_core::Workup;
-use nook_core::route::{Settled, TableError, TableRow, TableWay, way_of_table};
+use nook_core::route::{ResolvedRun, TableError, TableRoute, TableRow, way_of_table};
 use thiserror::Error;
 
 use crate::cut_list_csv::two;
@@ -51,7 +51,7 @@ pub enum LraError {
 ///
 /// # Errors
 /// [`LraError`] naming the line and column that cannot be read, or why the pipe does not suit the run.
-pub fn read_lra(bytes: &[u8], run: &Settled) -> Result<TableWay, LraError> {
+pub fn read_lra(bytes: &[u8], run: &ResolvedRun) -> Result<TableRoute, LraError> {
     let table = Table::read(bytes, &["bend", "length_mm", "rotation_deg", "angle_deg", "radius_mm"], &[])?;
     let (mut rows, mut last) = (Vec::new(), None);
     for row in table.rows() {

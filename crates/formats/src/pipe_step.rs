@@ -4,7 +4,7 @@
 use std::fmt::Write;
 
 use nalgebra::{Point3, Rotation3, Unit};
-use nook_core::geometry::{Leg, Path, Vector};
+use nook_core::geometry::{Path, PathStep, Vector};
 use nook_core::stock::Tube;
 use thiserror::Error;
 
@@ -38,7 +38,7 @@ pub fn pipe_step(path: &Path, tube: Tube, name: &str) -> Result<String, NoSolid>
         return Err(NoSolid::BendsOverlap);
     }
     let least = tube.od() / 2.0;
-    let tight = |(bend, leg): (usize, &Leg)| {
+    let tight = |(bend, leg): (usize, &PathStep)| {
         let radius = leg.bend.radius;
         (radius < least + NOTHING).then_some(NoSolid::TooTight { bend, radius, least })
     };

@@ -1,7 +1,7 @@
 //! Datum points and readings as CSV, out and in: one line for each, things called by their names.
 
 use nook_core::geometry::Point;
-use nook_core::measure::{Against, Anchor, Axis, End, PortRef, Reading, RimSide, Side, Spot, Subject, Taken};
+use nook_core::measure::{Against, Anchor, Axis, End, Measurand, PortRef, Reading, RimSide, Side, Spot, Taken};
 use nook_core::units::{
     BetweenAngle, Bore, Coordinate, FaceClock, FaceRadius, Girth, HeadingAngle, Name, OnStick, OutsideDiameter,
     PitchAngle, Spread, TapeLength, Wall,
@@ -127,17 +127,19 @@ struct Line {
 }
 
 impl Line {
-    fn of(job: &Job, of: Subject, reading: &Reading) -> Self {
-        let name = |of: Subject| subject_word(job, of);
+    fn of(job: &Job, of: Measurand, reading: &Reading) -> Self {
+        let name = |of: Measurand| subject_word(job, of);
         let anchor = |from: Anchor| match from {
             Anchor::Zero => "zero".to_owned(),
-            Anchor::Datum { datum } => name(Subject::Datum { datum }),
-            Anchor::Port { port, rim: None } => name(Subject::Port { port }),
-            Anchor::Port { port, rim: Some(side) } => format!("{} / {} rim", name(Subject::Port { port }), side.word()),
+            Anchor::Datum { datum } => name(Measurand::Datum { datum }),
+            Anchor::Port { port, rim: None } => name(Measurand::Port { port }),
+            Anchor::Port { port, rim: Some(side) } => {
+                format!("{} / {} rim", name(Measurand::Port { port }), side.word())
+            }
         };
         let against = |to: Against| match to {
             Against::Axis { axis } => format!("axis: {}", axis.letter()),
-            Against::Port { port } => name(Subject::Port { port }),
+            Against::Port { port } => name(Measurand::Port { port }),
         };
         let (by, from, spot, axis, value) = match reading.taken {
             Taken::Tape { from, to, mm } => ("tape", anchor(from), spot_word(to), String::new(), mm.get().to_string()),
@@ -150,7 +152,7 @@ impl Line {
             Taken::Girth { mm } => bare("girth", mm.get()),
             Taken::Bore { mm, .. } => bare("bore", mm.get()),
             Taken::Between { port, degrees } => {
-                let to = name(Subject::Port { port });
+                let to = name(Measurand::Port { port });
                 ("angle", to, String::new(), String::new(), degrees.get().to_string())
             }
             Taken::Square { to } => ("square", against(to), String::new(), String::new(), String::new()),
@@ -159,7 +161,7 @@ impl Line {
                 (by, against(to), String::new(), String::new(), String::new())
             }
             Taken::Mirror { of } => {
-                ("mirror", name(Subject::Port { port: of }), String::new(), String::new(), String::new())
+                ("mirror", name(Measurand::Port { port: of }), String::new(), String::new(), String::new())
             }
         };
         let wall = if let Taken::Bore { wall, .. } = reading.taken { wall.get().to_string() } else { String::new() };
@@ -198,30 +200,30 @@ fn spot_word(spot: Spot) -> String {
     }
 }
 
-fn subject_word(job: &Job, of: Subject) -> String {
+fn subject_word(job: &Job, of: Measurand) -> String {
     let gone = || "something removed".to_owned();
     match of {
-        Subject::Datum { datum } => {
+        Measurand::Datum { datum } => {
             job.datum(datum).map_or_else(gone, |datum| format!("datum: {}", datum.name.as_str()))
         }
-        Subject::Port { port } => {
+        Measurand::Port { port } => {
             job.run(port.run).map_or_else(gone, |run| format!("port: {} / {}", run.name.as_str(), port.end.letter()))
         }
-        Subject::KeepOut { keep_out } => {
+        Measurand::KeepOut { keep_out } => {
             job.keep_out(keep_out).map_or_else(gone, |one| format!("keep-out: {}", one.name.as_str()))
         }
     }
 }
 
 /// What a text such as `datum: left strut bolt` or `port: Hot side / A` names.
-fn subject(job: &Job, text: &str) -> Result<Subject, String> {
+fn subject(job: &Job, text: &str) -> Result<Measurand, String> {
     let unknown = || format!("\u{201c}{text}\u{201d} is not in this job");
     let (kind, name) = text.split_once(':').ok_or_else(unknown)?;
     let name = name.trim();
-    let mut found: Vec<Subject> = match kind.trim().to_lowercase().as_str() {
+    let mut found: Vec<Measurand> = match kind.trim().to_lowercase().as_str() {
         "datum" => {
             let same = job.datums().iter().filter(|datum| datum.name.as_str() == name);
-            same.map(|datum| Subject::Datum { datum: datum.id }).collect()
+            same.map(|datum| Measurand::Datum { datum: datum.id }).collect()
         }
         "port" => {
             let (run, end) = name.rsplit_once('/').ok_or_else(unknown)?;
@@ -229,11 +231,11 @@ fn subject(job: &Job, text: &str) -> Result<Subject, String> {
                 [End::A, End::B].into_iter().find(|one| end.trim().eq_ignore_ascii_case(&one.letter().to_string()));
             let end = end.ok_or_else(unknown)?;
             let same = job.runs().iter().filter(|one| one.name.as_str() == run.trim());
-            same.map(|run| Subject::Port { port: PortRef { run: run.id, end } }).collect()
+            same.map(|run| Measurand::Port { port: PortRef { run: run.id, end } }).collect()
         }
         "keep-out" => {
             let same = job.keep_outs().iter().filter(|one| one.name.as_str() == name);
-            same.map(|one| Subject::KeepOut { keep_out: one.id }).collect()
+            same.map(|one| Measurand::KeepOut { keep_out: one.id }).collect()
         }
         _ => Vec::new(),
     };
@@ -266,15 +268,15 @@ fn reading(job: &Job, row: &Row<'_>) -> Result<Reading, TableFileError> {
         let rim = from.rsplit_once('/').and_then(|(port, side)| Some((port.trim(), rim_side(side.trim())?)));
         let (from, rim) = rim.map_or((from, None), |(port, side)| (port, Some(side)));
         match subject(job, from).map_err(wrong)? {
-            Subject::Datum { datum } => Ok(Anchor::Datum { datum }),
-            Subject::Port { port } => Ok(Anchor::Port { port, rim }),
-            Subject::KeepOut { .. } => {
+            Measurand::Datum { datum } => Ok(Anchor::Datum { datum }),
+            Measurand::Port { port } => Ok(Anchor::Port { port, rim }),
+            Measurand::KeepOut { .. } => {
                 Err(wrong("nothing is measured from a keep-out; a datum or a port is needed".to_owned()))
             }
         }
     };
     let port = || match subject(job, from).map_err(wrong)? {
-        Subject::Port { port } => Ok(port),
+        Measurand::Port { port } => Ok(port),
         _ => Err(wrong("a port is needed".to_owned())),
     };
     let against = || match from.strip_prefix("axis:").map(|name| axis(name.trim())) {

@@ -7,7 +7,7 @@ use std::collections::HashMap;
 use dxf::Drawing;
 use dxf::entities::EntityType;
 use nook_core::geometry::{Path, Vector};
-use nook_core::route::{PieEnds, Settled, lay, tube_path};
+use nook_core::route::{PieEnds, ResolvedRun, build_path, tube_path};
 use nook_core::survey::Survey;
 use nook_core::units::SeamCount;
 use nook_core::{Edit, Job, apply, workup};
@@ -18,12 +18,12 @@ fn demo() -> Job {
 }
 
 /// Every run of the demo whose way joins its ports without overlapping bends.
-fn pipes() -> Vec<(Settled, Path)> {
+fn pipes() -> Vec<(ResolvedRun, Path)> {
     let job = demo();
     let survey = Survey::new(&job);
     let runs = job.runs().iter().map(|run| survey.settle(run));
     let pipes = runs.map(|run| {
-        let path = tube_path(&run, &lay(&run, run.way.as_ref().unwrap()).unwrap());
+        let path = tube_path(&run, &build_path(&run, run.way.as_ref().unwrap()).unwrap());
         (run, path)
     });
     pipes.filter(|(_, path)| path.straights().all(|straight| straight > 0.0)).collect()

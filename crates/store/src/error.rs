@@ -3,7 +3,7 @@
 use std::io;
 use std::path::PathBuf;
 
-use nook_core::Refusal;
+use nook_core::EditError;
 use thiserror::Error;
 
 use crate::document::Unreadable;
@@ -48,7 +48,7 @@ pub enum StoreError {
     NothingReadable(JobId),
     /// The core refuses the edit.
     #[error(transparent)]
-    Refused(#[from] Refusal),
+    Refused(#[from] EditError),
     /// What an edit led to would not be read again; nothing of it was kept.
     #[error("that would leave a job that cannot be read again ({0})")]
     WouldNotRead(String),

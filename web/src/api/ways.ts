@@ -1,6 +1,6 @@
 import { ServerProblem, words } from './client';
 import { events } from './events';
-import type { Offer, WaysFound, WaysNews } from './generated/schema';
+import type { Offer, RoutesFound, WaysNews } from './generated/schema';
 
 /** How a search stands. */
 export interface Search {
@@ -8,7 +8,7 @@ export interface Search {
   progress?: { step: string; share: number };
   /** Ways that fit, as they come. */
   early: Offer[];
-  found?: WaysFound;
+  found?: RoutesFound;
   problem?: string;
 }
 

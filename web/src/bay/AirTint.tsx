@@ -1,11 +1,11 @@
-import type { AirPiece, AirWorkup } from '../api/generated/schema';
+import type { ClearancePiece, ClearanceWorkup } from '../api/generated/schema';
 import { token } from '../theme';
 import { RoundBar } from './RoundBar';
 
 type Triple = [number, number, number];
 
 interface Props {
-  air: AirWorkup;
+  air: ClearanceWorkup;
   radius: number;
 }
 
@@ -30,7 +30,7 @@ export function AirTint({ air, radius }: Props) {
 }
 
 /** Half-way between two pieces' middles; a piece at an end keeps its own. */
-function between(one: AirPiece | undefined, other: AirPiece | undefined): Triple {
+function between(one: ClearancePiece | undefined, other: ClearancePiece | undefined): Triple {
   const [p, q] = [one ?? other, other ?? one];
   return [0, 1, 2].map((axis) => ((p?.at[axis] ?? 0) + (q?.at[axis] ?? 0)) / 2) as Triple;
 }

@@ -1,7 +1,7 @@
 import { Line } from '@react-three/drei';
 import { useMemo } from 'react';
 import { Matrix4, Vector3 } from 'three';
-import type { BayWorkup, FoundWorkup } from '../api/generated/schema';
+import type { BayWorkup, EstimateWorkup } from '../api/generated/schema';
 import { type Selected, samePart, useBench } from '../kit/bench';
 import { token } from '../theme';
 
@@ -79,7 +79,7 @@ function colourOf(strain: number, counts: boolean): string {
   return strain > 0.6 ? token.straw : '#ffffff';
 }
 
-function Tapes({ found }: { found: FoundWorkup }) {
+function Tapes({ found }: { found: EstimateWorkup }) {
   return found.readings.map((reading, index) =>
     reading.line ? (
       <Line

@@ -1,5 +1,5 @@
 import { create } from 'zustand';
-import type { Measure, Place, Words } from '../api/generated/schema';
+import type { DualUnitText, Measure, Place } from '../api/generated/schema';
 
 export type Unit = 'mm' | 'in';
 
@@ -86,7 +86,7 @@ export function length(measure: Measure, unit: Unit): string {
   return unit === 'mm' ? `${measure.mm_text} mm` : `${measure.fraction} in (${measure.inch_text})`;
 }
 
-export function sentence(words: Words, unit: Unit): string {
+export function sentence(words: DualUnitText, unit: Unit): string {
   return unit === 'mm' ? words.mm : words.inch;
 }
 

@@ -1,6 +1,6 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { answered, ServerProblem, server, words } from '../api/client';
-import type { BayWorkup, Drag, Edit, JobState, Words, Workup } from '../api/generated/schema';
+import type { BayWorkup, Drag, DualUnitText, Edit, JobState, Workup } from '../api/generated/schema';
 import { useBay, useKeep, useWorkup } from '../api/hooks';
 
 /** A change of the pipe: an edit, or a drag that goes as far as it can. */
@@ -19,7 +19,7 @@ export interface Drawing {
   /** Keeps an edit; false when it was refused and why is in `problem`. */
   keep: (change: Change) => Promise<boolean>;
   /** What holds the drag that is under way, where it does not get all the way. */
-  held: Words | undefined;
+  held: DualUnitText | undefined;
   undo: () => void;
   redo: () => void;
   /** Forgets a preview. */
@@ -93,7 +93,7 @@ export function useDrawing(state: JobState, run: number | undefined): Drawing {
   const keptBay = useBay(state);
   const { mutateAsync } = useKeep(state.id);
   const [problem, setProblem] = useState<string>();
-  const [held, setHeld] = useState<Words>();
+  const [held, setHeld] = useState<DualUnitText>();
   const dragged = useCallback(
     async (drag: Drag) => {
       const params = { path: { id: state.id, run: run ?? 0 } };

@@ -1,10 +1,10 @@
 import { Box, Typography } from '@mui/material';
-import type { FoundWorkup } from '../api/generated/schema';
+import type { EstimateWorkup } from '../api/generated/schema';
 import { sentence, useBench } from '../kit/bench';
 import { token } from '../theme';
 
 /** How good a place is, and what would help, in two lines. */
-export function Found({ found }: { found: FoundWorkup }) {
+export function Found({ found }: { found: EstimateWorkup }) {
   const unit = useBench((bench) => bench.unit);
   const doubtful = found.readings.some((reading) => reading.suspect) || found.place === 'open';
   return (

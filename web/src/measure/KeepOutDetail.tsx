@@ -1,12 +1,12 @@
 import { Box, Button, Checkbox, FormControlLabel } from '@mui/material';
 import type {
   BayWorkup,
+  InstallState,
   JobState,
   KeepOutChange,
   KeepOutKind,
   KeepOutWorkup,
   Side,
-  Standing,
 } from '../api/generated/schema';
 import { Choice } from '../kit/Choice';
 import { LengthField } from '../kit/LengthField';
@@ -79,7 +79,7 @@ export function KeepOutDetail({ state, bay, keepOut, drawing }: Props) {
           </Box>
         </Box>
         <Box sx={{ display: 'grid', gridTemplateColumns: '1.5fr 1fr', gap: 1 }}>
-          <Choice<Standing>
+          <Choice<InstallState>
             label='When it was measured it was'
             width='100%'
             value={kept.standing ?? 'in_place'}

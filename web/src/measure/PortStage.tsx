@@ -152,7 +152,7 @@ function PortDetail({ state, workup, bay, port, drawing }: DetailProps) {
     <Box sx={{ px: 1, pb: 1.25, borderLeft: `4px solid ${token.straw}`, bgcolor: token.paper }}>
       <Found found={port.found} />
       <Findings
-        findings={here.filter((one) => one.severity !== 'note')}
+        findings={here.filter((one) => one.severity !== 'info')}
         selected={selected}
         onMend={(edit) => void drawing.keep(edit)}
       />
@@ -184,7 +184,7 @@ function PortDetail({ state, workup, bay, port, drawing }: DetailProps) {
         </Typography>
       )}
       <Findings
-        findings={here.filter((one) => one.severity === 'note')}
+        findings={here.filter((one) => one.severity === 'info')}
         selected={selected}
         onMend={(edit) => void drawing.keep(edit)}
       />

@@ -1,7 +1,7 @@
 import { Box, Button, InputAdornment, TextField, Typography } from '@mui/material';
 import { useEffect, useRef, useState } from 'react';
 import { answered, server, words } from '../api/client';
-import type { BayWorkup, JobState, Spot, Subject, Taken } from '../api/generated/schema';
+import type { BayWorkup, JobState, Measurand, Spot, Taken } from '../api/generated/schema';
 import { readLength } from '../api/hooks';
 import { InstrumentBar } from '../instruments/InstrumentBar';
 import { useInstrument } from '../instruments/useInstrument';
@@ -28,7 +28,7 @@ import { useMeasures } from './useMeasures';
 
 interface Props {
   state: JobState;
-  of: Subject;
+  of: Measurand;
   /** Which kinds of reading the thing can have. */
   kinds: readonly ReadingKind[];
   bay: BayWorkup;
@@ -219,7 +219,7 @@ export function QuickReading({ state, of, kinds, bay, drawing, self, spots, sugg
   );
 }
 
-function lastPredicted(bay: BayWorkup, of: Subject): number | undefined {
+function lastPredicted(bay: BayWorkup, of: Measurand): number | undefined {
   const found =
     of.of === 'datum'
       ? bay.datums.find((datum) => datum.datum === of.datum)?.found

@@ -1,5 +1,5 @@
 import { Box, Checkbox, IconButton, Tooltip, Typography } from '@mui/material';
-import type { FoundWorkup, Reading, ReadingWorkup, Subject } from '../api/generated/schema';
+import type { EstimateWorkup, Measurand, Reading, ReadingWorkup } from '../api/generated/schema';
 import { sentence, useBench } from '../kit/bench';
 import { LengthField } from '../kit/LengthField';
 import { NumberField } from '../kit/NumberField';
@@ -8,10 +8,10 @@ import { token } from '../theme';
 import { withFigure } from './readingKinds';
 
 interface Props {
-  of: Subject;
+  of: Measurand;
   /** The readings as they are kept, beside what follows from them. */
   readings: readonly Reading[];
-  found: FoundWorkup;
+  found: EstimateWorkup;
   drawing: Drawing;
 }
 

@@ -1,13 +1,13 @@
 import type {
   Duty,
   EndForm,
+  InstallState,
   JointKind,
   KeepOutKind,
   KeepOutShape,
   Material,
   MountKind,
   Side,
-  Standing,
 } from '../api/generated/schema';
 
 export const dutyNames: Record<Duty, string> = {
@@ -45,7 +45,7 @@ export const jointNames: Record<JointKind, string> = {
   butt: 'Metal to metal',
 };
 
-export const standingNames: Record<Standing, string> = {
+export const standingNames: Record<InstallState, string> = {
   in_place: 'In place',
   mock_up: 'Mock-up',
   missing: 'Missing',

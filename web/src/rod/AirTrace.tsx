@@ -1,4 +1,4 @@
-import type { AirPiece, AirWorkup, Workup } from '../api/generated/schema';
+import type { ClearancePiece, ClearanceWorkup, Workup } from '../api/generated/schema';
 import { figure, useBench } from '../kit/bench';
 import { type Shown, shownColours } from '../kit/useShown';
 import { token } from '../theme';
@@ -7,11 +7,15 @@ import type { RodScale } from './scale';
 /** Pixels for the widest gap that is told apart. */
 const DEEP = 30;
 
-const fills: Record<AirPiece['state'], string> = { clear: '#c9cfd6', tight: token.straw, fouls: token.fouls };
+const fills: Record<ClearancePiece['state'], string> = {
+  clear: '#c9cfd6',
+  tight: token.straw,
+  fouls: token.fouls,
+};
 
 interface Props {
   workup: Workup;
-  air: AirWorkup;
+  air: ClearanceWorkup;
   /** Ways kept beside, whose gaps are drawn as lines over this one's. */
   beside: Shown[];
   scale: RodScale;
@@ -21,8 +25,8 @@ interface Props {
 /** The gap all along, hanging from the rod: the deeper, the more air; short and coloured where it is too little. */
 export function AirTrace({ air, beside, scale, top }: Props) {
   const unit = useBench((bench) => bench.unit);
-  const deep = (piece: AirPiece) => depth(piece.gap?.mm, air.of_interest.mm);
-  const asked = (piece: AirPiece) =>
+  const deep = (piece: ClearancePiece) => depth(piece.gap?.mm, air.of_interest.mm);
+  const asked = (piece: ClearancePiece) =>
     depth(piece.thing == null ? 0 : air.things[piece.thing]?.limit.mm, air.of_interest.mm);
   const worst = worstOfEach(air);
   return (
@@ -85,7 +89,7 @@ export function AirTrace({ air, beside, scale, top }: Props) {
   );
 
   /** Another way's gaps along this one's length: as far from A to B as it has come. */
-  function drawnOver(trace: readonly AirPiece[]) {
+  function drawnOver(trace: readonly ClearancePiece[]) {
     const stretched = (air.trace.at(-1)?.to ?? 0) / Math.max(trace.at(-1)?.to ?? 0, 1);
     return trace
       .map((piece) => `${scale.x(((piece.from + piece.to) / 2) * stretched)},${top + deep(piece)}`)
@@ -93,7 +97,7 @@ export function AirTrace({ air, beside, scale, top }: Props) {
   }
 
   /** The worst piece of each thing that is too near, as many as have room for their names. */
-  function worstOfEach({ trace, things }: AirWorkup) {
+  function worstOfEach({ trace, things }: ClearanceWorkup) {
     const short = trace.filter((piece) => piece.state !== 'clear' && piece.gap && piece.thing != null);
     const each = things.flatMap((thing, index) => {
       const mine = short.filter((piece) => piece.thing === index);
@@ -117,7 +121,7 @@ function depth(gap: number | undefined, most: number): number {
   return gap === undefined ? DEEP : (Math.min(Math.max(gap, 0), most) / most) * DEEP;
 }
 
-function said(air: AirWorkup): string {
+function said(air: ClearanceWorkup): string {
   const short = air.trace.filter((piece) => piece.state !== 'clear');
   return short.length === 0
     ? 'Air along the pipe: as much as is wanted everywhere'

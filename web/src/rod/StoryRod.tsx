@@ -87,7 +87,7 @@ export function StoryRod({ drawing, showPieces, beside }: Props) {
 /** How many findings there are of each kind; a press shows the first. */
 function FindingChips({ findings }: { findings: Finding[] }) {
   const select = useBench((bench) => bench.select);
-  const kinds = ['cannot_be', 'tight', 'note'] as const;
+  const kinds = ['error', 'warning', 'info'] as const;
   return kinds.map((severity) => {
     const these = findings.filter((finding) => finding.severity === severity);
     const [first] = these;

@@ -32,7 +32,7 @@ export function BesideStage({ state, workup, drawing }: Props) {
     ['Bends', (way) => way.offer && String(way.offer.figures.bends)],
     ['Seams', (way) => way.offer && String(way.offer.figures.seams)],
     ['Hours', (way) => way.offer?.figures.hours.toFixed(1)],
-    [`Air in hand, ${unit}`, (way) => way.offer && figure(way.offer.figures.in_hand, unit)],
+    [`Air in hand, ${unit}`, (way) => way.offer && figure(way.offer.figures.margin, unit)],
     ['Loss, kPa', (way) => way.offer?.figures.loss_kpa?.toFixed(2)],
     ['Litres', (way) => way.offer?.figures.litres.toFixed(2)],
     ['Mass, kg', (way) => way.offer?.figures.mass_kg.toFixed(2)],

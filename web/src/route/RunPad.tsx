@@ -2,7 +2,7 @@ import { Box, Button, Typography } from '@mui/material';
 import { useState } from 'react';
 import { useParams } from 'react-router';
 import { answered, server, words } from '../api/client';
-import type { Words, Workup } from '../api/generated/schema';
+import type { DualUnitText, Workup } from '../api/generated/schema';
 import { asItIs } from '../api/hooks';
 import { figure, length, sentence, useBench } from '../kit/bench';
 import { LengthField } from '../kit/LengthField';
@@ -70,7 +70,7 @@ export function RunPad({ workup, drawing }: Props) {
 export function Elsewhere({ workup, drawing }: Props) {
   const { id } = useParams();
   const unit = useBench((bench) => bench.unit);
-  const [changes, setChanges] = useState<Words[]>();
+  const [changes, setChanges] = useState<DualUnitText[]>();
   const base = `/api/jobs/${id}/runs/${workup.run}`;
   const take = async (file: File | undefined) => {
     if (!file) return;

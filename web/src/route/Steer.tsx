@@ -1,6 +1,6 @@
 import { Box, Button, ButtonBase, Typography } from '@mui/material';
 import { useState } from 'react';
-import type { AngleChoice, LegWay, Wishes, Workup } from '../api/generated/schema';
+import type { AngleChoice, LegDirection, RouteConstraints, Workup } from '../api/generated/schema';
 import { figure, useBench } from '../kit/bench';
 import { Choice } from '../kit/Choice';
 import type { Drawing } from '../kit/useDrawing';
@@ -19,7 +19,7 @@ const bendNames = [
   ['2', 'Up to 2 bends'],
   ['1', 'One bend at most'],
 ] as const;
-type Runs = Extract<LegWay, { runs: 'level' | 'plumb' | 'lengthwise' | 'across' }>['runs'];
+type Runs = Extract<LegDirection, { runs: 'level' | 'plumb' | 'lengthwise' | 'across' }>['runs'];
 const legNames: readonly (readonly [Runs | 'free', string])[] = [
   ['free', 'Longest leg: any way'],
   ['level', 'Longest leg level'],
@@ -31,10 +31,10 @@ const legNames: readonly (readonly [Runs | 'free', string])[] = [
 /** What the builder asks of a way, folded until it is wanted. */
 export function Steer({ workup, drawing }: { workup: Workup; drawing: Drawing }) {
   const { unit, selected } = useBench();
-  const wishes: Wishes = workup.decisions.wishes ?? {};
+  const wishes: RouteConstraints = workup.decisions.wishes ?? {};
   const asked = Object.keys(wishes).length;
   const [open, setOpen] = useState(asked > 0);
-  const ask = (change: Partial<Wishes>) =>
+  const ask = (change: Partial<RouteConstraints>) =>
     drawing.keep({ edit: 'set_wishes', run: workup.run, wishes: { ...wishes, ...change } });
   const vertex = selected.part === 'bend' ? workup.bends[selected.bend]?.vertex : undefined;
   const at = vertex?.map((c) => c.mm) as [number, number, number] | undefined;

@@ -2,7 +2,7 @@ import { Box, ButtonBase, Slider } from '@mui/material';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { answered, server } from '../api/client';
-import type { JobState, WaysFound, Weights } from '../api/generated/schema';
+import type { JobState, RoutesFound, Weights } from '../api/generated/schema';
 import { token } from '../theme';
 
 const names: Record<keyof Weights, string> = {
@@ -26,7 +26,7 @@ const usePresets = () =>
   });
 
 /** The order of what was found by the weights chosen; the server sorts, the screen only shows. */
-export function useOrder(state: JobState, run: number, found: WaysFound | undefined) {
+export function useOrder(state: JobState, run: number, found: RoutesFound | undefined) {
   const presets = usePresets();
   const [chosen, setWeights] = useState<Weights>();
   const weights = chosen ?? presets.data?.[0]?.weights;

@@ -132,7 +132,7 @@ fn workups(job: &Job, name: Option<&str>, scans: &Scans) -> Result<Vec<Workup>, 
 }
 
 fn verdict(workups: &[Workup]) -> ExitCode {
-    let stops = |workup: &Workup| workup.findings.iter().any(|finding| finding.severity == Severity::CannotBe);
+    let stops = |workup: &Workup| workup.findings.iter().any(|finding| finding.severity == Severity::Error);
     if workups.iter().any(stops) { ExitCode::from(CANNOT_BE) } else { ExitCode::SUCCESS }
 }
 

@@ -4,13 +4,13 @@ use std::fmt::Write;
 
 use nook_core::Workup;
 use nook_core::findings::Severity;
-use nook_core::search::{Outcome, WaysFound};
+use nook_core::search::{Outcome, RoutesFound};
 use nook_core::units::LengthUnit;
 
 /// The workup in a screenful.
 pub(super) fn say_workup(workup: &Workup) -> String {
     let mut text = String::new();
-    let mm = |length: f64| LengthUnit::Mm.say(length);
+    let mm = |length: f64| LengthUnit::Mm.text(length);
     // Writing to a string cannot fail.
     let mut line = |words: String| {
         let _ = writeln!(text, "{words}");
@@ -44,9 +44,9 @@ pub(super) fn say_workup(workup: &Workup) -> String {
     }
     for finding in &workup.findings {
         let word = match finding.severity {
-            Severity::CannotBe => "cannot be",
-            Severity::Tight => "tight",
-            Severity::Note => "note",
+            Severity::Error => "cannot be",
+            Severity::Warning => "tight",
+            Severity::Info => "note",
         };
         line(format!("  {word}: {}", finding.words.mm));
     }
@@ -54,7 +54,7 @@ pub(super) fn say_workup(workup: &Workup) -> String {
 }
 
 /// Ways round as lines: those that fit with what is good about them, then why the others do not, and what would help.
-pub(super) fn say_ways(found: &WaysFound) -> String {
+pub(super) fn say_ways(found: &RoutesFound) -> String {
     let mut out = String::new();
     for caution in &found.cautions {
         let _ = writeln!(out, "{}", caution.mm);

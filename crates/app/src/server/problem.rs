@@ -111,16 +111,16 @@ impl From<StoreError> for Problem {
     }
 }
 
-impl From<nook_core::Refusal> for Problem {
-    fn from(refusal: nook_core::Refusal) -> Self {
+impl From<nook_core::EditError> for Problem {
+    fn from(refusal: nook_core::EditError) -> Self {
         let detail = sentence(&refusal.to_string());
         match refusal {
-            nook_core::Refusal::NoSuchRun { .. }
-            | nook_core::Refusal::NoSuchBend { .. }
-            | nook_core::Refusal::NoSuchDatum { .. }
-            | nook_core::Refusal::NoSuchComponent { .. }
-            | nook_core::Refusal::NoSuchReading { .. }
-            | nook_core::Refusal::NoSuchKeepOut { .. } => Self::missing(detail),
+            nook_core::EditError::NoSuchRun { .. }
+            | nook_core::EditError::NoSuchBend { .. }
+            | nook_core::EditError::NoSuchDatum { .. }
+            | nook_core::EditError::NoSuchComponent { .. }
+            | nook_core::EditError::NoSuchReading { .. }
+            | nook_core::EditError::NoSuchKeepOut { .. } => Self::missing(detail),
             _ => Self::refused(detail),
         }
     }

@@ -1,9 +1,9 @@
 //! Consequences of one run, and its files for the saw.
 
-use nook_core::route::{Settled, TableWay, lay, tube_path};
+use nook_core::route::{ResolvedRun, TableRoute, build_path, tube_path};
 use nook_core::survey::Survey;
-use nook_core::units::Words;
-use nook_core::{Edit, Job, Refusal, RunId, Scans, Workup, apply, workup_among, workup_of_drag};
+use nook_core::units::DualUnitText;
+use nook_core::{Edit, EditError, Job, RunId, Scans, Workup, apply, workup_among, workup_of_drag};
 use nook_formats::{bay_glb, bay_stl, cut_list_csv, lra_csv, pipe_dxf, pipe_part, pipe_step, read_lra, template_of};
 use nook_store::Store;
 use rocket::http::ContentType;
@@ -162,8 +162,9 @@ pub(super) async fn pipe(
 
 fn drawn(job: &Job, run: u32, form: &str) -> Result<Download, Problem> {
     let settled = settled(job, run)?;
-    let way = settled.way.as_ref().ok_or(Refusal::NoWayYet)?;
-    let whole = lay(&settled, way).map_err(|error| Problem::refused(format!("There is no pipe to draw: {error}.")))?;
+    let way = settled.way.as_ref().ok_or(EditError::NoWayYet)?;
+    let whole =
+        build_path(&settled, way).map_err(|error| Problem::refused(format!("There is no pipe to draw: {error}.")))?;
     let (path, name) = (tube_path(&settled, &whole), settled.name.as_str());
     let part = || pipe_part(&path, settled.tube, name);
     let failed = |error: &dyn std::fmt::Display| Problem::refused(format!("The pipe cannot be drawn: {error}."));
@@ -191,7 +192,7 @@ pub(super) struct TakenTable {
     #[schema(inline = false)]
     edit: Edit,
     /// What of the pipe differs from now, and what of what was decided is let go; empty where nothing does.
-    changes: Vec<Words>,
+    changes: Vec<DualUnitText>,
 }
 
 /// The edit that takes the way of a length-rotation-angle table, and what it changes; nothing is kept.
@@ -210,13 +211,13 @@ pub(super) async fn take_lra(
     workers
         .json(move || {
             let read = read_lra(&table, &settled(&job, run)?);
-            let TableWay { way, changes } = read.map_err(|error| Problem::refused(sentence(&error.to_string())))?;
+            let TableRoute { way, changes } = read.map_err(|error| Problem::refused(sentence(&error.to_string())))?;
             Ok(TakenTable { edit: Edit::TakeWay { run: RunId(run), way }, changes })
         })
         .await
 }
 
-fn settled(job: &Job, run: u32) -> Result<Settled, Problem> {
+fn settled(job: &Job, run: u32) -> Result<ResolvedRun, Problem> {
     let run = RunId(run);
-    Ok(Survey::new(job).settle(job.run(run).ok_or(Refusal::NoSuchRun { run })?))
+    Ok(Survey::new(job).settle(job.run(run).ok_or(EditError::NoSuchRun { run })?))
 }

@@ -6,12 +6,13 @@ use std::sync::{Arc, Mutex, PoisonError};
 
 use nook_core::route::{HeldBy, Snap, Target, drag};
 use nook_core::search::{
-    Compared, News, Offer, Preset, SearchStep, WaysFound, Weights, compare, held_words, presets, same_question, search,
+    Compared, News, Offer, Preset, RoutesFound, SearchStep, Weights, compare, held_words, presets, same_question,
+    search,
 };
 use nook_core::survey::Survey;
-use nook_core::units::Words;
+use nook_core::units::DualUnitText;
 use nook_core::workup::{TwinCheck, twin_check};
-use nook_core::{Edit, Job, Refusal, RunId, Workup, apply, workup_of_drag};
+use nook_core::{Edit, EditError, Job, RunId, Workup, apply, workup_of_drag};
 use nook_store::{JobId, Store};
 use rocket::response::stream::{Event, EventStream};
 use rocket::serde::json::Json;
@@ -47,7 +48,7 @@ pub(super) enum WaysNews {
     /// All of them, ranked.
     Done {
         /// What was found.
-        found: Box<WaysFound>,
+        found: Box<RoutesFound>,
     },
     /// There was no search.
     Refused {
@@ -60,16 +61,16 @@ pub(super) enum WaysNews {
 #[derive(Debug, Default)]
 pub(super) struct LastFound(Mutex<HashMap<(JobId, u32), Answered>>);
 
-type Answered = (Job, Arc<WaysFound>);
+type Answered = (Job, Arc<RoutesFound>);
 
 impl LastFound {
-    fn get(&self, id: JobId, run: u32, job: &Job) -> Option<Arc<WaysFound>> {
+    fn get(&self, id: JobId, run: u32, job: &Job) -> Option<Arc<RoutesFound>> {
         let all = self.0.lock().unwrap_or_else(PoisonError::into_inner);
         let same = |then: &Job| same_question(then, job, RunId(run));
         all.get(&(id, run)).filter(|(then, _)| same(then)).map(|(_, found)| Arc::clone(found))
     }
 
-    fn keep(&self, id: JobId, run: u32, job: Job, found: Arc<WaysFound>) {
+    fn keep(&self, id: JobId, run: u32, job: Job, found: Arc<RoutesFound>) {
         let mut all = self.0.lock().unwrap_or_else(PoisonError::into_inner);
         // Each holds some tens of kilobytes; nobody has so many runs open.
         if all.len() > 200 {
@@ -103,7 +104,7 @@ pub(super) async fn look<'a>(
 ) -> Result<EventStream![Event + 'a], Problem> {
     let kept = store.job(id.0).await?;
     if kept.run(RunId(run)).is_none() {
-        return Err(Refusal::NoSuchRun { run: RunId(run) }.into());
+        return Err(EditError::NoSuchRun { run: RunId(run) }.into());
     }
     let scans = meshes.of(store, &kept).await;
     let known = last.get(id.0, run, &kept);
@@ -205,7 +206,7 @@ pub(super) struct Dragged {
     /// The edit that keeps it.
     edit: Edit,
     /// What held it back, where it did not get all the way.
-    held: Option<Words>,
+    held: Option<DualUnitText>,
     /// What follows.
     workup: Workup,
 }
@@ -229,9 +230,9 @@ pub(super) async fn drag_way(
     workers
         .json(move || {
             let id = RunId(run);
-            let settled = Survey::new(&job).settle(job.run(id).ok_or(Refusal::NoSuchRun { run: id })?);
-            let way = settled.way.as_ref().ok_or(Refusal::NoWayYet)?;
-            let shaped = drag(&settled, way, target, snap).map_err(|problem| Refusal::Reshape { problem })?;
+            let settled = Survey::new(&job).settle(job.run(id).ok_or(EditError::NoSuchRun { run: id })?);
+            let way = settled.way.as_ref().ok_or(EditError::NoWayYet)?;
+            let shaped = drag(&settled, way, target, snap).map_err(|problem| EditError::Reshape { problem })?;
             let held = shaped.held.map(|held: HeldBy| held_words(&held, way));
             let edit = Edit::TakeWay { run: id, way: shaped.way };
             let workup = workup_of_drag(&apply(&job, &edit)?, id, &scans)?;

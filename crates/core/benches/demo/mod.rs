@@ -4,9 +4,9 @@
 
 use std::sync::Arc;
 
+use nook_core::environment::Scans;
 use nook_core::geometry::Mesh;
 use nook_core::measure::{KeepOutKind, KeepOutShape, ScanUnit, Side};
-use nook_core::surroundings::Scans;
 use nook_core::units::Name;
 use nook_core::{Edit, Job, apply};
 

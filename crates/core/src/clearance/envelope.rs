@@ -2,13 +2,13 @@
 
 use smallvec::SmallVec;
 
-use super::Stretch;
+use super::EnvelopePart;
 
 /// The outside of a pipe.
 #[derive(Debug, Clone, PartialEq, Default)]
 pub struct Envelope {
-    tube: Vec<Stretch>,
-    over: Vec<Stretch>,
+    tube: Vec<EnvelopePart>,
+    over: Vec<EnvelopePart>,
     length: f64,
 }
 
@@ -16,25 +16,25 @@ impl Envelope {
     /// The outside of a pipe of `length` mm from mouth to mouth: its tube, in order and without a gap, and what stands out
     /// over it (hoses, clamps, flanges, corners of pies). The tube is cut square at both mouths.
     #[must_use]
-    pub fn new(tube: &[Stretch], over: Vec<Stretch>, length: f64) -> Self {
+    pub fn new(tube: &[EnvelopePart], over: Vec<EnvelopePart>, length: f64) -> Self {
         let mouths = [0.0, length];
         Self { tube: tube.iter().filter_map(|stretch| stretch.between(mouths)).collect(), over, length }
     }
 
     /// The tube from A to B.
     #[must_use]
-    pub fn tube(&self) -> &[Stretch] {
+    pub fn tube(&self) -> &[EnvelopePart] {
         &self.tube
     }
 
     /// What stands out over the tube.
     #[must_use]
-    pub fn over(&self) -> &[Stretch] {
+    pub fn over(&self) -> &[EnvelopePart] {
         &self.over
     }
 
     /// All of it.
-    pub fn all(&self) -> impl Iterator<Item = &Stretch> {
+    pub fn all(&self) -> impl Iterator<Item = &EnvelopePart> {
         self.tube.iter().chain(&self.over)
     }
 
@@ -47,7 +47,7 @@ impl Envelope {
     /// What of it lies between two stations, cut square there.
     #[must_use]
     pub fn between(&self, limits: [f64; 2]) -> Self {
-        let cut = |all: &[Stretch]| all.iter().filter_map(|stretch| stretch.between(limits)).collect();
+        let cut = |all: &[EnvelopePart]| all.iter().filter_map(|stretch| stretch.between(limits)).collect();
         Self { tube: cut(&self.tube), over: cut(&self.over), length: self.length }
     }
 }

@@ -6,14 +6,14 @@ use smallvec::SmallVec;
 use super::least::{Near, TOLERANCE, at_rest};
 use super::obstacle::{Part, Solid};
 use super::slice::{Slice, SliceNear, slice_least};
-use super::{Convex, Stretch, Turning};
+use super::{Convex, EnvelopePart, Turning};
 use crate::geometry::{Bunches, Made, Mesh};
 
 /// The least distance between what of a stretch lies from `from` to `to` mm along it, cut square at both, and a part, if
 /// it is below `beyond` mm, to within `care` mm. Where they overlap it is how deep, below 0, as told at rest.
 pub(super) fn flat_end(
     part: &Part,
-    stretch: &Stretch,
+    stretch: &EnvelopePart,
     [from, to]: [f64; 2],
     turns: &[Turning],
     [beyond, care]: [f64; 2],

@@ -12,7 +12,7 @@ use parry3d_f64::query::details::closest_points_segment_segment_with_locations_n
 use parry3d_f64::shape::SegmentPointLocation;
 
 use super::slice::Slice;
-use super::{Convex, Envelope, Span, Stretch};
+use super::{Convex, Envelope, EnvelopePart, Span};
 use crate::geometry::Vector;
 
 /// Bend in radians between two places that are held against each other: half a turn, less what the mouths' ends, which are
@@ -151,7 +151,7 @@ fn pieces(pipe: &Envelope) -> Vec<Piece> {
 }
 
 /// A stretch in pieces that stray from it by no more than a hair.
-fn cut(stretch: &Stretch, [from, to]: [f64; 2], all: &mut Vec<Piece>) {
+fn cut(stretch: &EnvelopePart, [from, to]: [f64; 2], all: &mut Vec<Piece>) {
     let span = &stretch.span;
     let step = 2.0 * (1.0 - STRAY * span.curvature()).clamp(0.0, 1.0).acos() / span.curvature().max(f64::MIN_POSITIVE);
     let count = if span.curvature() > 0.0 { (span.length() / step).ceil().max(1.0) } else { 1.0 };

@@ -18,5 +18,5 @@ pub use itself::{SelfNear, nearest_to_itself};
 pub use least::TOLERANCE;
 pub use movement::{Movement, Rides};
 pub use obstacle::{Nearest, Obstacle, Part, Solid, Thing};
-pub use span::{Span, Stretch, Turning};
+pub use span::{EnvelopePart, Span, Turning};
 pub use trace::{OF_INTEREST, TraceGap, TracePiece, nearest, trace};

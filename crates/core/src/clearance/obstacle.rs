@@ -10,7 +10,7 @@ use utoipa::ToSchema;
 use super::facets::nearest_facet;
 use super::flat::flat_end;
 use super::least::{Ask, Cell, Near, at_least, least};
-use super::{Convex, Movement, Rides, Span, Stretch, Turning};
+use super::{Convex, EnvelopePart, Movement, Rides, Span, Turning};
 use crate::geometry::{Mesh, Vector};
 use crate::measure::{KeepOutId, RunId};
 use crate::units::Name;
@@ -135,7 +135,7 @@ impl Obstacle {
     #[must_use]
     pub fn gap_to(
         &self,
-        stretch: &Stretch,
+        stretch: &EnvelopePart,
         range: [f64; 2],
         movement: Option<&Movement>,
         beyond: f64,
@@ -147,7 +147,7 @@ impl Obstacle {
     /// By how much in mm the gap is below `beyond`, 0 where it is not, to within a millimetre, and only roughly where it
     /// is more than `most`, where the two stand still: for what asks thousands of times.
     #[must_use]
-    pub(crate) fn rough_shortfall(&self, stretch: &Stretch, range: [f64; 2], beyond: f64, most: f64) -> f64 {
+    pub(crate) fn rough_shortfall(&self, stretch: &EnvelopePart, range: [f64; 2], beyond: f64, most: f64) -> f64 {
         let against = Against::new(self, stretch, None);
         let near = against.within_balls(beyond);
         if near.is_empty() {
@@ -219,7 +219,7 @@ impl Obstacle {
 
     /// Whether a stretch certainly keeps `beyond` mm from all of this; very quick, and `false` where it cannot tell.
     #[must_use]
-    pub(crate) fn out_of_balls(&self, stretch: &Stretch, movement: Option<&Movement>, beyond: f64) -> bool {
+    pub(crate) fn out_of_balls(&self, stretch: &EnvelopePart, movement: Option<&Movement>, beyond: f64) -> bool {
         let against = Against::new(self, stretch, movement);
         let (at, radius) = self.ball;
         stretch.span.nearest(&at) >= beyond + stretch.radius + against.travel + radius
@@ -247,7 +247,13 @@ impl Obstacle {
     /// Whether `stretch`, from `from` to `to` mm along it, certainly keeps `beyond` mm from this; quick, and `false`
     /// where it cannot tell.
     #[must_use]
-    pub fn out_of_reach(&self, stretch: &Stretch, range: [f64; 2], movement: Option<&Movement>, beyond: f64) -> bool {
+    pub fn out_of_reach(
+        &self,
+        stretch: &EnvelopePart,
+        range: [f64; 2],
+        movement: Option<&Movement>,
+        beyond: f64,
+    ) -> bool {
         Against::new(self, stretch, movement).within_reach(range, beyond, None).is_empty()
     }
 }
@@ -258,14 +264,14 @@ pub(super) type Parts = SmallVec<[usize; 8]>;
 /// One stretch of pipe against one obstacle.
 pub(super) struct Against<'a> {
     pub(super) obstacle: &'a Obstacle,
-    pub(super) stretch: &'a Stretch,
+    pub(super) stretch: &'a EnvelopePart,
     movement: Option<&'a Movement>,
     /// How far what moves can bring the two together, in mm, its shift included.
     travel: f64,
 }
 
 impl<'a> Against<'a> {
-    pub(super) fn new(obstacle: &'a Obstacle, stretch: &'a Stretch, movement: Option<&'a Movement>) -> Self {
+    pub(super) fn new(obstacle: &'a Obstacle, stretch: &'a EnvelopePart, movement: Option<&'a Movement>) -> Self {
         let movement = movement.filter(|_| obstacle.moves_against(stretch.rides));
         let chord = |m: &Movement| {
             let (at, radius) = obstacle.ball;

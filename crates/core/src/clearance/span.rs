@@ -153,7 +153,7 @@ impl Turning {
 
 /// A stretch of pipe: where it runs, how thick it is there and what it rides on.
 #[derive(Debug, Clone, Copy, PartialEq)]
-pub struct Stretch {
+pub struct EnvelopePart {
     /// Its centre line.
     pub span: Span,
     /// Half its thickness in mm, with what is on it.
@@ -167,7 +167,7 @@ pub struct Stretch {
     pub square: [bool; 2],
 }
 
-impl Stretch {
+impl EnvelopePart {
     /// The station `s` mm along its span.
     #[must_use]
     pub fn station(&self, s: f64) -> f64 {

@@ -5,7 +5,7 @@ use nalgebra::Point3;
 use super::itself::all_near_itself;
 use super::least::Ask;
 use super::obstacle::{Against, Parts};
-use super::{Counted, Movement, Nearest, Obstacle, Stretch};
+use super::{Counted, EnvelopePart, Movement, Nearest, Obstacle};
 
 /// Gaps beyond this, in mm, are not told apart, unless more is asked for: a hand fits.
 pub const OF_INTEREST: f64 = 60.0;
@@ -69,7 +69,7 @@ fn merge(pieces: &mut [TracePiece], [from, to]: [f64; 2], worst: TraceGap) {
 }
 
 fn along(
-    stretches: &[Stretch],
+    stretches: &[EnvelopePart],
     pipe: &Counted<'_>,
     obstacles: &[Obstacle],
     movement: Option<&Movement>,
@@ -96,7 +96,7 @@ fn along(
 /// The worst place of `pipe` against one obstacle, if its gap is below `beyond` mm.
 #[must_use]
 pub fn nearest<'a>(
-    pipe: impl IntoIterator<Item = &'a Stretch>,
+    pipe: impl IntoIterator<Item = &'a EnvelopePart>,
     obstacle: &Obstacle,
     movement: Option<&Movement>,
     beyond: f64,
@@ -122,7 +122,7 @@ impl Piece {
     }
 }
 
-fn pieces_of(stretch: &Stretch) -> Vec<Piece> {
+fn pieces_of(stretch: &EnvelopePart) -> Vec<Piece> {
     let length = stretch.span.length();
     let mut count = 1.0;
     while length / count > PIECE {

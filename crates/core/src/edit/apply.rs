@@ -2,31 +2,31 @@
 
 use super::by_hand::{set_twin, shape_by_hand, twin_follows};
 use super::measured::measured;
-use super::{Edit, Refusal};
+use super::{Edit, EditError};
 use crate::flow::FlowGiven;
 use crate::job::Job;
 use crate::join::EndJoint;
-use crate::measure::fix::{Basis, Fix};
-use crate::measure::{PortRef, RunId, Subject};
-use crate::route::{BendSpec, Run, RunDraft, Wishes, reshape, ways};
+use crate::measure::estimate::{Basis, PoseEstimate};
+use crate::measure::{Measurand, PortRef, RunId};
+use crate::route::{BendSpec, RouteConstraints, Run, RunDraft, reshape, ways};
 use crate::survey::Survey;
 use crate::units::BendRadius;
 
 /// The job after one more decision; `job` itself is not touched.
 ///
 /// # Errors
-/// [`Refusal`] when the edit names something that is not there, asks for what cannot be, or would break what
+/// [`EditError`] when the edit names something that is not there, asks for what cannot be, or would break what
 /// [`Job::check`] holds.
-pub fn apply(job: &Job, edit: &Edit) -> Result<Job, Refusal> {
+pub fn apply(job: &Job, edit: &Edit) -> Result<Job, EditError> {
     let mut next = job.clone();
     match edit {
         Edit::Together { edits } => {
             if edits.len() > MOST_TOGETHER {
-                return Err(Refusal::TooManyTogether { count: edits.len(), most: MOST_TOGETHER });
+                return Err(EditError::TooManyTogether { count: edits.len(), most: MOST_TOGETHER });
             }
             for (index, edit) in edits.iter().enumerate() {
                 if matches!(edit, Edit::Together { .. }) {
-                    return Err(Refusal::TogetherTwice { index });
+                    return Err(EditError::TogetherTwice { index });
                 }
                 next = apply(&next, edit)?;
             }
@@ -36,7 +36,7 @@ pub fn apply(job: &Job, edit: &Edit) -> Result<Job, Refusal> {
         Edit::AddRun { run } => {
             let run = drafted(&mut next, run)?;
             next.runs.push(run);
-            next.check().map_err(|problem| Refusal::Invalid { problem })?;
+            next.check().map_err(|problem| EditError::Invalid { problem })?;
             let last = next.runs.len() - 1;
             find_first_way(&mut next, last);
         }
@@ -84,22 +84,22 @@ pub fn apply(job: &Job, edit: &Edit) -> Result<Job, Refusal> {
         Edit::SetTwin { run, twin } => set_twin(&mut next, *run, *twin)?,
         other => measured(&mut next, other)?,
     }
-    next.check().map_err(|problem| Refusal::Invalid { problem })?;
+    next.check().map_err(|problem| EditError::Invalid { problem })?;
     Ok(next)
 }
 
 /// A number that nothing in the job has had.
 ///
 /// # Errors
-/// [`Refusal::NumbersUsedUp`] after four thousand million of them; only a file that was tampered with comes near.
-pub(super) fn take_id(job: &mut Job) -> Result<u32, Refusal> {
+/// [`EditError::NumbersUsedUp`] after four thousand million of them; only a file that was tampered with comes near.
+pub(super) fn take_id(job: &mut Job) -> Result<u32, EditError> {
     let id = job.next_id;
-    job.next_id = id.checked_add(1).ok_or(Refusal::NumbersUsedUp)?;
+    job.next_id = id.checked_add(1).ok_or(EditError::NumbersUsedUp)?;
     Ok(id)
 }
 
-pub(super) fn index_of(job: &Job, run: RunId) -> Result<usize, Refusal> {
-    job.runs.iter().position(|one| one.id == run).ok_or(Refusal::NoSuchRun { run })
+pub(super) fn index_of(job: &Job, run: RunId) -> Result<usize, EditError> {
+    job.runs.iter().position(|one| one.id == run).ok_or(EditError::NoSuchRun { run })
 }
 
 /// Most edits that are made as one: a table of readings of a whole bay.
@@ -108,7 +108,7 @@ const MOST_TOGETHER: usize = 2000;
 /// Bend radius of a new run, as diameters: what mandrel elbows are mostly sold in.
 const USUAL_RADIUS: f64 = 1.5;
 
-fn drafted(job: &mut Job, draft: &RunDraft) -> Result<Run, Refusal> {
+fn drafted(job: &mut Job, draft: &RunDraft) -> Result<Run, EditError> {
     let RunDraft { name, duty, tube, radius, a, b } = draft.clone();
     // Of the thinnest tube that would be less than any bend's.
     let usual = BendRadius::nearest(tube.od() * USUAL_RADIUS);
@@ -121,7 +121,7 @@ fn drafted(job: &mut Job, draft: &RunDraft) -> Result<Run, Refusal> {
         pressure: None,
         insulation: None,
         flow: FlowGiven::default(),
-        wishes: Wishes::default(),
+        wishes: RouteConstraints::default(),
         joint_a: EndJoint::usual(duty, &a, tube.od()),
         joint_b: EndJoint::usual(duty, &b, tube.od()),
         a,
@@ -142,20 +142,20 @@ fn find_first_way(job: &mut Job, index: usize) {
     }
 }
 
-fn change_run(job: &mut Job, index: usize, edit: &Edit) -> Result<(), Refusal> {
+fn change_run(job: &mut Job, index: usize, edit: &Edit) -> Result<(), EditError> {
     // What leans on where the ports stand is worked out before the run is touched.
     let reshaped = match edit {
         Edit::Reshape { target, .. } => {
             let run = Survey::new(job).settle(&job.runs[index]);
-            let way = run.way.as_ref().ok_or(Refusal::NoWayYet)?;
-            Some(reshape(&run, way, *target).map_err(|problem| Refusal::Reshape { problem })?)
+            let way = run.way.as_ref().ok_or(EditError::NoWayYet)?;
+            Some(reshape(&run, way, *target).map_err(|problem| EditError::Reshape { problem })?)
         }
         Edit::MovePort { run, end, .. } => {
-            not_held(job, PortRef { run: *run, end: *end }, |fix| fix.place)?;
+            not_held(job, PortRef { run: *run, end: *end }, |estimate| estimate.place)?;
             None
         }
         Edit::AimPort { run, end, .. } => {
-            not_held(job, PortRef { run: *run, end: *end }, |fix| fix.aim)?;
+            not_held(job, PortRef { run: *run, end: *end }, |estimate| estimate.aim)?;
             None
         }
         _ => None,
@@ -183,26 +183,26 @@ fn change_run(job: &mut Job, index: usize, edit: &Edit) -> Result<(), Refusal> {
         Edit::Reshape { .. } => run.way = reshaped,
         _ => unreachable!("not an edit of one run"),
     }
-    job.check().map_err(|problem| Refusal::Invalid { problem })?;
+    job.check().map_err(|problem| EditError::Invalid { problem })?;
     find_first_way(job, index);
     Ok(())
 }
 
 /// A port whose place or direction follows from readings is not moved by hand.
-fn not_held(job: &Job, port: PortRef, basis: fn(&Fix) -> Basis) -> Result<(), Refusal> {
+fn not_held(job: &Job, port: PortRef, basis: fn(&PoseEstimate) -> Basis) -> Result<(), EditError> {
     let survey = Survey::new(job);
     let name = || job.port(port).map_or_else(String::new, |port| port.name.clone());
     if let Some(component) = survey.component(port).filter(|component| component.turned.get() != 0.0) {
-        return Err(Refusal::OnTurned { name: name(), component: component.name.as_str().to_owned() });
+        return Err(EditError::OnTurned { name: name(), component: component.name.as_str().to_owned() });
     }
-    match survey.alone(Subject::Port { port }) {
-        Some(fix) if basis(&fix) == Basis::Fixed => Err(Refusal::HeldByReadings { name: name() }),
+    match survey.alone(Measurand::Port { port }) {
+        Some(estimate) if basis(&estimate) == Basis::Fixed => Err(EditError::HeldByReadings { name: name() }),
         _ => Ok(()),
     }
 }
 
-fn bend_of(run: &mut Run, bend: usize) -> Result<&mut BendSpec, Refusal> {
-    let way = run.way.as_mut().ok_or(Refusal::NoWayYet)?;
+fn bend_of(run: &mut Run, bend: usize) -> Result<&mut BendSpec, EditError> {
+    let way = run.way.as_mut().ok_or(EditError::NoWayYet)?;
     let bends = way.bends().len();
-    way.bend_mut(bend).ok_or(Refusal::NoSuchBend { bend, bends })
+    way.bend_mut(bend).ok_or(EditError::NoSuchBend { bend, bends })
 }

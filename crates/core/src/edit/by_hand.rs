@@ -1,23 +1,23 @@
 //! Edits that shape a way by hand, keep several, or make twins.
 
-use super::Refusal;
+use super::EditError;
 use super::apply::index_of;
 use crate::edit::Edit;
 use crate::job::Job;
 use crate::measure::RunId;
-use crate::route::{KeptWay, Run, add_bend, hold_locks, merge_bends, remove_bend, split_bend};
+use crate::route::{KeptRoute, Run, add_bend, hold_locks, merge_bends, remove_bend, split_bend};
 use crate::survey::Survey;
 
-pub(super) fn shape_by_hand(job: &mut Job, index: usize, edit: &Edit) -> Result<(), Refusal> {
+pub(super) fn shape_by_hand(job: &mut Job, index: usize, edit: &Edit) -> Result<(), EditError> {
     let run = Survey::new(job).settle(&job.runs[index]);
-    let way = run.way.as_ref().ok_or(Refusal::NoWayYet);
-    let bends = |problem| Refusal::Bends { problem };
+    let way = run.way.as_ref().ok_or(EditError::NoWayYet);
+    let bends = |problem| EditError::Bends { problem };
     let shaped = match edit {
         Edit::AddBend { leg, at, .. } => add_bend(&run, way?, *leg, *at).map_err(bends)?,
         Edit::RemoveBend { bend, .. } => remove_bend(&run, way?, *bend).map_err(bends)?,
         Edit::SplitBend { bend, .. } => split_bend(&run, way?, *bend).map_err(bends)?,
         Edit::MergeBends { bend, .. } => merge_bends(&run, way?, *bend).map_err(bends)?,
-        Edit::HoldLocks { .. } => hold_locks(&run, way?).map_err(|problem| Refusal::Reshape { problem })?,
+        Edit::HoldLocks { .. } => hold_locks(&run, way?).map_err(|problem| EditError::Reshape { problem })?,
         Edit::SetLock { lock, on, .. } => {
             let way = way?.clone();
             if *on { way.locked(*lock) } else { way.unlocked(lock) }
@@ -28,15 +28,15 @@ pub(super) fn shape_by_hand(job: &mut Job, index: usize, edit: &Edit) -> Result<
     Ok(())
 }
 
-fn keep(run: &mut Run, edit: &Edit) -> Result<(), Refusal> {
-    let none = |index: usize, kept: usize| Refusal::NoSuchKept { kept, index };
+fn keep(run: &mut Run, edit: &Edit) -> Result<(), EditError> {
+    let none = |index: usize, kept: usize| EditError::NoSuchKept { kept, index };
     match edit {
         Edit::KeepWay { name, .. } => {
-            let way = run.way.clone().ok_or(Refusal::NoWayYet)?;
+            let way = run.way.clone().ok_or(EditError::NoWayYet)?;
             if run.kept.len() >= Run::MOST_KEPT {
-                return Err(Refusal::EnoughKept { most: Run::MOST_KEPT });
+                return Err(EditError::EnoughKept { most: Run::MOST_KEPT });
             }
-            run.kept.push(KeptWay { name: name.clone(), way });
+            run.kept.push(KeptRoute { name: name.clone(), way });
         }
         Edit::TakeKept { index, .. } => {
             let count = run.kept.len();
@@ -58,10 +58,10 @@ fn keep(run: &mut Run, edit: &Edit) -> Result<(), Refusal> {
 }
 
 /// Makes two runs twins, or unlinks them.
-pub(super) fn set_twin(job: &mut Job, run: RunId, twin: Option<RunId>) -> Result<(), Refusal> {
+pub(super) fn set_twin(job: &mut Job, run: RunId, twin: Option<RunId>) -> Result<(), EditError> {
     let index = index_of(job, run)?;
     if twin == Some(run) {
-        return Err(Refusal::OwnTwin);
+        return Err(EditError::OwnTwin);
     }
     let other = twin.map(|twin| index_of(job, twin)).transpose()?;
     // Whoever was linked to either is left alone.
@@ -81,7 +81,7 @@ pub(super) fn set_twin(job: &mut Job, run: RunId, twin: Option<RunId>) -> Result
 /// The twin of run `index`, if it has one, takes the image of its way.
 pub(super) fn twin_follows(job: &mut Job, index: usize) {
     let run = &job.runs[index];
-    let (way, radius) = (run.way.as_ref().map(crate::route::Way::mirrored), run.radius);
+    let (way, radius) = (run.way.as_ref().map(crate::route::Route::mirrored), run.radius);
     let Some(twin) = run.twin.and_then(|twin| job.runs.iter_mut().find(|other| other.id == twin)) else { return };
     if way.is_some() {
         twin.way = way;

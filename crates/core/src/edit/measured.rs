@@ -1,18 +1,18 @@
 //! Edits of what was measured: datums, readings, components, mounts and keep-outs.
 
 use super::apply::take_id;
-use super::{Edit, KeepOutChange, Refusal};
+use super::{Edit, EditError, KeepOutChange};
 use crate::geometry::Point;
 use crate::job::Job;
-use crate::measure::fix::Basis;
+use crate::measure::estimate::Basis;
 use crate::measure::{
-    Component, ComponentId, Datum, DatumId, KeepOut, KeepOutId, Port, PortRef, Reading, Standing, Subject,
+    Component, ComponentId, Datum, DatumId, InstallState, KeepOut, KeepOutId, Measurand, Port, PortRef, Reading,
 };
 use crate::survey::Survey;
 use crate::units::{Name, TurnAngle};
 
 /// Applies an edit of the Measure step.
-pub(super) fn measured(job: &mut Job, edit: &Edit) -> Result<(), Refusal> {
+pub(super) fn measured(job: &mut Job, edit: &Edit) -> Result<(), EditError> {
     match edit {
         Edit::AddDatum { name, at, rides } => {
             name_is_free(job, name, None)?;
@@ -43,7 +43,7 @@ pub(super) fn measured(job: &mut Job, edit: &Edit) -> Result<(), Refusal> {
         }
         Edit::PickPlace { of, near, out } => {
             place_roughly(job, *of, *near)?;
-            if let (Subject::Port { port }, Some(out)) = (*of, out) {
+            if let (Measurand::Port { port }, Some(out)) = (*of, out) {
                 port_mut(job, port)?.out = *out;
             }
         }
@@ -78,7 +78,7 @@ pub(super) fn measured(job: &mut Job, edit: &Edit) -> Result<(), Refusal> {
                 shape: shape.clone(),
                 gap: None,
                 big: false,
-                standing: Standing::InPlace,
+                standing: InstallState::InPlace,
                 swing: None,
                 readings: Vec::new(),
             });
@@ -86,9 +86,9 @@ pub(super) fn measured(job: &mut Job, edit: &Edit) -> Result<(), Refusal> {
         Edit::ChangeKeepOut { keep_out, to } => change(keep_out_mut(job, *keep_out)?, to),
         Edit::MoveKeepOut { keep_out, at } => {
             let name = keep_out_mut(job, *keep_out)?.name.as_str().to_owned();
-            let of = Subject::KeepOut { keep_out: *keep_out };
+            let of = Measurand::KeepOut { keep_out: *keep_out };
             if Survey::new(job).alone(of).is_some_and(|found| found.place == Basis::Fixed) {
-                return Err(Refusal::HeldByReadings { name });
+                return Err(EditError::HeldByReadings { name });
             }
             place_roughly(job, of, *at)?;
         }
@@ -102,10 +102,10 @@ pub(super) fn measured(job: &mut Job, edit: &Edit) -> Result<(), Refusal> {
 }
 
 /// Names that differ only in their capitals are one to whoever reads them out.
-fn name_is_free(job: &Job, name: &Name, of: Option<DatumId>) -> Result<(), Refusal> {
+fn name_is_free(job: &Job, name: &Name, of: Option<DatumId>) -> Result<(), EditError> {
     let same = |datum: &&Datum| datum.name.as_str().to_lowercase() == name.as_str().to_lowercase();
     match job.datums.iter().filter(same).find(|datum| Some(datum.id) != of) {
-        Some(datum) => Err(Refusal::DatumNameTaken { name: datum.name.as_str().to_owned() }),
+        Some(datum) => Err(EditError::DatumNameTaken { name: datum.name.as_str().to_owned() }),
         None => Ok(()),
     }
 }
@@ -126,66 +126,66 @@ fn change(keep_out: &mut KeepOut, to: &KeepOutChange) {
     }
 }
 
-fn place_roughly(job: &mut Job, of: Subject, at: Point) -> Result<(), Refusal> {
+fn place_roughly(job: &mut Job, of: Measurand, at: Point) -> Result<(), EditError> {
     match of {
-        Subject::Datum { datum } => datum_mut(job, datum)?.at = at,
-        Subject::Port { port } => port_mut(job, port)?.at = at,
-        Subject::KeepOut { keep_out } => {
+        Measurand::Datum { datum } => datum_mut(job, datum)?.at = at,
+        Measurand::Port { port } => port_mut(job, port)?.at = at,
+        Measurand::KeepOut { keep_out } => {
             let one = keep_out_mut(job, keep_out)?;
             let moved = one.shape.moved(one.shape.reference().to(at));
             one.shape = moved.map_err(|problem| {
                 let name = one.name.as_str().to_owned();
-                Refusal::Invalid { problem: crate::job::Invalid::KeepOut { name, problem } }
+                EditError::Invalid { problem: crate::job::Invalid::KeepOut { name, problem } }
             })?;
         }
     }
     Ok(())
 }
 
-fn datum_mut(job: &mut Job, datum: DatumId) -> Result<&mut Datum, Refusal> {
-    job.datums.iter_mut().find(|one| one.id == datum).ok_or(Refusal::NoSuchDatum { datum })
+fn datum_mut(job: &mut Job, datum: DatumId) -> Result<&mut Datum, EditError> {
+    job.datums.iter_mut().find(|one| one.id == datum).ok_or(EditError::NoSuchDatum { datum })
 }
 
-fn component_mut(job: &mut Job, component: ComponentId) -> Result<&mut Component, Refusal> {
-    job.components.iter_mut().find(|one| one.id == component).ok_or(Refusal::NoSuchComponent { component })
+fn component_mut(job: &mut Job, component: ComponentId) -> Result<&mut Component, EditError> {
+    job.components.iter_mut().find(|one| one.id == component).ok_or(EditError::NoSuchComponent { component })
 }
 
-fn keep_out_mut(job: &mut Job, keep_out: KeepOutId) -> Result<&mut KeepOut, Refusal> {
-    job.keep_outs.iter_mut().find(|one| one.id == keep_out).ok_or(Refusal::NoSuchKeepOut { keep_out })
+fn keep_out_mut(job: &mut Job, keep_out: KeepOutId) -> Result<&mut KeepOut, EditError> {
+    job.keep_outs.iter_mut().find(|one| one.id == keep_out).ok_or(EditError::NoSuchKeepOut { keep_out })
 }
 
-fn port_mut(job: &mut Job, port: PortRef) -> Result<&mut Port, Refusal> {
-    let run = job.runs.iter_mut().find(|run| run.id == port.run).ok_or(Refusal::NoSuchRun { run: port.run })?;
+fn port_mut(job: &mut Job, port: PortRef) -> Result<&mut Port, EditError> {
+    let run = job.runs.iter_mut().find(|run| run.id == port.run).ok_or(EditError::NoSuchRun { run: port.run })?;
     Ok(run.port_mut(port.end))
 }
 
-fn standing_mut(job: &mut Job, of: Subject) -> Result<&mut Standing, Refusal> {
+fn standing_mut(job: &mut Job, of: Measurand) -> Result<&mut InstallState, EditError> {
     match of {
-        Subject::Datum { .. } => Err(Refusal::AlwaysInPlace),
-        Subject::Port { port } => Ok(&mut port_mut(job, port)?.standing),
-        Subject::KeepOut { keep_out } => Ok(&mut keep_out_mut(job, keep_out)?.standing),
+        Measurand::Datum { .. } => Err(EditError::AlwaysInPlace),
+        Measurand::Port { port } => Ok(&mut port_mut(job, port)?.standing),
+        Measurand::KeepOut { keep_out } => Ok(&mut keep_out_mut(job, keep_out)?.standing),
     }
 }
 
-fn readings_mut(job: &mut Job, of: Subject) -> Result<(String, &mut Vec<Reading>), Refusal> {
+fn readings_mut(job: &mut Job, of: Measurand) -> Result<(String, &mut Vec<Reading>), EditError> {
     Ok(match of {
-        Subject::Datum { datum } => {
+        Measurand::Datum { datum } => {
             let one = datum_mut(job, datum)?;
             (one.name.as_str().to_owned(), &mut one.readings)
         }
-        Subject::Port { port } => {
+        Measurand::Port { port } => {
             let one = port_mut(job, port)?;
             (one.name.clone(), &mut one.readings)
         }
-        Subject::KeepOut { keep_out } => {
+        Measurand::KeepOut { keep_out } => {
             let one = keep_out_mut(job, keep_out)?;
             (one.name.as_str().to_owned(), &mut one.readings)
         }
     })
 }
 
-fn reading_mut(job: &mut Job, of: Subject, index: usize) -> Result<&mut Reading, Refusal> {
+fn reading_mut(job: &mut Job, of: Measurand, index: usize) -> Result<&mut Reading, EditError> {
     let (name, list) = readings_mut(job, of)?;
     let readings = list.len();
-    list.get_mut(index).ok_or(Refusal::NoSuchReading { name, readings, index })
+    list.get_mut(index).ok_or(EditError::NoSuchReading { name, readings, index })
 }

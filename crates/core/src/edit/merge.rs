@@ -1,6 +1,6 @@
 //! Making one change again in a job that others have changed since: a three-way merge, thing by thing.
 
-use super::Refusal;
+use super::EditError;
 use crate::job::Job;
 use crate::measure::{Component, Datum, KeepOut};
 use crate::route::Run;
@@ -10,9 +10,9 @@ use crate::units::Name;
 /// the change did not touch stay as they are in `ours`, and no number is given twice.
 ///
 /// # Errors
-/// [`Refusal::ChangedSince`] when the change touched a thing that is no longer as it is in `base`,
-/// [`Refusal::Invalid`] when what would come of it breaks what [`Job::check`] holds.
-pub fn merge(base: &Job, theirs: &Job, ours: &Job) -> Result<Job, Refusal> {
+/// [`EditError::ChangedSince`] when the change touched a thing that is no longer as it is in `base`,
+/// [`EditError::Invalid`] when what would come of it breaks what [`Job::check`] holds.
+pub fn merge(base: &Job, theirs: &Job, ours: &Job) -> Result<Job, EditError> {
     let job = Job {
         name: one("the name of the job", &base.name, &theirs.name, &ours.name)?,
         kerf: one("the kerf", &base.kerf, &theirs.kerf, &ours.kerf)?,
@@ -29,17 +29,17 @@ pub fn merge(base: &Job, theirs: &Job, ours: &Job) -> Result<Job, Refusal> {
         keep_outs: each(&base.keep_outs, &theirs.keep_outs, &ours.keep_outs)?,
         next_id: base.next_id.max(theirs.next_id).max(ours.next_id),
     };
-    job.check().map_err(|problem| Refusal::Invalid { problem })?;
+    job.check().map_err(|problem| EditError::Invalid { problem })?;
     Ok(job)
 }
 
-fn one<T: Clone + PartialEq>(what: &str, base: &T, theirs: &T, ours: &T) -> Result<T, Refusal> {
+fn one<T: Clone + PartialEq>(what: &str, base: &T, theirs: &T, ours: &T) -> Result<T, EditError> {
     if theirs == base || theirs == ours {
         Ok(ours.clone())
     } else if ours == base {
         Ok(theirs.clone())
     } else {
-        Err(Refusal::ChangedSince { what: what.to_owned() })
+        Err(EditError::ChangedSince { what: what.to_owned() })
     }
 }
 
@@ -64,7 +64,7 @@ macro_rules! numbered {
 
 numbered!(Run, Datum, Component, KeepOut);
 
-fn each<T: Numbered>(base: &[T], theirs: &[T], ours: &[T]) -> Result<Vec<T>, Refusal> {
+fn each<T: Numbered>(base: &[T], theirs: &[T], ours: &[T]) -> Result<Vec<T>, EditError> {
     let find = |all: &[T], number| all.iter().find(|thing| thing.number() == number).cloned();
     let mut merged = ours.to_vec();
     let gone = base.iter().filter(|thing| find(theirs, thing.number()).is_none());

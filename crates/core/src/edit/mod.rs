@@ -2,13 +2,13 @@
 
 mod apply;
 mod by_hand;
+mod edit_error;
 mod measured;
 mod merge;
-mod refusal;
 
 pub use apply::apply;
+pub use edit_error::EditError;
 pub use merge::merge;
-pub use refusal::Refusal;
 
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
@@ -17,10 +17,10 @@ use crate::flow::FlowGiven;
 use crate::geometry::{Direction, Point};
 use crate::join::JointKind;
 use crate::measure::{
-    ComponentId, DatumId, End, InstrumentChecks, KeepOutId, KeepOutKind, KeepOutShape, Mounts, Port, PortRef, Reading,
-    RunId, Side, Standing, Subject, Swing, TurnRange,
+    ComponentId, DatumId, End, InstallState, InstrumentChecks, KeepOutId, KeepOutKind, KeepOutShape, Measurand, Mounts,
+    Port, PortRef, Reading, RunId, Side, Swing, TurnRange,
 };
-use crate::route::{Lock, PieEnds, RunDraft, Target, Way, Wishes};
+use crate::route::{Lock, PieEnds, Route, RouteConstraints, RunDraft, Target};
 use crate::stock::{Duty, Tube};
 use crate::units::{BendRadius, Gap, Insulation, Kerf, Name, Pressure, SeamCount, Seat, Spread, TurnAngle};
 
@@ -142,7 +142,7 @@ pub enum Edit {
         /// Which pipe.
         run: RunId,
         /// What is asked.
-        wishes: Wishes,
+        wishes: RouteConstraints,
     },
     /// Describes a port anew.
     SetPort {
@@ -203,7 +203,7 @@ pub enum Edit {
         /// Which pipe.
         run: RunId,
         /// The way.
-        way: Way,
+        way: Route,
     },
     /// Sets the radius of all bends that have none of their own.
     SetRadius {
@@ -346,14 +346,14 @@ pub enum Edit {
     /// Adds a reading.
     AddReading {
         /// Of what.
-        of: Subject,
+        of: Measurand,
         /// What was read.
         reading: Reading,
     },
     /// Puts another reading in one's place, or sets it aside.
     SetReading {
         /// Of what.
-        of: Subject,
+        of: Measurand,
         /// Which one, from 0.
         index: usize,
         /// What was read.
@@ -362,14 +362,14 @@ pub enum Edit {
     /// Takes a reading out for good.
     RemoveReading {
         /// Of what.
-        of: Subject,
+        of: Measurand,
         /// Which one, from 0.
         index: usize,
     },
     /// Says roughly where something is: which of two places that fit its readings is meant.
     PickPlace {
         /// What.
-        of: Subject,
+        of: Measurand,
         /// A place nearer to the one that is meant.
         near: Point,
         /// For a port, a direction nearer to the one that is meant.
@@ -391,9 +391,9 @@ pub enum Edit {
     /// Says whether something was there when it was measured.
     SetStanding {
         /// What.
-        of: Subject,
+        of: Measurand,
         /// In place, a mock-up or missing.
-        standing: Standing,
+        standing: InstallState,
     },
     /// Adds a component that can be turned on its bolts.
     AddComponent {

@@ -6,9 +6,9 @@ use crate::edit::{Edit, apply};
 use crate::job::Job;
 use crate::join::JointKind;
 use crate::measure::{End, MountKind, Mounts, Side};
-use crate::route::Settled;
+use crate::route::ResolvedRun;
 use crate::survey::Survey;
-use crate::units::{Gap, LengthUnit, Words};
+use crate::units::{DualUnitText, Gap, LengthUnit};
 
 /// Why a pipe from engine to body does not take the engine's movement.
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -36,7 +36,7 @@ pub(crate) enum Across {
 /// Whether the joints of a run take the engine's movement; `None` where they do, or it does not move against the run.
 /// Source: handbook, "Joints, fittings, hoses and supports": a rigid section tied to engine and to body by joints without
 /// give is a fault, a warning where the engine is solid-mounted.
-pub(crate) fn across(run: &Settled, mounts: Option<&Mounts>) -> Option<Across> {
+pub(crate) fn across(run: &ResolvedRun, mounts: Option<&Mounts>) -> Option<Across> {
     let side = |end: End| run.port(end).rides;
     if side(End::A) == side(End::B) {
         return None;
@@ -60,14 +60,14 @@ pub(crate) fn across(run: &Settled, mounts: Option<&Mounts>) -> Option<Across> {
 
 impl Across {
     /// Says what is wrong.
-    pub(crate) fn words(&self) -> Words {
-        Words::new(|unit| match *self {
+    pub(crate) fn words(&self) -> DualUnitText {
+        DualUnitText::new(|unit| match *self {
             Self::Stiff { engine, travel, solid } => {
                 let how = match travel {
                     Some(travel) if solid => {
-                        format!("even solid mounts let the engine move {} there", unit.say(travel))
+                        format!("even solid mounts let the engine move {} there", unit.text(travel))
                     }
-                    Some(travel) => format!("the engine moves {} there and it will crack", unit.say(travel)),
+                    Some(travel) => format!("the engine moves {} there and it will crack", unit.text(travel)),
                     None => "nobody has said yet how the engine moves".to_owned(),
                 };
                 format!(
@@ -79,16 +79,16 @@ impl Across {
             Self::BeyondGaps { end, travel, gaps } => format!(
                 "Joint {}: the engine moves {} there; the gaps in its hoses take {}. Wider gaps, stiffer mounts or a joint that gives more.",
                 end.letter(),
-                unit.say(travel),
-                unit.say(gaps)
+                unit.text(travel),
+                unit.text(gaps)
             ),
         })
     }
 
     fn severity(&self) -> Severity {
         match self {
-            Self::Stiff { travel: Some(_), solid: false, .. } => Severity::CannotBe,
-            Self::Stiff { .. } | Self::BeyondGaps { .. } => Severity::Tight,
+            Self::Stiff { travel: Some(_), solid: false, .. } => Severity::Error,
+            Self::Stiff { .. } | Self::BeyondGaps { .. } => Severity::Warning,
         }
     }
 
@@ -100,12 +100,12 @@ impl Across {
     }
 
     /// As a finding, with the edits after which there is none left.
-    pub(crate) fn finding(&self, job: &Job, run: &Settled, mend: bool) -> Finding {
+    pub(crate) fn finding(&self, job: &Job, run: &ResolvedRun, mend: bool) -> Finding {
         let remedies = if mend { self.remedies(job, run) } else { Vec::new() };
         Finding { severity: self.severity(), place: Place::End { end: self.end() }, words: self.words(), remedies }
     }
 
-    fn remedies(&self, job: &Job, run: &Settled) -> Vec<Remedy> {
+    fn remedies(&self, job: &Job, run: &ResolvedRun) -> Vec<Remedy> {
         let id = run.id;
         let tried = match *self {
             Self::Stiff { engine, .. } => [engine, engine.other()]
@@ -121,7 +121,7 @@ impl Across {
                 // Wider than half the bore a hose balloons under boost.
                 let most = if run.duty.is_boost() { run.tube.bore() / 2.0 } else { f64::INFINITY };
                 let gap = Gap::new(wider).ok().filter(|gap| gap.get() <= most);
-                let say = |unit: LengthUnit| format!("Make the gap at {} {}", end.letter(), unit.say(wider));
+                let say = |unit: LengthUnit| format!("Make the gap at {} {}", end.letter(), unit.text(wider));
                 gap.map(|gap| remedy(say, Edit::SetGap { run: id, end, gap: Some(gap) })).into_iter().collect()
             }
         };

@@ -1,24 +1,24 @@
 //! Hoses too near to what is hot: rubber and silicone ask for more than metal does.
 
 use super::{Finding, Place, Severity};
-use crate::clearance::{Rides, Span, Stretch, Thing, nearest};
+use crate::clearance::{EnvelopePart, Rides, Span, Thing, nearest};
+use crate::environment::Environment;
 use crate::job::Job;
 use crate::measure::End;
-use crate::route::{HOSE, Settled};
-use crate::surroundings::Surroundings;
-use crate::units::Words;
+use crate::route::{HOSE, ResolvedRun};
+use crate::units::DualUnitText;
 
 /// What the hose at each end is too near to. A gap that the builder chose for a thing holds for hoses too.
-pub(crate) fn hot_hoses(job: &Job, run: &Settled, around: &Surroundings) -> Vec<Finding> {
+pub(crate) fn hot_hoses(job: &Job, run: &ResolvedRun, around: &Environment) -> Vec<Finding> {
     let hoses = [End::A, End::B].into_iter().filter(|end| run.joint(*end).kind.has_hose());
     hoses.flat_map(|end| near_heat(job, run, around, end)).collect()
 }
 
-fn near_heat(job: &Job, run: &Settled, around: &Surroundings, end: End) -> Vec<Finding> {
+fn near_heat(job: &Job, run: &ResolvedRun, around: &Environment, end: End) -> Vec<Finding> {
     let (port, seat) = (run.port(end), run.joint(end).seat(run.duty, run.tube.od()));
     let (at, out) = (port.at.inner(), port.out.vector());
     // Over the mouth, the gap and the pipe's own seat.
-    let hose = Stretch {
+    let hose = EnvelopePart {
         span: Span::between(at - out * seat, at + out * (run.gap(end) + seat)),
         radius: port.od.get().max(run.tube.od()) / 2.0 + HOSE,
         rides: Rides::from(port.rides),
@@ -33,15 +33,15 @@ fn near_heat(job: &Job, run: &Settled, around: &Surroundings, end: End) -> Vec<F
     let near = hot.filter_map(|(obstacle, limit)| {
         let near = nearest([&hose], obstacle, around.movement.as_ref(), limit)?;
         let name = obstacle.name.as_str().to_owned();
-        let words = Words::new(|unit| {
+        let words = DualUnitText::new(|unit| {
             format!(
                 "Joint {}: its hose comes within {} of the {name}; rubber and silicone want {} or a heat sleeve, metal less.",
                 end.letter(),
-                unit.say(near.gap.max(0.0)),
-                unit.say(limit)
+                unit.text(near.gap.max(0.0)),
+                unit.text(limit)
             )
         });
-        Some(Finding { severity: Severity::Tight, place: Place::End { end }, words, remedies: Vec::new() })
+        Some(Finding { severity: Severity::Warning, place: Place::End { end }, words, remedies: Vec::new() })
     });
     near.collect()
 }

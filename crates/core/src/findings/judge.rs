@@ -4,9 +4,9 @@ use super::{Place, Problem};
 use crate::geometry::Path;
 use crate::join::{JointKind, SizeMatch};
 use crate::measure::End;
-use crate::route::Settled;
+use crate::route::ResolvedRun;
 use crate::route::{PieCut, PieEnds, least_throat, usual_seams};
-use crate::route::{Way, lay, least_between_bends, tube_path, ways};
+use crate::route::{Route, build_path, least_between_bends, tube_path, ways};
 use crate::units::SeamCount;
 
 /// What can be told of a run before any piece is planned.
@@ -38,15 +38,15 @@ const SAME_WAY: f64 = 0.0044;
 
 /// Looks `run` over.
 #[must_use]
-pub fn assess(run: &Settled) -> Assessment {
+pub fn assess(run: &ResolvedRun) -> Assessment {
     let mut found = Assessment { whole: None, tube: None, makes: Vec::new(), cuts: Vec::new(), problems: Vec::new() };
     for end in [End::A, End::B] {
         judge_joint(run, end, &mut found.problems);
     }
-    let laid = run.way.as_ref().map(|way| (way, lay(run, way)));
+    let laid = run.way.as_ref().map(|way| (way, build_path(run, way)));
     match laid {
         None => {
-            let problem = ways(run).none.map_or(Problem::NoWayTaken, Problem::NoWay);
+            let problem = ways(run).none.map_or(Problem::NoWayTaken, Problem::NoRoute);
             found.problems.push((Place::Run, problem));
         }
         Some((_, Err(why))) => found.problems.push((Place::Run, Problem::DoesNotJoin(why))),
@@ -62,7 +62,7 @@ pub fn assess(run: &Settled) -> Assessment {
     found
 }
 
-fn judge_joint(run: &Settled, end: End, problems: &mut Vec<(Place, Problem)>) {
+fn judge_joint(run: &ResolvedRun, end: End, problems: &mut Vec<(Place, Problem)>) {
     let (port, joint) = (run.port(end), run.joint(end));
     let place = Place::End { end };
     let (port_od, tube) = (port.od.get(), run.tube.od());
@@ -72,7 +72,7 @@ fn judge_joint(run: &Settled, end: End, problems: &mut Vec<(Place, Problem)>) {
     match (SizeMatch::of(port_od, tube), joint.kind) {
         (SizeMatch::Good, JointKind::Reducer) => problems.push((place, Problem::NeedlessReducer)),
         (SizeMatch::Good, _) | (_, JointKind::Reducer) => {}
-        (SizeMatch::Stretch | SizeMatch::Reducer, joint) => {
+        (SizeMatch::EnvelopePart | SizeMatch::Reducer, joint) => {
             problems.push((place, Problem::SizesDiffer { port: port_od, tube, joint }));
         }
     }
@@ -82,7 +82,7 @@ fn judge_joint(run: &Settled, end: End, problems: &mut Vec<(Place, Problem)>) {
     }
 }
 
-fn judge_straights(run: &Settled, tube: &Path, problems: &mut Vec<(Place, Problem)>) {
+fn judge_straights(run: &ResolvedRun, tube: &Path, problems: &mut Vec<(Place, Problem)>) {
     let bends = tube.legs().len();
     for (straight, length) in tube.straights().enumerate() {
         let place = Place::Straight { straight };
@@ -109,13 +109,13 @@ fn judge_straights(run: &Settled, tube: &Path, problems: &mut Vec<(Place, Proble
 /// degrees make one of 180, which no vertex can say.
 fn meet(tube: &Path, straight: usize) -> bool {
     let legs = tube.legs();
-    let one = |leg: &crate::geometry::Leg| leg.straight.abs() < MEETING && leg.bend.rotation.abs() < SAME_WAY;
+    let one = |leg: &crate::geometry::PathStep| leg.straight.abs() < MEETING && leg.bend.rotation.abs() < SAME_WAY;
     let radius = |bend: Option<usize>| bend.and_then(|bend| legs.get(bend)).map(|leg| leg.bend.radius);
     let same = radius(straight.checked_sub(1)) == radius(Some(straight));
     legs.get(straight).is_some_and(one) && same
 }
 
-fn judge_bends(run: &Settled, way: &Way, tube: &Path, found: &mut Assessment) {
+fn judge_bends(run: &ResolvedRun, way: &Route, tube: &Path, found: &mut Assessment) {
     for (bend, leg) in tube.legs().iter().enumerate() {
         let arc = leg.bend;
         let spec = way.bends().get(bend).copied().unwrap_or_default();

@@ -6,56 +6,56 @@ use crate::edit::{Edit, apply};
 use crate::geometry::{Direction, Point};
 use crate::job::Job;
 use crate::join::SizeMatch;
-use crate::measure::fix::{AnchorShape, Basis, Doubt, Fix, Outlier, Pose};
-use crate::measure::{PortRef, Reading, Standing, Subject};
+use crate::measure::estimate::{AnchorShape, Basis, Outlier, OutlierTest, Pose, PoseEstimate};
+use crate::measure::{InstallState, Measurand, PortRef, Reading};
 use crate::stock::{Nominal, name_size};
 use crate::survey::{Survey, measured_od};
-use crate::units::{LengthUnit, Words, capital};
+use crate::units::{DualUnitText, LengthUnit, capital};
 
 /// So many other answers of one thing are told; where there are more, any further reading takes most of them away.
 const MOST_OTHERS: usize = 3;
 
 /// What is wrong with the measuring of one thing.
-pub(crate) fn measuring(job: &Job, survey: &Survey<'_>, of: Subject, place: Place) -> Vec<Finding> {
-    let Some((name, readings, fix)) = found(job, survey, of) else { return Vec::new() };
+pub(crate) fn measuring(job: &Job, survey: &Survey<'_>, of: Measurand, place: Place) -> Vec<Finding> {
+    let Some((name, readings, estimate)) = found(job, survey, of) else { return Vec::new() };
     let mut findings = Vec::new();
     let mut add = |severity, words, remedies: Vec<Remedy>| {
         let sound = |remedy: &Remedy| apply(job, &remedy.edit).is_ok();
         findings.push(Finding { severity, place, words, remedies: remedies.into_iter().filter(sound).collect() });
     };
-    if fix.place == Basis::Open || fix.aim == Basis::Open {
-        add(Severity::Tight, open_words(&name, &fix), Vec::new());
+    if estimate.place == Basis::Open || estimate.aim == Basis::Open {
+        add(Severity::Warning, open_words(&name, &estimate), Vec::new());
     }
-    for other in fix.others.iter().take(MOST_OTHERS) {
+    for other in estimate.others.iter().take(MOST_OTHERS) {
         let near = Point::new(other.at.x, other.at.y, other.at.z).ok();
         let out = other.out.and_then(|out| Direction::of(out.into_inner()).ok());
         let pick = near.map(|near| remedy(|_| "Take the other".to_owned(), Edit::PickPlace { of, near, out }));
-        add(Severity::Tight, two_answers(&name, &fix.pose, other), pick.into_iter().collect());
+        add(Severity::Warning, two_answers(&name, &estimate.pose, other), pick.into_iter().collect());
     }
-    match fix.doubt() {
-        Doubt::Nothing => {}
-        Doubt::Readings { wrong, .. } => {
-            let words = Words::new(|unit| outliers(job, &name, readings, wrong, unit));
+    match estimate.outlier_test() {
+        OutlierTest::Nothing => {}
+        OutlierTest::Readings { wrong, .. } => {
+            let words = DualUnitText::new(|unit| outliers(job, &name, readings, wrong, unit));
             let aside = wrong.iter().flat_map(|outlier| {
                 set_aside(of, readings, outlier.index, &reading_name(job, readings, outlier.index))
             });
-            add(Severity::Tight, words, aside.collect());
+            add(Severity::Warning, words, aside.collect());
         }
-        Doubt::OneOf { indices } => {
+        OutlierTest::OneOf { indices } => {
             let names: Vec<String> = indices.iter().map(|index| reading_name(job, readings, *index)).collect();
             let words = format!(
                 "{name}: the readings do not agree, and there are too few to tell which is wrong ({}). Take one more.",
                 names.join(", ")
             );
-            add(Severity::Tight, Words::new(|_| words.clone()), Vec::new());
+            add(Severity::Warning, DualUnitText::new(|_| words.clone()), Vec::new());
         }
-        Doubt::Many => {
+        OutlierTest::Many => {
             let words =
                 format!("{name}: the readings do not agree, and no one or two of them explain it. Take them again.");
-            add(Severity::Tight, Words::new(|_| words.clone()), Vec::new());
+            add(Severity::Warning, DualUnitText::new(|_| words.clone()), Vec::new());
         }
     }
-    if let Subject::Port { port } = of {
+    if let Measurand::Port { port } = of {
         if let Some((words, severity)) = size_words(job, survey, port) {
             add(severity, words, Vec::new());
         }
@@ -73,22 +73,22 @@ pub(crate) fn not_in_place(job: &Job) -> Vec<Finding> {
         severity: standing_severity(keep_out.standing),
         place: Place::KeepOut { keep_out: keep_out.id },
         words: standing_words(keep_out.name.as_str(), keep_out.standing),
-        remedies: vec![now_in_place(Subject::KeepOut { keep_out: keep_out.id })],
+        remedies: vec![now_in_place(Measurand::KeepOut { keep_out: keep_out.id })],
     })
     .collect()
 }
 
-fn found<'a>(job: &'a Job, survey: &Survey<'_>, of: Subject) -> Option<(String, &'a [Reading], Fix)> {
+fn found<'a>(job: &'a Job, survey: &Survey<'_>, of: Measurand) -> Option<(String, &'a [Reading], PoseEstimate)> {
     match of {
-        Subject::Datum { datum } => {
+        Measurand::Datum { datum } => {
             let one = job.datum(datum)?;
             Some((one.name.as_str().to_owned(), &one.readings, (*survey.datum(datum)?).clone()))
         }
-        Subject::Port { port } => {
+        Measurand::Port { port } => {
             let one = job.port(port)?;
             Some((capital(&one.name), &one.readings, (*survey.port(port)?).clone()))
         }
-        Subject::KeepOut { keep_out } => {
+        Measurand::KeepOut { keep_out } => {
             let one = job.keep_out(keep_out)?;
             Some((capital(one.name.as_str()), &one.readings, (*survey.keep_out(keep_out)?).clone()))
         }
@@ -104,32 +104,32 @@ fn reading_name(job: &Job, readings: &[Reading], index: usize) -> String {
 }
 
 /// How readings call what they lean on.
-pub(crate) fn job_names(job: &Job) -> impl Fn(Subject) -> String {
+pub(crate) fn job_names(job: &Job) -> impl Fn(Measurand) -> String {
     move |of| {
         match of {
-            Subject::Datum { datum } => job.datum(datum).map(|one| one.name.as_str().to_owned()),
-            Subject::Port { port } => job.port(port).map(|one| one.name.clone()),
-            Subject::KeepOut { keep_out } => job.keep_out(keep_out).map(|one| one.name.as_str().to_owned()),
+            Measurand::Datum { datum } => job.datum(datum).map(|one| one.name.as_str().to_owned()),
+            Measurand::Port { port } => job.port(port).map(|one| one.name.clone()),
+            Measurand::KeepOut { keep_out } => job.keep_out(keep_out).map(|one| one.name.as_str().to_owned()),
         }
         .unwrap_or_else(|| "something removed".to_owned())
     }
 }
 
-fn open_words(name: &str, fix: &Fix) -> Words {
-    let counting = fix.readings.len();
-    let text = if fix.place == Basis::Open {
-        let why = match fix.anchors {
+fn open_words(name: &str, estimate: &PoseEstimate) -> DualUnitText {
+    let counting = estimate.readings.len();
+    let text = if estimate.place == Basis::Open {
+        let why = match estimate.anchors {
             AnchorShape::InLine => {
                 "the tapes start from points in one line, so it could be anywhere on a circle about that line. Take one \
                  from a point well to the side, or a level"
                     .to_owned()
             }
             AnchorShape::Few => {
-                let way = fix.loose.map_or(String::new(), |way| format!(" It can still go {}.", way_words(way.into_inner())));
+                let way = estimate.loose.map_or(String::new(), |way| format!(" It can still go {}.", way_words(way.into_inner())));
                 format!("{counting} readings do not fix where it is.{way} Take another")
             }
             AnchorShape::InPlane | AnchorShape::InSpace => {
-                let way = fix.loose.map_or("some way".to_owned(), |way| way_words(way.into_inner()));
+                let way = estimate.loose.map_or("some way".to_owned(), |way| way_words(way.into_inner()));
                 format!("the readings leave it free to go {way}. Take one that measures along that")
             }
         };
@@ -139,7 +139,7 @@ fn open_words(name: &str, fix: &Fix) -> Words {
             "{name}: the readings do not fix which way it points. Take a heading and a pitch, or tapes to a mark on the stick. Until then it points as typed."
         )
     };
-    Words::new(|_| text.clone())
+    DualUnitText::new(|_| text.clone())
 }
 
 /// A direction in a builder's words, to the nearest axis or two.
@@ -152,11 +152,11 @@ fn way_words(way: crate::geometry::Vector) -> String {
 }
 
 /// Two answers that fit as well as each other, by what tells them apart.
-fn two_answers(name: &str, here: &Pose, other: &Pose) -> Words {
+fn two_answers(name: &str, here: &Pose, other: &Pose) -> DualUnitText {
     let off = (other.at - here.at).norm();
     let turned = here.out.zip(other.out).map_or(0.0, |(here, other)| here.angle(&other));
-    Words::new(|unit| {
-        let place = format!("x {}, y {}, z {}", unit.say(other.at.x), unit.say(other.at.y), unit.say(other.at.z));
+    DualUnitText::new(|unit| {
+        let place = format!("x {}, y {}, z {}", unit.text(other.at.x), unit.text(other.at.y), unit.text(other.at.z));
         let way = if turned > 0.05 { format!(", pointing {} another way", degrees(turned)) } else { String::new() };
         if off < 5.0 {
             format!(
@@ -168,7 +168,7 @@ fn two_answers(name: &str, here: &Pose, other: &Pose) -> Words {
             format!(
                 "{name}: two places fit the readings: here, and {} away at {place}{way}. It stands at the one nearer to \
                  what was typed. A level settles it.",
-                unit.say(off)
+                unit.text(off)
             )
         }
     })
@@ -179,7 +179,7 @@ fn two_answers(name: &str, here: &Pose, other: &Pose) -> Words {
 fn outliers(job: &Job, name: &str, readings: &[Reading], wrong: &[Outlier], unit: LengthUnit) -> String {
     let each = wrong.iter().map(|outlier| {
         let what = reading_name(job, readings, outlier.index);
-        let off = if outlier.angle { degrees(outlier.by.abs()) } else { unit.say(outlier.by.abs()) };
+        let off = if outlier.angle { degrees(outlier.by.abs()) } else { unit.text(outlier.by.abs()) };
         let which = if outlier.by > 0.0 { "too much" } else { "too little" };
         format!("the {what} ({off} {which})")
     });
@@ -193,35 +193,37 @@ fn outliers(job: &Job, name: &str, readings: &[Reading], wrong: &[Outlier], unit
     format!("{name}: {list} {looks} wrong, against all the others. Read {it} again.{or_else}")
 }
 
-fn set_aside(of: Subject, readings: &[Reading], index: usize, what: &str) -> Vec<Remedy> {
+fn set_aside(of: Measurand, readings: &[Reading], index: usize, what: &str) -> Vec<Remedy> {
     let reading = readings.get(index).map(|reading| Reading { counts: false, ..*reading });
     let edit = reading.map(|reading| Edit::SetReading { of, index, reading });
     edit.map(|edit| remedy(|_| format!("Set the {what} aside"), edit)).into_iter().collect()
 }
 
-const fn standing_severity(standing: Standing) -> Severity {
+const fn standing_severity(standing: InstallState) -> Severity {
     match standing {
-        Standing::Missing => Severity::Tight,
-        Standing::MockUp | Standing::InPlace => Severity::Note,
+        InstallState::Missing => Severity::Warning,
+        InstallState::MockUp | InstallState::InPlace => Severity::Info,
     }
 }
 
-fn standing_words(name: &str, standing: Standing) -> Words {
+fn standing_words(name: &str, standing: InstallState) -> DualUnitText {
     let text = match standing {
-        Standing::Missing => format!("{name} is not in place yet. Room measured without it may be gone once it is in."),
-        Standing::MockUp | Standing::InPlace => {
+        InstallState::Missing => {
+            format!("{name} is not in place yet. Room measured without it may be gone once it is in.")
+        }
+        InstallState::MockUp | InstallState::InPlace => {
             format!("{name} is a mock-up. Measure again when the real one is in.")
         }
     };
-    Words::new(|_| text.clone())
+    DualUnitText::new(|_| text.clone())
 }
 
-fn now_in_place(of: Subject) -> Remedy {
-    remedy(|_| "It is in place now".to_owned(), Edit::SetStanding { of, standing: Standing::InPlace })
+fn now_in_place(of: Measurand) -> Remedy {
+    remedy(|_| "It is in place now".to_owned(), Edit::SetStanding { of, standing: InstallState::InPlace })
 }
 
 /// A diameter that is easily taken for another, and readings of it that do not agree.
-fn size_words(job: &Job, survey: &Survey<'_>, id: PortRef) -> Option<(Words, Severity)> {
+fn size_words(job: &Job, survey: &Survey<'_>, id: PortRef) -> Option<(DualUnitText, Severity)> {
     let port = job.port(id)?;
     let run = survey.settle(job.run(id.run)?);
     let od = run.port(id.end).od.get();
@@ -232,16 +234,16 @@ fn size_words(job: &Job, survey: &Survey<'_>, id: PortRef) -> Option<(Words, Sev
     let off = |twin: &&Nominal| SizeMatch::of(twin.od, likely.od);
     let twin = guess.twins.iter().find(|twin| off(twin) != SizeMatch::Good)?;
     let name = capital(&port.name);
-    let words = Words::new(|unit: LengthUnit| {
+    let words = DualUnitText::new(|unit: LengthUnit| {
         format!(
             "{name} measures {}: likely {}, {}. Not {}, {}: {}.",
-            unit.say(od),
+            unit.text(od),
             likely.name,
-            unit.say(likely.od),
+            unit.text(likely.od),
             twin.name,
-            unit.say(twin.od),
+            unit.text(twin.od),
             off(&twin).consequence()
         )
     });
-    Some((words, Severity::Note))
+    Some((words, Severity::Info))
 }

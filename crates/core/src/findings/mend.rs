@@ -4,11 +4,11 @@ use super::near::{TooNear, too_near};
 use super::remedy::remedy;
 use super::{Place, Remedy, assess};
 use crate::edit::{Edit, apply};
+use crate::environment::Environment;
 use crate::geometry::{Point, Vector};
 use crate::job::Job;
 use crate::measure::TurnRange;
-use crate::route::{Settled, Target, skin};
-use crate::surroundings::Surroundings;
+use crate::route::{ResolvedRun, Target, envelope_of};
 use crate::survey::Survey;
 use crate::units::{BendRadius, LengthUnit, Rotation, TurnAngle};
 
@@ -20,7 +20,13 @@ const FURTHEST: f64 = 60.0;
 const MOST: usize = 3;
 
 /// Edits after which `near` has its air, and nothing else has less than before.
-pub(crate) fn mend(job: &Job, run: &Settled, around: &Surroundings, near: &TooNear<'_>, place: Place) -> Vec<Remedy> {
+pub(crate) fn mend(
+    job: &Job,
+    run: &ResolvedRun,
+    around: &Environment,
+    near: &TooNear<'_>,
+    place: Place,
+) -> Vec<Remedy> {
     let trial = Trial { job, run, around, near, before: missing_beside(run, around, near.index) };
     let kinds: [Box<dyn Iterator<Item = Remedy> + '_>; 4] = [
         Box::new(trial.moved(place).into_iter()),
@@ -33,25 +39,25 @@ pub(crate) fn mend(job: &Job, run: &Settled, around: &Surroundings, near: &TooNe
 
 struct Trial<'a> {
     job: &'a Job,
-    run: &'a Settled,
-    around: &'a Surroundings,
+    run: &'a ResolvedRun,
+    around: &'a Environment,
     near: &'a TooNear<'a>,
     /// What is missing at other things, in mm, before anything is done.
     before: f64,
 }
 
 /// By how much the pipe is short of air at everything but one thing, in mm; infinite where it is no pipe.
-fn missing_beside(run: &Settled, around: &Surroundings, index: Option<usize>) -> f64 {
+fn missing_beside(run: &ResolvedRun, around: &Environment, index: Option<usize>) -> f64 {
     missing(run, around).map_or(f64::INFINITY, |all| all.iter().filter(|(i, _)| *i != index).map(|(_, m)| m).sum())
 }
 
-fn missing(run: &Settled, around: &Surroundings) -> Option<Vec<(Option<usize>, f64)>> {
+fn missing(run: &ResolvedRun, around: &Environment) -> Option<Vec<(Option<usize>, f64)>> {
     let assessment = assess(run);
     let tube = assessment.tube.as_ref()?;
     if tube.straights().any(|straight| straight < 0.0) {
         return None;
     }
-    let outside = skin(run, assessment.whole.as_ref()?, &assessment.makes);
+    let outside = envelope_of(run, assessment.whole.as_ref()?, &assessment.makes);
     let short = |near: &TooNear<'_>| near.limit - near.near.gap;
     Some(
         too_near(around, &around.counted(&outside, run.tube.od() / 2.0))
@@ -67,8 +73,8 @@ impl Trial<'_> {
         let alone = if turns { None } else { Some(self.job.with_only(self.run)) };
         let Ok(next) = apply(alone.as_ref().unwrap_or(self.job), edit) else { return false };
         let Some(after) = next.run(self.run.id) else { return false };
-        let after = if turns { Survey::new(&next).settle(after) } else { Settled::as_typed(after) };
-        let stops = |run: &Settled| assess(run).problems.len();
+        let after = if turns { Survey::new(&next).settle(after) } else { ResolvedRun::as_typed(after) };
+        let stops = |run: &ResolvedRun| assess(run).problems.len();
         // A turned component carries its mouths off what they stood on.
         let around = turns.then(|| self.around.around_mouths_of(&after));
         let Some(left) = missing(&after, around.as_ref().unwrap_or(self.around)) else { return false };
@@ -88,7 +94,7 @@ impl Trial<'_> {
         let (id, away) = (self.run.id, self.near.near.away);
         let Some(way) = &self.run.way else { return Vec::new() };
         let corners = way.course().corners();
-        let Some(vertices) = crate::route::lay(self.run, way).ok().map(|path| path.vertices()) else {
+        let Some(vertices) = crate::route::build_path(self.run, way).ok().map(|path| path.vertices()) else {
             return Vec::new();
         };
         let by = SHARES.map(|share| (self.short() * share).ceil()).into_iter().filter(|by| *by <= FURTHEST);
@@ -109,7 +115,7 @@ impl Trial<'_> {
                     (Target::Vertex { bend, at }, format!("bend {}", bend + 1))
                 }
             };
-            let say = |unit: LengthUnit| format!("{} {what} {}{}", verb(step), unit.say(by), towards(step));
+            let say = |unit: LengthUnit| format!("{} {what} {}{}", verb(step), unit.text(by), towards(step));
             Some(remedy(say, Edit::Reshape { run: id, target }))
         })
         .collect()
@@ -117,7 +123,7 @@ impl Trial<'_> {
 
     fn clocked(&self, place: Place) -> Vec<Remedy> {
         let Some(way) = &self.run.way else { return Vec::new() };
-        let Ok(path) = crate::route::lay(self.run, way) else { return Vec::new() };
+        let Ok(path) = crate::route::build_path(self.run, way) else { return Vec::new() };
         let bend = match place {
             Place::Bend { bend } => bend,
             Place::Straight { straight } => straight.saturating_sub(1),
@@ -142,7 +148,7 @@ impl Trial<'_> {
         let tried = shares.into_iter().filter_map(|share: f64| {
             let radius = BendRadius::new((now * share * 2.0).round() / 2.0).ok()?;
             let edit = Edit::SetBendRadius { run: self.run.id, bend, radius: Some(radius) };
-            Some(remedy(|unit| format!("Bend {} at {} radius", bend + 1, unit.say(radius.get())), edit))
+            Some(remedy(|unit| format!("Bend {} at {} radius", bend + 1, unit.text(radius.get())), edit))
         });
         tried.collect()
     }

@@ -26,19 +26,19 @@ use utoipa::ToSchema;
 use crate::edit::Edit;
 use crate::join::JointKind;
 use crate::measure::{DatumId, End, EndForm, KeepOutId};
-use crate::route::{LayError, NoWay};
-use crate::units::Words;
+use crate::route::{LayError, NoRoute};
+use crate::units::DualUnitText;
 
 /// How bad a finding is.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Serialize, ToSchema)]
 #[serde(rename_all = "snake_case")]
 pub enum Severity {
     /// It cannot be built like this.
-    CannotBe,
+    Error,
     /// It can be built, but a limit is passed.
-    Tight,
+    Warning,
     /// Worth knowing.
-    Note,
+    Info,
 }
 
 /// What a finding is about. Counts are from 0 at A.
@@ -78,7 +78,7 @@ pub enum Place {
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub enum Problem {
     /// No way joins the ports.
-    NoWay(NoWay),
+    NoRoute(NoRoute),
     /// There are ways round and none is taken.
     NoWayTaken,
     /// The way taken does not join them.
@@ -155,22 +155,22 @@ impl Problem {
     #[must_use]
     pub fn severity(&self) -> Severity {
         match self {
-            Self::NoWay(_)
+            Self::NoRoute(_)
             | Self::NoWayTaken
             | Self::DoesNotJoin(_)
             | Self::NegativeStraight { .. }
             | Self::SawTooFar { .. }
-            | Self::HoseOnMetal { .. } => Severity::CannotBe,
-            Self::ThinThroat { throat, .. } if *throat <= 0.0 => Severity::CannotBe,
+            | Self::HoseOnMetal { .. } => Severity::Error,
+            Self::ThinThroat { throat, .. } if *throat <= 0.0 => Severity::Error,
             Self::SizesDiffer { port, tube, .. } if (port - tube).abs() > crate::join::SizeMatch::STRETCH => {
-                Severity::CannotBe
+                Severity::Error
             }
             Self::ShortStraight { .. }
             | Self::ShortSeat { .. }
             | Self::ThinThroat { .. }
             | Self::SizesDiffer { .. }
-            | Self::WideGap { .. } => Severity::Tight,
-            Self::EndStep { .. } | Self::NeedlessReducer => Severity::Note,
+            | Self::WideGap { .. } => Severity::Warning,
+            Self::EndStep { .. } | Self::NeedlessReducer => Severity::Info,
         }
     }
 }
@@ -179,7 +179,7 @@ impl Problem {
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
 pub struct Remedy {
     /// What it does, as a button says it.
-    pub label: Words,
+    pub label: DualUnitText,
     /// The edit.
     pub edit: Edit,
 }
@@ -192,7 +192,7 @@ pub struct Finding {
     /// Where.
     pub place: Place,
     /// What, by how much and against which limit.
-    pub words: Words,
+    pub words: DualUnitText,
     /// Edits that mend it.
     pub remedies: Vec<Remedy>,
 }

@@ -2,12 +2,12 @@
 
 use super::{Finding, Place, Severity};
 use crate::clearance::{Counted, Envelope, Nearest, SelfNear, nearest, nearest_to_itself};
+use crate::environment::{Environment, FROM_ITSELF};
 use crate::geometry::Path;
 use crate::job::Job;
 use crate::measure::{End, KeepOutId};
-use crate::route::Settled;
-use crate::surroundings::{FROM_ITSELF, Surroundings};
-use crate::units::Words;
+use crate::route::ResolvedRun;
+use crate::units::DualUnitText;
 
 /// One thing the pipe is too near to, at the worst place.
 #[derive(Debug, Clone)]
@@ -23,7 +23,7 @@ pub(crate) struct TooNear<'a> {
 }
 
 /// Everything the pipe with this outside is too near to, the worst first: what overlaps, then by what is missing.
-pub(crate) fn too_near<'a>(around: &'a Surroundings, pipe: &Counted<'_>) -> Vec<TooNear<'a>> {
+pub(crate) fn too_near<'a>(around: &'a Environment, pipe: &Counted<'_>) -> Vec<TooNear<'a>> {
     let each = around.obstacles.iter().enumerate().filter_map(|(index, obstacle)| {
         let near = nearest(pipe.against(index).all(), obstacle, around.movement.as_ref(), obstacle.gap)?;
         let name = obstacle.name.as_str();
@@ -53,25 +53,25 @@ impl TooNear<'_> {
     }
 
     /// As a finding without remedies.
-    pub(crate) fn finding(&self, run: &Settled, tube: &Path) -> Finding {
+    pub(crate) fn finding(&self, run: &ResolvedRun, tube: &Path) -> Finding {
         let place = place_at(run, tube, self.near.station);
-        let severity = if self.fouls() { Severity::CannotBe } else { Severity::Tight };
+        let severity = if self.fouls() { Severity::Error } else { Severity::Warning };
         let other = self.other.map(|station| place_at(run, tube, station));
         Finding { severity, place, words: self.words(place, other), remedies: Vec::new() }
     }
 
-    fn words(&self, place: Place, other: Option<Place>) -> Words {
+    fn words(&self, place: Place, other: Option<Place>) -> DualUnitText {
         let (gap, limit) = (self.near.gap, self.limit);
         let at = said(place);
         // A pipe that meets itself says where twice.
         let name = other.map_or_else(|| self.name.to_owned(), |other| format!("same pipe's {}", in_a_sentence(other)));
         let degrees = self.near.roll.to_degrees().abs();
         let rolled = if degrees < 0.05 { String::new() } else { format!(" with the engine rolled {degrees:.1}\u{b0}") };
-        Words::new(|unit| {
+        DualUnitText::new(|unit| {
             if self.fouls() {
-                format!("{at} runs {} into the {name}{rolled}; {} of air wanted.", unit.say(-gap), unit.say(limit))
+                format!("{at} runs {} into the {name}{rolled}; {} of air wanted.", unit.text(-gap), unit.text(limit))
             } else {
-                format!("{at}: {} to the {name}{rolled}; {} wanted.", unit.say(gap), unit.say(limit))
+                format!("{at}: {} to the {name}{rolled}; {} wanted.", unit.text(gap), unit.text(limit))
             }
         })
     }
@@ -93,7 +93,7 @@ fn said(place: Place) -> String {
 }
 
 /// What of the pipe is at a station counted from A's mouth.
-pub(crate) fn place_at(run: &Settled, tube: &Path, station: f64) -> Place {
+pub(crate) fn place_at(run: &ResolvedRun, tube: &Path, station: f64) -> Place {
     let mut left = station - run.gap(End::A);
     if left < 0.0 {
         return Place::End { end: End::A };
@@ -116,7 +116,7 @@ pub(crate) fn unmeasured(job: &Job, which: &[KeepOutId]) -> Vec<Finding> {
     let named = which.iter().filter_map(|id| job.keep_out(*id));
     named
         .map(|keep_out| Finding {
-            severity: Severity::Tight,
+            severity: Severity::Warning,
             place: Place::KeepOut { keep_out: keep_out.id },
             words: unmeasured_words(keep_out.name.as_str()),
             remedies: Vec::new(),
@@ -125,8 +125,8 @@ pub(crate) fn unmeasured(job: &Job, which: &[KeepOutId]) -> Vec<Finding> {
 }
 
 /// Says that the gap to something is not known.
-pub(crate) fn unmeasured_words(name: &str) -> Words {
-    Words::new(|_| {
+pub(crate) fn unmeasured_words(name: &str) -> DualUnitText {
+    DualUnitText::new(|_| {
         format!("The gap to the {name} is not known: its scan is not here, or it is not matched to the vehicle.")
     })
 }

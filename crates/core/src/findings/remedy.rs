@@ -6,30 +6,30 @@ use crate::geometry::Point;
 use crate::job::Job;
 use crate::join::JointKind;
 use crate::measure::End;
-use crate::route::Settled;
-use crate::route::{NoWay, Target, least_between_bends, one_bend_nearby, ways};
+use crate::route::ResolvedRun;
+use crate::route::{NoRoute, Target, least_between_bends, one_bend_nearby, ways};
 use crate::route::{PieEnds, least_throat};
 use crate::survey::Survey;
-use crate::units::{BendRadius, Gap, LengthUnit, SeamCount, Straight, Words};
+use crate::units::{BendRadius, DualUnitText, Gap, LengthUnit, SeamCount, Straight};
 
 /// How far a port is suggested to be moved, in mm, at most: what a bracket or a turned housing gives.
 const MOST_MOVED: f64 = 40.0;
 
 /// The problem as a finding, without looking for what would mend it.
-pub(crate) fn without_remedies(run: &Settled, place: Place, problem: Problem) -> Finding {
+pub(crate) fn without_remedies(run: &ResolvedRun, place: Place, problem: Problem) -> Finding {
     Finding { severity: problem.severity(), place, words: problem.words(run, place), remedies: Vec::new() }
 }
 
 /// The problem as a finding, with the edits that mend it.
-pub(crate) fn with_remedies(job: &Job, run: &Settled, place: Place, problem: Problem) -> Finding {
-    let stops = |run: &Settled| assess(run).problems.iter().filter(|p| p.1.severity() == Severity::CannotBe).count();
+pub(crate) fn with_remedies(job: &Job, run: &ResolvedRun, place: Place, problem: Problem) -> Finding {
+    let stops = |run: &ResolvedRun| assess(run).problems.iter().filter(|p| p.1.severity() == Severity::Error).count();
     let before = stops(run);
     let mends = |job: &Job, edit: &Edit| {
         let Ok(next) = apply(job, edit) else { return false };
         let Some(after) = next.run(run.id) else { return false };
         let left = assess(&Survey::new(&next).settle(after)).problems;
         let gone = !left.iter().any(|(p, other)| *p == place && same_kind(other, &problem));
-        gone && left.iter().filter(|p| p.1.severity() == Severity::CannotBe).count() <= before
+        gone && left.iter().filter(|p| p.1.severity() == Severity::Error).count() <= before
     };
     // Tried on the run alone, with its ports where they were found, so that the bay is not surveyed for each try. Only
     // where a port is to be moved does the bay have a say: readings or a component may hold it.
@@ -49,11 +49,11 @@ fn same_kind(one: &Problem, other: &Problem) -> bool {
 type Choices<'a> = Box<dyn Iterator<Item = Remedy> + 'a>;
 
 /// Kinds of remedy, each as choices from the smallest change up: the first that works is offered.
-fn options<'a>(run: &'a Settled, place: Place, problem: &Problem) -> Vec<Choices<'a>> {
+fn options<'a>(run: &'a ResolvedRun, place: Place, problem: &Problem) -> Vec<Choices<'a>> {
     let id = run.id;
     match (*problem, place) {
-        (Problem::NoWay(NoWay::RadiusTooLarge { would_do }), _) => one(set_radius(run, would_do.mm())),
-        (Problem::NoWay(_), _) => vec![bring_axes_together(run)],
+        (Problem::NoRoute(NoRoute::RadiusTooLarge { would_do }), _) => one(set_radius(run, would_do.mm())),
+        (Problem::NoRoute(_), _) => vec![bring_axes_together(run)],
         (Problem::NoWayTaken, _) => vec![take_best_way(run)],
         (Problem::DoesNotJoin(_), _) => vec![take_best_way(run), bring_axes_together(run)],
         (Problem::NegativeStraight { .. }, Place::Straight { straight }) => {
@@ -77,7 +77,7 @@ fn options<'a>(run: &'a Settled, place: Place, problem: &Problem) -> Vec<Choices
         (Problem::SizesDiffer { .. }, Place::End { end }) => {
             let edit = Edit::SetJoint { run: id, end, kind: JointKind::Reducer };
             let (port, tube) = (run.port(end).od.get(), run.tube.od());
-            one(Some(remedy(|unit| format!("Use a {} to {} reducer", unit.say(port), unit.say(tube)), edit)))
+            one(Some(remedy(|unit| format!("Use a {} to {} reducer", unit.text(port), unit.text(tube)), edit)))
         }
         (Problem::NeedlessReducer, Place::End { end }) => {
             let edit = Edit::SetJoint { run: id, end, kind: JointKind::Coupler };
@@ -90,7 +90,7 @@ fn options<'a>(run: &'a Settled, place: Place, problem: &Problem) -> Vec<Choices
         (Problem::WideGap { most, .. }, Place::End { end }) => {
             let gap = Gap::new(most.floor()).ok();
             let edit = Edit::SetGap { run: id, end, gap };
-            one(gap.map(|gap| remedy(|unit| format!("Close the gap to {}", unit.say(gap.get())), edit)))
+            one(gap.map(|gap| remedy(|unit| format!("Close the gap to {}", unit.text(gap.get())), edit)))
         }
         (Problem::EndStep { .. }, Place::Bend { bend }) => {
             let edit = Edit::SetPieEnds { run: id, bend, ends: PieEnds::Mitred };
@@ -101,25 +101,25 @@ fn options<'a>(run: &'a Settled, place: Place, problem: &Problem) -> Vec<Choices
 }
 
 pub(super) fn remedy(say: impl Fn(LengthUnit) -> String, edit: Edit) -> Remedy {
-    Remedy { label: Words::new(say), edit }
+    Remedy { label: DualUnitText::new(say), edit }
 }
 
 fn one<'a>(remedy: Option<Remedy>) -> Vec<Choices<'a>> {
     vec![Box::new(remedy.into_iter())]
 }
 
-fn set_radius(run: &Settled, radius: f64) -> Option<Remedy> {
+fn set_radius(run: &ResolvedRun, radius: f64) -> Option<Remedy> {
     let edit = Edit::SetRadius { run: run.id, radius: BendRadius::new(radius).ok()? };
-    Some(remedy(|unit| format!("Bend at {} radius", unit.say(radius)), edit))
+    Some(remedy(|unit| format!("Bend at {} radius", unit.text(radius)), edit))
 }
 
 /// Makes a straight at least `least` mm: as little more as possible in whole millimetres, or by bending
 /// tighter, down to one diameter.
-fn lengthen(run: &Settled, straight: usize, least: f64) -> Vec<Choices<'_>> {
+fn lengthen(run: &ResolvedRun, straight: usize, least: f64) -> Vec<Choices<'_>> {
     let more = (0..4_i32).filter_map(move |k| {
         let length = Straight::new(least.ceil() + f64::from(k) * 5.0).ok()?;
         let edit = Edit::Reshape { run: run.id, target: Target::Straight { straight, length } };
-        let say = |unit: LengthUnit| format!("Make straight {} {} long", straight + 1, unit.say(length.get()));
+        let say = |unit: LengthUnit| format!("Make straight {} {} long", straight + 1, unit.text(length.get()));
         Some(remedy(say, edit))
     });
     let (now, tightest) = (run.radius.get(), run.tube.od());
@@ -130,7 +130,7 @@ fn lengthen(run: &Settled, straight: usize, least: f64) -> Vec<Choices<'_>> {
     vec![Box::new(more), Box::new(tighter)]
 }
 
-fn fewer_seams(run: &Settled, bend: usize, seams: u8) -> Choices<'_> {
+fn fewer_seams(run: &ResolvedRun, bend: usize, seams: u8) -> Choices<'_> {
     Box::new((SeamCount::MIN..seams).rev().filter_map(move |count| {
         let edit = Edit::SetSeams { run: run.id, bend, seams: Some(SeamCount::new(count).ok()?) };
         let label = if count == 1 { "Use a single mitre".to_owned() } else { format!("Use {count} seams") };
@@ -139,17 +139,17 @@ fn fewer_seams(run: &Settled, bend: usize, seams: u8) -> Choices<'_> {
 }
 
 /// The throat grows in step with what the radius has beyond half the tube.
-fn wider_bend(run: &Settled, bend: usize, throat: f64) -> Choices<'_> {
+fn wider_bend(run: &ResolvedRun, bend: usize, throat: f64) -> Choices<'_> {
     let beyond = run.bend_radius(bend) - run.tube.od() / 2.0;
     let wanted = run.tube.od() / 2.0 + beyond * least_throat(run.tube) / throat;
     let radius = BendRadius::new((wanted * 2.0).ceil() / 2.0).ok().filter(|_| beyond > 0.0 && throat > 0.0);
     Box::new(radius.into_iter().map(move |radius| {
         let edit = Edit::SetBendRadius { run: run.id, bend, radius: Some(radius) };
-        remedy(|unit| format!("Open bend {} to {} radius", bend + 1, unit.say(radius.get())), edit)
+        remedy(|unit| format!("Open bend {} to {} radius", bend + 1, unit.text(radius.get())), edit)
     }))
 }
 
-fn take_best_way(run: &Settled) -> Choices<'_> {
+fn take_best_way(run: &ResolvedRun) -> Choices<'_> {
     let best = ways(run).ways.into_iter().next();
     Box::new(best.into_iter().map(move |best| {
         let count = best.angles.len();
@@ -162,9 +162,9 @@ fn take_best_way(run: &Settled) -> Choices<'_> {
     }))
 }
 
-fn bring_axes_together(run: &Settled) -> Choices<'_> {
+fn bring_axes_together(run: &ResolvedRun) -> Choices<'_> {
     Box::new(one_bend_nearby(run, MOST_MOVED).into_iter().map(move |(at, by): (Point, f64)| {
         let edit = Edit::MovePort { run: run.id, end: End::B, at };
-        remedy(|unit| format!("Move B by {} so that one bend does it", unit.say(by)), edit)
+        remedy(|unit| format!("Move B by {} so that one bend does it", unit.text(by)), edit)
     }))
 }

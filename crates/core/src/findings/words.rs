@@ -2,13 +2,13 @@
 
 use super::{Place, Problem};
 use crate::join::BEAD_FROM_END;
-use crate::route::Settled;
-use crate::units::Words;
+use crate::route::ResolvedRun;
+use crate::units::DualUnitText;
 
 impl Problem {
     /// Says what is wrong in `place` of `run`: where, how much, which limit.
     #[must_use]
-    pub fn words(&self, run: &Settled, place: Place) -> Words {
+    pub fn words(&self, run: &ResolvedRun, place: Place) -> DualUnitText {
         let at = match place {
             Place::Run => "The run".to_owned(),
             Place::End { end } => format!("End {}, {}", end.letter(), run.port(end).name),
@@ -16,13 +16,13 @@ impl Problem {
             Place::Bend { bend } => format!("Bend {}", bend + 1),
             Place::Datum { .. } | Place::KeepOut { .. } => "The bay".to_owned(),
         };
-        if let Self::NoWay(why) = self {
+        if let Self::NoRoute(why) = self {
             return why.words();
         }
-        Words::new(|unit| {
-            let say = |mm: f64| unit.say(mm);
+        DualUnitText::new(|unit| {
+            let say = |mm: f64| unit.text(mm);
             match *self {
-                Self::NoWay(_) => String::new(),
+                Self::NoRoute(_) => String::new(),
                 Self::NoWayTaken => "No way round is taken yet. Take one of those listed.".to_owned(),
                 Self::DoesNotJoin(why) => format!("The way taken no longer joins the ports: {why}."),
                 Self::NegativeStraight { length } => {

@@ -12,7 +12,7 @@ mod travel;
 pub(crate) use bunches::{Bunch, Bunches, Made};
 pub use direction::{Direction, NoDirection};
 pub use mesh::{Mesh, MeshError};
-pub use path::{Arc, Leg, Mouth, Path, PathError};
+pub use path::{Arc, Mouth, Path, PathError, PathStep};
 pub use point::Point;
 pub use schema::{Pair, Triple};
 pub(crate) use spread::{least_axis, spread_axes, turns};

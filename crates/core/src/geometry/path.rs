@@ -42,7 +42,7 @@ impl Arc {
 
 /// A straight and the bend that follows it.
 #[derive(Debug, Clone, Copy, PartialEq)]
-pub struct Leg {
+pub struct PathStep {
     /// Length of the straight in mm; negative where two bends overlap.
     pub straight: f64,
     /// The bend after it.
@@ -81,14 +81,14 @@ const LEAST_TURN: f64 = 1e-6;
 pub struct Path {
     start: Point,
     leaving: Direction,
-    legs: Vec<Leg>,
+    legs: Vec<PathStep>,
     last: f64,
 }
 
 impl Path {
     /// A path from its steps. `last` is the straight after the last bend, in mm.
     #[must_use]
-    pub const fn new(start: Point, leaving: Direction, legs: Vec<Leg>, last: f64) -> Self {
+    pub const fn new(start: Point, leaving: Direction, legs: Vec<PathStep>, last: f64) -> Self {
         Self { start, leaving, legs, last }
     }
 
@@ -127,7 +127,7 @@ impl Path {
                 return Err(PathError::NoTurn { bend });
             };
             let arc = Arc { radius, angle, rotation };
-            legs.push(Leg { straight: lengths[bend] - setback_before - arc.setback(), bend: arc });
+            legs.push(PathStep { straight: lengths[bend] - setback_before - arc.setback(), bend: arc });
             setback_before = arc.setback();
             travel = travel.clocked(rotation).turned(angle);
         }
@@ -136,7 +136,7 @@ impl Path {
 
     /// Straights and the bends after them, in order.
     #[must_use]
-    pub fn legs(&self) -> &[Leg] {
+    pub fn legs(&self) -> &[PathStep] {
         &self.legs
     }
 

@@ -3,8 +3,8 @@
 use std::collections::{HashMap, HashSet};
 
 use super::{Invalid, Job};
-use crate::measure::{Anchor, KeepOutShape, MatchedTo, Reading, Spot, Subject, Taken};
-use crate::route::{Run, Way};
+use crate::measure::{Anchor, KeepOutShape, MatchedTo, Measurand, Reading, Spot, Taken};
+use crate::route::{Route, Run};
 use crate::units::Name;
 
 impl Job {
@@ -69,7 +69,7 @@ impl Job {
     }
 
     fn check_readings(&self) -> Result<(), Invalid> {
-        let mut leans: HashMap<Subject, Vec<Subject>> = HashMap::new();
+        let mut leans: HashMap<Measurand, Vec<Measurand>> = HashMap::new();
         for (of, name, readings) in self.measured() {
             at_most("readings of one thing", readings.len(), Self::MOST_READINGS)?;
             for (index, reading) in readings.iter().enumerate() {
@@ -82,13 +82,13 @@ impl Job {
                     if self.datum(datum).is_none() {
                         return Err(Invalid::LeansOnNothing { name: name(), index, what: "datum point" });
                     }
-                    on.push(Subject::Datum { datum });
+                    on.push(Measurand::Datum { datum });
                 }
                 if let Some(port) = reading.taken.port() {
                     if self.port(port).is_none() {
                         return Err(Invalid::LeansOnNothing { name: name(), index, what: "port" });
                     }
-                    on.push(Subject::Port { port });
+                    on.push(Measurand::Port { port });
                 }
             }
         }
@@ -102,8 +102,8 @@ impl Job {
     }
 
     /// Why a reading says nothing of its thing.
-    fn misfit(&self, of: Subject, reading: &Reading) -> Option<&'static str> {
-        let mouth = matches!(of, Subject::Port { .. });
+    fn misfit(&self, of: Measurand, reading: &Reading) -> Option<&'static str> {
+        let mouth = matches!(of, Measurand::Port { .. });
         if !mouth && reading.taken.needs_mouth() {
             return Some("only a port has a direction, a twin and an outside diameter");
         }
@@ -111,7 +111,7 @@ impl Job {
             return Some("a level or plumb line starts at a mouth\u{2019}s centre, a tape at its rim");
         }
         match (reading.taken.spot(), of) {
-            (Some(Spot::Corner { towards }), Subject::KeepOut { keep_out }) => {
+            (Some(Spot::Corner { towards }), Measurand::KeepOut { keep_out }) => {
                 let shape = self.keep_out(keep_out).map(|keep_out| &keep_out.shape);
                 if !matches!(shape, Some(KeepOutShape::Box { .. })) {
                     Some("only a box has corners")
@@ -125,7 +125,7 @@ impl Job {
             (Some(Spot::Rim { .. }), _) if !matches!(reading.taken, Taken::Tape { .. }) => {
                 Some("the rim\u{2019}s near and far point are told by a tape; a level goes to a point on the face")
             }
-            (Some(_), Subject::KeepOut { keep_out }) => {
+            (Some(_), Measurand::KeepOut { keep_out }) => {
                 let shape = self.keep_out(keep_out).map(|keep_out| &keep_out.shape);
                 matches!(shape, Some(KeepOutShape::Scan(_))).then_some("a scan is placed by matched points")
             }
@@ -136,10 +136,10 @@ impl Job {
 
 /// Whether what `of` leans on leads back to it. `above` are the things on the way here, `done` those found sound.
 fn circles(
-    of: Subject,
-    leans: &HashMap<Subject, Vec<Subject>>,
-    above: &mut HashSet<Subject>,
-    done: &mut HashSet<Subject>,
+    of: Measurand,
+    leans: &HashMap<Measurand, Vec<Measurand>>,
+    above: &mut HashSet<Measurand>,
+    done: &mut HashSet<Measurand>,
 ) -> bool {
     if done.contains(&of) {
         return false;
@@ -172,7 +172,7 @@ fn check_run(run: &Run) -> Result<(), Invalid> {
         if bends != corners {
             return Err(Invalid::BendsDoNotMatch { run: run.name.as_str().to_owned(), bends, corners });
         }
-        at_most("locks on one way", way.locks().len(), Way::MOST_LOCKS)?;
+        at_most("locks on one way", way.locks().len(), Route::MOST_LOCKS)?;
         if way.locks().iter().any(|lock| !lock.is_sound(corners)) {
             return Err(Invalid::LockOnNothing { run: run.name.as_str().to_owned(), corners });
         }

@@ -10,10 +10,10 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
 use crate::measure::{
-    Component, Datum, DatumId, End, InstrumentChecks, KeepOut, KeepOutId, Mounts, Port, PortRef, Reading, RunId,
-    Subject,
+    Component, Datum, DatumId, End, InstrumentChecks, KeepOut, KeepOutId, Measurand, Mounts, Port, PortRef, Reading,
+    RunId,
 };
-use crate::route::{Run, Settled};
+use crate::route::{ResolvedRun, Run};
 use crate::units::{Kerf, Name};
 
 /// One vehicle's job. Its fields change only through [`crate::apply`], so what [`Job::check`] checks always
@@ -168,7 +168,7 @@ impl Job {
     }
 
     /// A job of nothing but one run, its ports typed where they were found.
-    pub(crate) fn with_only(&self, run: &Settled) -> Self {
+    pub(crate) fn with_only(&self, run: &ResolvedRun) -> Self {
         let mut run = Run::clone(run);
         run.a.readings.clear();
         run.b.readings.clear();
@@ -177,23 +177,23 @@ impl Job {
     }
 
     /// Everything that has readings, with them.
-    pub fn readings(&self) -> impl Iterator<Item = (Subject, &[Reading])> {
+    pub fn readings(&self) -> impl Iterator<Item = (Measurand, &[Reading])> {
         self.measured().map(|(of, _, readings)| (of, readings)).filter(|(_, readings)| !readings.is_empty())
     }
 
     /// Everything that can have readings, with its name.
-    pub(crate) fn measured(&self) -> impl Iterator<Item = (Subject, &str, &[Reading])> {
+    pub(crate) fn measured(&self) -> impl Iterator<Item = (Measurand, &str, &[Reading])> {
         let datums = self
             .datums
             .iter()
-            .map(|datum| (Subject::Datum { datum: datum.id }, datum.name.as_str(), datum.readings.as_slice()));
+            .map(|datum| (Measurand::Datum { datum: datum.id }, datum.name.as_str(), datum.readings.as_slice()));
         let ends = self.runs.iter().flat_map(|run| [(run, End::A), (run, End::B)]);
         let ports = ends.map(|(run, end)| {
             let port = run.port(end);
-            (Subject::Port { port: PortRef { run: run.id, end } }, port.name.as_str(), port.readings.as_slice())
+            (Measurand::Port { port: PortRef { run: run.id, end } }, port.name.as_str(), port.readings.as_slice())
         });
         let keep_outs = self.keep_outs.iter().map(|keep_out| {
-            let of = Subject::KeepOut { keep_out: keep_out.id };
+            let of = Measurand::KeepOut { keep_out: keep_out.id };
             (of, keep_out.name.as_str(), keep_out.readings.as_slice())
         });
         datums.chain(ports).chain(keep_outs)

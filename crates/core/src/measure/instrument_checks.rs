@@ -3,7 +3,7 @@
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-use super::fix::Instruments;
+use super::estimate::Instruments;
 use crate::units::{PitchAngle, TapeLength};
 
 /// A length that is known, and what the tape reads of it.

@@ -109,7 +109,7 @@ impl KeepOutKind {
 /// Whether a thing is where it will be when the car is whole.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize, ToSchema)]
 #[serde(rename_all = "snake_case")]
-pub enum Standing {
+pub enum InstallState {
     /// Bolted in.
     #[default]
     InPlace,
@@ -119,7 +119,7 @@ pub enum Standing {
     Missing,
 }
 
-impl Standing {
+impl InstallState {
     /// Whether nothing need be said: the thing is in place.
     #[must_use]
     pub fn is_in_place(&self) -> bool {
@@ -171,8 +171,8 @@ pub struct KeepOut {
     #[serde(default, skip_serializing_if = "std::ops::Not::not")]
     pub big: bool,
     /// Whether it was there when it was measured.
-    #[serde(default, skip_serializing_if = "Standing::is_in_place")]
-    pub standing: Standing,
+    #[serde(default, skip_serializing_if = "InstallState::is_in_place")]
+    pub standing: InstallState,
     /// How it opens or sweeps.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub swing: Option<Swing>,

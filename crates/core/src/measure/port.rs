@@ -3,7 +3,7 @@
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-use super::{Reading, Standing};
+use super::{InstallState, Reading};
 use crate::geometry::{Direction, Point};
 use crate::units::OutsideDiameter;
 
@@ -119,8 +119,8 @@ pub struct Port {
     /// What it rides on.
     pub rides: Side,
     /// Whether it was there when it was measured.
-    #[serde(default, skip_serializing_if = "Standing::is_in_place")]
-    pub standing: Standing,
+    #[serde(default, skip_serializing_if = "InstallState::is_in_place")]
+    pub standing: InstallState,
     /// What was measured of it.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub readings: Vec<Reading>,

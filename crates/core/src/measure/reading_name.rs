@@ -1,22 +1,22 @@
 //! What readings are called on the screen.
 
-use super::{Against, Anchor, Axis, RimSide, Spot, Subject, Taken};
+use super::{Against, Anchor, Axis, Measurand, RimSide, Spot, Taken};
 
 impl Taken {
     /// The reading as a phrase, such as `tape from left strut bolt`; `name` calls what it leans on.
     #[must_use]
-    pub fn name(&self, name: impl Fn(Subject) -> String) -> String {
+    pub fn name(&self, name: impl Fn(Measurand) -> String) -> String {
         let anchor = |from: Anchor| match from {
             Anchor::Zero => "zero".to_owned(),
-            Anchor::Datum { datum } => name(Subject::Datum { datum }),
-            Anchor::Port { port, rim: None } => name(Subject::Port { port }),
+            Anchor::Datum { datum } => name(Measurand::Datum { datum }),
+            Anchor::Port { port, rim: None } => name(Measurand::Port { port }),
             Anchor::Port { port, rim: Some(side) } => {
-                format!("{}\u{2019}s {} rim", name(Subject::Port { port }), side.word())
+                format!("{}\u{2019}s {} rim", name(Measurand::Port { port }), side.word())
             }
         };
         let against = |to: Against| match to {
             Against::Axis { axis } => format!("the {} axis", axis.word()),
-            Against::Port { port } => name(Subject::Port { port }),
+            Against::Port { port } => name(Measurand::Port { port }),
         };
         match self {
             Self::Tape { from, to, .. } => format!("tape from {}{}", anchor(*from), to.words()),
@@ -34,11 +34,11 @@ impl Taken {
             Self::Square { to } => format!("square to {}", against(*to)),
             Self::Parallel { to, opposite: false } => format!("same way as {}", against(*to)),
             Self::Parallel { to, opposite: true } => format!("opposite to {}", against(*to)),
-            Self::Mirror { of } => format!("mirror of {}", name(Subject::Port { port: *of })),
+            Self::Mirror { of } => format!("mirror of {}", name(Measurand::Port { port: *of })),
             Self::Caliper { .. } => "caliper".to_owned(),
             Self::Girth { .. } => "girth".to_owned(),
             Self::Bore { .. } => "bore".to_owned(),
-            Self::Between { port, .. } => format!("angle to {}", name(Subject::Port { port: *port })),
+            Self::Between { port, .. } => format!("angle to {}", name(Measurand::Port { port: *port })),
         }
     }
 }

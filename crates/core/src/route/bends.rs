@@ -4,11 +4,11 @@ use nalgebra::Point3;
 use serde::Serialize;
 use thiserror::Error;
 
-use super::bones::{Hung, course_of, free_of, least_straights};
-use super::lay::axes_meet;
-use super::{Course, Way, lay};
+use super::build_path::axes_meet;
+use super::route_geometry::{RouteEnds, course_of, free_of, least_straights};
+use super::{Centreline, Route, build_path};
 use crate::geometry::Point;
-use crate::route::Settled;
+use crate::route::ResolvedRun;
 
 /// Why a bend cannot be added or taken away.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Error, Serialize)]
@@ -32,7 +32,7 @@ pub enum BendsError {
 ///
 /// # Errors
 /// [`BendsError`] when there is no such leg, or no path goes by there.
-pub fn add_bend(run: &Settled, way: &Way, leg: usize, at: Point) -> Result<Way, BendsError> {
+pub fn add_bend(run: &ResolvedRun, way: &Route, leg: usize, at: Point) -> Result<Route, BendsError> {
     let mut vertices = vertices_of(run, way)?;
     if leg > vertices.len() {
         return Err(BendsError::NoSuchBend);
@@ -45,7 +45,7 @@ pub fn add_bend(run: &Settled, way: &Way, leg: usize, at: Point) -> Result<Way, 
 ///
 /// # Errors
 /// [`BendsError`] when there is no such bend, or what is left has no place.
-pub fn remove_bend(run: &Settled, way: &Way, bend: usize) -> Result<Way, BendsError> {
+pub fn remove_bend(run: &ResolvedRun, way: &Route, bend: usize) -> Result<Route, BendsError> {
     let mut vertices = vertices_of(run, way)?;
     if bend >= vertices.len() {
         return Err(BendsError::NoSuchBend);
@@ -58,16 +58,16 @@ pub fn remove_bend(run: &Settled, way: &Way, bend: usize) -> Result<Way, BendsEr
 ///
 /// # Errors
 /// [`BendsError`] when there is no such bend.
-pub fn split_bend(run: &Settled, way: &Way, bend: usize) -> Result<Way, BendsError> {
+pub fn split_bend(run: &ResolvedRun, way: &Route, bend: usize) -> Result<Route, BendsError> {
     let mut vertices = vertices_of(run, way)?;
-    let path = lay(run, way).map_err(|_| BendsError::NoPath)?;
+    let path = build_path(run, way).map_err(|_| BendsError::NoPath)?;
     let arc = path.legs().get(bend).ok_or(BendsError::NoSuchBend)?.bend;
-    let bones = super::Bones::of(&path);
+    let route_geometry = super::RouteGeometry::of(&path);
     let apart = 2.0 * arc.radius * (arc.angle / 4.0).tan() + least_straights(run, 3)[1];
     let off = apart / (2.0 * (arc.angle / 2.0).cos());
     let here = vertices[bend];
-    vertices[bend] = here - bones.along[bend] * off;
-    vertices.insert(bend + 1, here + bones.along[bend + 1] * off);
+    vertices[bend] = here - route_geometry.along[bend] * off;
+    vertices.insert(bend + 1, here + route_geometry.along[bend + 1] * off);
     laid(run, way.with_bend(course(run, way, &mut vertices)?, bend + 1))
 }
 
@@ -75,15 +75,15 @@ pub fn split_bend(run: &Settled, way: &Way, bend: usize) -> Result<Way, BendsErr
 ///
 /// # Errors
 /// [`BendsError`] when there are no two such bends, or what is left has no place.
-pub fn merge_bends(run: &Settled, way: &Way, bend: usize) -> Result<Way, BendsError> {
+pub fn merge_bends(run: &ResolvedRun, way: &Route, bend: usize) -> Result<Route, BendsError> {
     let mut vertices = vertices_of(run, way)?;
-    let path = lay(run, way).map_err(|_| BendsError::NoPath)?;
-    let bones = super::Bones::of(&path);
+    let path = build_path(run, way).map_err(|_| BendsError::NoPath)?;
+    let route_geometry = super::RouteGeometry::of(&path);
     if bend + 1 >= vertices.len() {
         return Err(BendsError::NoSuchBend);
     }
     let (from, to) = (vertices[bend], vertices[bend + 1]);
-    let (before, after) = (bones.along[bend], bones.along[bend + 2]);
+    let (before, after) = (route_geometry.along[bend], route_geometry.along[bend + 2]);
     // The nearest points of the outer legs' lines; where they are parallel, the middle between the bends.
     let (across, turn) = (to - from, before.cross(&after));
     let scale = turn.norm_squared();
@@ -97,24 +97,26 @@ pub fn merge_bends(run: &Settled, way: &Way, bend: usize) -> Result<Way, BendsEr
     laid(run, way.without_bend(course(run, way, &mut vertices)?, bend + 1))
 }
 
-fn vertices_of(run: &Settled, way: &Way) -> Result<Vec<Point3<f64>>, BendsError> {
-    let path = lay(run, way).map_err(|_| BendsError::NoPath)?;
-    let hung = Hung::of_way(run, way);
-    Ok(free_of(way).map_or_else(|| path.vertices(), |free| hung.vertices(&free).to_vec()))
+fn vertices_of(run: &ResolvedRun, way: &Route) -> Result<Vec<Point3<f64>>, BendsError> {
+    let path = build_path(run, way).map_err(|_| BendsError::NoPath)?;
+    let route_ends = RouteEnds::of_way(run, way);
+    Ok(free_of(way).map_or_else(|| path.vertices(), |free| route_ends.vertices(&free).to_vec()))
 }
 
 /// The course through vertices, the first and the last brought onto their axes.
-fn course(run: &Settled, way: &Way, vertices: &mut [Point3<f64>]) -> Result<Course, BendsError> {
-    let hung = Hung::of_way(run, way);
+fn course(run: &ResolvedRun, way: &Route, vertices: &mut [Point3<f64>]) -> Result<Centreline, BendsError> {
+    let route_ends = RouteEnds::of_way(run, way);
     match vertices {
-        [] => Ok(Course::Straight),
-        [_] => axes_meet(run).ok().filter(|meet| meet.apart < 1e-6).map(|_| Course::OneBend).ok_or(BendsError::OneLeft),
-        _ => course_of(&hung.free(vertices)).ok_or(BendsError::NoPath),
+        [] => Ok(Centreline::Straight),
+        [_] => {
+            axes_meet(run).ok().filter(|meet| meet.apart < 1e-6).map(|_| Centreline::OneBend).ok_or(BendsError::OneLeft)
+        }
+        _ => course_of(&route_ends.free(vertices)).ok_or(BendsError::NoPath),
     }
 }
 
-fn laid(run: &Settled, way: Way) -> Result<Way, BendsError> {
+fn laid(run: &ResolvedRun, way: Route) -> Result<Route, BendsError> {
     let none = way.course().corners() == 0;
     let wrong = if none { BendsError::NoneLeft } else { BendsError::NoPath };
-    lay(run, &way).map(|_| way).map_err(|_| wrong)
+    build_path(run, &way).map(|_| way).map_err(|_| wrong)
 }

@@ -3,14 +3,14 @@
 use serde::Serialize;
 use utoipa::ToSchema;
 
-use super::Way;
+use super::Route;
 use crate::geometry::Triple;
-use crate::units::{LengthUnit, Measure, Words};
+use crate::units::{DualUnitText, LengthUnit, Measure};
 
 /// What is special about a way.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, ToSchema)]
 #[serde(rename_all = "snake_case")]
-pub enum WayKind {
+pub enum RouteKind {
     /// No bend at all.
     Straight,
     /// One bend where the axes meet.
@@ -35,11 +35,11 @@ pub enum WayKind {
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
 pub struct Candidate {
     /// The way, ready to be taken.
-    pub way: Way,
+    pub way: Route,
     /// What is special about it.
-    pub kind: WayKind,
+    pub kind: RouteKind,
     /// Why to take it, and what it costs beside the shortest.
-    pub reason: Words,
+    pub reason: DualUnitText,
     /// Bend angles in degrees.
     pub angles: Vec<f64>,
     /// Length along the centre line from mouth to mouth.
@@ -64,29 +64,29 @@ impl Candidate {
     pub(super) fn explain(&mut self, shortest: f64) {
         let longer = self.length.mm() - shortest;
         let (kind, angles) = (self.kind, &self.angles);
-        self.reason = Words::new(|unit| {
+        self.reason = DualUnitText::new(|unit| {
             let cost =
-                if longer < 0.5 { String::new() } else { format!("; {} longer than the shortest", unit.say(longer)) };
+                if longer < 0.5 { String::new() } else { format!("; {} longer than the shortest", unit.text(longer)) };
             format!("{}{cost}", praise(kind, angles, unit))
         });
     }
 }
 
-fn praise(kind: WayKind, angles: &[f64], _unit: LengthUnit) -> String {
+fn praise(kind: RouteKind, angles: &[f64], _unit: LengthUnit) -> String {
     let list = angles.iter().map(|angle| format!("{}\u{b0}", trimmed(*angle))).collect::<Vec<_>>().join(" and ");
     match kind {
-        WayKind::Straight => "The ports face each other: no bend".to_owned(),
-        WayKind::OneBend => format!("One bend of {list}: the axes meet"),
-        WayKind::Shortest => format!("The shortest: {list}"),
-        WayKind::Gentlest => format!("Turns least: {list}, so it flows best"),
-        WayKind::SquareBends => "Both bends square: easy to check with a square".to_owned(),
-        WayKind::EqualBends => format!(
+        RouteKind::Straight => "The ports face each other: no bend".to_owned(),
+        RouteKind::OneBend => format!("One bend of {list}: the axes meet"),
+        RouteKind::Shortest => format!("The shortest: {list}"),
+        RouteKind::Gentlest => format!("Turns least: {list}, so it flows best"),
+        RouteKind::SquareBends => "Both bends square: easy to check with a square".to_owned(),
+        RouteKind::EqualBends => format!(
             "Both bends {list}: one saw setting for every cut",
             list = angles.first().map_or_else(String::new, |a| format!("{}\u{b0}", trimmed(*a)))
         ),
-        WayKind::LevelMiddle => format!("The middle leg is level: {list}"),
-        WayKind::StockAngles => format!("{list}: whole elbows would do"),
-        WayKind::OneStockAngle => format!("{list}: a whole elbow would do for one"),
+        RouteKind::LevelMiddle => format!("The middle leg is level: {list}"),
+        RouteKind::StockAngles => format!("{list}: whole elbows would do"),
+        RouteKind::OneStockAngle => format!("{list}: a whole elbow would do for one"),
     }
 }
 

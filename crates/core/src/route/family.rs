@@ -5,7 +5,7 @@ use nalgebra::{Matrix3, Point3};
 
 use crate::geometry::{Direction, Vector};
 use crate::measure::End;
-use crate::route::Settled;
+use crate::route::ResolvedRun;
 
 /// The two-bend ways of a run, and what makes one buildable.
 #[derive(Debug, Clone, Copy)]
@@ -46,7 +46,7 @@ pub(super) struct Shape {
 const ANGLES: std::ops::RangeInclusive<f64> = 0.034_906_585..=2.617_993_878;
 
 impl Family {
-    pub(super) fn new(run: &Settled, radius: f64, between: f64) -> Self {
+    pub(super) fn new(run: &ResolvedRun, radius: f64, between: f64) -> Self {
         let least = |end: End| run.gap(end) + run.straight_needed(end);
         Self {
             reach: run.a.at.distance(run.b.at) * 1.5 + 6.0 * radius,
@@ -207,7 +207,7 @@ pub struct FixedBends {
 /// The at most two ways of a run's ports with two bends of exactly `angles` radians at the run's radius, buildable or
 /// not. Source: handbook, "The sums", Two bends of fixed angles.
 #[must_use]
-pub fn two_fixed_bends(run: &Settled, angles: [f64; 2]) -> Vec<FixedBends> {
+pub fn two_fixed_bends(run: &ResolvedRun, angles: [f64; 2]) -> Vec<FixedBends> {
     let family = Family::new(run, run.radius.get(), 0.0);
     let setback = angles.map(|angle| family.radius * (angle / 2.0).tan());
     let each = family.legs_with_angles(angles).into_iter().map(|legs| FixedBends {

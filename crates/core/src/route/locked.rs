@@ -2,8 +2,8 @@
 
 use smallvec::SmallVec;
 
-use super::bones::{Bones, Hung, free_of};
-use super::{Lock, Settled, Way};
+use super::route_geometry::{RouteEnds, RouteGeometry, free_of};
+use super::{Lock, ResolvedRun, Route};
 use crate::geometry::Vector;
 use crate::measure::End;
 
@@ -12,46 +12,49 @@ pub(super) type Values = SmallVec<[f64; 16]>;
 
 /// By how much each lock of a way is off, in mm.
 #[must_use]
-pub fn lock_errors(run: &Settled, way: &Way) -> Vec<f64> {
-    let hung = Hung::of_way(run, way);
-    let bones = free_of(way).and_then(|free| hung.lay(&free));
+pub fn lock_errors(run: &ResolvedRun, way: &Route) -> Vec<f64> {
+    let route_ends = RouteEnds::of_way(run, way);
+    let route_geometry = free_of(way).and_then(|free| route_ends.geometry(&free));
     let off = |lock: &Lock| {
-        let bones = bones.as_ref()?;
+        let route_geometry = route_geometry.as_ref()?;
         let mut all = Values::new();
-        lock_values(run, bones, lock, &mut all);
+        lock_values(run, route_geometry, lock, &mut all);
         Some(all.iter().map(|v| v.abs()).fold(0.0, f64::max))
     };
     way.locks().iter().map(|lock| off(lock).unwrap_or(f64::INFINITY)).collect()
 }
 
 /// Gap in mm within a straight that is the first or the last.
-pub(super) fn gap_within(run: &Settled, straight: usize, last: usize) -> f64 {
+pub(super) fn gap_within(run: &ResolvedRun, straight: usize, last: usize) -> f64 {
     let at = |yes: bool, end| if yes { run.gap(end) } else { 0.0 };
     at(straight == 0, End::A) + at(straight == last, End::B)
 }
 
 /// Length in mm of a straight of tube.
-pub(super) fn tube_straight(run: &Settled, bones: &Bones, straight: usize) -> Option<f64> {
-    Some(bones.straights.get(straight)? - gap_within(run, straight, bones.straights.len() - 1))
+pub(super) fn tube_straight(run: &ResolvedRun, route_geometry: &RouteGeometry, straight: usize) -> Option<f64> {
+    Some(route_geometry.straights.get(straight)? - gap_within(run, straight, route_geometry.straights.len() - 1))
 }
 
 /// How far a lock is from holding, in mm: an angle's is what it moves at its radius, so that all settle alike.
-pub(super) fn lock_values(run: &Settled, bones: &Bones, lock: &Lock, out: &mut Values) {
+pub(super) fn lock_values(run: &ResolvedRun, route_geometry: &RouteGeometry, lock: &Lock, out: &mut Values) {
     match *lock {
         Lock::Straight { straight, length } => {
-            out.push(tube_straight(run, bones, straight).map_or(f64::INFINITY, |now| now - length));
+            out.push(tube_straight(run, route_geometry, straight).map_or(f64::INFINITY, |now| now - length));
         }
         Lock::Angle { bend, angle } => {
-            let now = bones.angles.get(bend).zip(bones.radii.get(bend));
+            let now = route_geometry.angles.get(bend).zip(route_geometry.radii.get(bend));
             out.push(now.map_or(f64::INFINITY, |(now, radius)| (now - angle.to_radians()) * radius));
         }
         Lock::Rotation { bend, rotation } => {
-            let off = bones.rotation(bend) - rotation.to_radians();
+            let off = route_geometry.rotation(bend) - rotation.to_radians();
             // The nearer way round the clock.
-            out.push(off.sin().atan2(off.cos()) * bones.radii.get(bend).copied().unwrap_or(f64::INFINITY));
+            out.push(off.sin().atan2(off.cos()) * route_geometry.radii.get(bend).copied().unwrap_or(f64::INFINITY));
         }
         Lock::Leg { leg, direction, level_only } => {
-            let ends = leg.checked_sub(1).and_then(|from| bones.vertices.get(from)).zip(bones.vertices.get(leg));
+            let ends = leg
+                .checked_sub(1)
+                .and_then(|from| route_geometry.vertices.get(from))
+                .zip(route_geometry.vertices.get(leg));
             let Some((from, to)) = ends else {
                 out.push(f64::INFINITY);
                 return;

@@ -5,12 +5,12 @@ use serde::{Deserialize, Serialize};
 use thiserror::Error;
 use utoipa::ToSchema;
 
-use super::bones::{Hung, free_of};
-use super::shaper::{CLOSE, Shaper};
-use super::{LayError, LegWay, Way};
+use super::route_geometry::{RouteEnds, free_of};
+use super::solver::{CLOSE, RouteSolver};
+use super::{LayError, LegDirection, Route};
 use crate::geometry::{Point, Triple};
 use crate::measure::End;
-use crate::route::Settled;
+use crate::route::ResolvedRun;
 use crate::units::{BendAngle, Rotation, Straight};
 
 /// One thing of a way and what it shall be. Straights, legs and bends are counted from 0 at A.
@@ -58,7 +58,7 @@ pub enum Target {
         /// Which leg.
         leg: usize,
         /// Which way.
-        way: LegWay,
+        way: LegDirection,
     },
 }
 
@@ -131,7 +131,7 @@ pub enum ReshapeError {
 #[derive(Debug, Clone, PartialEq)]
 pub struct Shaped {
     /// The way.
-    pub way: Way,
+    pub way: Route,
     /// What held it, where it did not get all the way.
     pub held: Option<HeldBy>,
 }
@@ -143,8 +143,8 @@ const SHORT: f64 = 0.5;
 ///
 /// # Errors
 /// [`ReshapeError`] as its variants say; the way given is not changed.
-pub fn reshape(run: &Settled, way: &Way, target: Target) -> Result<Way, ReshapeError> {
-    let mut shaper = Shaper::new(run, way, target)?;
+pub fn reshape(run: &ResolvedRun, way: &Route, target: Target) -> Result<Route, ReshapeError> {
+    let mut shaper = RouteSolver::new(run, way, target)?;
     // What was typed is done: where it leaves too little straight, a finding says so.
     shaper.least.fill(f64::NEG_INFINITY);
     let exact = shaper.wanted(target);
@@ -159,8 +159,8 @@ pub fn reshape(run: &Settled, way: &Way, target: Target) -> Result<Way, ReshapeE
 ///
 /// # Errors
 /// [`ReshapeError`] when the way has no such figure, no freedom, or does not join its ports.
-pub fn drag(run: &Settled, way: &Way, target: Target, snap: Option<Snap>) -> Result<Shaped, ReshapeError> {
-    let shaper = Shaper::new(run, way, target)?;
+pub fn drag(run: &ResolvedRun, way: &Route, target: Target, snap: Option<Snap>) -> Result<Shaped, ReshapeError> {
+    let shaper = RouteSolver::new(run, way, target)?;
     let exact = shaper.wanted(target);
     let (mut found, off) = shaper.solve(target, &exact);
     let mut held = found.held;
@@ -192,9 +192,9 @@ pub fn drag(run: &Settled, way: &Way, target: Target, snap: Option<Snap>) -> Res
 ///
 /// # Errors
 /// [`ReshapeError`] when that cannot be.
-pub fn hold_locks(run: &Settled, way: &Way) -> Result<Way, ReshapeError> {
+pub fn hold_locks(run: &ResolvedRun, way: &Route) -> Result<Route, ReshapeError> {
     let free = free_of(way).ok_or(ReshapeError::NoFreedom)?;
-    let first = Hung::of_way(run, way).vertices(&free).first().and_then(|v| Point::new(v.x, v.y, v.z).ok());
+    let first = RouteEnds::of_way(run, way).vertices(&free).first().and_then(|v| Point::new(v.x, v.y, v.z).ok());
     let at = first.ok_or(ReshapeError::NoFreedom)?;
     reshape(run, way, Target::Vertex { bend: 0, at })
 }

@@ -3,7 +3,7 @@
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-use super::{Way, Wishes};
+use super::{Route, RouteConstraints};
 use crate::flow::FlowGiven;
 use crate::join::EndJoint;
 use crate::measure::{End, Port, RunId};
@@ -34,8 +34,8 @@ pub struct Run {
     #[serde(default, skip_serializing_if = "flows_as_usual")]
     pub flow: FlowGiven,
     /// What is asked of its way.
-    #[serde(default, skip_serializing_if = "Wishes::is_none")]
-    pub wishes: Wishes,
+    #[serde(default, skip_serializing_if = "RouteConstraints::is_none")]
+    pub wishes: RouteConstraints,
     /// Where it leaves.
     pub a: Port,
     /// Where it arrives.
@@ -46,10 +46,10 @@ pub struct Run {
     pub joint_b: EndJoint,
     /// The way round it takes; nothing until one is chosen or found.
     #[serde(default, skip_serializing_if = "Option::is_none")]
-    pub way: Option<Way>,
+    pub way: Option<Route>,
     /// Other ways round, kept beside it.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
-    pub kept: Vec<KeptWay>,
+    pub kept: Vec<KeptRoute>,
     /// The pipe that is its image on the other side of the vehicle and follows it.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub twin: Option<RunId>,
@@ -58,11 +58,11 @@ pub struct Run {
 /// A way round that is kept beside the one taken.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
 #[serde(deny_unknown_fields)]
-pub struct KeptWay {
+pub struct KeptRoute {
     /// What it is called.
     pub name: Name,
     /// The way.
-    pub way: Way,
+    pub way: Route,
 }
 
 fn flows_as_usual(given: &FlowGiven) -> bool {

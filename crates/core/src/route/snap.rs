@@ -1,22 +1,22 @@
 //! Snapping a way to whole degrees, to stock angles, to level and plumb.
 
-use super::bones::Free;
 use super::reshape::{Snap, Target};
-use super::shaper::{CLOSE, Exact, Shaper};
-use super::{LegWay, Lock};
+use super::route_geometry::DesignVector;
+use super::solver::{CLOSE, Exact, RouteSolver};
+use super::{LegDirection, Lock};
 use crate::geometry::Point;
 
 /// Degrees elbows are sold in. Source: handbook, "The work", Route.
 const STOCK_ANGLES: [f64; 6] = [15.0, 30.0, 45.0, 60.0, 90.0, 120.0];
 
-impl Shaper<'_> {
+impl RouteSolver<'_> {
     /// The way with its angles or legs snapped, by the smallest change; `None` where that cannot be.
-    pub(super) fn snapped(&self, free: &Free, snap: Snap) -> Option<Free> {
-        let bones = self.hung.lay(free)?;
+    pub(super) fn snapped(&self, free: &DesignVector, snap: Snap) -> Option<DesignVector> {
+        let route_geometry = self.route_ends.geometry(free)?;
         let wanted: Vec<Exact> = match snap {
             Snap::Degrees => {
                 let whole = |(bend, angle): (usize, &f64)| Lock::Angle { bend, angle: angle.to_degrees().round() };
-                bones.angles.iter().enumerate().map(whole).collect()
+                route_geometry.angles.iter().enumerate().map(whole).collect()
             }
             Snap::Elbows => {
                 let near = |(bend, angle): (usize, &f64)| {
@@ -27,33 +27,33 @@ impl Shaper<'_> {
                         .min_by(|p, q| (p - degrees).abs().total_cmp(&(q - degrees).abs()))?;
                     ((nearest - degrees).abs() < 6.0).then_some(Lock::Angle { bend, angle: nearest })
                 };
-                bones.angles.iter().enumerate().filter_map(near).collect()
+                route_geometry.angles.iter().enumerate().filter_map(near).collect()
             }
-            Snap::True => (1..bones.vertices.len())
+            Snap::True => (1..route_geometry.vertices.len())
                 .filter_map(|leg| {
-                    let along = *bones.along.get(leg)?;
+                    let along = *route_geometry.along.get(leg)?;
                     let way = if along.z.abs() < 0.17 {
-                        LegWay::Level
+                        LegDirection::Level
                     } else if along.z.abs() > 0.985 {
-                        LegWay::Plumb
+                        LegDirection::Plumb
                     } else {
                         return None;
                     };
-                    Some(Lock::Leg { leg, direction: way.nearest(along)?, level_only: way == LegWay::Level })
+                    Some(Lock::Leg { leg, direction: way.nearest(along)?, level_only: way == LegDirection::Level })
                 })
                 .collect(),
         };
         let here = Self {
             run: self.run,
             way: self.way,
-            hung: self.hung.clone(),
+            route_ends: self.route_ends.clone(),
             start: free.clone(),
-            bones,
+            route_geometry,
             least: self.least.clone(),
         };
         // Where not all can snap, as many as can, from A on.
         let mut wanted = wanted;
-        let still = here.hung.vertices(free).first().and_then(|v| Point::new(v.x, v.y, v.z).ok())?;
+        let still = here.route_ends.vertices(free).first().and_then(|v| Point::new(v.x, v.y, v.z).ok())?;
         while !wanted.is_empty() {
             let (found, off) = here.solve(Target::Vertex { bend: 0, at: still }, &wanted);
             if off < CLOSE {

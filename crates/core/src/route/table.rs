@@ -3,12 +3,12 @@
 use serde::Serialize;
 use thiserror::Error;
 
-use super::bones::{Hung, course_of};
 use super::locked::lock_errors;
-use super::{BendSpec, Course, Settled, Way};
-use crate::geometry::{Arc, Leg, Path};
+use super::route_geometry::{RouteEnds, course_of};
+use super::{BendSpec, Centreline, ResolvedRun, Route};
+use crate::geometry::{Arc, Path, PathStep};
 use crate::measure::End;
-use crate::units::{BendRadius, Words};
+use crate::units::{BendRadius, DualUnitText};
 
 /// A row of the table: a straight in mm and the bend after it.
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -53,7 +53,7 @@ pub enum TableError {
     },
     /// Bends that lie so that no way goes through them.
     #[error("the bends of the table make no way between these ports")]
-    NoWay,
+    NoRoute,
 }
 
 /// How far off B a table's pipe may end, in mm: what a table rounded to hundredths and a port measured anew leave.
@@ -65,11 +65,11 @@ const MOST_ROWS: usize = crate::job::Job::MOST_BENDS;
 
 /// A way taken from a table, and what in it is not as it was.
 #[derive(Debug, Clone, PartialEq)]
-pub struct TableWay {
+pub struct TableRoute {
     /// The way. Bends keep the seams and ends that were chosen for them, and locks stay that still hold.
-    pub way: Way,
+    pub way: Route,
     /// What differs from the way before, and what was let go; empty where nothing does.
-    pub changes: Vec<Words>,
+    pub changes: Vec<DualUnitText>,
 }
 
 /// The way of `rows` and the straight after the last bend, in mm of tube, brought onto both ports. What was decided of the
@@ -77,7 +77,7 @@ pub struct TableWay {
 ///
 /// # Errors
 /// [`TableError`] when a figure is out of range, the pipe ends elsewhere, or its bends make no way.
-pub fn way_of_table(run: &Settled, rows: &[TableRow], last: f64) -> Result<TableWay, TableError> {
+pub fn way_of_table(run: &ResolvedRun, rows: &[TableRow], last: f64) -> Result<TableRoute, TableError> {
     let within = |row: usize, what, value: f64, min: f64, max: f64| {
         if (min..=max).contains(&value) {
             Ok(())
@@ -95,7 +95,7 @@ pub fn way_of_table(run: &Settled, rows: &[TableRow], last: f64) -> Result<Table
         within(index, "a radius", row.radius, BendRadius::MIN, BendRadius::MAX)?;
         let gap = if index == 0 { run.gap(End::A) } else { 0.0 };
         let bend = Arc { radius: row.radius, angle: row.angle.to_radians(), rotation: row.rotation.to_radians() };
-        legs.push(Leg { straight: row.length + gap, bend });
+        legs.push(PathStep { straight: row.length + gap, bend });
     }
     within(rows.len(), "the last length", last, -10_000.0, 10_000.0)?;
     let before = if rows.is_empty() { run.gap(End::A) } else { 0.0 };
@@ -107,11 +107,11 @@ pub fn way_of_table(run: &Settled, rows: &[TableRow], last: f64) -> Result<Table
         return Err(TableError::EndsElsewhere { by, degrees });
     }
     let course = match path.vertices().as_slice() {
-        [] => Course::Straight,
-        [_] => Course::OneBend,
-        all => course_of(&Hung::new(run, &[]).free(all)).ok_or(TableError::NoWay)?,
+        [] => Centreline::Straight,
+        [_] => Centreline::OneBend,
+        all => course_of(&RouteEnds::new(run, &[]).free(all)).ok_or(TableError::NoRoute)?,
     };
-    let mut way = Way::along(course);
+    let mut way = Route::along(course);
     let mut changes = keep_makes(run, &mut way, rows.len());
     for (index, row) in rows.iter().enumerate() {
         // What the table has in common with the run is left to the run.
@@ -120,20 +120,20 @@ pub fn way_of_table(run: &Settled, rows: &[TableRow], last: f64) -> Result<Table
             bend.radius = if own { BendRadius::new(row.radius).ok() } else { None };
         }
     }
-    let now = super::lay(run, &way).map_err(|_| TableError::NoWay)?;
+    let now = super::build_path(run, &way).map_err(|_| TableError::NoRoute)?;
     let old = run.way.as_ref();
     let mut figures =
-        old.and_then(|old| super::lay(run, old).ok()).map_or_else(Vec::new, |then| differing(&then, &now));
+        old.and_then(|old| super::build_path(run, old).ok()).map_or_else(Vec::new, |then| differing(&then, &now));
     figures.append(&mut changes);
     for lock in old.map_or(&[][..], |old| old.locks()) {
         let with = way.clone().locked(*lock);
         if lock_errors(run, &with).last().is_some_and(|off| *off < KEPT) {
             way = with;
         } else {
-            figures.push(Words::new(|_| "a lock that no longer holds was let go".to_owned()));
+            figures.push(DualUnitText::new(|_| "a lock that no longer holds was let go".to_owned()));
         }
     }
-    Ok(TableWay { way, changes: figures })
+    Ok(TableRoute { way, changes: figures })
 }
 
 /// A lock that is off by less than this, in mm, holds on: a table has hundredths.
@@ -143,7 +143,7 @@ const SAME: f64 = 0.02;
 
 /// Puts the seams and ends that were chosen for the bends before on the bends now, in their order, where there are as
 /// many. Says what had to be let go.
-fn keep_makes(run: &Settled, way: &mut Way, count: usize) -> Vec<Words> {
+fn keep_makes(run: &ResolvedRun, way: &mut Route, count: usize) -> Vec<DualUnitText> {
     let before = run.way.as_ref().map_or(&[][..], |old| old.bends());
     let chosen = before.iter().filter(|bend| **bend != BendSpec { radius: bend.radius, ..BendSpec::default() }).count();
     if before.len() != count {
@@ -152,7 +152,7 @@ fn keep_makes(run: &Settled, way: &mut Way, count: usize) -> Vec<Words> {
             count,
             before.len()
         );
-        return if chosen > 0 { vec![Words::new(|_| text.clone())] } else { Vec::new() };
+        return if chosen > 0 { vec![DualUnitText::new(|_| text.clone())] } else { Vec::new() };
     }
     for (index, old) in before.iter().enumerate() {
         if let Some(bend) = way.bend_mut(index) {
@@ -163,17 +163,19 @@ fn keep_makes(run: &Settled, way: &mut Way, count: usize) -> Vec<Words> {
 }
 
 /// What of a pipe's figures is not as it was, bend by bend.
-fn differing(then: &Path, now: &Path) -> Vec<Words> {
+fn differing(then: &Path, now: &Path) -> Vec<DualUnitText> {
     let mut all = Vec::new();
     if then.legs().len() != now.legs().len() {
         let text = format!("{} bends, before {}", now.legs().len(), then.legs().len());
-        return vec![Words::new(|_| text.clone())];
+        return vec![DualUnitText::new(|_| text.clone())];
     }
     for (index, (before, after)) in then.legs().iter().zip(now.legs()).enumerate() {
         let number = index + 1;
         let mut length = |what: String, before: f64, after: f64| {
             if (before - after).abs() > SAME {
-                all.push(Words::new(|unit| format!("{what} {}, before {}", unit.say(after), unit.say(before))));
+                all.push(DualUnitText::new(|unit| {
+                    format!("{what} {}, before {}", unit.text(after), unit.text(before))
+                }));
             }
         };
         length(format!("straight {number}"), before.straight, after.straight);
@@ -185,13 +187,13 @@ fn differing(then: &Path, now: &Path) -> Vec<Words> {
             if off > SAME {
                 let (before, after) = (before.to_degrees(), after.to_degrees());
                 let text = format!("the {what} of bend {number} {after:.2}\u{b0}, before {before:.2}\u{b0}");
-                all.push(Words::new(|_| text.clone()));
+                all.push(DualUnitText::new(|_| text.clone()));
             }
         }
     }
     if (then.last() - now.last()).abs() > SAME {
-        all.push(Words::new(|unit| {
-            format!("the last straight {}, before {}", unit.say(now.last()), unit.say(then.last()))
+        all.push(DualUnitText::new(|unit| {
+            format!("the last straight {}, before {}", unit.text(now.last()), unit.text(then.last()))
         }));
     }
     all

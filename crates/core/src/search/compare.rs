@@ -5,14 +5,14 @@ use utoipa::ToSchema;
 
 use super::Offer;
 use super::field::Field;
-use super::hunt::{Setup, measured};
 use super::offer::Style;
-use crate::edit::{Edit, Refusal, apply};
+use super::route_search::{Setup, measured};
+use crate::edit::{Edit, EditError, apply};
+use crate::environment::Scans;
 use crate::job::Job;
 use crate::measure::{End, RunId};
-use crate::route::{HeldBy, Way, Wishes};
-use crate::surroundings::Scans;
-use crate::units::Words;
+use crate::route::{HeldBy, Route, RouteConstraints};
+use crate::units::DualUnitText;
 use crate::workup::{Workup, workup_of_drag};
 
 /// One of several ways.
@@ -31,18 +31,18 @@ pub struct Compared {
 /// The way taken and those kept beside it.
 ///
 /// # Errors
-/// [`Refusal::NoSuchRun`] when the job has no such run.
-pub fn compare(job: &Job, id: RunId, scans: &Scans) -> Result<Vec<Compared>, Refusal> {
-    let run = job.run(id).ok_or(Refusal::NoSuchRun { run: id })?;
+/// [`EditError::NoSuchRun`] when the job has no such run.
+pub fn compare(job: &Job, id: RunId, scans: &Scans) -> Result<Vec<Compared>, EditError> {
+    let run = job.run(id).ok_or(EditError::NoSuchRun { run: id })?;
     let setup = Setup::of(job, id, scans, None)?;
-    let wishes = Wishes::default();
+    let wishes = RouteConstraints::default();
     let field = Field::new(&setup.run, &setup.around, &wishes);
     let taken = run.way.iter().map(|way| (None, None, way));
     let kept = run.kept.iter().enumerate();
     let kept = kept.map(|(index, kept)| (Some(kept.name.as_str().to_owned()), Some(index), &kept.way));
     let each = taken.chain(kept).map(|(name, kept, way)| {
         let there = apply(job, &Edit::TakeWay { run: id, way: way.clone() })?;
-        let offer = measured(&setup, &field, way.clone(), Style::Free);
+        let offer = measured(&setup, &field, way.clone(), Style::DesignVector);
         Ok(Compared { name, kept, offer, workup: workup_of_drag(&there, id, scans)? })
     });
     each.collect()
@@ -50,14 +50,14 @@ pub fn compare(job: &Job, id: RunId, scans: &Scans) -> Result<Vec<Compared>, Ref
 
 /// What held a drag back, in words.
 #[must_use]
-pub fn held_words(held: &HeldBy, way: &Way) -> Words {
-    Words::new(|unit| match held {
+pub fn held_words(held: &HeldBy, way: &Route) -> DualUnitText {
+    DualUnitText::new(|unit| match held {
         HeldBy::Lock { lock } => {
             let what = way.locks().get(*lock).map(|lock| crate::findings::lock_words(lock).get(unit).to_owned());
             format!("Held by a lock: {}.", what.unwrap_or_else(|| "one that is gone".to_owned()).to_lowercase())
         }
         HeldBy::Straight { straight, least } => {
-            format!("Held by straight {}: {} is its least.", straight + 1, unit.say(*least))
+            format!("Held by straight {}: {} is its least.", straight + 1, unit.text(*least))
         }
         HeldBy::Angle { bend } => format!("Held by bend {}: it turns no further.", bend + 1),
         HeldBy::Axis { end } => {

@@ -4,19 +4,21 @@ use nalgebra::Point3;
 use smallvec::SmallVec;
 
 use crate::clearance::{
-    Convex, Counted, Envelope, Movement, Nearest, Obstacle, Part, Rides, Solid, Span, Stretch, TOLERANCE, Thing,
+    Convex, Counted, Envelope, EnvelopePart, Movement, Nearest, Obstacle, Part, Rides, Solid, Span, TOLERANCE, Thing,
     nearest, nearest_to_itself,
 };
+use crate::environment::{Environment, FROM_ITSELF};
 use crate::geometry::Vector;
 use crate::measure::{End, KeepOutId};
-use crate::route::{Bones, PieCut, PieEnds, Pies, Settled, Wishes, least_straights, rides, usual_seams};
-use crate::surroundings::{FROM_ITSELF, Surroundings};
+use crate::route::{
+    PieCut, PieEnds, Pies, ResolvedRun, RouteConstraints, RouteGeometry, least_straights, rides, usual_seams,
+};
 use crate::units::Name;
 
 /// The things around a run with the gaps a way keeps from them.
 pub(super) struct Field<'a> {
-    pub(super) run: &'a Settled,
-    pub(super) around: &'a Surroundings,
+    pub(super) run: &'a ResolvedRun,
+    pub(super) around: &'a Environment,
     /// What the joints and first bends cannot keep from, near each mouth.
     eased: [Vec<Eased>; 2],
     /// The bans, as obstacles that ask for no air.
@@ -76,7 +78,7 @@ pub(super) struct Shortfall {
 type Asked = ([f64; 2], f64);
 
 impl<'a> Field<'a> {
-    pub(super) fn new(run: &'a Settled, around: &'a Surroundings, wishes: &Wishes) -> Self {
+    pub(super) fn new(run: &'a ResolvedRun, around: &'a Environment, wishes: &RouteConstraints) -> Self {
         let least = least_straights(run, 1);
         let rides = rides(run);
         let bans = wishes.bans.iter().map(|ban| {
@@ -102,7 +104,7 @@ impl<'a> Field<'a> {
         let joint = self.joints[usize::from(end == End::B)];
         let port = self.run.port(end);
         let at = port.at.inner() + port.out.vector() * joint;
-        let tip = Stretch {
+        let tip = EnvelopePart {
             square: [true; 2],
             ..self.stretch(Span::between(at, at + port.out.vector() * 0.1), self.radius_at(None))
         };
@@ -146,8 +148,8 @@ impl<'a> Field<'a> {
         stands.max(eased)
     }
 
-    fn stretch(&self, span: Span, radius: f64) -> Stretch {
-        Stretch { span, radius, rides: self.rides, stations: [0.0, span.length()], square: [false; 2] }
+    fn stretch(&self, span: Span, radius: f64) -> EnvelopePart {
+        EnvelopePart { span, radius, rides: self.rides, stations: [0.0, span.length()], square: [false; 2] }
     }
 
     /// Half the thickness of a bend of centre-line radius `clr`, or of a straight, in mm.
@@ -173,8 +175,8 @@ impl<'a> Field<'a> {
     }
 
     /// Every place where the way has less than `interest` mm more than is asked.
-    pub(super) fn contacts(&self, bones: &Bones, interest: f64) -> Vec<Contact> {
-        let spans = bones.spans();
+    pub(super) fn contacts(&self, route_geometry: &RouteGeometry, interest: f64) -> Vec<Contact> {
+        let spans = route_geometry.spans();
         let mut all = Vec::new();
         let length: f64 = spans.iter().map(Span::length).sum();
         let mut station = 0.0;
@@ -183,9 +185,9 @@ impl<'a> Field<'a> {
             let start = station;
             station += span.length();
             let (from, to) = (start.max(self.joints[0]), station.min(length - self.joints[1]));
-            let negative = index % 2 == 0 && bones.straights[index / 2] < 0.0;
-            let bent = if index % 2 == 1 { bones.radii.get(index / 2).copied() } else { None };
-            let whole = Stretch { stations: [start, station], ..self.stretch(*span, self.radius_at(bent)) };
+            let negative = index % 2 == 0 && route_geometry.straights[index / 2] < 0.0;
+            let bent = if index % 2 == 1 { route_geometry.radii.get(index / 2).copied() } else { None };
+            let whole = EnvelopePart { stations: [start, station], ..self.stretch(*span, self.radius_at(bent)) };
             tube.push(whole);
             if negative || to - from < 1e-6 {
                 continue;
@@ -222,7 +224,7 @@ impl<'a> Field<'a> {
     }
 
     /// Where the way comes near itself.
-    fn contact_with_itself(&self, tube: &[Stretch], length: f64, interest: f64) -> Option<Contact> {
+    fn contact_with_itself(&self, tube: &[EnvelopePart], length: f64, interest: f64) -> Option<Contact> {
         let asked = FROM_ITSELF + self.spare;
         let pipe = Envelope::new(tube, Vec::new(), length);
         let near = nearest_to_itself(&pipe, asked + interest)?;
@@ -253,7 +255,7 @@ impl<'a> Field<'a> {
         }
         let still = self.stretch(span, self.radius_at(None));
         // The worst of a roll is nearly always at one of its ends; where it is not, bringing a way to its best finds it.
-        let rolled = |moves: &Movement, angle: f64| Stretch {
+        let rolled = |moves: &Movement, angle: f64| EnvelopePart {
             span: span.carried(&moves.roll.at(angle)),
             radius: still.radius + moves.shift,
             ..still
@@ -270,7 +272,8 @@ impl<'a> Field<'a> {
             if end - start < 1.0 {
                 continue;
             }
-            let by = |stretch: &Stretch| obstacle.rough_shortfall(stretch, [start, end], obstacle.gap, most - short);
+            let by =
+                |stretch: &EnvelopePart| obstacle.rough_shortfall(stretch, [start, end], obstacle.gap, most - short);
             short += match moving {
                 Some(moves) if obstacle.moves_against(still.rides) => {
                     let rolls = obstacle.rolls(still.rides, moves);
@@ -356,7 +359,7 @@ impl<'a> Field<'a> {
     }
 
     /// The least air in mm left beyond what is asked, along a pipe as it will be built; at most `most`.
-    pub(super) fn in_hand(&self, pipe: &Counted<'_>, most: f64) -> f64 {
+    pub(super) fn pipe_margin(&self, pipe: &Counted<'_>, most: f64) -> f64 {
         let mut least = most;
         // Square ends take longer to measure: by then there is mostly something nearer.
         for square in [false, true] {
@@ -371,10 +374,10 @@ impl<'a> Field<'a> {
     }
 
     /// How the bends of a way are made for measuring: pies of the usual count.
-    pub(super) fn pies(&self, bones: &Bones) -> Vec<Pies> {
+    pub(super) fn pies(&self, route_geometry: &RouteGeometry) -> Vec<Pies> {
         let pies = |(angle, radius): (&f64, &f64)| {
             (usual_seams(self.run.tube, *radius, *angle), crate::route::PieEnds::Mitred)
         };
-        bones.angles.iter().zip(&bones.radii).map(pies).collect()
+        route_geometry.angles.iter().zip(&route_geometry.radii).map(pies).collect()
     }
 }

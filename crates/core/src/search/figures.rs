@@ -8,14 +8,14 @@ use crate::cut::seam_length;
 use crate::flow::{Stream, fluid, losses};
 use crate::labour::{Labour, LabourStep};
 use crate::measure::End;
-use crate::route::{Bones, PieCut, PieEnds, usual_seams};
+use crate::route::{PieCut, PieEnds, RouteGeometry, usual_seams};
 use crate::units::{Measure, OutOfRange};
 
 /// What ways are compared by.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
 pub struct Figures {
     /// Least air beyond what each thing asks for, all along; below zero where something is too near.
-    pub in_hand: Measure,
+    pub margin: Measure,
     /// How many bends.
     pub bends: u32,
     /// How many welded seams: pies of the usual count, or both ends of whole elbows.
@@ -53,17 +53,17 @@ pub(super) fn is_whole(angle: f64) -> bool {
 
 impl Figures {
     /// `elbows` says that every bend is a whole elbow, bought and welded in by both its ends.
-    pub(super) fn of(field: &Field<'_>, bones: &Bones, in_hand: f64, elbows: bool) -> Self {
+    pub(super) fn of(field: &Field<'_>, route_geometry: &RouteGeometry, margin: f64, elbows: bool) -> Self {
         let run = field.run;
         let (od, bore) = (run.tube.od(), run.tube.bore());
         let mut seams = 0;
         let mut weld = 0.0;
-        let bends = u32::try_from(bones.angles.len()).unwrap_or(u32::MAX);
+        let bends = u32::try_from(route_geometry.angles.len()).unwrap_or(u32::MAX);
         // Straights are cut apart, and off the stick at both ends.
         let mut cuts = bends + 2;
         let mut made = Vec::new();
         let mut pies = 0.0;
-        for (angle, radius) in bones.angles.iter().zip(&bones.radii) {
+        for (angle, radius) in route_geometry.angles.iter().zip(&route_geometry.radii) {
             if elbows {
                 // Bought whole: nothing of it is sawn.
                 seams += 2;
@@ -80,23 +80,24 @@ impl Figures {
             made.push((*radius, *angle, Some(u32::from(count.get()))));
             pies += f64::from(count.get()) * (cut.centre + 2.0);
         }
-        let length = bones.length();
+        let length = route_geometry.length();
         let tube = length - run.gap(End::A) - run.gap(End::B);
         let labour = Labour { cuts, seams, weld, bends, material: run.tube.material() };
         let loss = fluid(run.duty, &run.flow, run.bar(), bore)
             .ok()
             .map(|fluid| losses(&Stream::of(&fluid, run.tube), length, &made, run.mouths()).total() / 1000.0);
-        let straights = bones.straights.iter().zip(&bones.along);
+        let straights = route_geometry.straights.iter().zip(&route_geometry.along);
         let (all, meant) = straights.fold((0.0, 0.0), |(all, meant), (straight, along)| {
             let true_line = along.iter().filter(|c| c.abs() < TRUE).count();
             let share = if along.z.abs() < TRUE || true_line == 2 { 1.0 } else { 0.0 };
             (all + straight, meant + straight * share)
         });
         Self {
-            in_hand: Measure(in_hand),
+            margin: Measure(margin),
             bends,
             seams,
-            whole_elbows: u32::try_from(bones.angles.iter().filter(|a| is_whole(**a)).count()).unwrap_or(u32::MAX),
+            whole_elbows: u32::try_from(route_geometry.angles.iter().filter(|a| is_whole(**a)).count())
+                .unwrap_or(u32::MAX),
             hours: labour.hours(),
             labour: labour.steps(),
             length: Measure(length),
@@ -104,7 +105,7 @@ impl Figures {
             loss_kpa: loss,
             mass_kg: run.tube.mass(tube),
             true_lines: if all > 0.0 { meant / all } else { 0.0 },
-            tube_m: (bones.straights.iter().sum::<f64>() + pies) / 1000.0,
+            tube_m: (route_geometry.straights.iter().sum::<f64>() + pies) / 1000.0,
         }
     }
 }
@@ -123,7 +124,7 @@ impl Figures {
             (f64::from(self.seams), f64::from(other.seams), 0.0),
         ];
         let more = [
-            (self.in_hand.mm(), other.in_hand.mm(), 0.05),
+            (self.margin.mm(), other.margin.mm(), 0.05),
             (self.true_lines, other.true_lines, 0.005),
             (f64::from(self.whole_elbows), f64::from(other.whole_elbows), 0.0),
         ];
@@ -243,7 +244,7 @@ impl Weights {
     /// in mm by what a builder would trade for it at weight 1.
     #[must_use]
     pub fn cost(&self, figures: &Figures) -> f64 {
-        let air = (FINGER - figures.in_hand.mm().min(FINGER)) * 4.0;
+        let air = (FINGER - figures.margin.mm().min(FINGER)) * 4.0;
         let odd = f64::from(figures.bends.saturating_sub(figures.whole_elbows));
         self.air * air
             + self.bends * 40.0 * f64::from(figures.bends)
@@ -260,7 +261,7 @@ impl Weights {
     #[must_use]
     pub fn order(&self, figures: &[&Figures]) -> Vec<usize> {
         let mut order: Vec<usize> = (0..figures.len()).collect();
-        let key = |i: usize| (figures[i].in_hand.mm() < 0.0, self.cost(figures[i]));
+        let key = |i: usize| (figures[i].margin.mm() < 0.0, self.cost(figures[i]));
         order.sort_by(|p, q| {
             let ((p_short, p_cost), (q_short, q_cost)) = (key(*p), key(*q));
             p_short.cmp(&q_short).then(p_cost.total_cmp(&q_cost)).then(p.cmp(q))

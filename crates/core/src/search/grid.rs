@@ -6,11 +6,11 @@ use std::collections::BinaryHeap;
 
 use nalgebra::Point3;
 
-use super::crew::Crew;
 use super::field::Field;
+use super::worker_pool::WorkerPool;
 use crate::geometry::Vector;
 use crate::measure::End;
-use crate::route::Hung;
+use crate::route::RouteEnds;
 
 /// About so many cells: a tenth of a second to fill among a hundred things.
 const CELLS: f64 = 300_000.0;
@@ -39,17 +39,17 @@ pub(super) struct Reach {
 }
 
 impl Grid {
-    pub(super) fn new(field: &Field<'_>, hung: &Hung, crew: &Crew<'_>) -> Self {
-        let across = (hung.b - hung.a).norm();
-        let around = Vector::repeat((0.45 * across + 2.5 * hung.radius(0)).max(200.0));
-        let low = Point3::from(hung.a.coords.inf(&hung.b.coords) - around);
-        let high = hung.a.coords.sup(&hung.b.coords) + around;
+    pub(super) fn new(field: &Field<'_>, route_ends: &RouteEnds, worker_pool: &WorkerPool<'_>) -> Self {
+        let across = (route_ends.b - route_ends.a).norm();
+        let around = Vector::repeat((0.45 * across + 2.5 * route_ends.radius(0)).max(200.0));
+        let low = Point3::from(route_ends.a.coords.inf(&route_ends.b.coords) - around);
+        let high = route_ends.a.coords.sup(&route_ends.b.coords) + around;
         let sides = high - low.coords;
         let size = (sides.product() / CELLS).cbrt().max(SMALLEST);
         let count = [0, 1, 2].map(|axis| whole(sides[axis] / size) + 1);
         let mut grid = Self { low, size, count, margin: vec![CAP_F32; count.iter().product()] };
         let blocks = count.map(|count| count.div_ceil(BLOCK));
-        let filled = crew.each(blocks.iter().product(), |block| {
+        let filled = worker_pool.each(blocks.iter().product(), |block| {
             let at = [block / (blocks[1] * blocks[2]), block / blocks[2] % blocks[1], block % blocks[2]];
             grid.block(field, at.map(|i| i * BLOCK))
         });
@@ -118,16 +118,16 @@ impl Grid {
     }
 
     /// How far a ball is from a mouth in every cell it gets to.
-    fn spread(&self, hung: &Hung, end: End, least: f64, lax: f64) -> Vec<f32> {
+    fn spread(&self, route_ends: &RouteEnds, end: End, least: f64, lax: f64) -> Vec<f32> {
         let (mouth, out) = match end {
-            End::A => (hung.a, hung.out_a),
-            End::B => (hung.b, hung.out_b),
+            End::A => (route_ends.a, route_ends.out_a),
+            End::B => (route_ends.b, route_ends.out_b),
         };
         let mut far = vec![f32::INFINITY; self.margin.len()];
         let mut open = BinaryHeap::new();
         let mut lead = least;
         // What the joint and the first of the lead have is not asked: no way can help that.
-        while lead <= least + 3.0 * hung.radius(0) {
+        while lead <= least + 3.0 * route_ends.radius(0) {
             let index = self.holding(&(mouth + out * lead));
             let free = f64::from(self.margin[index]) >= -lax * self.size;
             if lead > least + 1.5 * self.size && !free {
@@ -154,10 +154,10 @@ impl Grid {
     }
 
     /// The shortest ways of a ball through the cells from both mouths; `least` are what the joints take of the leads.
-    pub(super) fn reach(&self, hung: &Hung, least: [f64; 2], crew: &Crew<'_>) -> Reach {
+    pub(super) fn reach(&self, route_ends: &RouteEnds, least: [f64; 2], worker_pool: &WorkerPool<'_>) -> Reach {
         let ends = [End::A, End::B];
         let reached = |lax: f64| {
-            let mut both = crew.each(2, |i| self.spread(hung, ends[i], least[i], lax)).into_iter();
+            let mut both = worker_pool.each(2, |i| self.spread(route_ends, ends[i], least[i], lax)).into_iter();
             let (from_a, from_b) = (both.next().unwrap_or_default(), both.next().unwrap_or_default());
             let shortest = from_a.iter().zip(&from_b).map(|(a, b)| a + b).fold(f32::INFINITY, f32::min);
             Reach { from_a, from_b, shortest: f64::from(shortest) }
@@ -168,7 +168,7 @@ impl Grid {
 
     /// Whether it is proven that a ball as thick as the tube cannot get from mouth to mouth. A cell is closed only where
     /// every place in it is too near to something, and all that lies outside the cells is taken to be open.
-    pub(super) fn proves_closed(&self, hung: &Hung, least: [f64; 2]) -> bool {
+    pub(super) fn proves_closed(&self, route_ends: &RouteEnds, least: [f64; 2]) -> bool {
         let half = self.size * 3.0_f64.sqrt() / 2.0;
         let open = |index: usize| f64::from(self.margin[index]) >= -half - 0.1;
         let mut seen = vec![false; self.margin.len()];
@@ -178,11 +178,11 @@ impl Grid {
             let tip = mouth + out * least;
             (0..self.margin.len()).filter(move |i| (self.middle(self.cell(*i)) - tip).norm() < 2.5 * self.size)
         };
-        for index in first(hung.a, hung.out_a, least[0]) {
+        for index in first(route_ends.a, route_ends.out_a, least[0]) {
             seen[index] = true;
             stack.push(index);
         }
-        let goal: Vec<usize> = first(hung.b, hung.out_b, least[1]).collect();
+        let goal: Vec<usize> = first(route_ends.b, route_ends.out_b, least[1]).collect();
         let edge = |index: usize| {
             let cell = self.cell(index);
             (0..3).any(|axis| cell[axis] == 0 || cell[axis] + 1 == self.count[axis])

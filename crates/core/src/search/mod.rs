@@ -1,37 +1,37 @@
 //! Ways round: from port to port through what is in the way, found, brought to their best, compared and explained.
 
 mod compare;
-mod crew;
 mod field;
 mod figures;
-mod give;
 mod grid;
-mod hunt;
 mod offer;
-mod polish;
 mod rank;
+mod refine;
+mod relaxation;
 mod roadmap;
+mod route_search;
 mod sampling;
 mod variants;
+mod worker_pool;
 
 use std::sync::atomic::AtomicBool;
 
 use serde::Serialize;
 use utoipa::ToSchema;
 
-use crate::edit::{Edit, Refusal, apply};
+use crate::edit::{Edit, EditError, apply};
+use crate::environment::Scans;
 use crate::findings::{across, unmeasured_words};
 use crate::job::Job;
 use crate::measure::RunId;
-use crate::surroundings::Scans;
-use crate::units::Words;
+use crate::units::DualUnitText;
 pub use compare::{Compared, compare, held_words};
-use crew::Crew;
 pub use figures::{Figures, Preset, Weights, presets};
-pub use give::Give;
-use hunt::{Hunt, Setup, turns_of};
 pub use offer::{Offer, Short, TurnFirst};
 use rank::{MOST_SHORT, best_of, ranked};
+pub use relaxation::Relaxation;
+use route_search::{RouteSearch, Setup, turns_of};
+use worker_pool::WorkerPool;
 
 /// What a search is at.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, ToSchema)]
@@ -58,18 +58,18 @@ pub enum News {
 
 /// What a search found.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
-pub struct WaysFound {
+pub struct RoutesFound {
     /// Ways that fit, the best first by the usual weights, and after them a few that nearly do.
     pub offers: Vec<Offer>,
     /// Where none fits: what would have to give, the least first.
-    pub give: Vec<Give>,
+    pub give: Vec<Relaxation>,
     /// What holds for every way and must be known before one is taken: things whose place is not known, joints that do not
     /// take the engine's movement.
-    pub cautions: Vec<Words>,
+    pub cautions: Vec<DualUnitText>,
     /// What came of it.
     pub outcome: Outcome,
     /// The same in words.
-    pub said: Words,
+    pub said: DualUnitText,
     /// How many ways were brought to their best and judged.
     pub judged: usize,
 }
@@ -95,8 +95,8 @@ pub enum Outcome {
 impl Outcome {
     /// Said in words.
     #[must_use]
-    pub fn words(self) -> Words {
-        Words::new(|_| {
+    pub fn words(self) -> DualUnitText {
+        DualUnitText::new(|_| {
             match self {
                 Self::Fits => "Ways that fit.",
                 Self::FitsWhatIsKnown => "Ways that fit what is known; not everything could be measured against.",
@@ -116,56 +116,56 @@ impl Outcome {
 /// same answer for the same job, whatever the number of cores.
 ///
 /// # Errors
-/// [`Refusal::NoSuchRun`] when the job has no such run.
+/// [`EditError::NoSuchRun`] when the job has no such run.
 pub fn search(
     job: &Job,
     id: RunId,
     scans: &Scans,
     stop: &AtomicBool,
     tell: &(dyn Fn(News) + Sync),
-) -> Result<WaysFound, Refusal> {
-    let run = job.run(id).ok_or(Refusal::NoSuchRun { run: id })?;
+) -> Result<RoutesFound, EditError> {
+    let run = job.run(id).ok_or(EditError::NoSuchRun { run: id })?;
     let wishes = run.wishes.clone();
-    let crew = Crew::new(stop);
+    let worker_pool = WorkerPool::new(stop);
     let asis = Setup::of(job, id, scans, None)?;
-    let mut hunt = Hunt { wishes: &wishes, crew: &crew, tell, judged: 0, closed: false };
-    let mut all = hunt.all_ways(&asis, usize::MAX);
+    let mut route_search = RouteSearch { wishes: &wishes, worker_pool: &worker_pool, tell, judged: 0, closed: false };
+    let mut all = route_search.all_ways(&asis, usize::MAX);
     let fits = all.iter().any(Offer::fits);
     let mut give = Vec::new();
-    if (wishes.turn_components || !fits) && !crew.stopped() {
+    if (wishes.turn_components || !fits) && !worker_pool.stopped() {
         let turns = turns_of(job, id);
         for (index, turn) in turns.iter().enumerate() {
-            hunt.progress(SearchStep::Turns, index, turns.len());
+            route_search.progress(SearchStep::Turns, index, turns.len());
             let turned = apply(job, &Edit::TurnComponent { component: turn.component, turned: turn.turned })?;
             let setup = Setup::of(&turned, id, scans, Some(turn.clone()))?;
-            let found = hunt.all_ways(&setup, 10);
+            let found = route_search.all_ways(&setup, 10);
             if wishes.turn_components {
                 all.extend(found);
             } else if let Some(best) = best_of(found) {
-                give.push(Give::turned(best, turn));
+                give.push(Relaxation::turned(best, turn));
             }
         }
     }
-    let (judged, closed) = (hunt.judged, hunt.closed);
+    let (judged, closed) = (route_search.judged, route_search.closed);
     let (mut offers, short) = ranked(all);
     let outcome = match offers.first() {
         Some(offer) if offer.fits() && asis.around.unmeasured.is_empty() => Outcome::Fits,
         Some(offer) if offer.fits() => Outcome::FitsWhatIsKnown,
         Some(_) => Outcome::MouthsTooNear,
         None if closed => Outcome::Closed,
-        None if crew.stopped() => Outcome::Stopped,
+        None if worker_pool.stopped() => Outcome::Stopped,
         None => Outcome::NothingFound,
     };
     if !matches!(outcome, Outcome::Fits | Outcome::FitsWhatIsKnown) {
         let nearest = offers.first().or(short.first()).cloned();
-        give.splice(0..0, nearest.and_then(Give::gap));
+        give.splice(0..0, nearest.and_then(Relaxation::gap));
     }
     offers.extend(short.into_iter().take(MOST_SHORT));
-    Ok(WaysFound { offers, give, cautions: cautions(job, &asis), outcome, said: outcome.words(), judged })
+    Ok(RoutesFound { offers, give, cautions: cautions(job, &asis), outcome, said: outcome.words(), judged })
 }
 
 /// What holds for every way of a run.
-fn cautions(job: &Job, setup: &Setup) -> Vec<Words> {
+fn cautions(job: &Job, setup: &Setup) -> Vec<DualUnitText> {
     let unknown = setup.around.unmeasured.iter().filter_map(|id| job.keep_out(*id));
     let unknown = unknown.map(|keep_out| unmeasured_words(keep_out.name.as_str()));
     let moves = across(&setup.run, job.mounts()).map(|across| across.words());

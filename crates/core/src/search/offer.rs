@@ -7,11 +7,11 @@ use utoipa::ToSchema;
 use super::Figures;
 use super::field::{Field, Shortfall};
 use crate::clearance::Thing;
+use crate::environment::FROM_ITSELF;
 use crate::geometry::Triple;
 use crate::measure::{ComponentId, End};
-use crate::route::{Bones, Way};
-use crate::surroundings::FROM_ITSELF;
-use crate::units::{LengthUnit, Measure, TurnAngle, Words, capital};
+use crate::route::{Route, RouteGeometry};
+use crate::units::{DualUnitText, LengthUnit, Measure, TurnAngle, capital};
 
 /// A component turned on its bolts for a way to fit.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
@@ -38,22 +38,22 @@ pub struct Short {
     /// The end whose mouth stands too near to it, so that no way can help; nothing where another way might.
     pub mouth: Option<End>,
     /// Said in words.
-    pub words: Words,
+    pub words: DualUnitText,
 }
 
 /// A way round that was found.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
 pub struct Offer {
     /// The way, ready to be taken.
-    pub way: Way,
+    pub way: Route,
     /// What must be turned first.
     pub turn: Option<TurnFirst>,
     /// What it is, in a few words.
     pub name: String,
     /// What is good about it.
-    pub good: Words,
+    pub good: DualUnitText,
     /// What is not; nothing where nothing is.
-    pub but: Option<Words>,
+    pub but: Option<DualUnitText>,
     /// Bend angles in degrees.
     pub angles: Vec<f64>,
     /// What it is compared by.
@@ -75,7 +75,7 @@ pub struct Offer {
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord)]
 pub(super) enum Style {
     /// As it fits best.
-    Free,
+    DesignVector,
     /// Bent to whole degrees.
     WholeDegrees,
     /// Legs run level, plumb, lengthwise or across.
@@ -103,17 +103,20 @@ impl Offer {
 }
 
 /// Names a way by its bends and how it runs.
-pub(super) fn name_of(bones: &Bones, style: Style, turn: Option<&TurnFirst>) -> String {
-    let bends = match bones.angles.len() {
+pub(super) fn name_of(route_geometry: &RouteGeometry, style: Style, turn: Option<&TurnFirst>) -> String {
+    let bends = match route_geometry.angles.len() {
         0 => "Straight across".to_owned(),
         1 => "One bend".to_owned(),
         n => format!("{} bends", ["Two", "Three", "Four", "Five"].get(n - 2).copied().unwrap_or("Many")),
     };
-    let ends = bones.vertices.first().zip(bones.vertices.last());
+    let ends = route_geometry.vertices.first().zip(route_geometry.vertices.last());
     let middle = ends.map_or(0.0, |(a, b)| f64::midpoint(a.z, b.z));
-    let spread =
-        bones.vertices.iter().map(|v| v.z - middle).fold(0.0_f64, |m, d| if d.abs() > m.abs() { d } else { m });
-    let runs = if bones.vertices.len() < 3 || spread.abs() < 60.0 {
+    let spread = route_geometry
+        .vertices
+        .iter()
+        .map(|v| v.z - middle)
+        .fold(0.0_f64, |m, d| if d.abs() > m.abs() { d } else { m });
+    let runs = if route_geometry.vertices.len() < 3 || spread.abs() < 60.0 {
         ""
     } else if spread > 0.0 {
         ", over the top"
@@ -121,7 +124,7 @@ pub(super) fn name_of(bones: &Bones, style: Style, turn: Option<&TurnFirst>) -> 
         ", low"
     };
     let how = match style {
-        Style::Free | Style::WholeDegrees => "",
+        Style::DesignVector | Style::WholeDegrees => "",
         Style::Square => ", level and square",
         Style::WholeElbows => ", whole elbows",
         Style::Roomy => ", roomy",
@@ -155,7 +158,7 @@ impl Best {
             seams: best.seams.min(one.seams),
             loss: best.loss.min(one.loss_kpa.unwrap_or(f64::INFINITY)),
             bends: best.bends.min(one.bends),
-            air: best.air.max(one.in_hand.mm()),
+            air: best.air.max(one.margin.mm()),
         })
     }
 }
@@ -165,7 +168,7 @@ impl Offer {
     pub(super) fn explain(&mut self, best: &Best, most_air: f64) {
         let figures = self.figures.clone();
         let list = said(&self.angles);
-        self.good = Words::new(|unit| {
+        self.good = DualUnitText::new(|unit| {
             let mut all = Vec::new();
             if figures.length.mm() <= best.length + 1.0 {
                 all.push("the shortest".to_owned());
@@ -184,10 +187,10 @@ impl Offer {
             if figures.loss_kpa.is_some_and(|loss| loss <= best.loss + 0.01) {
                 all.push("flows best".to_owned());
             }
-            if figures.in_hand.mm() >= best.air - 0.1 && figures.in_hand.mm() > 1.0 {
+            if figures.margin.mm() >= best.air - 0.1 && figures.margin.mm() > 1.0 {
                 all.push("most air".to_owned());
             }
-            let air = air_said(figures.in_hand.mm(), most_air, unit);
+            let air = air_said(figures.margin.mm(), most_air, unit);
             let praise = if all.is_empty() { String::new() } else { format!("{}; ", all.join(", ")) };
             capital(&format!("{praise}{list}{air}"))
         });
@@ -197,7 +200,7 @@ impl Offer {
             let mut all: Vec<String> =
                 self.short.iter().take(2).map(|short| short.words.get(unit).to_owned()).collect();
             if longer > 30.0 {
-                all.push(format!("{} longer than the shortest", unit.say(longer)));
+                all.push(format!("{} longer than the shortest", unit.text(longer)));
             }
             if more > 3 {
                 all.push(format!("{more} more seams"));
@@ -205,7 +208,7 @@ impl Offer {
             if loss > 0.3 {
                 all.push(format!("loses {loss:.1} kPa more"));
             }
-            if figures.in_hand.mm() < LITTLE_AIR && self.short.is_empty() {
+            if figures.margin.mm() < LITTLE_AIR && self.short.is_empty() {
                 all.push("nothing in hand".to_owned());
             }
             if let Some(turn) = &self.turn {
@@ -217,7 +220,7 @@ impl Offer {
             }
             capital(&all.join("; "))
         };
-        self.but = Some(Words::new(but)).filter(|words| !words.mm.is_empty());
+        self.but = Some(DualUnitText::new(but)).filter(|words| !words.mm.is_empty());
     }
 }
 
@@ -231,11 +234,11 @@ pub(super) fn short_of(field: &Field<'_>, short: &Shortfall) -> Short {
     let rolled = if near.roll.to_degrees().abs() < 0.05 { "" } else { " as the engine rolls" };
     let whatever = mouth.map_or_else(String::new, |end| format!(" at mouth {}, whatever the way", end.letter()));
     let gap = near.gap;
-    let words = Words::new(|unit| {
+    let words = DualUnitText::new(|unit| {
         if gap <= 0.0 {
-            format!("runs {} into the {name}{rolled}{whatever}", unit.say(-gap))
+            format!("runs {} into the {name}{rolled}{whatever}", unit.text(-gap))
         } else {
-            format!("{} to the {name}{rolled}{whatever}, {} wanted", unit.say(gap), unit.say(limit))
+            format!("{} to the {name}{rolled}{whatever}, {} wanted", unit.text(gap), unit.text(limit))
         }
     });
     Short { thing, name: name.to_owned(), gap: Measure(gap), limit: Measure(limit), mouth, words }
@@ -246,9 +249,9 @@ const LITTLE_AIR: f64 = 1.0;
 
 fn air_said(air: f64, most: f64, unit: LengthUnit) -> String {
     if air >= most - 0.1 {
-        format!("; {} and more of air in hand", unit.say(most))
+        format!("; {} and more of air in hand", unit.text(most))
     } else if air >= LITTLE_AIR {
-        format!("; {} of air in hand", unit.say(air))
+        format!("; {} of air in hand", unit.text(air))
     } else {
         // That there is none is said by what speaks against the way.
         String::new()

@@ -3,13 +3,13 @@
 
 use nalgebra::Point3;
 
-use super::crew::Crew;
 use super::field::Field;
-use super::polish::Price;
+use super::refine::Price;
 use super::sampling::{ROUNDS, Sampling};
+use super::worker_pool::WorkerPool;
 use crate::geometry::Vector;
 use crate::measure::End;
-use crate::route::{Each, Free, Hung, least_straights};
+use crate::route::{DesignVector, Each, RouteEnds, least_straights};
 
 /// What a mm that a rough leg comes too near is worth in mm of pipe.
 const SHORT_COSTS: f64 = 4.0;
@@ -19,13 +19,13 @@ const TURNS: std::ops::RangeInclusive<f64> = 0.06..=2.55;
 /// A rough way and what it is worth.
 #[derive(Debug, Clone)]
 pub(super) struct Rough {
-    pub(super) free: Free,
+    pub(super) free: DesignVector,
     pub(super) cost: f64,
 }
 
 pub(super) struct Roadmap<'a> {
     field: &'a Field<'a>,
-    hung: &'a Hung,
+    route_ends: &'a RouteEnds,
     price: Price,
     bend_costs: f64,
     sampling: Sampling<'a>,
@@ -58,7 +58,7 @@ pub(super) struct Legs {
 impl<'a> Roadmap<'a> {
     pub(super) fn new(
         field: &'a Field<'a>,
-        hung: &'a Hung,
+        route_ends: &'a RouteEnds,
         price: Price,
         bend_costs: f64,
         pins: &[Point3<f64>],
@@ -67,7 +67,7 @@ impl<'a> Roadmap<'a> {
         let least = least_straights(field.run, 2);
         let mut map = Self {
             field,
-            hung,
+            route_ends,
             price,
             bend_costs,
             sampling,
@@ -77,14 +77,14 @@ impl<'a> Roadmap<'a> {
             on_a: Vec::new(),
             on_b: Vec::new(),
         };
-        map.on_a = map.along_the_axis(End::A, hung.a, hung.out_a, map.least[0]);
-        map.on_b = map.along_the_axis(End::B, hung.b, hung.out_b, map.least[2]);
+        map.on_a = map.along_the_axis(End::A, route_ends.a, route_ends.out_a, map.least[0]);
+        map.on_b = map.along_the_axis(End::B, route_ends.b, route_ends.out_b, map.least[2]);
         map.places = match sampling {
             Sampling::Even => map.strewn(pins, 150),
             Sampling::Through => map.strewn(pins, 50),
             Sampling::Guided { grid, reach, round } => {
                 let (most, longer) = ROUNDS[round % ROUNDS.len()];
-                [pins, &grid.places(reach, hung.radius(0), longer, most, round)].concat()
+                [pins, &grid.places(reach, route_ends.radius(0), longer, most, round)].concat()
             }
         };
         map.trims = map.places.iter().map(|place| map.trim(place)).collect();
@@ -94,7 +94,7 @@ impl<'a> Roadmap<'a> {
     /// What a bend whose vertex is at a place takes off its legs, in mm, at least: where the vertex lies in something, its
     /// bend turns enough to pass beside.
     fn trim(&self, vertex: &Point3<f64>) -> f64 {
-        let radius = self.hung.radius(0);
+        let radius = self.route_ends.radius(0);
         let deep = match self.sampling {
             Sampling::Guided { grid, .. } => (-grid.margin_at(vertex)).max(0.0),
             Sampling::Even | Sampling::Through => 0.0,
@@ -110,9 +110,9 @@ impl<'a> Roadmap<'a> {
         let mut leads = Vec::new();
         let lax = self.sampling.lax();
         for share in self.sampling.leads() {
-            let lead = least + share * self.hung.radius(0);
+            let lead = least + share * self.route_ends.radius(0);
             let at = mouth + out * lead;
-            let trims = [0.0, self.trim(&at).max(0.3 * self.hung.radius(0))];
+            let trims = [0.0, self.trim(&at).max(0.3 * self.route_ends.radius(0))];
             let from = least.min(lead - 1.0);
             if self.field.leg_shortfall(mouth + out * from, at, trims, lax, mouths(from)) > lax {
                 break;
@@ -126,13 +126,13 @@ impl<'a> Roadmap<'a> {
     /// quasirandom sequences"), in axes that turn with the ports, so that a bay turned about plumb gives the same ways.
     fn strewn(&self, pins: &[Point3<f64>], enough: usize) -> Vec<Point3<f64>> {
         const RATIO: f64 = 1.220_744_084_605_759_5;
-        let across = self.hung.b - self.hung.a;
+        let across = self.route_ends.b - self.route_ends.a;
         let level = |v: Vector| Vector::new(v.x, v.y, 0.0).try_normalize(1e-6);
-        let onward = level(across).or_else(|| level(self.hung.out_a)).or_else(|| level(self.hung.out_b));
+        let onward = level(across).or_else(|| level(self.route_ends.out_a)).or_else(|| level(self.route_ends.out_b));
         let onward = onward.unwrap_or_else(Vector::x);
         let aside = Vector::z().cross(&onward);
-        let middle = nalgebra::center(&self.hung.a, &self.hung.b);
-        let radius = self.hung.radius(0);
+        let middle = nalgebra::center(&self.route_ends.a, &self.route_ends.b);
+        let radius = self.route_ends.radius(0);
         let room = 0.35 * across.norm() + 2.5 * radius;
         let reach = [across.dot(&onward) / 2.0 + room, 0.4 * across.norm() + room, across.z.abs() / 2.0 + room];
         let mut places: Vec<Point3<f64>> = pins.to_vec();
@@ -155,8 +155,8 @@ impl<'a> Roadmap<'a> {
     }
 
     /// Rough ways with two bends or three, each number with the cheapest first and no two alike.
-    pub(super) fn few_bends(&self, most: usize, legs: &Legs, crew: &Crew<'_>) -> Vec<Rough> {
-        if crew.stopped() {
+    pub(super) fn few_bends(&self, most: usize, legs: &Legs, worker_pool: &WorkerPool<'_>) -> Vec<Rough> {
+        if worker_pool.stopped() {
             return Vec::new();
         }
         let mut found = self.two_bends(legs);
@@ -167,17 +167,17 @@ impl<'a> Roadmap<'a> {
     }
 
     /// Rough ways with four bends up to `most`, in the same order.
-    pub(super) fn many_bends(&self, most: usize, legs: &Legs, crew: &Crew<'_>) -> Vec<Rough> {
+    pub(super) fn many_bends(&self, most: usize, legs: &Legs, worker_pool: &WorkerPool<'_>) -> Vec<Rough> {
         let mut found = Vec::new();
-        if crew.stopped() || self.places.is_empty() {
+        if worker_pool.stopped() || self.places.is_empty() {
             return found;
         }
         let mut chains: Vec<Vec<Option<Label>>> = Vec::new();
         let from_a = self.first_legs(legs);
         for bends in 4..=most {
             let before = chains.last();
-            let next = crew.each(self.places.len(), |v| self.onward(v, &from_a, before, legs));
-            if crew.stopped() {
+            let next = worker_pool.each(self.places.len(), |v| self.onward(v, &from_a, before, legs));
+            if worker_pool.stopped() {
                 break;
             }
             // Chains ending with the leg from `v` to `w` are at `v * count + w`.
@@ -188,13 +188,13 @@ impl<'a> Roadmap<'a> {
     }
 
     /// What the legs between all places cost; of no use once the work has been called off.
-    pub(super) fn legs(&self, crew: &Crew<'_>) -> Legs {
+    pub(super) fn legs(&self, worker_pool: &WorkerPool<'_>) -> Legs {
         let (count, lax) = (self.places.len(), self.sampling.lax());
         let price = |from: &Point3<f64>, to: &Point3<f64>, trims: [f64; 2], mouths: [Option<f64>; 2]| {
             let short = self.field.leg_shortfall(*from, *to, trims, lax, mouths);
             if short > lax { f64::INFINITY } else { short * SHORT_COSTS * self.price.length }
         };
-        let half = crew.each(count, |u| {
+        let half = worker_pool.each(count, |u| {
             let others = self.places.iter().zip(&self.trims).skip(u + 1);
             others.map(|(w, trim)| price(&self.places[u], w, [self.trims[u], *trim], [None; 2])).collect::<Vec<_>>()
         });
@@ -205,17 +205,17 @@ impl<'a> Roadmap<'a> {
                 between[(u + 1 + k) * count + u] = *cost;
             }
         }
-        let from_a = crew.each(self.on_a.len(), |i| {
+        let from_a = worker_pool.each(self.on_a.len(), |i| {
             let (lead, at) = &self.on_a[i];
             let places = self.places.iter().zip(&self.trims);
             places.map(|(w, trim)| price(at, w, [self.trim(at), *trim], [Some(*lead), None])).collect::<Vec<_>>()
         });
-        let to_b = crew.each(self.on_b.len(), |i| {
+        let to_b = worker_pool.each(self.on_b.len(), |i| {
             let (lead, at) = &self.on_b[i];
             let places = self.places.iter().zip(&self.trims);
             places.map(|(w, trim)| price(w, at, [*trim, self.trim(at)], [None, Some(*lead)])).collect::<Vec<_>>()
         });
-        let across = crew.each(self.on_a.len(), |i| {
+        let across = worker_pool.each(self.on_a.len(), |i| {
             let (lead, at) = &self.on_a[i];
             let others = self.on_b.iter();
             let trims = |b: &Point3<f64>| [self.trim(at), self.trim(b)];
@@ -232,7 +232,7 @@ impl<'a> Roadmap<'a> {
         if !TURNS.contains(&angle) {
             return None;
         }
-        let radius = self.hung.radius(bend);
+        let radius = self.route_ends.radius(bend);
         let setback = radius * (angle / 2.0).tan();
         let cost = self.price.length * (radius * angle - 2.0 * setback) + self.price.turn * angle + self.bend_costs;
         Some((setback, cost))
@@ -240,14 +240,14 @@ impl<'a> Roadmap<'a> {
 
     fn start(&self, lead: usize, to: &Point3<f64>) -> Option<(f64, f64)> {
         let (length, at) = &self.on_a[lead];
-        let (setback, cost) = self.corner(0, &self.hung.out_a, &(to - at))?;
+        let (setback, cost) = self.corner(0, &self.route_ends.out_a, &(to - at))?;
         (length - setback >= self.least[0]).then_some((setback, cost + self.price.length * length))
     }
 
     fn finish(&self, bend: usize, from: &Point3<f64>, taken: f64, lead: usize) -> Option<f64> {
         let (length, at) = &self.on_b[lead];
         let leg = at - from;
-        let (setback, cost) = self.corner(bend, &leg, &-self.hung.out_b)?;
+        let (setback, cost) = self.corner(bend, &leg, &-self.route_ends.out_b)?;
         let room = leg.norm() - taken - setback >= self.least[1] && length - setback >= self.least[2];
         room.then_some(cost + self.price.length * (length + leg.norm()))
     }
@@ -413,7 +413,7 @@ impl<'a> Roadmap<'a> {
     }
 
     fn rough(&self, vertices: &[Point3<f64>], cost: f64) -> Rough {
-        Rough { free: self.hung.free(vertices), cost }
+        Rough { free: self.route_ends.free(vertices), cost }
     }
 }
 

@@ -2,9 +2,9 @@
 
 use super::figures::WHOLE;
 use super::offer::Style;
-use super::polish::Hold;
+use super::refine::Hold;
 use crate::geometry::Vector;
-use crate::route::{Bones, LegWay, Wishes};
+use crate::route::{LegDirection, RouteConstraints, RouteGeometry};
 
 /// Legs within this cosine of plumb, or of level, are brought to it: 30 degrees.
 const NEARLY: f64 = 0.866;
@@ -13,17 +13,17 @@ const NEARLY_TRUE: f64 = 0.94;
 /// Whole elbows further than this many radians from the angle that fits are not tried: 25 degrees.
 const FAR: f64 = 0.436;
 
-/// Shapes to try beside `bones`, each with what it must hold.
-pub(super) fn variants(bones: &Bones) -> Vec<(Style, Vec<Hold>)> {
-    let bends = bones.angles.len();
+/// Shapes to try beside `route_geometry`, each with what it must hold.
+pub(super) fn variants(route_geometry: &RouteGeometry) -> Vec<(Style, Vec<Hold>)> {
+    let bends = route_geometry.angles.len();
     let mut all = Vec::new();
-    let whole = bones.angles.iter().map(|angle| angle.to_degrees().round().to_radians());
+    let whole = route_geometry.angles.iter().map(|angle| angle.to_degrees().round().to_radians());
     all.push((Style::WholeDegrees, whole.enumerate().map(|(i, angle)| Hold::Angle(i, angle)).collect()));
-    let square = squared(bones);
+    let square = squared(route_geometry);
     if !square.is_empty() {
         all.push((Style::Square, square));
     }
-    all.extend(elbows(bones).into_iter().map(|angles| {
+    all.extend(elbows(route_geometry).into_iter().map(|angles| {
         (Style::WholeElbows, angles.into_iter().enumerate().map(|(i, angle)| Hold::Angle(i, angle)).collect())
     }));
     debug_assert!(bends >= 2, "fewer bends leave nothing to choose");
@@ -31,11 +31,11 @@ pub(super) fn variants(bones: &Bones) -> Vec<(Style, Vec<Hold>)> {
 }
 
 /// Directions a leg must run square to, to be level, plumb, lengthwise or across as it nearly is.
-fn squared(bones: &Bones) -> Vec<Hold> {
+fn squared(route_geometry: &RouteGeometry) -> Vec<Hold> {
     let mut holds = Vec::new();
-    let inner = bones.vertices.len() - 1;
+    let inner = route_geometry.vertices.len() - 1;
     for leg in 1..=inner {
-        let along = bones.along[leg];
+        let along = route_geometry.along[leg];
         if along.z.abs() > NEARLY {
             holds.extend([Hold::Square(leg, Vector::x()), Hold::Square(leg, Vector::y())]);
         } else if along.z.abs() < 0.5 {
@@ -52,9 +52,9 @@ fn squared(bones: &Bones) -> Vec<Hold> {
     holds
 }
 
-/// Sets of whole-elbow angles near those of `bones`, the nearest first.
-fn elbows(bones: &Bones) -> Vec<Vec<f64>> {
-    let choices: Vec<Vec<f64>> = bones
+/// Sets of whole-elbow angles near those of `route_geometry`, the nearest first.
+fn elbows(route_geometry: &RouteGeometry) -> Vec<Vec<f64>> {
+    let choices: Vec<Vec<f64>> = route_geometry
         .angles
         .iter()
         .map(|angle| {
@@ -72,20 +72,20 @@ fn elbows(bones: &Bones) -> Vec<Vec<f64>> {
         sets =
             sets.iter().flat_map(|set| choice.iter().map(move |angle| [set.as_slice(), &[*angle]].concat())).collect();
     }
-    let off = |set: &[f64]| set.iter().zip(&bones.angles).map(|(p, q)| (p - q).powi(2)).sum::<f64>();
+    let off = |set: &[f64]| set.iter().zip(&route_geometry.angles).map(|(p, q)| (p - q).powi(2)).sum::<f64>();
     sets.sort_by(|p, q| off(p).total_cmp(&off(q)));
     sets.truncate(6);
     sets
 }
 
 /// What the wished legs of a way must hold.
-pub(super) fn wished(wishes: &Wishes, bones: &Bones) -> Vec<Hold> {
+pub(super) fn wished(wishes: &RouteConstraints, route_geometry: &RouteGeometry) -> Vec<Hold> {
     let mut holds: Vec<Hold> = wishes.pins.iter().map(|pin| Hold::Pass(pin.at.inner(), pin.within)).collect();
-    let inner = bones.vertices.len().saturating_sub(1);
+    let inner = route_geometry.vertices.len().saturating_sub(1);
     for wish in &wishes.legs {
-        let length = |leg: usize| (bones.vertices[leg] - bones.vertices[leg - 1]).norm();
+        let length = |leg: usize| (route_geometry.vertices[leg] - route_geometry.vertices[leg - 1]).norm();
         let away = |leg: usize, at: &nalgebra::Point3<f64>| {
-            crate::clearance::Span::between(bones.vertices[leg - 1], bones.vertices[leg]).nearest(at)
+            crate::clearance::Span::between(route_geometry.vertices[leg - 1], route_geometry.vertices[leg]).nearest(at)
         };
         let leg = match wish.near {
             Some(near) => (1..=inner).min_by(|p, q| away(*p, &near.inner()).total_cmp(&away(*q, &near.inner()))),
@@ -93,11 +93,11 @@ pub(super) fn wished(wishes: &Wishes, bones: &Bones) -> Vec<Hold> {
         };
         let Some(leg) = leg else { continue };
         let square_to: Vec<Vector> = match wish.way {
-            LegWay::Level => vec![Vector::z()],
-            LegWay::Plumb => vec![Vector::x(), Vector::y()],
-            LegWay::Lengthwise => vec![Vector::y(), Vector::z()],
-            LegWay::Across => vec![Vector::x(), Vector::z()],
-            LegWay::Along { direction } => {
+            LegDirection::Level => vec![Vector::z()],
+            LegDirection::Plumb => vec![Vector::x(), Vector::y()],
+            LegDirection::Lengthwise => vec![Vector::y(), Vector::z()],
+            LegDirection::Across => vec![Vector::x(), Vector::z()],
+            LegDirection::Along { direction } => {
                 let along = direction.vector();
                 let aside = Vector::ith(along.iamin(), 1.0).cross(&along).normalize();
                 vec![aside, along.cross(&aside)]

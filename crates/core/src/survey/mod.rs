@@ -11,12 +11,14 @@ use nalgebra::{Matrix3, Point3, Unit};
 
 use crate::geometry::{Direction, Point};
 use crate::job::Job;
-use crate::measure::fix::{Adjusted, Basis, Doubt, Fix, Instruments, Member, Network, Pose, Poses, fix_with};
-use crate::measure::{
-    Component, Datum, DatumId, End, KeepOut, KeepOutId, KeepOutShape, MatchError, MatchedTo, Placement, Port, PortRef,
-    Reading, Scan, Subject, Taken, about, match_points,
+use crate::measure::estimate::{
+    Adjusted, Basis, Instruments, Member, Network, OutlierTest, Pose, PoseEstimate, Poses, estimate_pose_with,
 };
-use crate::route::{Run, Settled};
+use crate::measure::{
+    Component, Datum, DatumId, End, KeepOut, KeepOutId, KeepOutShape, MatchError, MatchedTo, Measurand, Placement,
+    Port, PortRef, Reading, Scan, Taken, about, match_points,
+};
+use crate::route::{ResolvedRun, Run};
 use crate::units::OutsideDiameter;
 
 /// Where things in one job are. Nothing is worked out until it is asked for; a job's readings lean on each other
@@ -26,7 +28,7 @@ pub struct Survey<'a> {
     job: &'a Job,
     before: Instruments,
     /// Each thing by itself.
-    alone: RefCell<HashMap<Subject, Rc<Fix>>>,
+    alone: RefCell<HashMap<Measurand, Rc<PoseEstimate>>>,
     together: OnceCell<Together>,
 }
 
@@ -34,7 +36,7 @@ pub struct Survey<'a> {
 #[derive(Debug)]
 struct Together {
     instruments: Instruments,
-    found: HashMap<Subject, Rc<Fix>>,
+    found: HashMap<Measurand, Rc<PoseEstimate>>,
 }
 
 /// Where something is that readings lean on: its pose, its place's covariance in mm2 and its direction's standard
@@ -54,25 +56,25 @@ impl<'a> Survey<'a> {
 
     /// Where a datum point is; `None` where the job has no such.
     #[must_use]
-    pub fn datum(&self, datum: DatumId) -> Option<Rc<Fix>> {
-        self.found(Subject::Datum { datum })
+    pub fn datum(&self, datum: DatumId) -> Option<Rc<PoseEstimate>> {
+        self.estimate(Measurand::Datum { datum })
     }
 
     /// Where a port is as it was measured, before its component was turned; `None` where the job has no such.
     #[must_use]
-    pub fn port(&self, port: PortRef) -> Option<Rc<Fix>> {
-        self.found(Subject::Port { port })
+    pub fn port(&self, port: PortRef) -> Option<Rc<PoseEstimate>> {
+        self.estimate(Measurand::Port { port })
     }
 
     /// Where the point is that a keep-out is placed by; `None` where the job has no such.
     #[must_use]
-    pub fn keep_out(&self, keep_out: KeepOutId) -> Option<Rc<Fix>> {
-        self.found(Subject::KeepOut { keep_out })
+    pub fn keep_out(&self, keep_out: KeepOutId) -> Option<Rc<PoseEstimate>> {
+        self.estimate(Measurand::KeepOut { keep_out })
     }
 
     /// Where a thing is; `None` where the job has no such.
     #[must_use]
-    pub fn found(&self, of: Subject) -> Option<Rc<Fix>> {
+    pub fn estimate(&self, of: Measurand) -> Option<Rc<PoseEstimate>> {
         self.together().found.get(&of).map(Rc::clone).or_else(|| self.alone(of))
     }
 
@@ -85,18 +87,18 @@ impl<'a> Survey<'a> {
     /// Where a thing is by its own readings, with what they lean on where that is by its own; `None` where the job
     /// has no such. What is fixed and what is not is the same when all are adjusted together.
     #[must_use]
-    pub fn alone(&self, of: Subject) -> Option<Rc<Fix>> {
+    pub fn alone(&self, of: Measurand) -> Option<Rc<PoseEstimate>> {
         if let Some(known) = self.alone.borrow().get(&of) {
             return Some(Rc::clone(known));
         }
         let (rough, readings) = self.typed(of)?;
         let (mm, aim) = self.typed_spread(of);
         let found = if readings.is_empty() {
-            let spread = if matches!(of, Subject::Datum { .. }) { (mm, aim) } else { (0.0, 0.0) };
-            Fix::typed(rough, spread.0, spread.1)
+            let spread = if matches!(of, Measurand::Datum { .. }) { (mm, aim) } else { (0.0, 0.0) };
+            PoseEstimate::typed(rough, spread.0, spread.1)
         } else {
             let known = |other| self.known_alone(other);
-            fix_with(self.before, rough, &self.sights_of(of, readings, &known))
+            estimate_pose_with(self.before, rough, &self.sights_of(of, readings, &known))
         };
         let found = Rc::new(found);
         self.alone.borrow_mut().insert(of, Rc::clone(&found));
@@ -104,17 +106,17 @@ impl<'a> Survey<'a> {
     }
 
     /// What was typed of a thing, and its readings.
-    fn typed(&self, of: Subject) -> Option<(Pose, &'a [Reading])> {
+    fn typed(&self, of: Measurand) -> Option<(Pose, &'a [Reading])> {
         Some(match of {
-            Subject::Datum { datum } => {
+            Measurand::Datum { datum } => {
                 let one = self.job.datum(datum)?;
                 (Pose { at: one.at.inner(), out: None }, &one.readings)
             }
-            Subject::Port { port } => {
+            Measurand::Port { port } => {
                 let one = self.job.port(port)?;
                 (Pose { at: one.at.inner(), out: Some(one.out.unit()) }, &one.readings)
             }
-            Subject::KeepOut { keep_out } => {
+            Measurand::KeepOut { keep_out } => {
                 let one = self.job.keep_out(keep_out)?;
                 (Pose { at: one.shape.reference().inner(), out: None }, &one.readings)
             }
@@ -122,15 +124,15 @@ impl<'a> Survey<'a> {
     }
 
     /// To how many mm and radians something typed is known, one standard deviation each way.
-    fn typed_spread(&self, of: Subject) -> (f64, f64) {
+    fn typed_spread(&self, of: Measurand) -> (f64, f64) {
         let mm = match of {
-            Subject::Datum { datum } => self.job.datum(datum).map_or(Datum::USUAL_SPREAD, Datum::sigma),
-            Subject::Port { .. } | Subject::KeepOut { .. } => Datum::USUAL_SPREAD,
+            Measurand::Datum { datum } => self.job.datum(datum).map_or(Datum::USUAL_SPREAD, Datum::sigma),
+            Measurand::Port { .. } | Measurand::KeepOut { .. } => Datum::USUAL_SPREAD,
         };
         (mm, TYPED_AIM)
     }
 
-    fn known_alone(&self, of: Subject) -> Option<Known> {
+    fn known_alone(&self, of: Measurand) -> Option<Known> {
         let found = self.alone(of)?;
         let (mm, aim) = self.typed_spread(of);
         let spread = if found.place == Basis::Fixed { found.spread } else { Matrix3::identity() * (mm * mm) };
@@ -149,7 +151,7 @@ impl<'a> Survey<'a> {
             let mut seen = HashSet::new();
             let members: Vec<Member> =
                 order.filter(|of| seen.insert(*of)).filter_map(|of| members.get(&of).copied().flatten()).collect();
-            let sights = |of: Subject, poses: &Poses<'_>| {
+            let sights = |of: Measurand, poses: &Poses<'_>| {
                 let known = |other| poses(other).map(|pose| (pose, Matrix3::zeros(), 0.0));
                 let readings = self.typed(of).map_or(&[][..], |(_, readings)| readings);
                 let mut all = self.sights_of(of, readings, &known);
@@ -169,11 +171,11 @@ impl<'a> Survey<'a> {
     /// A thing as it is after everything was adjusted together.
     fn adjusted(
         &self,
-        of: Subject,
+        of: Measurand,
         to: &Adjusted,
         instruments: Instruments,
-        all: &HashMap<Subject, Adjusted>,
-    ) -> Option<Fix> {
+        all: &HashMap<Measurand, Adjusted>,
+    ) -> Option<PoseEstimate> {
         let (_, readings) = self.typed(of)?;
         let known = |other| match all.get(&other) {
             Some(there) => Some((there.pose, there.spread, 0.0)),
@@ -184,7 +186,7 @@ impl<'a> Survey<'a> {
 
     /// Notes whether a thing is adjusted with the others: what does not agree in itself, or leans on such, or may be
     /// in two places, would drag them with it.
-    fn join(&self, of: Subject, members: &mut HashMap<Subject, Option<Member>>) -> bool {
+    fn join(&self, of: Measurand, members: &mut HashMap<Measurand, Option<Member>>) -> bool {
         if let Some(known) = members.get(&of) {
             return known.is_some();
         }
@@ -192,7 +194,7 @@ impl<'a> Survey<'a> {
         members.insert(of, None);
         let Some((found, (_, readings))) = self.alone(of).zip(self.typed(of)) else { return false };
         let sound = leaned_on(readings).all(|on| self.join(on, members));
-        let joins = sound && found.others.is_empty() && *found.doubt() == Doubt::Nothing;
+        let joins = sound && found.others.is_empty() && *found.outlier_test() == OutlierTest::Nothing;
         members.insert(of, joins.then(|| Member::of(of, &found, self.typed_spread(of))));
         joins
     }
@@ -233,9 +235,9 @@ impl<'a> Survey<'a> {
 
     /// The run with its ports where they are: as found, as their components are turned, and as wide as they measure.
     #[must_use]
-    pub fn settle(&self, run: &Run) -> Settled {
+    pub fn settle(&self, run: &Run) -> ResolvedRun {
         let [a, b] = [End::A, End::B].map(|end| self.settled_port(run, end));
-        Settled::at(run, a, b)
+        ResolvedRun::at(run, a, b)
     }
 
     fn settled_port(&self, run: &Run, end: End) -> Port {
@@ -261,10 +263,10 @@ impl<'a> Survey<'a> {
 }
 
 /// What counting readings lean on.
-fn leaned_on(readings: &[Reading]) -> impl Iterator<Item = Subject> {
+fn leaned_on(readings: &[Reading]) -> impl Iterator<Item = Measurand> {
     readings.iter().filter(|reading| reading.counts).flat_map(|reading| {
-        let datum = reading.taken.datum().map(|datum| Subject::Datum { datum });
-        datum.into_iter().chain(reading.taken.port().map(|port| Subject::Port { port }))
+        let datum = reading.taken.datum().map(|datum| Measurand::Datum { datum });
+        datum.into_iter().chain(reading.taken.port().map(|port| Measurand::Port { port }))
     })
 }
 

@@ -4,35 +4,35 @@ use nalgebra::{Matrix3, Point3, Unit};
 
 use super::{Known, Survey, measured_od};
 use crate::geometry::Vector;
-use crate::measure::fix::{Kind, Leans, Lever, Rim, Sight};
-use crate::measure::{Against, Anchor, Axis, Reading, RimSide, Spot, SpreadUnit, Subject, Taken};
+use crate::measure::estimate::{Kind, Leans, LeverArm, Observation, Rim};
+use crate::measure::{Against, Anchor, Axis, Measurand, Reading, RimSide, Spot, SpreadUnit, Taken};
 
 impl Survey<'_> {
     /// A reading of a thing, taken or not yet, as the sum sees it.
     #[must_use]
-    pub fn sight(&self, of: Subject, index: usize, reading: &Reading) -> Option<Sight> {
+    pub fn sight(&self, of: Measurand, index: usize, reading: &Reading) -> Option<Observation> {
         self.sight_by(of, index, reading, &|other| {
             let (_, spread, aim) = self.known_alone(other)?;
-            Some((self.found(other)?.pose, spread, aim))
+            Some((self.estimate(other)?.pose, spread, aim))
         })
     }
 
     pub(super) fn sights_of(
         &self,
-        of: Subject,
+        of: Measurand,
         readings: &[Reading],
-        known: &dyn Fn(Subject) -> Option<Known>,
-    ) -> Vec<Sight> {
+        known: &dyn Fn(Measurand) -> Option<Known>,
+    ) -> Vec<Observation> {
         readings.iter().enumerate().filter_map(|(index, reading)| self.sight_by(of, index, reading, known)).collect()
     }
 
     fn sight_by(
         &self,
-        of: Subject,
+        of: Measurand,
         index: usize,
         reading: &Reading,
-        known: &dyn Fn(Subject) -> Option<Known>,
-    ) -> Option<Sight> {
+        known: &dyn Fn(Measurand) -> Option<Known>,
+    ) -> Option<Observation> {
         let sigma = match reading.taken.spread_unit() {
             SpreadUnit::Mm => reading.sigma(),
             SpreadUnit::Degrees => reading.sigma().to_radians(),
@@ -62,7 +62,7 @@ impl Survey<'_> {
                 Kind::Between(to, known, degrees.get().to_radians())
             }
             Taken::Mirror { of } => {
-                let (pose, spread, aim) = known(Subject::Port { port: *of })?;
+                let (pose, spread, aim) = known(Measurand::Port { port: *of })?;
                 let across = |v: Vector| Vector::new(v.x, -v.y, v.z);
                 let flip = Matrix3::from_diagonal(&Vector::new(1.0, -1.0, 1.0));
                 let out = pose.out.map(|out| Unit::new_unchecked(across(out.into_inner())))?;
@@ -71,19 +71,19 @@ impl Survey<'_> {
             }
             Taken::Caliper { .. } | Taken::Girth { .. } | Taken::Bore { .. } => return None,
         };
-        Some(Sight { index, counts: reading.counts, sigma, kind, leans: leans(&reading.taken) })
+        Some(Observation { index, counts: reading.counts, sigma, kind, leans: leans(&reading.taken) })
     }
 
-    fn lever(&self, of: Subject, to: &Spot) -> Lever {
+    fn lever(&self, of: Measurand, to: &Spot) -> LeverArm {
         match to {
-            Spot::Centre => Lever::Fixed(Vector::zeros()),
-            Spot::Stick { mm } => Lever::Stick(mm.get()),
-            Spot::Rim { side } => Lever::Rim(self.rim(of, *side)),
-            Spot::Face { clock, mm } => Lever::Face { clock: (clock.get() * 30.0).to_radians(), radius: mm.get() },
+            Spot::Centre => LeverArm::Fixed(Vector::zeros()),
+            Spot::Stick { mm } => LeverArm::Stick(mm.get()),
+            Spot::Rim { side } => LeverArm::Rim(self.rim(of, *side)),
+            Spot::Face { clock, mm } => LeverArm::Face { clock: (clock.get() * 30.0).to_radians(), radius: mm.get() },
             Spot::Corner { towards } => {
-                let Subject::KeepOut { keep_out } = of else { return Lever::Fixed(Vector::zeros()) };
+                let Measurand::KeepOut { keep_out } = of else { return LeverArm::Fixed(Vector::zeros()) };
                 let shape = self.job.keep_out(keep_out).map(|one| &one.shape);
-                Lever::Fixed(shape.and_then(|shape| shape.corner(*towards)).unwrap_or_else(Vector::zeros))
+                LeverArm::Fixed(shape.and_then(|shape| shape.corner(*towards)).unwrap_or_else(Vector::zeros))
             }
         }
     }
@@ -91,22 +91,22 @@ impl Survey<'_> {
     /// The rim a tape starts from.
     fn rim_of(&self, taken: &Taken) -> Option<Rim> {
         let Taken::Tape { from: Anchor::Port { port, rim: Some(side) }, .. } = taken else { return None };
-        Some(self.rim(Subject::Port { port: *port }, *side))
+        Some(self.rim(Measurand::Port { port: *port }, *side))
     }
 
     /// A mouth's rim, as wide as it measures.
-    fn rim(&self, of: Subject, side: RimSide) -> Rim {
-        let port = if let Subject::Port { port } = of { self.job.port(port) } else { None };
+    fn rim(&self, of: Measurand, side: RimSide) -> Rim {
+        let port = if let Measurand::Port { port } = of { self.job.port(port) } else { None };
         let od = port.map_or(0.0, |port| measured_od(&port.readings).unwrap_or(port.od).get());
         Rim { radius: od / 2.0, far: side == RimSide::Far }
     }
 
-    fn direction(&self, against: Against, known: &dyn Fn(Subject) -> Option<Known>) -> Option<(Unit<Vector>, f64)> {
+    fn direction(&self, against: Against, known: &dyn Fn(Measurand) -> Option<Known>) -> Option<(Unit<Vector>, f64)> {
         match against {
             Against::Axis { axis: Axis::Z } => Some((self.before.up(), 0.0)),
             Against::Axis { axis } => Some((Unit::new_unchecked(Vector::ith(axis.index(), 1.0)), 0.0)),
             Against::Port { port } => {
-                let (pose, _, aim) = known(Subject::Port { port })?;
+                let (pose, _, aim) = known(Measurand::Port { port })?;
                 Some((pose.out?, aim))
             }
         }
@@ -121,8 +121,8 @@ fn leans(taken: &Taken) -> Leans {
             | Taken::Parallel { to: Against::Axis { axis: Axis::Z }, .. },
             ..,
         ) => Leans::Plumb,
-        (_, Some(datum), _) => Leans::Thing(Subject::Datum { datum }),
-        (_, _, Some(port)) => Leans::Thing(Subject::Port { port }),
+        (_, Some(datum), _) => Leans::Thing(Measurand::Datum { datum }),
+        (_, _, Some(port)) => Leans::Thing(Measurand::Port { port }),
         _ => Leans::Nothing,
     }
 }
@@ -131,11 +131,11 @@ fn leans(taken: &Taken) -> Leans {
 type Start = (Point3<f64>, Matrix3<f64>, Option<Unit<Vector>>);
 
 /// Where a reading starts.
-fn anchored(anchor: Anchor, known: &dyn Fn(Subject) -> Option<Known>) -> Option<Start> {
+fn anchored(anchor: Anchor, known: &dyn Fn(Measurand) -> Option<Known>) -> Option<Start> {
     let of = match anchor {
         Anchor::Zero => return Some((Point3::origin(), Matrix3::zeros(), None)),
-        Anchor::Datum { datum } => Subject::Datum { datum },
-        Anchor::Port { port, .. } => Subject::Port { port },
+        Anchor::Datum { datum } => Measurand::Datum { datum },
+        Anchor::Port { port, .. } => Measurand::Port { port },
     };
     known(of).map(|(pose, spread, _)| (pose.at, spread, pose.out))
 }

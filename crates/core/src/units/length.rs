@@ -29,7 +29,7 @@ impl LengthUnit {
 
     /// A length in mm as a sentence says it: `86.4 mm`, `3.402 in`.
     #[must_use]
-    pub fn say(self, mm: f64) -> String {
+    pub fn text(self, mm: f64) -> String {
         match self {
             Self::Mm => format!("{} mm", mm_text(mm)),
             Self::In => format!("{} in", inch_text(mm)),

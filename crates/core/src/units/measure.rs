@@ -64,14 +64,14 @@ pub(crate) fn capital(text: &str) -> String {
 
 /// A sentence that mentions lengths, in both units.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, ToSchema)]
-pub struct Words {
+pub struct DualUnitText {
     /// With lengths in mm.
     pub mm: String,
     /// With lengths in inches.
     pub inch: String,
 }
 
-impl Words {
+impl DualUnitText {
     /// Builds both sentences from one wording.
     pub fn new(say: impl Fn(LengthUnit) -> String) -> Self {
         Self { mm: say(LengthUnit::Mm), inch: say(LengthUnit::In) }

@@ -13,6 +13,6 @@ pub use bounded::{
 };
 pub use length::{LengthUnit, MM_PER_INCH};
 pub(crate) use measure::capital;
-pub use measure::{Measure, Words};
+pub use measure::{DualUnitText, Measure};
 pub use name::{Name, NameError};
 pub use read_length::{ReadLengthError, read_length};

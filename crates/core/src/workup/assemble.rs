@@ -2,36 +2,36 @@
 
 use super::bend::{BendGiven, lra};
 use super::{
-    AirWorkup, BendWorkup, CuttingWorkup, EndWorkup, FlowWorkup, LockWorkup, PieceWorkup, StraightWorkup, Totals,
+    BendWorkup, ClearanceWorkup, CuttingWorkup, EndWorkup, FlowWorkup, LockWorkup, PieceWorkup, StraightWorkup, Totals,
     Workup,
 };
 use crate::cut::{Piece, cut_plan, pieces, seam_length};
-use crate::edit::Refusal;
+use crate::edit::EditError;
+use crate::environment::{Environment, Scans};
 use crate::findings::{
     Assessment, Finding, LOCK_HOLDS, OVERLAP, Place, TooNear, across, assess, hot_hoses, lock_words, locks_let_go,
     measuring, mend, too_near, unmeasured, with_remedies, without_remedies,
 };
 use crate::geometry::{Path, Travel, Vector};
 use crate::job::Job;
-use crate::measure::{End, PortRef, RunId, Subject};
-use crate::route::{Settled, lock_errors, skin};
-use crate::surroundings::{Scans, Surroundings};
+use crate::measure::{End, Measurand, PortRef, RunId};
+use crate::route::{ResolvedRun, envelope_of, lock_errors};
 use crate::survey::Survey;
 use crate::units::Measure;
 
 /// Works out everything about one run of a job whose scans are not at hand; the gap to those is told as not known.
 ///
 /// # Errors
-/// [`Refusal::NoSuchRun`] when the job has no such run.
-pub fn workup(job: &Job, id: RunId) -> Result<Workup, Refusal> {
+/// [`EditError::NoSuchRun`] when the job has no such run.
+pub fn workup(job: &Job, id: RunId) -> Result<Workup, EditError> {
     workup_among(job, id, &Scans::default())
 }
 
 /// Works out everything about one run, among the scans that have been read.
 ///
 /// # Errors
-/// [`Refusal::NoSuchRun`] when the job has no such run.
-pub fn workup_among(job: &Job, id: RunId, scans: &Scans) -> Result<Workup, Refusal> {
+/// [`EditError::NoSuchRun`] when the job has no such run.
+pub fn workup_among(job: &Job, id: RunId, scans: &Scans) -> Result<Workup, EditError> {
     assembled(job, id, scans, true)
 }
 
@@ -39,13 +39,13 @@ pub fn workup_among(job: &Job, id: RunId, scans: &Scans) -> Result<Workup, Refus
 /// hand stands still.
 ///
 /// # Errors
-/// [`Refusal::NoSuchRun`] when the job has no such run.
-pub fn workup_of_drag(job: &Job, id: RunId, scans: &Scans) -> Result<Workup, Refusal> {
+/// [`EditError::NoSuchRun`] when the job has no such run.
+pub fn workup_of_drag(job: &Job, id: RunId, scans: &Scans) -> Result<Workup, EditError> {
     assembled(job, id, scans, false)
 }
 
-fn assembled(job: &Job, id: RunId, scans: &Scans, mend: bool) -> Result<Workup, Refusal> {
-    let decisions = job.run(id).ok_or(Refusal::NoSuchRun { run: id })?;
+fn assembled(job: &Job, id: RunId, scans: &Scans, mend: bool) -> Result<Workup, EditError> {
+    let decisions = job.run(id).ok_or(EditError::NoSuchRun { run: id })?;
     let survey = Survey::new(job);
     let run = &survey.settle(decisions);
     let assessment = assess(run);
@@ -55,11 +55,11 @@ fn assembled(job: &Job, id: RunId, scans: &Scans, mend: bool) -> Result<Workup, 
     // Mitred ends could hide a small overlap of bends in pieces that still have a length; it is no pipe to cut.
     let sound = tube.is_some_and(|tube| tube.straights().all(|straight| straight > -OVERLAP));
     let plan = cut_plan(&parts, run.tube.od(), job.kerf()).filter(|_| sound);
-    let around = Surroundings::of(job, &survey, run, scans);
-    let outside = assessment.whole.as_ref().filter(|_| sound).map(|whole| skin(run, whole, &assessment.makes));
+    let around = Environment::of(job, &survey, run, scans);
+    let outside = assessment.whole.as_ref().filter(|_| sound).map(|whole| envelope_of(run, whole, &assessment.makes));
     let counted = outside.as_ref().map(|outside| around.counted(outside, run.tube.od() / 2.0));
     let near = counted.as_ref().map_or_else(Vec::new, |pipe| too_near(&around, pipe));
-    let air = counted.as_ref().map(|pipe| AirWorkup::of(run, &around, pipe, &near));
+    let air = counted.as_ref().map(|pipe| ClearanceWorkup::of(run, &around, pipe, &near));
     let (straights, bends) = tube.map_or_else(Default::default, |tube| along_the_tube(run, tube, &assessment));
     Ok(Workup {
         run: id,
@@ -88,7 +88,7 @@ fn assembled(job: &Job, id: RunId, scans: &Scans, mend: bool) -> Result<Workup, 
 /// What is known of the air round a pipe.
 struct Air<'a> {
     near: &'a [TooNear<'a>],
-    around: &'a Surroundings,
+    around: &'a Environment,
     /// Whether to look for what would mend it.
     mend: bool,
 }
@@ -96,7 +96,7 @@ struct Air<'a> {
 /// The worst so many places get remedies; the rest mostly go with them.
 const MENDED: usize = 3;
 
-fn locks(run: &Settled) -> Vec<LockWorkup> {
+fn locks(run: &ResolvedRun) -> Vec<LockWorkup> {
     let Some(way) = &run.way else { return Vec::new() };
     let off = lock_errors(run, way);
     let each = way.locks().iter().zip(off);
@@ -104,13 +104,13 @@ fn locks(run: &Settled) -> Vec<LockWorkup> {
 }
 
 /// What is wrong with the pipe, then with how its ends were measured; worst first.
-fn findings(job: &Job, survey: &Survey<'_>, run: &Settled, assessment: &Assessment, air: &Air<'_>) -> Vec<Finding> {
+fn findings(job: &Job, survey: &Survey<'_>, run: &ResolvedRun, assessment: &Assessment, air: &Air<'_>) -> Vec<Finding> {
     let pipe = assessment.problems.iter().map(|(place, problem)| {
         if air.mend { with_remedies(job, run, *place, *problem) } else { without_remedies(run, *place, *problem) }
     });
     let ends = [End::A, End::B].into_iter().flat_map(|end| {
         let port = PortRef { run: run.id, end };
-        measuring(job, survey, Subject::Port { port }, Place::End { end })
+        measuring(job, survey, Measurand::Port { port }, Place::End { end })
     });
     let near = air.near.iter().enumerate().filter_map(|(rank, near)| {
         let mut finding = near.finding(run, assessment.tube.as_ref()?);
@@ -141,7 +141,7 @@ fn mark_of(name: &str) -> String {
     if mark.is_empty() || mark.ends_with(|c: char| c.is_numeric()) { format!("{mark}P") } else { mark }
 }
 
-fn along_the_tube(run: &Settled, tube: &Path, assessment: &Assessment) -> (Vec<StraightWorkup>, Vec<BendWorkup>) {
+fn along_the_tube(run: &ResolvedRun, tube: &Path, assessment: &Assessment) -> (Vec<StraightWorkup>, Vec<BendWorkup>) {
     let mut travel = tube.setting_out();
     let mut station = 0.0;
     let mut clock = 0.0;
@@ -189,7 +189,7 @@ fn straight(length: f64, from: f64, travel: &Travel) -> StraightWorkup {
     }
 }
 
-fn totals(run: &Settled, tube: &Path, bends: &[BendWorkup], assessment: &Assessment) -> Totals {
+fn totals(run: &ResolvedRun, tube: &Path, bends: &[BendWorkup], assessment: &Assessment) -> Totals {
     let developed = tube.length();
     let weld = bends
         .iter()

@@ -4,13 +4,13 @@ use nalgebra::Isometry3;
 use serde::Serialize;
 use utoipa::ToSchema;
 
-use super::{FoundWorkup, InstrumentsWorkup, SizeWorkup};
+use super::{EstimateWorkup, InstrumentsWorkup, SizeWorkup};
 use crate::findings::{Finding, Place, measuring, not_in_place};
 use crate::geometry::Triple;
 use crate::job::Job;
 use crate::measure::{
-    Component, ComponentId, CrankTurn, Datum, DatumId, End, KeepOut, KeepOutId, KeepOutKind, KeepOutShape, MountKind,
-    PortRef, Side, Standing, Subject, Swing, TurnRange,
+    Component, ComponentId, CrankTurn, Datum, DatumId, End, InstallState, KeepOut, KeepOutId, KeepOutKind,
+    KeepOutShape, Measurand, MountKind, PortRef, Side, Swing, TurnRange,
 };
 use crate::route::Run;
 use crate::survey::{Survey, measured_bore};
@@ -52,7 +52,7 @@ pub struct DatumWorkup {
     /// Whether somebody said so.
     pub spread_chosen: bool,
     /// How well that is known.
-    pub found: FoundWorkup,
+    pub found: EstimateWorkup,
 }
 
 /// One port.
@@ -67,7 +67,7 @@ pub struct PortWorkup {
     /// What it rides on.
     pub rides: Side,
     /// Whether it was there when it was measured.
-    pub standing: Standing,
+    pub standing: InstallState,
     /// Where the mouth's centre is, as its component is turned.
     #[schema(min_items = 3, max_items = 3)]
     pub at: [Measure; 3],
@@ -87,7 +87,7 @@ pub struct PortWorkup {
     /// The component it is on.
     pub component: Option<ComponentId>,
     /// How well its place is known.
-    pub found: FoundWorkup,
+    pub found: EstimateWorkup,
 }
 
 /// Where a scan was put.
@@ -118,7 +118,7 @@ pub struct KeepOutWorkup {
     /// Whether it is one of the big boxes.
     pub big: bool,
     /// Whether it was there when it was measured.
-    pub standing: Standing,
+    pub standing: InstallState,
     /// The room it takes, where its readings put it.
     pub shape: KeepOutShape,
     /// The point it is placed by.
@@ -135,7 +135,7 @@ pub struct KeepOutWorkup {
     /// For a scan, where its matched points put it.
     pub scan: Option<ScanWorkup>,
     /// How well its place is known.
-    pub found: FoundWorkup,
+    pub found: EstimateWorkup,
 }
 
 /// One component.
@@ -212,9 +212,11 @@ pub fn bay(job: &Job) -> BayWorkup {
 
 fn findings(job: &Job, survey: &Survey<'_>) -> Vec<Finding> {
     let datums =
-        job.datums().iter().map(|datum| (Subject::Datum { datum: datum.id }, Place::Datum { datum: datum.id }));
-    let keep_outs =
-        job.keep_outs().iter().map(|one| (Subject::KeepOut { keep_out: one.id }, Place::KeepOut { keep_out: one.id }));
+        job.datums().iter().map(|datum| (Measurand::Datum { datum: datum.id }, Place::Datum { datum: datum.id }));
+    let keep_outs = job
+        .keep_outs()
+        .iter()
+        .map(|one| (Measurand::KeepOut { keep_out: one.id }, Place::KeepOut { keep_out: one.id }));
     let of_things = datums.chain(keep_outs).flat_map(|(of, place)| measuring(job, survey, of, place));
     let mut found: Vec<Finding> = of_things.chain(not_in_place(job)).collect();
     found.sort_by_key(|finding| finding.severity);
@@ -222,22 +224,22 @@ fn findings(job: &Job, survey: &Survey<'_>) -> Vec<Finding> {
 }
 
 fn datum_workup(job: &Job, survey: &Survey<'_>, datum: &Datum) -> Option<DatumWorkup> {
-    let fix = survey.datum(datum.id)?;
-    let of = Subject::Datum { datum: datum.id };
+    let estimate = survey.datum(datum.id)?;
+    let of = Measurand::Datum { datum: datum.id };
     Some(DatumWorkup {
         datum: datum.id,
         name: datum.name.as_str().to_owned(),
         rides: datum.rides,
-        at: <[f64; 3]>::from(fix.pose.at.coords).map(Measure),
+        at: <[f64; 3]>::from(estimate.pose.at.coords).map(Measure),
         spread: Measure(datum.sigma()),
         spread_chosen: datum.spread.is_some(),
-        found: FoundWorkup::of(job, survey, of, &datum.readings, &fix),
+        found: EstimateWorkup::of(job, survey, of, &datum.readings, &estimate),
     })
 }
 
 fn port_workup(job: &Job, survey: &Survey<'_>, run: &Run, end: End) -> Option<PortWorkup> {
     let id = PortRef { run: run.id, end };
-    let fix = survey.port(id)?;
+    let estimate = survey.port(id)?;
     let settled = survey.settle(run);
     let port = settled.port(end);
     let mounts = job.mounts().filter(|_| port.rides == Side::Engine);
@@ -255,14 +257,14 @@ fn port_workup(job: &Job, survey: &Survey<'_>, run: &Run, end: End) -> Option<Po
         size: SizeWorkup::of(port.od.get(), measured_bore(&port.readings)),
         travel: mounts.map(|mounts| Measure(mounts.travel(port.at))),
         component: survey.component(id).map(|component| component.id),
-        found: FoundWorkup::of(job, survey, Subject::Port { port: id }, &port.readings, &fix),
+        found: EstimateWorkup::of(job, survey, Measurand::Port { port: id }, &port.readings, &estimate),
     })
 }
 
 fn keep_out_workup(job: &Job, survey: &Survey<'_>, keep_out: &KeepOut) -> Option<KeepOutWorkup> {
-    let fix = survey.keep_out(keep_out.id)?;
+    let estimate = survey.keep_out(keep_out.id)?;
     let shape = survey.placed(keep_out);
-    let of = Subject::KeepOut { keep_out: keep_out.id };
+    let of = Measurand::KeepOut { keep_out: keep_out.id };
     let scan = match &keep_out.shape {
         KeepOutShape::Scan(scan) => {
             let placed = survey.scan(scan);
@@ -297,7 +299,7 @@ fn keep_out_workup(job: &Job, survey: &Survey<'_>, keep_out: &KeepOut) -> Option
         gap_reason: if keep_out.gap.is_some() { "as you chose" } else { keep_out.kind.gap_reason() }.to_owned(),
         swing: keep_out.swing,
         scan,
-        found: FoundWorkup::of(job, survey, of, &keep_out.readings, &fix),
+        found: EstimateWorkup::of(job, survey, of, &keep_out.readings, &estimate),
     })
 }
 

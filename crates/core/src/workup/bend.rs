@@ -5,9 +5,9 @@ use utoipa::ToSchema;
 
 use crate::geometry::{Arc, Path};
 use crate::join::bend_thrust;
-use crate::route::Settled;
+use crate::route::ResolvedRun;
 use crate::route::{PieCut, PieEnds};
-use crate::units::{LengthUnit, Measure, SeamCount, Words};
+use crate::units::{DualUnitText, LengthUnit, Measure, SeamCount};
 
 /// On which side of the story rod a bend is drawn.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, ToSchema)]
@@ -71,7 +71,7 @@ pub struct BendWorkup {
     /// Force that pushes it outwards at working pressure, in N.
     pub thrust_n: f64,
     /// What it does, in a sentence.
-    pub words: Words,
+    pub words: DualUnitText,
 }
 
 /// One row of the length-rotation-angle table.
@@ -104,7 +104,7 @@ pub(super) struct BendGiven {
 }
 
 impl BendWorkup {
-    pub(super) fn of(run: &Settled, given: &BendGiven) -> Self {
+    pub(super) fn of(run: &ResolvedRun, given: &BendGiven) -> Self {
         let BendGiven { arc, cut, make: (seams, ends), chosen, from, clock, vertex, pitches } = *given;
         let count = u32::from(seams.get());
         let (pies, welds, shift) = match ends {
@@ -136,13 +136,13 @@ impl BendWorkup {
             weld_stations: (0..welds).map(|k| from + (f64::from(k) + shift) * cut.seam_angle * arc.radius).collect(),
             side: if clock.cos() >= -1e-9 { RodSide::Above } else { RodSide::Below },
             thrust_n: bend_thrust(run.tube.od(), run.bar(), arc.angle),
-            words: Words::new(|unit| sentence(pitches, from, unit)),
+            words: DualUnitText::new(|unit| sentence(pitches, from, unit)),
         }
     }
 }
 
 fn sentence([before, after]: [f64; 2], from: f64, unit: LengthUnit) -> String {
-    format!("Turns from {} to {}, {} along the tube from A.", slope(before), slope(after), unit.say(from))
+    format!("Turns from {} to {}, {} along the tube from A.", slope(before), slope(after), unit.text(from))
 }
 
 /// How a straight lies, to the whole degree of a bubble gauge.

@@ -6,8 +6,8 @@ use utoipa::ToSchema;
 use crate::geometry::{Path, Triple};
 use crate::join::{GapReason, JointKind, end_thrust};
 use crate::measure::End;
-use crate::route::Settled;
-use crate::units::{Measure, Words};
+use crate::route::ResolvedRun;
+use crate::units::{DualUnitText, Measure};
 
 /// One end of a run.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
@@ -33,7 +33,7 @@ pub struct EndWorkup {
     /// Gap between the tube ends.
     pub gap: Measure,
     /// Why that gap.
-    pub gap_reason: Words,
+    pub gap_reason: DualUnitText,
     /// What the hose is cut to; nothing for a metal joint.
     pub hose: Option<Measure>,
     /// How far the hose sits on the port.
@@ -52,7 +52,7 @@ pub struct EndWorkup {
 }
 
 impl EndWorkup {
-    pub(super) fn of(run: &Settled, end: End, tube: Option<&Path>) -> Self {
+    pub(super) fn of(run: &ResolvedRun, end: End, tube: Option<&Path>) -> Self {
         let (port, joint) = (run.port(end), run.joint(end));
         let (gap, reason) = joint.gap(port, run.port(end.other()), run.tube.od());
         let hose = joint.hose_length(run.duty, port, run.port(end.other()), run.tube.od());
@@ -84,7 +84,7 @@ impl EndWorkup {
     }
 }
 
-fn reason_words(reason: GapReason) -> Words {
+fn reason_words(reason: GapReason) -> DualUnitText {
     let text = match reason {
         GapReason::Chosen => "as you chose",
         GapReason::OneBody => "usual where both ports ride on one body",
@@ -92,5 +92,5 @@ fn reason_words(reason: GapReason) -> Words {
         GapReason::Taper => "room for the reducer to taper",
         GapReason::Metal => "metal meets metal",
     };
-    Words::new(|_| text.to_owned())
+    DualUnitText::new(|_| text.to_owned())
 }

@@ -11,7 +11,7 @@ use crate::flow::{
     taper,
 };
 use crate::measure::End;
-use crate::route::Settled;
+use crate::route::ResolvedRun;
 use crate::stock::{Duty, Tube, name_size};
 use crate::units::{Measure, OutsideDiameter};
 
@@ -85,7 +85,7 @@ const SIZES: [f64; 17] =
 
 impl FlowWorkup {
     /// Nothing where the flow that was said does not suit the duty.
-    pub(super) fn of(run: &Settled, bends: &[BendWorkup], length: f64) -> Option<Self> {
+    pub(super) fn of(run: &ResolvedRun, bends: &[BendWorkup], length: f64) -> Option<Self> {
         let fluid = fluid(run.duty, &run.flow, run.bar(), run.tube.bore()).ok()?;
         let made = |scale: f64| -> Vec<BendMade> {
             bends
@@ -160,7 +160,7 @@ const AGES: f64 = 105.0;
 const RED: f64 = 500.0;
 
 /// Where the amount that flows is from.
-fn flow_reason(run: &Settled) -> String {
+fn flow_reason(run: &ResolvedRun) -> String {
     match (run.flow.amount, run.duty) {
         (Some(FlowAmount::Power { hp }), _) => format!("for {} hp, at 1330 hp to the kg/s", hp.get()),
         (Some(_), _) => "as you said".to_owned(),
@@ -184,7 +184,7 @@ const fn surface(duty: Duty, celsius: f64) -> &'static str {
 const TP410: &str = "Crane Technical Paper 410, appendix A";
 const CONTINUITY: &str = "Continuity";
 
-fn figures(run: &Settled, fluid: &Fluid, stream: &Stream, lost: &Losses, length: f64, volume: f64) -> Vec<Figure> {
+fn figures(run: &ResolvedRun, fluid: &Fluid, stream: &Stream, lost: &Losses, length: f64, volume: f64) -> Vec<Figure> {
     let mut all = Vec::new();
     let mut add = |name: &str, value: String, sum: String, source| {
         all.push(Figure { name: name.to_owned(), value, sum, source });
@@ -272,7 +272,7 @@ fn figures(run: &Settled, fluid: &Fluid, stream: &Stream, lost: &Losses, length:
     all
 }
 
-fn taper_sum(run: &Settled, end: End, bore: f64) -> String {
+fn taper_sum(run: &ResolvedRun, end: End, bore: f64) -> String {
     let [a, b] = run.mouths();
     let mouth = if end == End::A { a } else { b };
     let half = taper(mouth.bore, bore, mouth.gap).to_degrees();

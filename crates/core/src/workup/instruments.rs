@@ -6,7 +6,7 @@ use utoipa::ToSchema;
 use crate::job::Job;
 use crate::measure::InstrumentChecks;
 use crate::survey::Survey;
-use crate::units::Words;
+use crate::units::DualUnitText;
 
 /// What is known of the instruments.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
@@ -14,9 +14,9 @@ pub struct InstrumentsWorkup {
     /// What was checked.
     pub checks: InstrumentChecks,
     /// What that makes of the tape, and what all readings together tell of it.
-    pub tape: Words,
+    pub tape: DualUnitText,
     /// What that makes of how the vehicle stands, and what all readings together tell of it.
-    pub tilt: Words,
+    pub tilt: DualUnitText,
 }
 
 /// Standard deviations that hold 95 times in 100 along one line.
@@ -26,25 +26,25 @@ impl InstrumentsWorkup {
     pub(super) fn of(job: &Job, survey: &Survey<'_>) -> Self {
         let checks = *job.instruments();
         let (before, after) = (checks.instruments(), survey.instruments());
-        let tape = Words::new(|unit| {
+        let tape = DualUnitText::new(|unit| {
             let off = match after.tape_zero {
                 zero if zero.abs() < 0.05 => "true".to_owned(),
-                zero if zero < 0.0 => format!("{} short", unit.say(-zero)),
-                zero => format!("{} long", unit.say(zero)),
+                zero if zero < 0.0 => format!("{} short", unit.text(-zero)),
+                zero => format!("{} long", unit.text(zero)),
             };
-            let told = format!("{off}, \u{b1}{} 95 times in 100", unit.say(after.tape_zero_spread * ONE_LINE));
+            let told = format!("{off}, \u{b1}{} 95 times in 100", unit.text(after.tape_zero_spread * ONE_LINE));
             match (checks.tape, after.tape_zero_spread < before.tape_zero_spread * TOLD) {
                 (None, false) => {
                     format!(
                         "Not checked: every tape may be out by up to {} alike.",
-                        unit.say(InstrumentChecks::TAPE_ZERO * ONE_LINE)
+                        unit.text(InstrumentChecks::TAPE_ZERO * ONE_LINE)
                     )
                 }
                 (None, true) => format!("Not checked, but the readings tell: it reads {told}."),
                 (Some(_), _) => format!("It reads {told}. That is taken off every tape."),
             }
         });
-        let tilt = Words::new(|_| {
+        let tilt = DualUnitText::new(|_| {
             let [nose, left] = after.tilt.map(|sine| sine.clamp(-1.0, 1.0).asin().to_degrees());
             let spread = after.tilt_spread.to_degrees() * ONE_LINE;
             let leaning = |degrees: f64, what: &str| match degrees {

@@ -1,26 +1,26 @@
 //! Everything that follows from a job for one run. Worked out in microseconds, never stored.
 
-mod air;
 mod assemble;
 mod bay;
 mod bend;
+mod clearance;
 mod cutting;
 mod end;
+mod estimate;
 mod flow;
-mod found;
 mod help;
 mod instruments;
 mod size;
 mod twins;
 
-pub use air::{AirPiece, AirState, AirThing, AirWorkup};
 pub use assemble::{workup, workup_among, workup_of_drag};
 pub use bay::{BayWorkup, ComponentWorkup, DatumWorkup, KeepOutWorkup, MountsWorkup, PortWorkup, ScanWorkup, bay};
 pub use bend::{BendWorkup, LraRow, RodSide};
+pub use clearance::{ClearancePiece, ClearanceState, ClearanceThing, ClearanceWorkup};
 pub use cutting::{CutRow, CuttingWorkup, LineWorkup, MeetingRow, PieceWorkup, Turn, TurnWay};
 pub use end::EndWorkup;
+pub use estimate::{CheckedBy, EstimateWorkup, EstimatedBy, HelpWorkup, ReadingWorkup};
 pub use flow::{Figure, FlowWorkup, SizeBeside};
-pub use found::{CheckedBy, FoundBy, FoundWorkup, HelpWorkup, ReadingWorkup};
 pub use instruments::InstrumentsWorkup;
 pub use size::SizeWorkup;
 pub use twins::{TwinCheck, twin_check};
@@ -33,7 +33,7 @@ use crate::geometry::Triple;
 use crate::measure::RunId;
 use crate::route::{Lock, Run};
 use crate::stock::Duty;
-use crate::units::{Measure, Words};
+use crate::units::{DualUnitText, Measure};
 
 /// Everything that follows from a job for one run. Counts are from 0 at A, angles in degrees.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
@@ -71,7 +71,7 @@ pub struct Workup {
     /// How to saw them from one stick; nothing where a piece cannot be cut.
     pub cutting: Option<CuttingWorkup>,
     /// The air round it; nothing where the way does not join the ports.
-    pub air: Option<AirWorkup>,
+    pub air: Option<ClearanceWorkup>,
     /// What flows through it; nothing where the way does not join the ports, or what was said does not suit the duty.
     pub flow: Option<FlowWorkup>,
     /// What is locked of its way, and by how much each is off.
@@ -88,7 +88,7 @@ pub struct LockWorkup {
     /// What is locked.
     pub lock: Lock,
     /// Said in words.
-    pub words: Words,
+    pub words: DualUnitText,
     /// Whether it holds.
     pub holds: bool,
 }

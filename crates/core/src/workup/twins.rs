@@ -3,13 +3,13 @@
 use serde::Serialize;
 use utoipa::ToSchema;
 
-use super::air::{AirPiece, AirWorkup};
+use super::clearance::{ClearancePiece, ClearanceWorkup};
 use super::workup_of_drag;
-use crate::edit::Refusal;
+use crate::edit::EditError;
+use crate::environment::Scans;
 use crate::job::Job;
 use crate::measure::RunId;
-use crate::surroundings::Scans;
-use crate::units::{LengthUnit, Measure, Words};
+use crate::units::{DualUnitText, LengthUnit, Measure};
 
 /// A pipe's air against its mirrored twin's.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
@@ -27,33 +27,33 @@ pub struct TwinCheck {
     /// Where that is, in mm along this tube's centre line.
     pub station: f64,
     /// What is near there on either side.
-    pub words: Words,
+    pub words: DualUnitText,
 }
 
 /// Compares the air of a run with its mirrored twin's; `None` where it has no twin, or either has no way.
 ///
 /// # Errors
-/// [`Refusal::NoSuchRun`] when the job has no such run.
-pub fn twin_check(job: &Job, id: RunId, scans: &Scans) -> Result<Option<TwinCheck>, Refusal> {
-    let run = job.run(id).ok_or(Refusal::NoSuchRun { run: id })?;
+/// [`EditError::NoSuchRun`] when the job has no such run.
+pub fn twin_check(job: &Job, id: RunId, scans: &Scans) -> Result<Option<TwinCheck>, EditError> {
+    let run = job.run(id).ok_or(EditError::NoSuchRun { run: id })?;
     let Some(twin) = run.twin.and_then(|twin| job.run(twin)) else { return Ok(None) };
     let (here, there) = (workup_of_drag(job, id, scans)?.air, workup_of_drag(job, twin.id, scans)?.air);
     let (Some(here), Some(there)) = (here, there) else { return Ok(None) };
     let most = here.of_interest.mm();
-    let gap = |piece: &AirPiece| piece.gap.map_or(most, |gap| gap.mm().min(most));
+    let gap = |piece: &ClearancePiece| piece.gap.map_or(most, |gap| gap.mm().min(most));
     let pairs = here.trace.iter().filter_map(|piece| Some((piece, opposite(&here, &there, piece)?)));
     let worst = pairs.max_by(|(p, q), (r, s)| (gap(p) - gap(q)).abs().total_cmp(&(gap(r) - gap(s)).abs()));
     let Some((piece, other)) = worst else { return Ok(None) };
     let station = f64::midpoint(piece.from, piece.to);
-    let words = Words::new(|unit| {
+    let words = DualUnitText::new(|unit| {
         let (this, that) = (near(&here, piece, unit), near(&there, other, unit));
-        format!("At {}: {this} on this side, {that} on the other.", unit.say(station.max(0.0)))
+        format!("At {}: {this} on this side, {that} on the other.", unit.text(station.max(0.0)))
     });
     Ok(Some(TwinCheck {
         twin: twin.id,
         name: twin.name.as_str().to_owned(),
-        here: here.in_hand,
-        there: there.in_hand,
+        here: here.margin,
+        there: there.margin,
         differ: Measure((gap(piece) - gap(other)).abs()),
         station,
         words,
@@ -61,18 +61,22 @@ pub fn twin_check(job: &Job, id: RunId, scans: &Scans) -> Result<Option<TwinChec
 }
 
 /// The piece of the twin that is as far on its way from A to B.
-fn opposite<'a>(here: &AirWorkup, there: &'a AirWorkup, piece: &AirPiece) -> Option<&'a AirPiece> {
-    let ends = |air: &AirWorkup| Some((air.trace.first()?.from, air.trace.last()?.to));
+fn opposite<'a>(
+    here: &ClearanceWorkup,
+    there: &'a ClearanceWorkup,
+    piece: &ClearancePiece,
+) -> Option<&'a ClearancePiece> {
+    let ends = |air: &ClearanceWorkup| Some((air.trace.first()?.from, air.trace.last()?.to));
     let ((from, to), (first, last)) = (ends(here)?, ends(there)?);
     let share = (f64::midpoint(piece.from, piece.to) - from) / (to - from);
     let station = first + share * (last - first);
     there.trace.iter().find(|piece| station <= piece.to).or(there.trace.last())
 }
 
-fn near(air: &AirWorkup, piece: &AirPiece, unit: LengthUnit) -> String {
+fn near(air: &ClearanceWorkup, piece: &ClearancePiece, unit: LengthUnit) -> String {
     match piece.gap.zip(piece.thing.and_then(|thing| air.things.get(thing))) {
-        Some((gap, thing)) if gap.mm() > 0.0 => format!("{} to the {}", unit.say(gap.mm()), thing.name),
-        Some((gap, thing)) => format!("{} into the {}", unit.say(-gap.mm()), thing.name),
-        None => format!("nothing within {}", unit.say(air.of_interest.mm())),
+        Some((gap, thing)) if gap.mm() > 0.0 => format!("{} to the {}", unit.text(gap.mm()), thing.name),
+        Some((gap, thing)) => format!("{} into the {}", unit.text(-gap.mm()), thing.name),
+        None => format!("nothing within {}", unit.text(air.of_interest.mm())),
     }
 }

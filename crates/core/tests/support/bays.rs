@@ -5,7 +5,7 @@
 use nalgebra::{Point3, Vector3};
 use nook_core::geometry::Point;
 use nook_core::measure::{KeepOutKind, KeepOutShape, Side};
-use nook_core::route::{Course, RunDraft, Way};
+use nook_core::route::{Centreline, Route, RunDraft};
 use nook_core::units::{Lead, Name};
 use nook_core::{Edit, Job, RunId, apply};
 use rand::rngs::StdRng;
@@ -106,7 +106,7 @@ pub struct Plain {
 }
 
 /// What the exhaustive reference needs of a run, in mm.
-pub struct Hung {
+pub struct RouteEnds {
     pub a: P3,
     pub out_a: V3,
     pub b: P3,
@@ -115,7 +115,7 @@ pub struct Hung {
     pub least: [f64; 3],
 }
 
-impl Hung {
+impl RouteEnds {
     pub fn of(bay: &Bay) -> Self {
         use nook_core::measure::End;
         use nook_core::route::least_between_bends;
@@ -271,12 +271,12 @@ fn segment_clear(lump: &Lump, from: &P3, to: &P3, reach: f64) -> bool {
 }
 
 /// The way through vertices, for the core.
-pub fn way_of(hung: &Hung, vertices: &[P3]) -> Way {
+pub fn way_of(route_ends: &RouteEnds, vertices: &[P3]) -> Route {
     let lead = |from: &P3, to: &P3| Lead::new((to - from).norm()).unwrap();
     let between = vertices[1..vertices.len() - 1].iter().map(|v| Point::new(v.x, v.y, v.z).unwrap());
-    Way::along(Course::Vertices {
-        lead_a: lead(&hung.a, &vertices[0]),
+    Route::along(Centreline::Vertices {
+        lead_a: lead(&route_ends.a, &vertices[0]),
         between: between.collect(),
-        lead_b: lead(&hung.b, &vertices[vertices.len() - 1]),
+        lead_b: lead(&route_ends.b, &vertices[vertices.len() - 1]),
     })
 }

@@ -11,7 +11,7 @@
 use nalgebra::{Point3, Rotation3, Unit, Vector3};
 use nook_core::geometry::{Direction, Point};
 use nook_core::join::JointKind;
-use nook_core::measure::{End, EndForm, KeepOutKind, KeepOutShape, Port, Side, Standing};
+use nook_core::measure::{End, EndForm, InstallState, KeepOutKind, KeepOutShape, Port, Side};
 use nook_core::route::RunDraft;
 use nook_core::stock::{Duty, Material, Tube};
 use nook_core::units::{Name, OutsideDiameter, Wall};
@@ -218,7 +218,7 @@ fn port(at: P3, out: V3, od: f64) -> Port {
         od: OutsideDiameter::new(od).unwrap(),
         form: EndForm::Plain,
         rides: Side::Body,
-        standing: Standing::InPlace,
+        standing: InstallState::InPlace,
         readings: Vec::new(),
     }
 }

@@ -13,10 +13,10 @@ use nook_core::geometry::{Direction, Point};
 use nook_core::join::JointKind;
 use nook_core::measure::End;
 use nook_core::measure::{
-    Against, Anchor, Axis, ComponentId, DatumId, EndForm, KeepOutId, KeepOutKind, KeepOutShape, Port, PortRef, Reading,
-    RimSide, Side, Spot, Standing, Subject, Taken, TurnRange,
+    Against, Anchor, Axis, ComponentId, DatumId, EndForm, InstallState, KeepOutId, KeepOutKind, KeepOutShape,
+    Measurand, Port, PortRef, Reading, RimSide, Side, Spot, Taken, TurnRange,
 };
-use nook_core::route::{Lock, PieEnds, Pin, RunDraft, Target, Wishes};
+use nook_core::route::{Lock, PieEnds, Pin, RouteConstraints, RunDraft, Target};
 use nook_core::stock::Duty;
 use nook_core::stock::{Material, Tube};
 use nook_core::units::Name;
@@ -44,7 +44,7 @@ pub fn port(at: [f64; 3], out: [f64; 3], od: f64) -> Port {
         od: OutsideDiameter::new(od).unwrap(),
         form: EndForm::Beaded,
         rides: Side::Body,
-        standing: Standing::InPlace,
+        standing: InstallState::InPlace,
         readings: Vec::new(),
     }
 }
@@ -84,7 +84,7 @@ pub fn any_port() -> impl Strategy<Value = Port> {
         od,
         form,
         rides,
-        standing: Standing::InPlace,
+        standing: InstallState::InPlace,
         readings: Vec::new(),
     })
 }
@@ -126,11 +126,11 @@ fn any_port_ref() -> impl Strategy<Value = PortRef> {
     ((1..4_u32), any_end()).prop_map(|(run, end)| PortRef { run: RunId(run), end })
 }
 
-fn any_subject() -> impl Strategy<Value = Subject> {
+fn any_subject() -> impl Strategy<Value = Measurand> {
     prop_oneof![
-        3 => any_port_ref().prop_map(|port| Subject::Port { port }),
-        1 => (1..9_u32).prop_map(|id| Subject::Datum { datum: DatumId(id) }),
-        1 => (1..9_u32).prop_map(|id| Subject::KeepOut { keep_out: KeepOutId(id) }),
+        3 => any_port_ref().prop_map(|port| Measurand::Port { port }),
+        1 => (1..9_u32).prop_map(|id| Measurand::Datum { datum: DatumId(id) }),
+        1 => (1..9_u32).prop_map(|id| Measurand::KeepOut { keep_out: KeepOutId(id) }),
     ]
 }
 
@@ -204,7 +204,7 @@ fn any_edit_by_hand() -> impl Strategy<Value = Edit> {
         1 => (run(), place()).prop_map(|(run, index)| Edit::DropKept { run, index }),
         2 => (run(), prop::option::of(run())).prop_map(|(run, twin)| Edit::SetTwin { run, twin }),
         1 => (run(), any_point(900.0), 0.0..200.0_f64, 1..=5_u8).prop_map(|(run, at, within, most)| {
-            let wishes = Wishes { pins: vec![Pin { at, within }], most_bends: Some(most), ..Wishes::default() };
+            let wishes = RouteConstraints { pins: vec![Pin { at, within }], most_bends: Some(most), ..RouteConstraints::default() };
             Edit::SetWishes { run, wishes }
         }),
     ]

@@ -5,7 +5,7 @@
 
 use nalgebra::{Isometry3, Point3, Rotation3, Translation3, Unit, UnitQuaternion, Vector3};
 use nook_core::measure::{End, KeepOutShape, Side};
-use nook_core::route::{Settled, lay};
+use nook_core::route::{ResolvedRun, build_path};
 use nook_core::{Job, Run, RunId};
 
 use crate::crowded::Solid;
@@ -52,8 +52,8 @@ impl From<Side> for Ride {
 impl Line {
     /// A run's pipe along the way it takes; `None` where it takes none.
     pub fn of(run: &Run) -> Option<Self> {
-        let settled = Settled::as_typed(run);
-        let path = lay(&settled, settled.way.as_ref()?).ok()?;
+        let settled = ResolvedRun::as_typed(run);
+        let path = build_path(&settled, settled.way.as_ref()?).ok()?;
         // Walked anew from vertices and radii, with sines and cosines of its own.
         let vertices = path.vertices();
         let mut at = P3::from(run.a.at.to_array());

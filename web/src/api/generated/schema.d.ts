@@ -697,50 +697,6 @@ export interface components {
         };
         /** @description the air flow, kg/s */
         AirMassFlow: number;
-        /** @description A short piece of the pipe and the worst gap on it. */
-        AirPiece: {
-            /**
-             * Format: double
-             * @description Station of its start along the tube's centre line in mm; below zero in the coupler.
-             */
-            from: number;
-            /**
-             * Format: double
-             * @description Station of its end in mm.
-             */
-            to: number;
-            /** @description Its middle on the centre line in mm. */
-            at: components["schemas"]["Triple"];
-            gap?: components["schemas"]["Measure"] | null;
-            /** @description To which of the things. */
-            thing?: number | null;
-            /** @description How that stands. */
-            state: components["schemas"]["AirState"];
-        };
-        /**
-         * @description How a gap stands against its limit.
-         * @enum {string}
-         */
-        AirState: "clear" | "tight" | "fouls";
-        /** @description Something near the pipe. */
-        AirThing: {
-            /** @description What it is. */
-            thing: components["schemas"]["Thing"];
-            /** @description What it is called. */
-            name: string;
-            /** @description The gap it asks for. */
-            limit: components["schemas"]["Measure"];
-        };
-        /** @description The air round one pipe. */
-        AirWorkup: {
-            /** @description Short pieces from A to B, each with its worst gap. */
-            trace: components["schemas"]["AirPiece"][];
-            /** @description What the trace comes near to, each named once; pieces count into this. */
-            things: components["schemas"]["AirThing"][];
-            /** @description Gaps beyond this are not told apart. */
-            of_interest: components["schemas"]["Measure"];
-            in_hand?: components["schemas"]["Measure"] | null;
-        };
         /** @description What a reading is taken from. */
         Anchor: {
             /** @enum {string} */
@@ -761,22 +717,12 @@ export interface components {
          * @description Which angles bends may have.
          * @enum {string}
          */
-        AngleChoice: "free" | "whole_elbows" | "either";
+        AngleChoice: "design_vector" | "whole_elbows" | "either";
         /**
          * @description One of the vehicle's axes.
          * @enum {string}
          */
         Axis: "x" | "y" | "z";
-        /** @description A ball the pipe shall keep out of. */
-        Ban: {
-            /** @description Its centre. */
-            at: components["schemas"]["Point"];
-            /**
-             * Format: double
-             * @description Its radius in mm; the pipe's skin stays outside.
-             */
-            radius: number;
-        };
         /** @description The bay of one job. */
         BayWorkup: {
             /** @description Datum points. */
@@ -879,7 +825,7 @@ export interface components {
              */
             thrust_n: number;
             /** @description What it does, in a sentence. */
-            words: components["schemas"]["Words"];
+            words: components["schemas"]["DualUnitText"];
         };
         /** @description the angle between two mouths, degrees */
         BetweenAngle: number;
@@ -890,11 +836,72 @@ export interface components {
             /** @description Tube by size, smallest first. */
             tubes: components["schemas"]["TubeSize"][];
         };
+        /** @description Where a pipe's vertices lie. */
+        Centreline: {
+            /** @enum {string} */
+            kind: "straight";
+        } | {
+            /** @enum {string} */
+            kind: "one_bend";
+        } | {
+            /** @description From A's mouth to the first vertex, along A's direction. */
+            lead_a: components["schemas"]["Lead"];
+            /** @description Vertices between the first and the last. */
+            between: components["schemas"]["Point"][];
+            /** @description From B's mouth to the last vertex, along B's direction. */
+            lead_b: components["schemas"]["Lead"];
+            /** @enum {string} */
+            kind: "vertices";
+        };
         /**
          * @description Whether a reading is checked by others.
          * @enum {string}
          */
         CheckedBy: "nothing" | "hardly" | "others";
+        /** @description A short piece of the pipe and the worst gap on it. */
+        ClearancePiece: {
+            /**
+             * Format: double
+             * @description Station of its start along the tube's centre line in mm; below zero in the coupler.
+             */
+            from: number;
+            /**
+             * Format: double
+             * @description Station of its end in mm.
+             */
+            to: number;
+            /** @description Its middle on the centre line in mm. */
+            at: components["schemas"]["Triple"];
+            gap?: components["schemas"]["Measure"] | null;
+            /** @description To which of the things. */
+            thing?: number | null;
+            /** @description How that stands. */
+            state: components["schemas"]["ClearanceState"];
+        };
+        /**
+         * @description How a gap stands against its limit.
+         * @enum {string}
+         */
+        ClearanceState: "clear" | "tight" | "fouls";
+        /** @description Something near the pipe. */
+        ClearanceThing: {
+            /** @description What it is. */
+            thing: components["schemas"]["Thing"];
+            /** @description What it is called. */
+            name: string;
+            /** @description The gap it asks for. */
+            limit: components["schemas"]["Measure"];
+        };
+        /** @description The air round one pipe. */
+        ClearanceWorkup: {
+            /** @description Short pieces from A to B, each with its worst gap. */
+            trace: components["schemas"]["ClearancePiece"][];
+            /** @description What the trace comes near to, each named once; pieces count into this. */
+            things: components["schemas"]["ClearanceThing"][];
+            /** @description Gaps beyond this are not told apart. */
+            of_interest: components["schemas"]["Measure"];
+            margin?: components["schemas"]["Measure"] | null;
+        };
         /** @description One of several ways. */
         Compared: {
             /** @description What it is called; nothing for the one taken. */
@@ -965,23 +972,6 @@ export interface components {
         CoolantFlow: number;
         /** @description a coordinate, mm */
         Coordinate: number;
-        /** @description Where a pipe's vertices lie. */
-        Course: {
-            /** @enum {string} */
-            kind: "straight";
-        } | {
-            /** @enum {string} */
-            kind: "one_bend";
-        } | {
-            /** @description From A's mouth to the first vertex, along A's direction. */
-            lead_a: components["schemas"]["Lead"];
-            /** @description Vertices between the first and the last. */
-            between: components["schemas"]["Point"][];
-            /** @description From B's mouth to the last vertex, along B's direction. */
-            lead_b: components["schemas"]["Lead"];
-            /** @enum {string} */
-            kind: "vertices";
-        };
         /**
          * @description Which way the crank turns, looking along the roll axis from its first point to its second.
          * @enum {string}
@@ -1067,7 +1057,7 @@ export interface components {
             /** @description Whether somebody said so. */
             spread_chosen: boolean;
             /** @description How well that is known. */
-            found: components["schemas"]["FoundWorkup"];
+            found: components["schemas"]["EstimateWorkup"];
         };
         /**
          * @description A direction: a unit vector in vehicle axes. It is written as its components, and read from components of any
@@ -1084,9 +1074,16 @@ export interface components {
         Dragged: {
             /** @description The edit that keeps it. */
             edit: components["schemas"]["Edit"];
-            held?: components["schemas"]["Words"] | null;
+            held?: components["schemas"]["DualUnitText"] | null;
             /** @description What follows. */
             workup: components["schemas"]["Workup"];
+        };
+        /** @description A sentence that mentions lengths, in both units. */
+        DualUnitText: {
+            /** @description With lengths in mm. */
+            mm: string;
+            /** @description With lengths in inches. */
+            inch: string;
         };
         /**
          * @description What a pipe carries.
@@ -1163,7 +1160,7 @@ export interface components {
             /** @description Which pipe. */
             run: components["schemas"]["RunId"];
             /** @description What is asked. */
-            wishes: components["schemas"]["Wishes"];
+            wishes: components["schemas"]["RouteConstraints"];
             /** @enum {string} */
             edit: "set_wishes";
         } | {
@@ -1222,7 +1219,7 @@ export interface components {
             /** @description Which pipe. */
             run: components["schemas"]["RunId"];
             /** @description The way. */
-            way: components["schemas"]["Way"];
+            way: components["schemas"]["Route"];
             /** @enum {string} */
             edit: "take_way";
         } | {
@@ -1362,14 +1359,14 @@ export interface components {
             edit: "remove_datum";
         } | {
             /** @description Of what. */
-            of: components["schemas"]["Subject"];
+            of: components["schemas"]["Measurand"];
             /** @description What was read. */
             reading: components["schemas"]["Reading"];
             /** @enum {string} */
             edit: "add_reading";
         } | {
             /** @description Of what. */
-            of: components["schemas"]["Subject"];
+            of: components["schemas"]["Measurand"];
             /** @description Which one, from 0. */
             index: number;
             /** @description What was read. */
@@ -1378,14 +1375,14 @@ export interface components {
             edit: "set_reading";
         } | {
             /** @description Of what. */
-            of: components["schemas"]["Subject"];
+            of: components["schemas"]["Measurand"];
             /** @description Which one, from 0. */
             index: number;
             /** @enum {string} */
             edit: "remove_reading";
         } | {
             /** @description What. */
-            of: components["schemas"]["Subject"];
+            of: components["schemas"]["Measurand"];
             /** @description A place nearer to the one that is meant. */
             near: components["schemas"]["Point"];
             out?: components["schemas"]["Direction"] | null;
@@ -1404,9 +1401,9 @@ export interface components {
             edit: "set_instruments";
         } | {
             /** @description What. */
-            of: components["schemas"]["Subject"];
+            of: components["schemas"]["Measurand"];
             /** @description In place, a mock-up or missing. */
-            standing: components["schemas"]["Standing"];
+            standing: components["schemas"]["InstallState"];
             /** @enum {string} */
             edit: "set_standing";
         } | {
@@ -1532,7 +1529,7 @@ export interface components {
             /** @description Gap between the tube ends. */
             gap: components["schemas"]["Measure"];
             /** @description Why that gap. */
-            gap_reason: components["schemas"]["Words"];
+            gap_reason: components["schemas"]["DualUnitText"];
             hose?: components["schemas"]["Measure"] | null;
             /** @description How far the hose sits on the port. */
             port_seat: components["schemas"]["Measure"];
@@ -1548,6 +1545,43 @@ export interface components {
             thrust_n: number;
             /** @description Where the tube ends, in mm, vehicle axes. */
             tube_end: components["schemas"]["Triple"];
+        };
+        /** @description Where one thing was found to be, and how well that is known. */
+        EstimateWorkup: {
+            /** @description How its place came about. */
+            place: components["schemas"]["EstimatedBy"];
+            /** @description How its direction came about; for a port. */
+            aim: components["schemas"]["EstimatedBy"];
+            good_to?: components["schemas"]["Measure"] | null;
+            /**
+             * Format: double
+             * @description The same for its direction, in degrees.
+             */
+            aim_good_to?: number | null;
+            /** @description Half axes in mm of the ellipsoid it lies in 95 times in 100, the longest first; nothing where it was typed. */
+            ellipsoid?: components["schemas"]["Triple"][] | null;
+            /** @description How good the answer is, in a sentence. */
+            verdict: components["schemas"]["DualUnitText"];
+            /** @description Its readings in order. */
+            readings: components["schemas"]["ReadingWorkup"][];
+            other?: components["schemas"]["Triple"] | null;
+            other_out?: components["schemas"]["Triple"] | null;
+            help?: components["schemas"]["HelpWorkup"] | null;
+        };
+        /**
+         * @description How a place or a direction came about.
+         * @enum {string}
+         */
+        EstimatedBy: "typed" | "open" | "readings";
+        /** @description A ball the pipe shall keep out of. */
+        ExclusionZone: {
+            /** @description Its centre. */
+            at: components["schemas"]["Point"];
+            /**
+             * Format: double
+             * @description Its radius in mm; the pipe's skin stays outside.
+             */
+            radius: number;
         };
         /** @description the clock on a face, hours */
         FaceClock: number;
@@ -1572,7 +1606,7 @@ export interface components {
         /** @description What ways are compared by. */
         Figures: {
             /** @description Least air beyond what each thing asks for, all along; below zero where something is too near. */
-            in_hand: components["schemas"]["Measure"];
+            margin: components["schemas"]["Measure"];
             /**
              * Format: int32
              * @description How many bends.
@@ -1630,7 +1664,7 @@ export interface components {
             /** @description Where. */
             place: components["schemas"]["Place"];
             /** @description What, by how much and against which limit. */
-            words: components["schemas"]["Words"];
+            words: components["schemas"]["DualUnitText"];
             /** @description Edits that mend it. */
             remedies: components["schemas"]["Remedy"][];
         };
@@ -1684,53 +1718,24 @@ export interface components {
             /** @description How hot the outside gets and what that asks for. */
             surface: string;
         };
-        /**
-         * @description How a place or a direction came about.
-         * @enum {string}
-         */
-        FoundBy: "typed" | "open" | "readings";
-        /** @description Where one thing was found to be, and how well that is known. */
-        FoundWorkup: {
-            /** @description How its place came about. */
-            place: components["schemas"]["FoundBy"];
-            /** @description How its direction came about; for a port. */
-            aim: components["schemas"]["FoundBy"];
-            good_to?: components["schemas"]["Measure"] | null;
-            /**
-             * Format: double
-             * @description The same for its direction, in degrees.
-             */
-            aim_good_to?: number | null;
-            /** @description Half axes in mm of the ellipsoid it lies in 95 times in 100, the longest first; nothing where it was typed. */
-            ellipsoid?: components["schemas"]["Triple"][] | null;
-            /** @description How good the answer is, in a sentence. */
-            verdict: components["schemas"]["Words"];
-            /** @description Its readings in order. */
-            readings: components["schemas"]["ReadingWorkup"][];
-            other?: components["schemas"]["Triple"] | null;
-            other_out?: components["schemas"]["Triple"] | null;
-            help?: components["schemas"]["HelpWorkup"] | null;
-        };
         /** @description the gap, mm */
         Gap: number;
         /** @description the girth, mm */
         Girth: number;
-        /** @description Something that would make room for a way. */
-        Give: {
-            /** @description What, and by how much. */
-            words: components["schemas"]["Words"];
-            /** @description The way that there would be. */
-            offer: components["schemas"]["Offer"];
-        };
         /** @description a heading, degrees */
         HeadingAngle: number;
         /** @description The reading that would help most. */
         HelpWorkup: {
             /** @description What to take, and by how much it would help. */
-            words: components["schemas"]["Words"];
+            words: components["schemas"]["DualUnitText"];
             /** @description The reading, with what it would be if the answer now were right. */
             taken: components["schemas"]["Taken"];
         };
+        /**
+         * @description Whether a thing is where it will be when the car is whole.
+         * @enum {string}
+         */
+        InstallState: "in_place" | "mock_up" | "missing";
         /** @description What was checked of the tape and of how the vehicle stands. What was not is taken to be uncertain. */
         InstrumentChecks: {
             tape?: components["schemas"]["TapeCheck"] | null;
@@ -1806,9 +1811,9 @@ export interface components {
             /** @description What was checked. */
             checks: components["schemas"]["InstrumentChecks"];
             /** @description What that makes of the tape, and what all readings together tell of it. */
-            tape: components["schemas"]["Words"];
+            tape: components["schemas"]["DualUnitText"];
             /** @description What that makes of how the vehicle stands, and what all readings together tell of it. */
-            tilt: components["schemas"]["Words"];
+            tilt: components["schemas"]["DualUnitText"];
         };
         /** @description the insulation, mm */
         Insulation: number;
@@ -1908,7 +1913,7 @@ export interface components {
             /** @description Whether it is one of the big boxes that are placed first, since they decide everything. */
             big?: boolean;
             /** @description Whether it was there when it was measured. */
-            standing?: components["schemas"]["Standing"];
+            standing?: components["schemas"]["InstallState"];
             swing?: components["schemas"]["Swing"] | null;
             /** @description What was measured of its place. */
             readings?: components["schemas"]["Reading"][];
@@ -2041,7 +2046,7 @@ export interface components {
             /** @description Whether it is one of the big boxes. */
             big: boolean;
             /** @description Whether it was there when it was measured. */
-            standing: components["schemas"]["Standing"];
+            standing: components["schemas"]["InstallState"];
             /** @description The room it takes, where its readings put it. */
             shape: components["schemas"]["KeepOutShape"];
             /** @description The point it is placed by. */
@@ -2059,14 +2064,14 @@ export interface components {
             swing?: components["schemas"]["Swing"] | null;
             scan?: components["schemas"]["ScanWorkup"] | null;
             /** @description How well its place is known. */
-            found: components["schemas"]["FoundWorkup"];
+            found: components["schemas"]["EstimateWorkup"];
         };
         /** @description A way round that is kept beside the one taken. */
-        KeptWay: {
+        KeptRoute: {
             /** @description What it is called. */
             name: components["schemas"]["Name"];
             /** @description The way. */
-            way: components["schemas"]["Way"];
+            way: components["schemas"]["Route"];
         };
         /** @description the kerf, mm */
         Kerf: number;
@@ -2082,8 +2087,14 @@ export interface components {
         };
         /** @description a lead, mm */
         Lead: number;
+        /** @description A leg that shall run a certain way. */
+        LegConstraint: {
+            near?: components["schemas"]["Point"] | null;
+            /** @description Which way. */
+            way: components["schemas"]["LegDirection"];
+        };
         /** @description Which way a leg shall run. */
-        LegWay: {
+        LegDirection: {
             /** @enum {string} */
             runs: "level";
         } | {
@@ -2100,12 +2111,6 @@ export interface components {
             direction: components["schemas"]["Direction"];
             /** @enum {string} */
             runs: "along";
-        };
-        /** @description A leg that shall run a certain way. */
-        LegWish: {
-            near?: components["schemas"]["Point"] | null;
-            /** @description Which way. */
-            way: components["schemas"]["LegWay"];
         };
         /**
          * @description The unit a length is typed or shown in.
@@ -2165,7 +2170,7 @@ export interface components {
             /** @description What is locked. */
             lock: components["schemas"]["Lock"];
             /** @description Said in words. */
-            words: components["schemas"]["Words"];
+            words: components["schemas"]["DualUnitText"];
             /** @description Whether it holds. */
             holds: boolean;
         };
@@ -2222,6 +2227,23 @@ export interface components {
          * @enum {string}
          */
         Material: "aluminium6061" | "aluminium6063" | "stainless304l" | "stainless316l" | "stainless321" | "titanium_grade2" | "mild_steel";
+        /** @description What is measured. */
+        Measurand: {
+            /** @description Which. */
+            datum: components["schemas"]["DatumId"];
+            /** @enum {string} */
+            of: "datum";
+        } | {
+            /** @description Which. */
+            port: components["schemas"]["PortRef"];
+            /** @enum {string} */
+            of: "port";
+        } | {
+            /** @description Which. */
+            keep_out: components["schemas"]["KeepOutId"];
+            /** @enum {string} */
+            of: "keep_out";
+        };
         /** @description The published shape of [`Measure`]. */
         Measure: {
             /**
@@ -2321,13 +2343,13 @@ export interface components {
         /** @description A way round that was found. */
         Offer: {
             /** @description The way, ready to be taken. */
-            way: components["schemas"]["Way"];
+            way: components["schemas"]["Route"];
             turn?: components["schemas"]["TurnFirst"] | null;
             /** @description What it is, in a few words. */
             name: string;
             /** @description What is good about it. */
-            good: components["schemas"]["Words"];
-            but?: components["schemas"]["Words"] | null;
+            good: components["schemas"]["DualUnitText"];
+            but?: components["schemas"]["DualUnitText"] | null;
             /** @description Bend angles in degrees. */
             angles: number[];
             /** @description What it is compared by. */
@@ -2459,7 +2481,7 @@ export interface components {
             /** @description What it rides on. */
             rides: components["schemas"]["Side"];
             /** @description Whether it was there when it was measured. */
-            standing?: components["schemas"]["Standing"];
+            standing?: components["schemas"]["InstallState"];
             /** @description What was measured of it. */
             readings?: components["schemas"]["Reading"][];
         };
@@ -2481,7 +2503,7 @@ export interface components {
             /** @description What it rides on. */
             rides: components["schemas"]["Side"];
             /** @description Whether it was there when it was measured. */
-            standing: components["schemas"]["Standing"];
+            standing: components["schemas"]["InstallState"];
             /** @description Where the mouth's centre is, as its component is turned. */
             at: [
                 components["schemas"]["Measure"],
@@ -2507,7 +2529,7 @@ export interface components {
             travel?: components["schemas"]["Measure"] | null;
             component?: components["schemas"]["ComponentId"] | null;
             /** @description How well its place is known. */
-            found: components["schemas"]["FoundWorkup"];
+            found: components["schemas"]["EstimateWorkup"];
         };
         /** @description the power, hp */
         Power: number;
@@ -2572,10 +2594,10 @@ export interface components {
              */
             degrees?: number | null;
             /** @description How far it may be out, and why. */
-            spread: components["schemas"]["Words"];
+            spread: components["schemas"]["DualUnitText"];
             /** @description Whether it counts. */
             counts: boolean;
-            off?: components["schemas"]["Words"] | null;
+            off?: components["schemas"]["DualUnitText"] | null;
             /**
              * Format: double
              * @description How far off it is beside what it may be: 0 agrees, 1 is the limit of chance.
@@ -2584,7 +2606,7 @@ export interface components {
             /** @description Whether the others check it. What nothing checks agrees with itself, which says nothing. */
             checked: components["schemas"]["CheckedBy"];
             /** @description How large an error in it would have to be to be told. */
-            check: components["schemas"]["Words"];
+            check: components["schemas"]["DualUnitText"];
             /** @description Whether it is one that looks wrong. */
             suspect: boolean;
             /**
@@ -2595,10 +2617,17 @@ export interface components {
             /** @description The tape or plumb line, from what it starts at to where it ends, in mm. */
             line?: components["schemas"]["Triple"][] | null;
         };
+        /** @description Something that would make room for a way. */
+        Relaxation: {
+            /** @description What, and by how much. */
+            words: components["schemas"]["DualUnitText"];
+            /** @description The way that there would be. */
+            offer: components["schemas"]["Offer"];
+        };
         /** @description An edit that mends a finding, tried before it is offered. */
         Remedy: {
             /** @description What it does, as a button says it. */
-            label: components["schemas"]["Words"];
+            label: components["schemas"]["DualUnitText"];
             /** @description The edit. */
             edit: components["schemas"]["Edit"];
         };
@@ -2616,6 +2645,57 @@ export interface components {
         Roll: number;
         /** @description a rotation, degrees */
         Rotation: number;
+        /** @description A way round: where the vertices lie and how each bend is made. */
+        Route: {
+            course: components["schemas"]["Centreline"];
+            bends: components["schemas"]["BendSpec"][];
+            /** @description What stays as it is when the rest is changed. */
+            locks?: components["schemas"]["Lock"][];
+        };
+        /** @description What the builder asks of a way round. */
+        RouteConstraints: {
+            /** @description Places to pass, at most six. */
+            pins?: components["schemas"]["Pin"][];
+            /** @description Places to keep out of, at most twelve. */
+            bans?: components["schemas"]["ExclusionZone"][];
+            /** @description Legs that run a certain way, at most four. */
+            legs?: components["schemas"]["LegConstraint"][];
+            height?: components["schemas"]["Coordinate"] | null;
+            /**
+             * Format: int32
+             * @description No more bends than this, 1 to 5.
+             */
+            most_bends?: number | null;
+            /**
+             * Format: int32
+             * @description No more welded seams than this.
+             */
+            most_seams?: number | null;
+            /** @description Which angles bends may have. */
+            angles?: components["schemas"]["AngleChoice"];
+            /** @description Whether a tight spot may have pies of a tighter radius than the run's. */
+            tight_pies?: boolean;
+            /** @description Whether components may be turned on their bolts. */
+            turn_components?: boolean;
+        };
+        /** @description What a search found. */
+        RoutesFound: {
+            /** @description Ways that fit, the best first by the usual weights, and after them a few that nearly do. */
+            offers: components["schemas"]["Offer"][];
+            /** @description Where none fits: what would have to give, the least first. */
+            give: components["schemas"]["Relaxation"][];
+            /**
+             * @description What holds for every way and must be known before one is taken: things whose place is not known, joints that do not
+             *     take the engine's movement.
+             */
+            cautions: components["schemas"]["DualUnitText"][];
+            /** @description What came of it. */
+            outcome: components["schemas"]["Outcome"];
+            /** @description The same in words. */
+            said: components["schemas"]["DualUnitText"];
+            /** @description How many ways were brought to their best and judged. */
+            judged: number;
+        };
         /** @description One pipe: its ports, its tube and the way it takes. */
         Run: {
             /** @description Which run. */
@@ -2633,7 +2713,7 @@ export interface components {
             /** @description What flows through it, where it was said. */
             flow?: components["schemas"]["FlowGiven"];
             /** @description What is asked of its way. */
-            wishes?: components["schemas"]["Wishes"];
+            wishes?: components["schemas"]["RouteConstraints"];
             /** @description Where it leaves. */
             a: components["schemas"]["Port"];
             /** @description Where it arrives. */
@@ -2642,9 +2722,9 @@ export interface components {
             joint_a: components["schemas"]["EndJoint"];
             /** @description The joint at B. */
             joint_b: components["schemas"]["EndJoint"];
-            way?: components["schemas"]["Way"] | null;
+            way?: components["schemas"]["Route"] | null;
             /** @description Other ways round, kept beside it. */
-            kept?: components["schemas"]["KeptWay"][];
+            kept?: components["schemas"]["KeptRoute"][];
             twin?: components["schemas"]["RunId"] | null;
         };
         /** @description A run that is about to be added: what the builder must say, the rest being usual. */
@@ -2778,14 +2858,14 @@ export interface components {
          * @description What a search is at.
          * @enum {string}
          */
-        SearchStep: "legs" | "ways" | "shapes" | "turns";
+        SearchStep: "legs" | "routes" | "shapes" | "turns";
         /** @description the hose seat, mm */
         Seat: number;
         /**
          * @description How bad a finding is.
          * @enum {string}
          */
-        Severity: "cannot_be" | "tight" | "note";
+        Severity: "error" | "warning" | "info";
         /** @description the engine's shift, mm */
         Shift: number;
         /** @description Something a way comes too near to. */
@@ -2800,7 +2880,7 @@ export interface components {
             limit: components["schemas"]["Measure"];
             mouth?: components["schemas"]["End"] | null;
             /** @description Said in words. */
-            words: components["schemas"]["Words"];
+            words: components["schemas"]["DualUnitText"];
         };
         /**
          * @description What a thing is bolted to.
@@ -2847,9 +2927,9 @@ export interface components {
         };
         /** @description What a diameter is called, and what it must not be mixed up with. */
         SizeWorkup: {
-            likely?: components["schemas"]["Words"] | null;
-            beware?: components["schemas"]["Words"] | null;
-            bore?: components["schemas"]["Words"] | null;
+            likely?: components["schemas"]["DualUnitText"] | null;
+            beware?: components["schemas"]["DualUnitText"] | null;
+            bore?: components["schemas"]["DualUnitText"] | null;
         };
         /**
          * @description What angles a dragged way snaps to.
@@ -2896,11 +2976,6 @@ export interface components {
         };
         /** @description a reading's spread, mm or degrees */
         Spread: number;
-        /**
-         * @description Whether a thing is where it will be when the car is whole.
-         * @enum {string}
-         */
-        Standing: "in_place" | "mock_up" | "missing";
         /** @description a straight, mm */
         Straight: number;
         /** @description One straight of tube. */
@@ -2920,23 +2995,6 @@ export interface components {
             along: components["schemas"]["Triple"];
             /** @description Where a bend put into it would go: its middle, a little aside of the plane it lies in or above it. */
             new_bend: components["schemas"]["Triple"];
-        };
-        /** @description What is measured. */
-        Subject: {
-            /** @description Which. */
-            datum: components["schemas"]["DatumId"];
-            /** @enum {string} */
-            of: "datum";
-        } | {
-            /** @description Which. */
-            port: components["schemas"]["PortRef"];
-            /** @enum {string} */
-            of: "port";
-        } | {
-            /** @description Which. */
-            keep_out: components["schemas"]["KeepOutId"];
-            /** @enum {string} */
-            of: "keep_out";
         };
         /** @description How something opens or sweeps: about a hinge, from one angle to another. The room it sweeps is kept out too. */
         Swing: {
@@ -3027,7 +3085,7 @@ export interface components {
             /** @description The edit that takes its way. */
             edit: components["schemas"]["Edit"];
             /** @description What of the pipe differs from now, and what of what was decided is let go; empty where nothing does. */
-            changes: components["schemas"]["Words"][];
+            changes: components["schemas"]["DualUnitText"][];
         };
         /** @description A length that is known, and what the tape reads of it. */
         TapeCheck: {
@@ -3078,9 +3136,9 @@ export interface components {
             /** @description Which leg. */
             leg: number;
             /** @description Which way. */
-            way: components["schemas"]["LegWay"];
+            way: components["schemas"]["LegDirection"];
             /** @enum {string} */
-            figure: "leg_way";
+            figure: "leg_direction";
         };
         /** @description the temperature, C */
         Temperature: number;
@@ -3238,7 +3296,7 @@ export interface components {
              */
             station: number;
             /** @description What is near there on either side. */
-            words: components["schemas"]["Words"];
+            words: components["schemas"]["DualUnitText"];
         };
         /** @description A length as it was typed. */
         Typed: {
@@ -3256,31 +3314,6 @@ export interface components {
         };
         /** @description the wall, mm */
         Wall: number;
-        /** @description A way round: where the vertices lie and how each bend is made. */
-        Way: {
-            course: components["schemas"]["Course"];
-            bends: components["schemas"]["BendSpec"][];
-            /** @description What stays as it is when the rest is changed. */
-            locks?: components["schemas"]["Lock"][];
-        };
-        /** @description What a search found. */
-        WaysFound: {
-            /** @description Ways that fit, the best first by the usual weights, and after them a few that nearly do. */
-            offers: components["schemas"]["Offer"][];
-            /** @description Where none fits: what would have to give, the least first. */
-            give: components["schemas"]["Give"][];
-            /**
-             * @description What holds for every way and must be known before one is taken: things whose place is not known, joints that do not
-             *     take the engine's movement.
-             */
-            cautions: components["schemas"]["Words"][];
-            /** @description What came of it. */
-            outcome: components["schemas"]["Outcome"];
-            /** @description The same in words. */
-            said: components["schemas"]["Words"];
-            /** @description How many ways were brought to their best and judged. */
-            judged: number;
-        };
         /** @description What is told while ways are looked for, as server-sent events. */
         WaysNews: {
             /** @description With what. */
@@ -3299,7 +3332,7 @@ export interface components {
             is: "found";
         } | {
             /** @description What was found. */
-            found: components["schemas"]["WaysFound"];
+            found: components["schemas"]["RoutesFound"];
             /** @enum {string} */
             is: "done";
         } | {
@@ -3356,39 +3389,6 @@ export interface components {
              */
             stock: number;
         };
-        /** @description What the builder asks of a way round. */
-        Wishes: {
-            /** @description Places to pass, at most six. */
-            pins?: components["schemas"]["Pin"][];
-            /** @description Places to keep out of, at most twelve. */
-            bans?: components["schemas"]["Ban"][];
-            /** @description Legs that run a certain way, at most four. */
-            legs?: components["schemas"]["LegWish"][];
-            height?: components["schemas"]["Coordinate"] | null;
-            /**
-             * Format: int32
-             * @description No more bends than this, 1 to 5.
-             */
-            most_bends?: number | null;
-            /**
-             * Format: int32
-             * @description No more welded seams than this.
-             */
-            most_seams?: number | null;
-            /** @description Which angles bends may have. */
-            angles?: components["schemas"]["AngleChoice"];
-            /** @description Whether a tight spot may have pies of a tighter radius than the run's. */
-            tight_pies?: boolean;
-            /** @description Whether components may be turned on their bolts. */
-            turn_components?: boolean;
-        };
-        /** @description A sentence that mentions lengths, in both units. */
-        Words: {
-            /** @description With lengths in mm. */
-            mm: string;
-            /** @description With lengths in inches. */
-            inch: string;
-        };
         /** @description Everything that follows from a job for one run. Counts are from 0 at A, angles in degrees. */
         Workup: {
             /** @description Which run. */
@@ -3426,7 +3426,7 @@ export interface components {
             /** @description The pieces of tube in order, where they stand and how they are cut; empty where the way does not join. */
             pieces: components["schemas"]["PieceWorkup"][];
             cutting?: components["schemas"]["CuttingWorkup"] | null;
-            air?: components["schemas"]["AirWorkup"] | null;
+            air?: components["schemas"]["ClearanceWorkup"] | null;
             flow?: components["schemas"]["FlowWorkup"] | null;
             /** @description What is locked of its way, and by how much each is off. */
             locks: components["schemas"]["LockWorkup"][];
@@ -3443,14 +3443,9 @@ export interface components {
 }
 export type Against = components['schemas']['Against'];
 export type AirMassFlow = components['schemas']['AirMassFlow'];
-export type AirPiece = components['schemas']['AirPiece'];
-export type AirState = components['schemas']['AirState'];
-export type AirThing = components['schemas']['AirThing'];
-export type AirWorkup = components['schemas']['AirWorkup'];
 export type Anchor = components['schemas']['Anchor'];
 export type AngleChoice = components['schemas']['AngleChoice'];
 export type Axis = components['schemas']['Axis'];
-export type Ban = components['schemas']['Ban'];
 export type BayWorkup = components['schemas']['BayWorkup'];
 export type BendAngle = components['schemas']['BendAngle'];
 export type BendRadius = components['schemas']['BendRadius'];
@@ -3459,14 +3454,18 @@ export type BendWorkup = components['schemas']['BendWorkup'];
 export type BetweenAngle = components['schemas']['BetweenAngle'];
 export type Bore = components['schemas']['Bore'];
 export type Catalogue = components['schemas']['Catalogue'];
+export type Centreline = components['schemas']['Centreline'];
 export type CheckedBy = components['schemas']['CheckedBy'];
+export type ClearancePiece = components['schemas']['ClearancePiece'];
+export type ClearanceState = components['schemas']['ClearanceState'];
+export type ClearanceThing = components['schemas']['ClearanceThing'];
+export type ClearanceWorkup = components['schemas']['ClearanceWorkup'];
 export type Compared = components['schemas']['Compared'];
 export type Component = components['schemas']['Component'];
 export type ComponentId = components['schemas']['ComponentId'];
 export type ComponentWorkup = components['schemas']['ComponentWorkup'];
 export type CoolantFlow = components['schemas']['CoolantFlow'];
 export type Coordinate = components['schemas']['Coordinate'];
-export type Course = components['schemas']['Course'];
 export type CrankTurn = components['schemas']['CrankTurn'];
 export type CutRow = components['schemas']['CutRow'];
 export type CuttingWorkup = components['schemas']['CuttingWorkup'];
@@ -3476,12 +3475,16 @@ export type DatumWorkup = components['schemas']['DatumWorkup'];
 export type Direction = components['schemas']['Direction'];
 export type Drag = components['schemas']['Drag'];
 export type Dragged = components['schemas']['Dragged'];
+export type DualUnitText = components['schemas']['DualUnitText'];
 export type Duty = components['schemas']['Duty'];
 export type Edit = components['schemas']['Edit'];
 export type End = components['schemas']['End'];
 export type EndForm = components['schemas']['EndForm'];
 export type EndJoint = components['schemas']['EndJoint'];
 export type EndWorkup = components['schemas']['EndWorkup'];
+export type EstimateWorkup = components['schemas']['EstimateWorkup'];
+export type EstimatedBy = components['schemas']['EstimatedBy'];
+export type ExclusionZone = components['schemas']['ExclusionZone'];
 export type FaceClock = components['schemas']['FaceClock'];
 export type FaceRadius = components['schemas']['FaceRadius'];
 export type Field = components['schemas']['Field'];
@@ -3491,13 +3494,11 @@ export type Finding = components['schemas']['Finding'];
 export type FlowAmount = components['schemas']['FlowAmount'];
 export type FlowGiven = components['schemas']['FlowGiven'];
 export type FlowWorkup = components['schemas']['FlowWorkup'];
-export type FoundBy = components['schemas']['FoundBy'];
-export type FoundWorkup = components['schemas']['FoundWorkup'];
 export type Gap = components['schemas']['Gap'];
 export type Girth = components['schemas']['Girth'];
-export type Give = components['schemas']['Give'];
 export type HeadingAngle = components['schemas']['HeadingAngle'];
 export type HelpWorkup = components['schemas']['HelpWorkup'];
+export type InstallState = components['schemas']['InstallState'];
 export type InstrumentChecks = components['schemas']['InstrumentChecks'];
 export type InstrumentKind = components['schemas']['InstrumentKind'];
 export type InstrumentNews = components['schemas']['InstrumentNews'];
@@ -3515,12 +3516,12 @@ export type KeepOutId = components['schemas']['KeepOutId'];
 export type KeepOutKind = components['schemas']['KeepOutKind'];
 export type KeepOutShape = components['schemas']['KeepOutShape'];
 export type KeepOutWorkup = components['schemas']['KeepOutWorkup'];
-export type KeptWay = components['schemas']['KeptWay'];
+export type KeptRoute = components['schemas']['KeptRoute'];
 export type Kerf = components['schemas']['Kerf'];
 export type LabourStep = components['schemas']['LabourStep'];
 export type Lead = components['schemas']['Lead'];
-export type LegWay = components['schemas']['LegWay'];
-export type LegWish = components['schemas']['LegWish'];
+export type LegConstraint = components['schemas']['LegConstraint'];
+export type LegDirection = components['schemas']['LegDirection'];
 export type LengthUnit = components['schemas']['LengthUnit'];
 export type LineWorkup = components['schemas']['LineWorkup'];
 export type Lock = components['schemas']['Lock'];
@@ -3530,6 +3531,7 @@ export type LraRow = components['schemas']['LraRow'];
 export type Matched = components['schemas']['Matched'];
 export type MatchedTo = components['schemas']['MatchedTo'];
 export type Material = components['schemas']['Material'];
+export type Measurand = components['schemas']['Measurand'];
 export type Measure = components['schemas']['Measure'];
 export type MeetingRow = components['schemas']['MeetingRow'];
 export type MountKind = components['schemas']['MountKind'];
@@ -3559,11 +3561,15 @@ export type Pressure = components['schemas']['Pressure'];
 export type Problem = components['schemas']['Problem'];
 export type Reading = components['schemas']['Reading'];
 export type ReadingWorkup = components['schemas']['ReadingWorkup'];
+export type Relaxation = components['schemas']['Relaxation'];
 export type Remedy = components['schemas']['Remedy'];
 export type RimSide = components['schemas']['RimSide'];
 export type RodSide = components['schemas']['RodSide'];
 export type Roll = components['schemas']['Roll'];
 export type Rotation = components['schemas']['Rotation'];
+export type Route = components['schemas']['Route'];
+export type RouteConstraints = components['schemas']['RouteConstraints'];
+export type RoutesFound = components['schemas']['RoutesFound'];
 export type Run = components['schemas']['Run'];
 export type RunDraft = components['schemas']['RunDraft'];
 export type RunId = components['schemas']['RunId'];
@@ -3588,10 +3594,8 @@ export type Snap = components['schemas']['Snap'];
 export type Solid = components['schemas']['Solid'];
 export type Spot = components['schemas']['Spot'];
 export type Spread = components['schemas']['Spread'];
-export type Standing = components['schemas']['Standing'];
 export type Straight = components['schemas']['Straight'];
 export type StraightWorkup = components['schemas']['StraightWorkup'];
-export type Subject = components['schemas']['Subject'];
 export type Swing = components['schemas']['Swing'];
 export type Taken = components['schemas']['Taken'];
 export type TakenTable = components['schemas']['TakenTable'];
@@ -3614,12 +3618,8 @@ export type TwinCheck = components['schemas']['TwinCheck'];
 export type Typed = components['schemas']['Typed'];
 export type Unreadable = components['schemas']['Unreadable'];
 export type Wall = components['schemas']['Wall'];
-export type Way = components['schemas']['Way'];
-export type WaysFound = components['schemas']['WaysFound'];
 export type WaysNews = components['schemas']['WaysNews'];
 export type Weights = components['schemas']['Weights'];
-export type Wishes = components['schemas']['Wishes'];
-export type Words = components['schemas']['Words'];
 export type Workup = components['schemas']['Workup'];
 export type $defs = Record<string, never>;
 export interface operations {

@@ -4,22 +4,25 @@ use std::sync::atomic::{AtomicUsize, Ordering};
 
 use nalgebra::Point3;
 
-use super::crew::Crew;
 use super::field::Field;
 use super::figures::Figures;
 use super::grid::Grid;
 use super::offer::{Offer, Style, TurnFirst, name_of, short_of};
-use super::polish::{CLEAR, Hold, Polished, Polisher, Price};
 use super::rank::{MOST_AIR, SAME_PLACE};
+use super::refine::{CLEAR, Hold, Price, Refined, Refiner};
 use super::roadmap::{Roadmap, Rough};
 use super::sampling::{MOST_ROUNDS, Sampling};
 use super::variants::{variants, wished};
+use super::worker_pool::WorkerPool;
 use super::{News, SearchStep};
-use crate::edit::Refusal;
+use crate::edit::EditError;
+use crate::environment::{Environment, Scans};
 use crate::job::Job;
 use crate::measure::{Component, PortRef, RunId, TurnRange};
-use crate::route::{AngleChoice, Bones, Free, Hung, Settled, Way, Wishes, course_of, lay, skin, ways};
-use crate::surroundings::{Scans, Surroundings};
+use crate::route::{
+    AngleChoice, DesignVector, ResolvedRun, Route, RouteConstraints, RouteEnds, RouteGeometry, build_path, course_of,
+    envelope_of, ways,
+};
 use crate::survey::Survey;
 use crate::units::TurnAngle;
 
@@ -40,17 +43,17 @@ const FEW_TAKE: f32 = 0.3;
 
 /// A run in its surroundings, with what was turned for it.
 pub(super) struct Setup {
-    pub(super) run: Settled,
-    pub(super) around: Surroundings,
+    pub(super) run: ResolvedRun,
+    pub(super) around: Environment,
     turn: Option<TurnFirst>,
 }
 
 impl Setup {
-    pub(super) fn of(job: &Job, id: RunId, scans: &Scans, turn: Option<TurnFirst>) -> Result<Self, Refusal> {
-        let run = job.run(id).ok_or(Refusal::NoSuchRun { run: id })?;
+    pub(super) fn of(job: &Job, id: RunId, scans: &Scans, turn: Option<TurnFirst>) -> Result<Self, EditError> {
+        let run = job.run(id).ok_or(EditError::NoSuchRun { run: id })?;
         let survey = Survey::new(job);
         let run = survey.settle(run);
-        let around = Surroundings::of(job, &survey, &run, scans);
+        let around = Environment::of(job, &survey, &run, scans);
         Ok(Self { run, around, turn })
     }
 }
@@ -75,16 +78,16 @@ pub(super) fn turns_of(job: &Job, id: RunId) -> Vec<TurnFirst> {
     all
 }
 
-pub(super) struct Hunt<'a> {
-    pub(super) wishes: &'a Wishes,
-    pub(super) crew: &'a Crew<'a>,
+pub(super) struct RouteSearch<'a> {
+    pub(super) wishes: &'a RouteConstraints,
+    pub(super) worker_pool: &'a WorkerPool<'a>,
     pub(super) tell: &'a (dyn Fn(News) + Sync),
     pub(super) judged: usize,
     /// Whether it is proven that nothing as thick as the tube gets through.
     pub(super) closed: bool,
 }
 
-impl Hunt<'_> {
+impl RouteSearch<'_> {
     pub(super) fn progress(&self, step: SearchStep, done: usize, of: usize) {
         self.progress_between(step, [0.0, 1.0], done, of);
     }
@@ -98,37 +101,37 @@ impl Hunt<'_> {
     /// Every way of a setup worth offering; `most` rough ways are brought to their best.
     pub(super) fn all_ways(&mut self, setup: &Setup, most: usize) -> Vec<Offer> {
         let field = Field::new(&setup.run, &setup.around, self.wishes);
-        let hung = Hung::new(&setup.run, &[]);
+        let route_ends = RouteEnds::new(&setup.run, &[]);
         let price =
             Price { length: 1.0, turn: TURN_COSTS, height: self.wishes.height.map(crate::units::Coordinate::get) };
-        let polisher = Polisher { field: &field, hung: &hung, price };
+        let polisher = Refiner { field: &field, route_ends: &route_ends, price };
         let mut offers = self.simple_ways(setup, &field);
-        let bends = usize::from(self.wishes.most_bends.unwrap_or(Wishes::MOST_BENDS));
+        let bends = usize::from(self.wishes.most_bends.unwrap_or(RouteConstraints::MOST_BENDS));
         if bends < 2 {
             return offers;
         }
         let pins: Vec<Point3<f64>> = self.wishes.pins.iter().map(|pin| pin.at.inner()).collect();
         let mut polished = self.round(&polisher, setup, &field, &pins, Sampling::Even, [0.0, 0.4], most);
         // Where nothing fits, or what does is far longer than need be, it is looked where a ball gets through.
-        let shortest = |polished: &[Polished]| {
-            let clear = polished.iter().filter(|way| way.broken < CLEAR).map(|way| way.bones.length());
+        let shortest = |polished: &[Refined]| {
+            let clear = polished.iter().filter(|way| way.broken < CLEAR).map(|way| way.route_geometry.length());
             let simple = offers.iter().filter(|offer| offer.fits_but_for_the_mouths()).map(|o| o.figures.length.mm());
             clear.chain(simple).fold(f64::INFINITY, f64::min)
         };
         let free = offers.iter().map(|offer| offer.figures.length.mm()).fold(f64::INFINITY, f64::min);
-        let free = free.min((hung.b - hung.a).norm() * 1.2);
-        if most == usize::MAX && shortest(&polished) > free * LONGER && !self.crew.stopped() {
+        let free = free.min((route_ends.b - route_ends.a).norm() * 1.2);
+        if most == usize::MAX && shortest(&polished) > free * LONGER && !self.worker_pool.stopped() {
             let least = crate::route::least_straights(&setup.run, 1);
             let least = [least[0], least[1]];
-            let grid = Grid::new(&field, &hung, self.crew);
-            let reach = grid.reach(&hung, least, self.crew);
-            if !reach.shortest.is_finite() && !self.crew.stopped() {
-                self.closed = grid.proves_closed(&hung, least);
+            let grid = Grid::new(&field, &route_ends, self.worker_pool);
+            let reach = grid.reach(&route_ends, least, self.worker_pool);
+            if !reach.shortest.is_finite() && !self.worker_pool.stopped() {
+                self.closed = grid.proves_closed(&route_ends, least);
             }
             for round in 0..MOST_ROUNDS {
                 let now = shortest(&polished);
                 let far = if round == 0 { now > reach.shortest * LONGER } else { !now.is_finite() };
-                if !reach.shortest.is_finite() || !far || self.crew.stopped() {
+                if !reach.shortest.is_finite() || !far || self.worker_pool.stopped() {
                     break;
                 }
                 let sampling = Sampling::Guided { grid: &grid, reach: &reach, round };
@@ -145,13 +148,13 @@ impl Hunt<'_> {
             }
         }
         // Only where nothing at all is clear are ways taken up that run through things.
-        if !shortest(&polished).is_finite() && !self.crew.stopped() {
+        if !shortest(&polished).is_finite() && !self.worker_pool.stopped() {
             polished.extend(self.round(&polisher, setup, &field, &pins, Sampling::Through, [0.0, 1.0], most));
         }
         let best = distinct(polished);
         offers.extend(self.shapes(&polisher, setup, &field, &best));
         let roomy = Field::new(&setup.run, &setup.around, self.wishes).roomier(ROOMY);
-        let roomy = Polisher { field: &roomy, hung: &hung, price };
+        let roomy = Refiner { field: &roomy, route_ends: &route_ends, price };
         offers.extend(self.again(&roomy, setup, &field, &best, Style::Roomy));
         if self.wishes.tight_pies || !offers.iter().any(Offer::fits_but_for_the_mouths) {
             offers.extend(self.tight(setup, &field, price, &best));
@@ -164,23 +167,23 @@ impl Hunt<'_> {
     #[allow(clippy::too_many_arguments, reason = "one step of all_ways, which has them at hand")]
     fn round(
         &mut self,
-        polisher: &Polisher<'_>,
+        polisher: &Refiner<'_>,
         setup: &Setup,
         field: &Field<'_>,
         pins: &[Point3<f64>],
         sampling: Sampling<'_>,
         [from, to]: [f32; 2],
         most: usize,
-    ) -> Vec<Polished> {
-        let bends = usize::from(self.wishes.most_bends.unwrap_or(Wishes::MOST_BENDS));
+    ) -> Vec<Refined> {
+        let bends = usize::from(self.wishes.most_bends.unwrap_or(RouteConstraints::MOST_BENDS));
         self.progress(SearchStep::Legs, 0, 1);
-        let map = Roadmap::new(field, polisher.hung, polisher.price, BEND_COSTS, pins, sampling);
-        let legs = map.legs(self.crew);
-        let mut few = map.few_bends(bends, &legs, self.crew);
+        let map = Roadmap::new(field, polisher.route_ends, polisher.price, BEND_COSTS, pins, sampling);
+        let legs = map.legs(self.worker_pool);
+        let mut few = map.few_bends(bends, &legs, self.worker_pool);
         few.truncate(most);
         let middle = from + FEW_TAKE * (to - from);
         let mut polished = self.polish_all(polisher, setup, field, &few, [from, middle]);
-        let mut many = map.many_bends(bends, &legs, self.crew);
+        let mut many = map.many_bends(bends, &legs, self.worker_pool);
         many.truncate(most - few.len());
         polished.extend(self.polish_all(polisher, setup, field, &many, [middle, to]));
         polished
@@ -190,26 +193,27 @@ impl Hunt<'_> {
     fn simple_ways(&mut self, setup: &Setup, field: &Field<'_>) -> Vec<Offer> {
         let found = ways(&setup.run).ways;
         self.judged += found.len();
-        let offers = found.into_iter().filter_map(|candidate| self.offer(setup, field, candidate.way, Style::Free));
+        let offers =
+            found.into_iter().filter_map(|candidate| self.offer(setup, field, candidate.way, Style::DesignVector));
         offers.collect()
     }
 
     fn polish_all(
         &mut self,
-        polisher: &Polisher<'_>,
+        polisher: &Refiner<'_>,
         setup: &Setup,
         field: &Field<'_>,
         rough: &[Rough],
         shares: [f32; 2],
-    ) -> Vec<Polished> {
+    ) -> Vec<Refined> {
         self.judged += rough.len();
         let told = AtomicUsize::new(0);
-        let polished = self.crew.each(rough.len(), |index| {
+        let polished = self.worker_pool.each(rough.len(), |index| {
             let way = self.held(polisher, &rough[index].free);
             let done = told.fetch_add(1, Ordering::Relaxed);
             self.progress_between(SearchStep::Ways, shares, done, rough.len());
             if let Some(found) = way.as_ref().filter(|way| way.broken < CLEAR)
-                && let Some(offer) = self.offer_of(setup, field, found, Style::Free).filter(Offer::fits)
+                && let Some(offer) = self.offer_of(setup, field, found, Style::DesignVector).filter(Offer::fits)
             {
                 (self.tell)(News::Found(Box::new(offer)));
             }
@@ -219,98 +223,99 @@ impl Hunt<'_> {
     }
 
     /// A way brought to its best with what is wished.
-    fn held(&self, polisher: &Polisher<'_>, free: &Free) -> Option<Polished> {
-        let bones = polisher.hung.lay(free)?;
-        polisher.polish(free, &wished(self.wishes, &bones))
+    fn held(&self, polisher: &Refiner<'_>, free: &DesignVector) -> Option<Refined> {
+        let route_geometry = polisher.route_ends.geometry(free)?;
+        polisher.refine(free, &wished(self.wishes, &route_geometry))
     }
 
     /// The best ways as they are, and in other shapes.
-    fn shapes(&mut self, polisher: &Polisher<'_>, setup: &Setup, field: &Field<'_>, best: &[Polished]) -> Vec<Offer> {
-        let mut tasks: Vec<(Free, Style, Vec<Hold>)> = Vec::new();
+    fn shapes(&mut self, polisher: &Refiner<'_>, setup: &Setup, field: &Field<'_>, best: &[Refined]) -> Vec<Offer> {
+        let mut tasks: Vec<(DesignVector, Style, Vec<Hold>)> = Vec::new();
         for way in best {
-            let wished = wished(self.wishes, &way.bones);
-            tasks.push((way.free.clone(), Style::Free, wished.clone()));
+            let wished = wished(self.wishes, &way.route_geometry);
+            tasks.push((way.free.clone(), Style::DesignVector, wished.clone()));
             if way.broken < 20.0 {
-                for (style, holds) in variants(&way.bones) {
+                for (style, holds) in variants(&way.route_geometry) {
                     tasks.push((way.free.clone(), style, [wished.clone(), holds].concat()));
                 }
             }
         }
         self.judged += tasks.len();
         let done = AtomicUsize::new(0);
-        let found = self.crew.each(tasks.len(), |index| {
+        let found = self.worker_pool.each(tasks.len(), |index| {
             let (free, style, holds) = &tasks[index];
             let at = done.fetch_add(1, Ordering::Relaxed);
             self.progress(SearchStep::Shapes, at, tasks.len());
-            let way = if *style == Style::Free {
+            let way = if *style == Style::DesignVector {
                 best.iter().find(|way| way.free == *free).cloned()
             } else {
-                polisher.polish(free, holds)
+                polisher.refine(free, holds)
             };
-            let way = way.filter(|way| *style == Style::Free || way.broken < CLEAR)?;
+            let way = way.filter(|way| *style == Style::DesignVector || way.broken < CLEAR)?;
             self.offer_of(setup, field, &way, *style)
         });
         let mut found: Vec<Offer> = found.into_iter().flatten().collect();
-        if self.crew.stopped() {
+        if self.worker_pool.stopped() {
             // What was found by then is worth telling, once it is measured.
             let clear = best.iter().filter(|way| way.broken < CLEAR).take(LAST);
-            found.extend(clear.filter_map(|way| self.offer_of(setup, field, way, Style::Free)));
+            found.extend(clear.filter_map(|way| self.offer_of(setup, field, way, Style::DesignVector)));
         }
         found
     }
 
     /// The best ways again with pies of the tightest radius whose throat is still useful.
-    fn tight(&mut self, setup: &Setup, field: &Field<'_>, price: Price, best: &[Polished]) -> Vec<Offer> {
+    fn tight(&mut self, setup: &Setup, field: &Field<'_>, price: Price, best: &[Refined]) -> Vec<Offer> {
         let radius = tightest_pies(&setup.run);
         if radius >= setup.run.radius.get() - 1.0 {
             return Vec::new();
         }
-        let hung = Hung::new(&setup.run, &[radius]);
-        self.again(&Polisher { field, hung: &hung, price }, setup, field, best, Style::Tight)
+        let route_ends = RouteEnds::new(&setup.run, &[radius]);
+        self.again(&Refiner { field, route_ends: &route_ends, price }, setup, field, best, Style::Tight)
     }
 
     /// The best ways once more, under other conditions.
     fn again(
         &mut self,
-        polisher: &Polisher<'_>,
+        polisher: &Refiner<'_>,
         setup: &Setup,
         field: &Field<'_>,
-        best: &[Polished],
+        best: &[Refined],
         style: Style,
     ) -> Vec<Offer> {
         let few = best.len().min(12);
         self.judged += few;
-        let found = self.crew.each(few, |index| {
+        let found = self.worker_pool.each(few, |index| {
             let way = self.held(polisher, &best[index].free)?;
             self.offer_of(setup, field, &way, style)
         });
         found.into_iter().flatten().collect()
     }
 
-    fn offer_of(&self, setup: &Setup, field: &Field<'_>, way: &Polished, style: Style) -> Option<Offer> {
-        let mut taken = Way::along(course_of(&way.free)?);
+    fn offer_of(&self, setup: &Setup, field: &Field<'_>, way: &Refined, style: Style) -> Option<Offer> {
+        let mut taken = Route::along(course_of(&way.free)?);
         if style == Style::Tight {
-            let radius = way.bones.radii.first().copied()?;
+            let radius = way.route_geometry.radii.first().copied()?;
             taken = taken.with_radius(crate::units::BendRadius::new(radius).ok()?);
         }
         self.offer(setup, field, taken, style)
     }
 
     /// A way as an offer; `None` where it cannot be built, has no room for its seats or is not what was asked.
-    fn offer(&self, setup: &Setup, field: &Field<'_>, way: Way, style: Style) -> Option<Offer> {
+    fn offer(&self, setup: &Setup, field: &Field<'_>, way: Route, style: Style) -> Option<Offer> {
         let run = &setup.run;
-        let whole = lay(run, &way).ok()?;
-        let bones = Bones::of(&whole);
-        let bends = bones.angles.len();
+        let whole = build_path(run, &way).ok()?;
+        let route_geometry = RouteGeometry::of(&whole);
+        let bends = route_geometry.angles.len();
         let least = crate::route::least_straights(run, bends);
-        let roomy = bones.straights.iter().zip(&least).all(|(have, need)| *have >= need - 1e-6);
-        let most_bends = usize::from(self.wishes.most_bends.unwrap_or(Wishes::MOST_BENDS));
-        let slight = bends > 2 && bones.angles.iter().any(|angle| *angle < SLIGHT);
+        let roomy = route_geometry.straights.iter().zip(&least).all(|(have, need)| *have >= need - 1e-6);
+        let most_bends = usize::from(self.wishes.most_bends.unwrap_or(RouteConstraints::MOST_BENDS));
+        let slight = bends > 2 && route_geometry.angles.iter().any(|angle| *angle < SLIGHT);
         if !roomy || slight || bends > most_bends {
             return None;
         }
         let pinned = self.wishes.pins.iter().all(|pin| {
-            let near = bones.spans().iter().map(|span| span.nearest(&pin.at.inner())).fold(f64::INFINITY, f64::min);
+            let near =
+                route_geometry.spans().iter().map(|span| span.nearest(&pin.at.inner())).fold(f64::INFINITY, f64::min);
             near <= pin.within + 0.1
         });
         let offer = measured(setup, field, way, style)?;
@@ -323,38 +328,38 @@ impl Hunt<'_> {
 
 /// A way as an offer, measured as it will be built, whether or not it has room for its seats; `None` where it does not
 /// join the ports.
-pub(super) fn measured(setup: &Setup, field: &Field<'_>, way: Way, style: Style) -> Option<Offer> {
+pub(super) fn measured(setup: &Setup, field: &Field<'_>, way: Route, style: Style) -> Option<Offer> {
     let run = &setup.run;
-    let whole = lay(run, &way).ok()?;
-    let bones = Bones::of(&whole);
-    let outside = skin(run, &whole, &field.pies(&bones));
+    let whole = build_path(run, &way).ok()?;
+    let route_geometry = RouteGeometry::of(&whole);
+    let outside = envelope_of(run, &whole, &field.pies(&route_geometry));
     let pipe = setup.around.counted(&outside, run.tube.od() / 2.0);
-    let figures = Figures::of(field, &bones, field.in_hand(&pipe, MOST_AIR), style == Style::WholeElbows);
+    let figures = Figures::of(field, &route_geometry, field.pipe_margin(&pipe, MOST_AIR), style == Style::WholeElbows);
     let shortfalls = field.shortfalls(&pipe).into_iter().filter(|short| short.near.gap < short.asked - CLEAR);
     let mut short: Vec<_> = shortfalls.map(|short| short_of(field, &short)).collect();
     short.sort_by(|p, q| (p.gap.mm() - p.limit.mm()).total_cmp(&(q.gap.mm() - q.limit.mm())));
     let mut corners = vec![run.a.at.to_array()];
-    corners.extend(bones.vertices.iter().map(|v| <[f64; 3]>::from(v.coords)));
+    corners.extend(route_geometry.vertices.iter().map(|v| <[f64; 3]>::from(v.coords)));
     corners.push(run.b.at.to_array());
     Some(Offer {
-        name: name_of(&bones, style, setup.turn.as_ref()),
-        good: crate::units::Words::new(|_| String::new()),
+        name: name_of(&route_geometry, style, setup.turn.as_ref()),
+        good: crate::units::DualUnitText::new(|_| String::new()),
         but: None,
-        angles: bones.angles.iter().map(|angle| angle.to_degrees()).collect(),
+        angles: route_geometry.angles.iter().map(|angle| angle.to_degrees()).collect(),
         turn: setup.turn.clone(),
         figures,
         short,
         corners,
         elbows: style == Style::WholeElbows,
-        line: line_of(&bones),
+        line: line_of(&route_geometry),
         way,
     })
 }
 
 /// Places along a centre line, some 5 mm apart.
-fn line_of(bones: &Bones) -> Vec<Point3<f64>> {
+fn line_of(route_geometry: &RouteGeometry) -> Vec<Point3<f64>> {
     let mut line = Vec::new();
-    for span in bones.spans() {
+    for span in route_geometry.spans() {
         let count = (span.length() / 5.0).ceil().max(1.0);
         let mut k = 0.0;
         while k < count {
@@ -366,25 +371,26 @@ fn line_of(bones: &Bones) -> Vec<Point3<f64>> {
 }
 
 /// The tightest radius in mm at which ten-degree pies still have a useful throat; whole half millimetres.
-fn tightest_pies(run: &Settled) -> f64 {
+fn tightest_pies(run: &ResolvedRun) -> f64 {
     let half_seam = 5.0_f64.to_radians();
     let least = run.tube.od() / 2.0 + crate::route::least_throat(run.tube) / (2.0 * half_seam.tan());
     (least * 2.0).ceil() / 2.0
 }
 
 /// The best polished ways, no two in one place: those that fit first, then those that nearly do.
-fn distinct(mut all: Vec<Polished>) -> Vec<Polished> {
-    let cost = |way: &Polished| way.cost + BEND_COSTS * f64::from(u16::try_from(way.bones.angles.len()).unwrap_or(0));
-    let short = |way: &Polished| if way.broken < CLEAR { 0.0 } else { way.broken };
+fn distinct(mut all: Vec<Refined>) -> Vec<Refined> {
+    let cost =
+        |way: &Refined| way.cost + BEND_COSTS * f64::from(u16::try_from(way.route_geometry.angles.len()).unwrap_or(0));
+    let short = |way: &Refined| if way.broken < CLEAR { 0.0 } else { way.broken };
     all.sort_by(|p, q| short(p).total_cmp(&short(q)).then(cost(p).total_cmp(&cost(q))));
-    let mut kept: Vec<Polished> = Vec::new();
+    let mut kept: Vec<Refined> = Vec::new();
     for way in all {
-        let bends = way.bones.angles.len();
-        let alike = |other: &&Polished| {
-            let places = way.bones.vertices.iter().zip(&other.bones.vertices);
-            other.bones.angles.len() == bends && places.into_iter().all(|(p, q)| (p - q).norm() < SAME_PLACE)
+        let bends = way.route_geometry.angles.len();
+        let alike = |other: &&Refined| {
+            let places = way.route_geometry.vertices.iter().zip(&other.route_geometry.vertices);
+            other.route_geometry.angles.len() == bends && places.into_iter().all(|(p, q)| (p - q).norm() < SAME_PLACE)
         };
-        let many = kept.iter().filter(|other| other.bones.angles.len() == bends).count() >= 8;
+        let many = kept.iter().filter(|other| other.route_geometry.angles.len() == bends).count() >= 8;
         if !many && kept.iter().find(alike).is_none() {
             kept.push(way);
         }

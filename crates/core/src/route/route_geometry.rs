@@ -3,20 +3,20 @@
 use nalgebra::Point3;
 use smallvec::SmallVec;
 
-use super::{Course, Settled, Way};
+use super::{Centreline, ResolvedRun, Route};
 use crate::clearance::Span;
 use crate::geometry::{Direction, Path, Point, Travel, Vector};
 use crate::measure::End;
 use crate::units::Lead;
 
 /// The free numbers of a way of two bends or more, in mm: the lead at A, each vertex between, the lead at B.
-pub(crate) type Free = SmallVec<[f64; 12]>;
+pub(crate) type DesignVector = SmallVec<[f64; 12]>;
 /// One thing per bend or leg.
 pub(crate) type Each<T> = SmallVec<[T; 7]>;
 
 /// What the ways of one run are hung on.
 #[derive(Debug, Clone)]
-pub(crate) struct Hung {
+pub(crate) struct RouteEnds {
     pub(crate) a: Point3<f64>,
     pub(crate) b: Point3<f64>,
     /// Out of A.
@@ -29,7 +29,7 @@ pub(crate) struct Hung {
 
 /// One way laid out.
 #[derive(Debug, Clone)]
-pub(crate) struct Bones {
+pub(crate) struct RouteGeometry {
     pub(crate) vertices: Each<Point3<f64>>,
     /// Direction of each leg, from A to B.
     pub(crate) along: Each<Vector>,
@@ -44,8 +44,8 @@ pub(crate) struct Bones {
 /// Turns below this many radians have no plane, and within this of a half turn no setback.
 const LEAST_TURN: f64 = 1e-6;
 
-impl Hung {
-    pub(crate) fn new(run: &Settled, radii: &[f64]) -> Self {
+impl RouteEnds {
+    pub(crate) fn new(run: &ResolvedRun, radii: &[f64]) -> Self {
         Self {
             a: run.a.at.inner(),
             b: run.b.at.inner(),
@@ -60,7 +60,7 @@ impl Hung {
     }
 
     /// What `way` of the run is hung on, with the radii its bends have.
-    pub(crate) fn of_way(run: &Settled, way: &Way) -> Self {
+    pub(crate) fn of_way(run: &ResolvedRun, way: &Route) -> Self {
         let radii = way.bends().iter().map(|bend| bend.radius.unwrap_or(run.radius).get());
         Self::new(run, &radii.collect::<Each<f64>>())
     }
@@ -80,8 +80,8 @@ impl Hung {
     }
 
     /// The free numbers of vertices of which the first and the last lie on the axes.
-    pub(crate) fn free(&self, vertices: &[Point3<f64>]) -> Free {
-        let mut free = Free::new();
+    pub(crate) fn free(&self, vertices: &[Point3<f64>]) -> DesignVector {
+        let mut free = DesignVector::new();
         if let [first, between @ .., last] = vertices {
             free.push((first - self.a).dot(&self.out_a));
             free.extend(between.iter().flat_map(|v| [v.x, v.y, v.z]));
@@ -91,7 +91,7 @@ impl Hung {
     }
 
     /// Lays a way out; `None` where two vertices coincide, or the way turns straight back or not at all.
-    pub(crate) fn lay(&self, free: &[f64]) -> Option<Bones> {
+    pub(crate) fn geometry(&self, free: &[f64]) -> Option<RouteGeometry> {
         let vertices = self.vertices(free);
         let mut along: Each<Vector> = SmallVec::new();
         let mut lengths: Each<f64> = SmallVec::new();
@@ -124,11 +124,11 @@ impl Hung {
             straights[bend] -= setback;
             straights[bend + 1] -= setback;
         }
-        Some(Bones { vertices, along, angles, radii, straights, start: self.a })
+        Some(RouteGeometry { vertices, along, angles, radii, straights, start: self.a })
     }
 }
 
-impl Bones {
+impl RouteGeometry {
     /// The bones of a path from mouth to mouth.
     pub(crate) fn of(path: &Path) -> Self {
         let mut travel = path.setting_out();
@@ -197,22 +197,26 @@ impl Bones {
 }
 
 /// The course that free numbers say; `None` where one is beyond what a job takes.
-pub(crate) fn course_of(free: &[f64]) -> Option<Course> {
+pub(crate) fn course_of(free: &[f64]) -> Option<Centreline> {
     let [lead_a, between @ .., lead_b] = free else { return None };
     let points: Result<Vec<Point>, _> = between.chunks_exact(3).map(|c| Point::new(c[0], c[1], c[2])).collect();
-    Some(Course::Vertices { lead_a: Lead::new(*lead_a).ok()?, between: points.ok()?, lead_b: Lead::new(*lead_b).ok()? })
+    Some(Centreline::Vertices {
+        lead_a: Lead::new(*lead_a).ok()?,
+        between: points.ok()?,
+        lead_b: Lead::new(*lead_b).ok()?,
+    })
 }
 
 /// The free numbers of a way; `None` where it has fewer than two bends and so none.
-pub(crate) fn free_of(way: &Way) -> Option<Free> {
-    let Course::Vertices { lead_a, between, lead_b } = way.course() else { return None };
+pub(crate) fn free_of(way: &Route) -> Option<DesignVector> {
+    let Centreline::Vertices { lead_a, between, lead_b } = way.course() else { return None };
     let points = between.iter().flat_map(|point| point.to_array());
     Some([lead_a.get()].into_iter().chain(points).chain([lead_b.get()]).collect())
 }
 
 /// Least straights in mm from mouth to mouth of a way with `bends` bends: seats and gaps at the ends, and room for two
 /// welds between bends.
-pub(crate) fn least_straights(run: &Settled, bends: usize) -> Each<f64> {
+pub(crate) fn least_straights(run: &ResolvedRun, bends: usize) -> Each<f64> {
     let end = |end: End| run.gap(end) + run.straight_needed(end);
     let mut least = Each::from_elem(super::least_between_bends(run.tube), bends + 1);
     if let (Some(first), true) = (least.first_mut(), bends > 0) {

@@ -1,13 +1,13 @@
 //! The best step under limits that are straight lines: a small quadratic program, solved by Hildreth's method (C.
 //! Hildreth, "A quadratic programming procedure", Naval Research Logistics Quarterly 4, 1957).
 
-use super::bones::Free;
+use super::route_geometry::DesignVector;
 
 /// One limit on a step `d`: `slope . d + value` shall be 0 (or at least 0).
 #[derive(Debug, Clone)]
-pub(crate) struct Limit {
+pub(crate) struct Constraint {
     /// How its value changes with each free number.
-    pub(crate) slope: Free,
+    pub(crate) slope: DesignVector,
     /// Its value now.
     pub(crate) value: f64,
     /// Whether it shall be exactly 0 rather than at least 0.
@@ -23,8 +23,8 @@ const STILL: f64 = 1e-11;
 
 /// The step that makes `sum of weight / 2 d^2 + pull . d` least within `limits`, as nearly as the rounds allow, and how
 /// hard each limit pushes; where they contradict each other, something in between.
-pub(crate) fn best_step(weight: &[f64], pull: &[f64], limits: &[Limit]) -> (Free, Vec<f64>) {
-    let mut step: Free = pull.iter().zip(weight).map(|(p, w)| -p / w).collect();
+pub(crate) fn solve_qp(weight: &[f64], pull: &[f64], limits: &[Constraint]) -> (DesignVector, Vec<f64>) {
+    let mut step: DesignVector = pull.iter().zip(weight).map(|(p, w)| -p / w).collect();
     let mut force = vec![0.0_f64; limits.len()];
     let stiffness: Vec<f64> =
         limits.iter().map(|l| l.slope.iter().zip(weight).map(|(s, w)| s * s / w).sum::<f64>()).collect();
@@ -67,27 +67,27 @@ pub(crate) fn best_step(weight: &[f64], pull: &[f64], limits: &[Limit]) -> (Free
 mod tests {
     use super::*;
 
-    fn limit(slope: &[f64], value: f64, exact: bool) -> Limit {
-        Limit { slope: slope.iter().copied().collect(), value, exact }
+    fn limit(slope: &[f64], value: f64, exact: bool) -> Constraint {
+        Constraint { slope: slope.iter().copied().collect(), value, exact }
     }
 
     #[test]
     fn without_limits_it_goes_where_it_is_pulled() {
-        let step = best_step(&[2.0, 2.0], &[4.0, -6.0], &[]).0;
+        let step = solve_qp(&[2.0, 2.0], &[4.0, -6.0], &[]).0;
         assert!((step[0] + 2.0).abs() < 1e-12 && (step[1] - 3.0).abs() < 1e-12);
     }
 
     #[test]
     fn an_exact_limit_holds_and_a_slack_one_does_nothing() {
         // Nearest point of x + y = 1 to the origin, with x at least -5.
-        let step = best_step(&[1.0; 2], &[0.0; 2], &[limit(&[1.0, 1.0], -1.0, true), limit(&[1.0, 0.0], 5.0, false)]).0;
+        let step = solve_qp(&[1.0; 2], &[0.0; 2], &[limit(&[1.0, 1.0], -1.0, true), limit(&[1.0, 0.0], 5.0, false)]).0;
         assert!((step[0] - 0.5).abs() < 1e-6 && (step[1] - 0.5).abs() < 1e-6, "{step:?}");
     }
 
     #[test]
     fn two_limits_meet_in_their_corner() {
         // Pulled towards (-3, -3) but kept at x >= -1 and x + y >= -1.
-        let step = best_step(&[1.0; 2], &[3.0; 2], &[limit(&[1.0, 0.0], 1.0, false), limit(&[1.0, 1.0], 1.0, false)]).0;
+        let step = solve_qp(&[1.0; 2], &[3.0; 2], &[limit(&[1.0, 0.0], 1.0, false), limit(&[1.0, 1.0], 1.0, false)]).0;
         assert!((step[0] + 0.5).abs() < 1e-5 && (step[1] + 0.5).abs() < 1e-5, "{step:?}");
     }
 }

@@ -4,17 +4,17 @@ use serde::Serialize;
 use utoipa::ToSchema;
 
 use crate::clearance::{Counted, Thing, trace};
+use crate::environment::{Environment, FROM_ITSELF};
 use crate::findings::TooNear;
 use crate::geometry::Triple;
 use crate::measure::End;
-use crate::route::Settled;
-use crate::surroundings::{FROM_ITSELF, Surroundings};
+use crate::route::ResolvedRun;
 use crate::units::Measure;
 
 /// How a gap stands against its limit.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, ToSchema)]
 #[serde(rename_all = "snake_case")]
-pub enum AirState {
+pub enum ClearanceState {
     /// As much as is wanted.
     Clear,
     /// Less than is wanted.
@@ -23,7 +23,7 @@ pub enum AirState {
     Fouls,
 }
 
-impl AirState {
+impl ClearanceState {
     /// How a gap in mm stands against a limit in mm.
     #[must_use]
     pub fn of(gap: f64, limit: f64) -> Self {
@@ -39,21 +39,21 @@ impl AirState {
 
 /// The air round one pipe.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
-pub struct AirWorkup {
+pub struct ClearanceWorkup {
     /// Short pieces from A to B, each with its worst gap.
-    pub trace: Vec<AirPiece>,
+    pub trace: Vec<ClearancePiece>,
     /// What the trace comes near to, each named once; pieces count into this.
-    pub things: Vec<AirThing>,
+    pub things: Vec<ClearanceThing>,
     /// Gaps beyond this are not told apart.
     pub of_interest: Measure,
     /// The least gap left beyond what each thing asks for; below zero where something is too near, and nothing where
     /// all is beyond interest.
-    pub in_hand: Option<Measure>,
+    pub margin: Option<Measure>,
 }
 
 /// Something near the pipe.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
-pub struct AirThing {
+pub struct ClearanceThing {
     /// What it is.
     pub thing: Thing,
     /// What it is called.
@@ -64,7 +64,7 @@ pub struct AirThing {
 
 /// A short piece of the pipe and the worst gap on it.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
-pub struct AirPiece {
+pub struct ClearancePiece {
     /// Station of its start along the tube's centre line in mm; below zero in the coupler.
     pub from: f64,
     /// Station of its end in mm.
@@ -77,11 +77,11 @@ pub struct AirPiece {
     /// To which of the things.
     pub thing: Option<usize>,
     /// How that stands.
-    pub state: AirState,
+    pub state: ClearanceState,
 }
 
-impl AirWorkup {
-    pub(super) fn of(run: &Settled, around: &Surroundings, pipe: &Counted<'_>, worst: &[TooNear<'_>]) -> Self {
+impl ClearanceWorkup {
+    pub(super) fn of(run: &ResolvedRun, around: &Environment, pipe: &Counted<'_>, worst: &[TooNear<'_>]) -> Self {
         let pieces = trace(pipe, &around.obstacles, around.movement.as_ref(), FROM_ITSELF);
         let mut things: Vec<Option<usize>> =
             pieces.iter().filter_map(|piece| piece.worst.map(|worst| worst.obstacle)).collect();
@@ -89,15 +89,15 @@ impl AirWorkup {
         things.sort_unstable();
         things.dedup();
         let begin = run.gap(End::A);
-        let in_hand = pieces.iter().filter_map(|piece| piece.worst.map(|worst| worst.gap - worst.limit));
-        let in_hand = in_hand.min_by(f64::total_cmp).map(Measure);
-        let told = pieces.iter().map(|piece| AirPiece {
+        let margin = pieces.iter().filter_map(|piece| piece.worst.map(|worst| worst.gap - worst.limit));
+        let margin = margin.min_by(f64::total_cmp).map(Measure);
+        let told = pieces.iter().map(|piece| ClearancePiece {
             from: piece.stations[0] - begin,
             to: piece.stations[1] - begin,
             at: piece.middle.coords.into(),
             gap: piece.worst.map(|worst| Measure(worst.gap)),
             thing: piece.worst.and_then(|worst| things.iter().position(|index| *index == worst.obstacle)),
-            state: piece.worst.map_or(AirState::Clear, |worst| AirState::of(worst.gap, worst.limit)),
+            state: piece.worst.map_or(ClearanceState::Clear, |worst| ClearanceState::of(worst.gap, worst.limit)),
         });
         let thing = |index: &Option<usize>| match index {
             Some(index) => around.obstacles.get(*index).map(|one| (one.thing, one.name.as_str(), one.gap)),
@@ -107,9 +107,9 @@ impl AirWorkup {
         Self {
             trace: told.collect(),
             of_interest: Measure(crate::clearance::OF_INTEREST),
-            in_hand,
+            margin,
             things: things
-                .map(|(thing, name, limit)| AirThing { thing, name: name.to_owned(), limit: Measure(limit) })
+                .map(|(thing, name, limit)| ClearanceThing { thing, name: name.to_owned(), limit: Measure(limit) })
                 .collect(),
         }
     }

@@ -4,12 +4,12 @@ use std::sync::Mutex;
 use std::sync::atomic::{AtomicBool, AtomicUsize, Ordering};
 
 /// The hands a search has.
-pub(super) struct Crew<'a> {
+pub(super) struct WorkerPool<'a> {
     hands: usize,
     stop: &'a AtomicBool,
 }
 
-impl<'a> Crew<'a> {
+impl<'a> WorkerPool<'a> {
     /// As many hands as there are cores; they stop when `stop` says so.
     #[must_use]
     pub(super) fn new(stop: &'a AtomicBool) -> Self {

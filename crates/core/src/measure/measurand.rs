@@ -8,7 +8,7 @@ use super::{DatumId, KeepOutId, PortRef};
 /// What is measured.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize, ToSchema)]
 #[serde(tag = "of", rename_all = "snake_case", deny_unknown_fields)]
-pub enum Subject {
+pub enum Measurand {
     /// A datum point.
     Datum {
         /// Which.

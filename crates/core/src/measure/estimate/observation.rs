@@ -3,7 +3,7 @@
 use nalgebra::{Matrix3, Point3, Unit};
 
 use crate::geometry::Vector;
-use crate::measure::Subject;
+use crate::measure::Measurand;
 
 /// Where a thing is and, for a mouth, which way it points out.
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -16,7 +16,7 @@ pub struct Pose {
 
 /// From the thing's own point to the point a reading goes to.
 #[derive(Debug, Clone, Copy, PartialEq)]
-pub enum Lever {
+pub enum LeverArm {
     /// So far away in vehicle axes, in mm; zero for the point itself.
     Fixed(Vector),
     /// So far out along the thing's own direction, in mm.
@@ -54,7 +54,7 @@ pub enum Kind {
         /// Where it starts at a mouth's rim: the mouth's way out, and which point.
         rim: Option<(Unit<Vector>, Rim)>,
         /// To where on the thing.
-        to: Lever,
+        to: LeverArm,
         /// In mm.
         mm: f64,
     },
@@ -65,7 +65,7 @@ pub enum Kind {
         /// Its covariance in mm2.
         spread: Matrix3<f64>,
         /// To where on the thing.
-        to: Lever,
+        to: LeverArm,
         /// 0, 1 or 2 for x, y or z.
         axis: usize,
         /// In mm.
@@ -99,14 +99,14 @@ pub enum Leans {
     #[default]
     Nothing,
     /// The place or the direction of another thing.
-    Thing(Subject),
+    Thing(Measurand),
     /// The way gravity pulls, where the vehicle's up axis is meant.
     Plumb,
 }
 
 /// One reading, ready for the sum.
 #[derive(Debug, Clone, Copy, PartialEq)]
-pub struct Sight {
+pub struct Observation {
     /// Its place among the thing's readings.
     pub index: usize,
     /// Whether it counts.
@@ -119,7 +119,7 @@ pub struct Sight {
     pub leans: Leans,
 }
 
-impl Sight {
+impl Observation {
     /// A counting reading that shares nothing with others; `sigma` in mm, or in radians for a direction.
     #[must_use]
     pub const fn of(index: usize, sigma: f64, kind: Kind) -> Self {
@@ -136,13 +136,13 @@ impl Sight {
             _ => return None,
         };
         let end = match (to, pose.out) {
-            (Lever::Fixed(by), _) => pose.at + by,
-            (Lever::Stick(mm), Some(out)) => pose.at + out.into_inner() * mm,
-            (Lever::Rim(rim), Some(out)) => on_rim(pose.at, out, rim, from),
-            (Lever::Face { clock, radius }, Some(out)) => pose.at + face_way(out, clock) * radius,
-            (Lever::Stick(_) | Lever::Rim(_) | Lever::Face { .. }, None) => return None,
+            (LeverArm::Fixed(by), _) => pose.at + by,
+            (LeverArm::Stick(mm), Some(out)) => pose.at + out.into_inner() * mm,
+            (LeverArm::Rim(rim), Some(out)) => on_rim(pose.at, out, rim, from),
+            (LeverArm::Face { clock, radius }, Some(out)) => pose.at + face_way(out, clock) * radius,
+            (LeverArm::Stick(_) | LeverArm::Rim(_) | LeverArm::Face { .. }, None) => return None,
         };
-        let towards = if matches!(to, Lever::Rim(_)) { pose.at } else { end };
+        let towards = if matches!(to, LeverArm::Rim(_)) { pose.at } else { end };
         let start = rim.map_or(from, |(out, rim)| on_rim(from, out, rim, towards));
         Some([end, start])
     }

@@ -10,9 +10,9 @@ use crate::measure::{End, Port};
 /// A run with its ports where the survey puts them. A job holds what was typed and read; geometry is done only on
 /// this, so that no sum takes the one for the other.
 #[derive(Debug, Clone, PartialEq)]
-pub struct Settled(Run);
+pub struct ResolvedRun(Run);
 
-impl Settled {
+impl ResolvedRun {
     /// A run whose ports stand where they were typed, as they do without readings.
     #[must_use]
     pub fn as_typed(run: &Run) -> Self {
@@ -42,7 +42,7 @@ impl Settled {
     }
 }
 
-impl Deref for Settled {
+impl Deref for ResolvedRun {
     type Target = Run;
     fn deref(&self) -> &Run {
         &self.0

@@ -11,15 +11,15 @@ use super::help::help;
 use crate::findings::job_names;
 use crate::geometry::Triple;
 use crate::job::Job;
-use crate::measure::fix::{Basis, Doubt, Fix, Kind, Sight, within_95};
-use crate::measure::{Reading, SpreadUnit, Subject, Taken};
+use crate::measure::estimate::{Basis, Kind, Observation, OutlierTest, PoseEstimate, within_95};
+use crate::measure::{Measurand, Reading, SpreadUnit, Taken};
 use crate::survey::Survey;
-use crate::units::{LengthUnit, Measure, Words, capital};
+use crate::units::{DualUnitText, LengthUnit, Measure, capital};
 
 /// How a place or a direction came about.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, ToSchema)]
 #[serde(rename_all = "snake_case")]
-pub enum FoundBy {
+pub enum EstimatedBy {
     /// As typed; no reading bears on it.
     Typed,
     /// As typed, since the readings leave it open.
@@ -28,7 +28,7 @@ pub enum FoundBy {
     Readings,
 }
 
-impl From<Basis> for FoundBy {
+impl From<Basis> for EstimatedBy {
     fn from(basis: Basis) -> Self {
         match basis {
             Basis::Typed => Self::Typed,
@@ -60,17 +60,17 @@ pub struct ReadingWorkup {
     /// What was read, where it is an angle, in degrees.
     pub degrees: Option<f64>,
     /// How far it may be out, and why.
-    pub spread: Words,
+    pub spread: DualUnitText,
     /// Whether it counts.
     pub counts: bool,
     /// What the answer gives less what was read; nothing where there is no answer to compare with.
-    pub off: Option<Words>,
+    pub off: Option<DualUnitText>,
     /// How far off it is beside what it may be: 0 agrees, 1 is the limit of chance.
     pub strain: f64,
     /// Whether the others check it. What nothing checks agrees with itself, which says nothing.
     pub checked: CheckedBy,
     /// How large an error in it would have to be to be told.
-    pub check: Words,
+    pub check: DualUnitText,
     /// Whether it is one that looks wrong.
     pub suspect: bool,
     /// What the answer gives for it, in mm or degrees, for readings of one figure.
@@ -84,18 +84,18 @@ pub struct ReadingWorkup {
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
 pub struct HelpWorkup {
     /// What to take, and by how much it would help.
-    pub words: Words,
+    pub words: DualUnitText,
     /// The reading, with what it would be if the answer now were right.
     pub taken: Taken,
 }
 
 /// Where one thing was found to be, and how well that is known.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
-pub struct FoundWorkup {
+pub struct EstimateWorkup {
     /// How its place came about.
-    pub place: FoundBy,
+    pub place: EstimatedBy,
     /// How its direction came about; for a port.
-    pub aim: FoundBy,
+    pub aim: EstimatedBy,
     /// Within how much its place is known, 95 times in 100; nothing where it was typed, or where its readings do not
     /// agree or fit two places.
     pub good_to: Option<Measure>,
@@ -105,7 +105,7 @@ pub struct FoundWorkup {
     #[schema(value_type = Option<Vec<Triple>>)]
     pub ellipsoid: Option<[[f64; 3]; 3]>,
     /// How good the answer is, in a sentence.
-    pub verdict: Words,
+    pub verdict: DualUnitText,
     /// Its readings in order.
     pub readings: Vec<ReadingWorkup>,
     /// The other place that fits as well, or of several the one nearest to what was typed.
@@ -123,50 +123,56 @@ const ELLIPSOID: f64 = 2.795_5;
 /// A reading of whose error less shows than this share is hardly checked. Source: the usual least redundancy number of
 /// geodetic networks.
 const HARDLY: f64 = 0.1;
-impl FoundWorkup {
-    pub(super) fn of(job: &Job, survey: &Survey<'_>, of: Subject, readings: &[Reading], fix: &Fix) -> Self {
-        let fixed = fix.place == Basis::Fixed;
-        let aimed = fix.aim == Basis::Fixed;
-        let sure = fix.others.is_empty() && *fix.doubt() == Doubt::Nothing;
+impl EstimateWorkup {
+    pub(super) fn of(
+        job: &Job,
+        survey: &Survey<'_>,
+        of: Measurand,
+        readings: &[Reading],
+        estimate: &PoseEstimate,
+    ) -> Self {
+        let fixed = estimate.place == Basis::Fixed;
+        let aimed = estimate.aim == Basis::Fixed;
+        let sure = estimate.others.is_empty() && *estimate.outlier_test() == OutlierTest::Nothing;
         let each = |(index, reading): (usize, &Reading)| {
-            reading_workup(job, survey, of, (index, reading), survey.sight(of, index, reading), fix)
+            reading_workup(job, survey, of, (index, reading), survey.sight(of, index, reading), estimate)
         };
         Self {
-            place: fix.place.into(),
-            aim: fix.aim.into(),
-            good_to: (fixed && sure).then(|| Measure(within_95(fix.spread))),
-            aim_good_to: (aimed && sure).then(|| within_95(fix.aim_spread).to_degrees()),
-            ellipsoid: fixed.then(|| fix.axes().map(|axis| (axis * ELLIPSOID).into())),
-            verdict: verdict(of, fix, readings),
+            place: estimate.place.into(),
+            aim: estimate.aim.into(),
+            good_to: (fixed && sure).then(|| Measure(within_95(estimate.spread))),
+            aim_good_to: (aimed && sure).then(|| within_95(estimate.aim_spread).to_degrees()),
+            ellipsoid: fixed.then(|| estimate.axes().map(|axis| (axis * ELLIPSOID).into())),
+            verdict: verdict(of, estimate, readings),
             readings: readings.iter().enumerate().map(each).collect(),
-            other: fix.others.first().map(|other| other.at.coords.into()),
-            other_out: fix.others.first().and_then(|other| other.out).map(|out| out.into_inner().into()),
-            help: help(job, survey, of, readings, fix),
+            other: estimate.others.first().map(|other| other.at.coords.into()),
+            other_out: estimate.others.first().and_then(|other| other.out).map(|out| out.into_inner().into()),
+            help: help(job, survey, of, readings, estimate),
         }
     }
 }
 
-fn verdict(of: Subject, fix: &Fix, readings: &[Reading]) -> Words {
-    let datum = matches!(of, Subject::Datum { .. });
+fn verdict(of: Measurand, estimate: &PoseEstimate, readings: &[Reading]) -> DualUnitText {
+    let datum = matches!(of, Measurand::Datum { .. });
     let counting = readings.iter().filter(|reading| reading.counts).count();
     // What nothing checks could be wrong by any amount.
-    let placed = fix.readings.iter().filter(|fit| readings.get(fit.index).is_some_and(|reading| reading.counts));
+    let placed = estimate.readings.iter().filter(|fit| readings.get(fit.index).is_some_and(|reading| reading.counts));
     let unchecked = placed.clone().count() > 0 && placed.clone().all(|fit| fit.normalised.is_none());
     let proviso = if unchecked { " Nothing checks that: one wrong reading would not show." } else { "" };
     let aimed = |aim: Matrix2<f64>| format!("its direction within {:.1}\u{b0}", within_95(aim).to_degrees());
-    let held = |unit: LengthUnit, place: Matrix3<f64>, aim: Matrix2<f64>| match (fix.place, fix.aim) {
-        (Basis::Fixed, Basis::Fixed) => format!("within {} and {}", unit.say(within_95(place)), aimed(aim)),
-        (Basis::Fixed, _) => format!("within {}", unit.say(within_95(place))),
+    let held = |unit: LengthUnit, place: Matrix3<f64>, aim: Matrix2<f64>| match (estimate.place, estimate.aim) {
+        (Basis::Fixed, Basis::Fixed) => format!("within {} and {}", unit.text(within_95(place)), aimed(aim)),
+        (Basis::Fixed, _) => format!("within {}", unit.text(within_95(place))),
         (_, _) => aimed(aim),
     };
-    Words::new(|unit| match (fix.place, fix.aim, fix.doubt()) {
+    DualUnitText::new(|unit| match (estimate.place, estimate.aim, estimate.outlier_test()) {
         (Basis::Typed, Basis::Typed, _) if datum => {
-            let now = fix.worst();
-            format!("As typed, \u{b1}{} each way: it is part of the frame the rest is measured in.", unit.say(now))
+            let now = estimate.worst();
+            format!("As typed, \u{b1}{} each way: it is part of the frame the rest is measured in.", unit.text(now))
         }
         (Basis::Typed, Basis::Typed, _) => "As typed. Nothing is measured yet.".to_owned(),
         (Basis::Open, _, _) => format!("Not fixed yet by {counting} reading{}.", if counting == 1 { "" } else { "s" }),
-        (_, _, Doubt::Readings { wrong, without }) => {
+        (_, _, OutlierTest::Readings { wrong, without }) => {
             let (which, them) = match wrong.len() {
                 1 => ("One reading looks", "it"),
                 _ => ("Two readings look", "them"),
@@ -174,27 +180,31 @@ fn verdict(of: Subject, fix: &Fix, readings: &[Reading]) -> Words {
             let rest = held(unit, without.spread, without.aim_spread);
             format!("{which} wrong. Without {them} good to {rest}, 95 times in 100; with {them} not to be trusted.")
         }
-        (_, _, Doubt::OneOf { .. } | Doubt::Many) => "Not to be trusted: the readings do not agree.".to_owned(),
-        (_, _, Doubt::Nothing) if !fix.others.is_empty() => {
-            let count = if fix.others.len() == 1 { "Two".to_owned() } else { (fix.others.len() + 1).to_string() };
+        (_, _, OutlierTest::OneOf { .. } | OutlierTest::Many) => {
+            "Not to be trusted: the readings do not agree.".to_owned()
+        }
+        (_, _, OutlierTest::Nothing) if !estimate.others.is_empty() => {
+            let count =
+                if estimate.others.len() == 1 { "Two".to_owned() } else { (estimate.others.len() + 1).to_string() };
             format!("{count} answers fit these readings as well as each other: see which is meant.")
         }
-        (Basis::Typed, Basis::Open, Doubt::Nothing) => "As typed; its direction is not fixed yet.".to_owned(),
-        (place, _, Doubt::Nothing) => {
+        (Basis::Typed, Basis::Open, OutlierTest::Nothing) => "As typed; its direction is not fixed yet.".to_owned(),
+        (place, _, OutlierTest::Nothing) => {
             let typed = if place == Basis::Typed { "Its place is as typed; " } else { "" };
-            let text = format!("{typed}{}, 95 times in 100.{proviso}", held(unit, fix.spread, fix.aim_spread));
+            let text =
+                format!("{typed}{}, 95 times in 100.{proviso}", held(unit, estimate.spread, estimate.aim_spread));
             capital(&text)
         }
     })
 }
 
-fn angle(degrees: f64) -> Words {
-    Words::new(|_| format!("{degrees:.1}\u{b0}"))
+fn angle(degrees: f64) -> DualUnitText {
+    DualUnitText::new(|_| format!("{degrees:.1}\u{b0}"))
 }
 
-fn signed(mm: f64) -> Words {
-    Words::new(|unit| {
-        let text = unit.say(mm);
+fn signed(mm: f64) -> DualUnitText {
+    DualUnitText::new(|unit| {
+        let text = unit.text(mm);
         if text.starts_with('-') { text } else { format!("+{text}") }
     })
 }
@@ -216,16 +226,16 @@ fn read_figure(taken: &Taken) -> Option<f64> {
 fn reading_workup(
     job: &Job,
     survey: &Survey<'_>,
-    of: Subject,
+    of: Measurand,
     (index, reading): (usize, &Reading),
-    sight: Option<Sight>,
-    fix: &Fix,
+    sight: Option<Observation>,
+    estimate: &PoseEstimate,
 ) -> ReadingWorkup {
-    let fit = fix.readings.iter().find(|fit| fit.index == index);
+    let fit = estimate.readings.iter().find(|fit| fit.index == index);
     let sigma = reading.sigma();
-    let spread = Words::new(|unit| {
+    let spread = DualUnitText::new(|unit| {
         let size = match reading.taken.spread_unit() {
-            SpreadUnit::Mm => unit.say(sigma),
+            SpreadUnit::Mm => unit.text(sigma),
             SpreadUnit::Degrees => format!("{sigma}\u{b0}"),
         };
         let why = if reading.spread.is_some() { "as you said" } else { reading.taken.spread_reason() };
@@ -233,19 +243,19 @@ fn reading_workup(
     });
     // A size is no part of the sum of places; it is compared with the mean of the sizes read.
     let size_off = match (reading.taken, of) {
-        (Taken::Caliper { mm }, Subject::Port { port }) => od_of(job, survey, port).map(|od| od - mm.get()),
-        (Taken::Girth { mm }, Subject::Port { port }) => od_of(job, survey, port).map(|od| od * PI - mm.get()),
-        (Taken::Bore { mm, wall }, Subject::Port { port }) => {
+        (Taken::Caliper { mm }, Measurand::Port { port }) => od_of(job, survey, port).map(|od| od - mm.get()),
+        (Taken::Girth { mm }, Measurand::Port { port }) => od_of(job, survey, port).map(|od| od * PI - mm.get()),
+        (Taken::Bore { mm, wall }, Measurand::Port { port }) => {
             od_of(job, survey, port).map(|od| od - 2.0 * wall.get() - mm.get())
         }
         _ => None,
     };
-    let answered = fit.filter(|_| fix.place != Basis::Open || fix.aim == Basis::Fixed);
+    let answered = fit.filter(|_| estimate.place != Basis::Open || estimate.aim == Basis::Fixed);
     let (off, figure) = match (size_off, answered) {
         (Some(mm), _) => (Some(signed(mm)), Some(mm)),
         (None, Some(fit)) if fit.angle => {
             // In the sum a heading is how far the way out leans from an upright plane; on a gauge it is what turns.
-            let off = gauged(&reading.taken, fix).unwrap_or(fit.off.to_degrees());
+            let off = gauged(&reading.taken, estimate).unwrap_or(fit.off.to_degrees());
             (Some(angle(off)), Some(off))
         }
         (None, Some(fit)) => (Some(signed(fit.off)), Some(fit.off)),
@@ -258,8 +268,8 @@ fn reading_workup(
         (None, None) if !reading.counts => figure.map_or(0.0, |off| off.abs() / sigma / 3.29),
         (None, None) => 0.0,
     };
-    let outlier = match fix.doubt() {
-        Doubt::Readings { wrong, .. } => wrong.iter().find(|outlier| outlier.index == index),
+    let outlier = match estimate.outlier_test() {
+        OutlierTest::Readings { wrong, .. } => wrong.iter().find(|outlier| outlier.index == index),
         _ => None,
     };
     // One that looks wrong is held against what the others say without it.
@@ -279,10 +289,10 @@ fn reading_workup(
         _ => CheckedBy::Others,
     };
     let least = fit.and_then(|fit| fit.least_told.map(|least| (least, fit.angle)));
-    let check = Words::new(|unit| match (checked, least) {
+    let check = DualUnitText::new(|unit| match (checked, least) {
         (CheckedBy::Nothing, _) => "Nothing checks it: it agrees with itself.".to_owned(),
         (_, Some((least, true))) => format!("An error under {:.1}\u{b0} in it would not show.", least.to_degrees()),
-        (_, Some((least, false))) => format!("An error under {} in it would not show.", unit.say(least)),
+        (_, Some((least, false))) => format!("An error under {} in it would not show.", unit.text(least)),
         (_, None) => String::new(),
     });
     // What nothing checks is off by nothing, whatever it reads: that is no agreement.
@@ -301,13 +311,13 @@ fn reading_workup(
         check,
         suspect: outlier.is_some(),
         predicted: figure_read.zip(figure).map(|(read, off)| read + off),
-        line: sight.and_then(|sight| line_of(&sight, fix)),
+        line: sight.and_then(|sight| line_of(&sight, estimate)),
     }
 }
 
 /// What an angle gauge would show less what it read, in degrees, -180 to 180; `None` for other readings.
-fn gauged(taken: &Taken, fix: &Fix) -> Option<f64> {
-    let out = fix.pose.out?;
+fn gauged(taken: &Taken, estimate: &PoseEstimate) -> Option<f64> {
+    let out = estimate.pose.out?;
     let off = match taken {
         Taken::Heading { degrees } => out.y.atan2(out.x) - degrees.get().to_radians(),
         Taken::Pitch { degrees } => out.z.clamp(-1.0, 1.0).asin() - degrees.get().to_radians(),
@@ -321,8 +331,8 @@ fn od_of(job: &Job, survey: &Survey<'_>, port: crate::measure::PortRef) -> Optio
 }
 
 /// Whether another counting reading of a port's size checks this one.
-fn others_size(job: &Job, of: Subject, index: usize) -> bool {
-    let Subject::Port { port } = of else { return false };
+fn others_size(job: &Job, of: Measurand, index: usize) -> bool {
+    let Measurand::Port { port } = of else { return false };
     let readings = job.port(port).map_or(&[][..], |port| &port.readings);
     readings.iter().enumerate().any(|(other, reading)| {
         let size = matches!(reading.taken, Taken::Caliper { .. } | Taken::Girth { .. } | Taken::Bore { .. });
@@ -331,8 +341,8 @@ fn others_size(job: &Job, of: Subject, index: usize) -> bool {
 }
 
 /// The tape or plumb line, from what it starts at to where it ends, in mm.
-pub(super) fn line_of(sight: &Sight, fix: &Fix) -> Option<[[f64; 3]; 2]> {
-    let [end, start] = sight.ends(&fix.pose)?;
+pub(super) fn line_of(sight: &Observation, estimate: &PoseEstimate) -> Option<[[f64; 3]; 2]> {
+    let [end, start] = sight.ends(&estimate.pose)?;
     match sight.kind {
         Kind::Tape { .. } => Some([start.coords.into(), end.coords.into()]),
         Kind::Offset { axis, .. } => {

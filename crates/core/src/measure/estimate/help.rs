@@ -1,9 +1,9 @@
 //! Which further reading would help most.
 
-use super::Fix;
+use super::PoseEstimate;
 use super::good::within_95;
-use super::sight::Sight;
-use super::solve::{Free, STICK, knowledge, spreads_of, worst_of};
+use super::observation::Observation;
+use super::solve::{STICK, Unknowns, knowledge, spreads_of, worst_of};
 
 /// What a reading not yet taken would do.
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -23,20 +23,20 @@ pub struct Gain {
 /// one standard deviation of two metres.
 const NEXT_TO_NOTHING: f64 = 1.0 / (2000.0 * 2000.0);
 
-impl Fix {
+impl PoseEstimate {
     /// What one more reading would do. Only its kind and its anchors matter, not what it reads. `None` where it would
     /// say nothing of what is sought.
     #[must_use]
-    pub fn with(&self, sight: &Sight) -> Option<Gain> {
+    pub fn with(&self, sight: &Observation) -> Option<Gain> {
         // With nothing sought yet, a reading begins a place.
-        let free = if self.wanted.count() == 0 { Free::PLACE } else { self.wanted };
-        let further = Sight { counts: true, ..*sight };
+        let free = if self.wanted.count() == 0 { Unknowns::PLACE } else { self.wanted };
+        let further = Observation { counts: true, ..*sight };
         let mut rows = Vec::new();
         further.rows(&self.pose, &self.instruments, &mut rows);
         if rows.is_empty() || !rows.iter().all(|row| free.takes(row)) {
             return None;
         }
-        let all: Vec<Sight> = self.sights.iter().copied().chain([further]).collect();
+        let all: Vec<Observation> = self.sights.iter().copied().chain([further]).collect();
         let now = (*self.now.get_or_init(|| self.radii(&self.sights, free)))?;
         let then = self.radii(&all, free)?;
         let both = |(place, aim): (f64, f64)| place.hypot(aim * STICK);
@@ -44,7 +44,7 @@ impl Fix {
     }
 
     /// Within how many mm and radians readings fix it, 95 times in 100.
-    fn radii(&self, sights: &[Sight], free: Free) -> Option<(f64, f64)> {
+    fn radii(&self, sights: &[Observation], free: Unknowns) -> Option<(f64, f64)> {
         let mut known = knowledge(sights, &self.instruments, &self.pose, free);
         (0..free.count()).for_each(|i| known[(i, i)] += NEXT_TO_NOTHING);
         let whole = known.cholesky().map(|factor| factor.inverse())?;

@@ -5,13 +5,13 @@ use nalgebra::{DMatrix, DVector, Matrix2, Matrix3};
 use statrs::distribution::{ChiSquared, ContinuousCDF};
 
 use super::instruments::Instruments;
-use super::sight::{Kind, Pose, Sight};
+use super::observation::{Kind, Observation, Pose};
 use super::solve::{Solved, solve};
 use super::starts::answers;
 
 /// What does not agree.
 #[derive(Debug, Clone, PartialEq)]
-pub enum Doubt {
+pub enum OutlierTest {
     /// Nothing: the readings agree, or there are none to spare.
     Nothing,
     /// These stand against all others: one reading, or two.
@@ -82,9 +82,9 @@ struct Left {
     rest: Solved,
 }
 
-pub(super) fn doubt(solved: &Solved, sights: &[Sight], instruments: &Instruments, rough: Pose) -> Doubt {
+pub(super) fn doubt(solved: &Solved, sights: &[Observation], instruments: &Instruments, rough: Pose) -> OutlierTest {
     if !disagree(solved) {
-        return Doubt::Nothing;
+        return OutlierTest::Nothing;
     }
     let known = solved.known();
     let pulled = &solved.weights * DVector::from_iterator(solved.rows.len(), solved.rows.iter().map(|r| r.residual));
@@ -96,7 +96,7 @@ pub(super) fn doubt(solved: &Solved, sights: &[Sight], instruments: &Instruments
         own.cholesky().map_or(0.0, |factor| pull.dot(&factor.solve(&pull)))
     };
     let without = |out: &[usize]| {
-        let rest: Vec<Sight> = sights.iter().filter(|other| !out.contains(&other.index)).copied().collect();
+        let rest: Vec<Observation> = sights.iter().filter(|other| !out.contains(&other.index)).copied().collect();
         // Near the answer first; what is far out may have pulled it into another hollow.
         let near = solve(&rest, instruments, solved.pose, solved.free).filter(Solved::fixed);
         let best = near.filter(|near| !disagree(near));
@@ -122,20 +122,20 @@ pub(super) fn doubt(solved: &Solved, sights: &[Sight], instruments: &Instruments
         }
     }
     if mended.is_empty() && !untold.is_empty() {
-        return Doubt::OneOf { indices: untold.into_iter().map(|(_, index)| index).collect() };
+        return OutlierTest::OneOf { indices: untold.into_iter().map(|(_, index)| index).collect() };
     }
     if mended.is_empty() {
         mended = pairs(&counting, foretold, without);
     }
     mended.sort_by(|p, q| p.rest.squares.total_cmp(&q.rest.squares));
     match mended.as_slice() {
-        [] => Doubt::Many,
+        [] => OutlierTest::Many,
         [best, others @ ..]
             if others.iter().all(|other| other.rest.squares - best.rest.squares > NORMALISED.powi(2)) =>
         {
             let (spread, aim_spread) = best.rest.spreads();
             let wrong = best.out.iter().map(|index| beyond(sights, instruments, *index, &best.rest.pose)).collect();
-            Doubt::Readings { wrong, without: Without { pose: best.rest.pose, spread, aim_spread } }
+            OutlierTest::Readings { wrong, without: Without { pose: best.rest.pose, spread, aim_spread } }
         }
         several => {
             let mut indices = Vec::new();
@@ -144,7 +144,7 @@ pub(super) fn doubt(solved: &Solved, sights: &[Sight], instruments: &Instruments
                     indices.push(index);
                 }
             }
-            Doubt::OneOf { indices }
+            OutlierTest::OneOf { indices }
         }
     }
 }
@@ -163,7 +163,7 @@ fn pairs(
 }
 
 /// What a reading says beyond what `pose` gives.
-fn beyond(sights: &[Sight], instruments: &Instruments, index: usize, pose: &Pose) -> Outlier {
+fn beyond(sights: &[Observation], instruments: &Instruments, index: usize, pose: &Pose) -> Outlier {
     let mut rows = Vec::new();
     let own = sights.iter().filter(|sight| sight.index == index);
     own.clone().for_each(|sight| sight.rows(pose, instruments, &mut rows));

@@ -11,7 +11,7 @@ use crate::units::{BendRadius, Lead, SeamCount};
 /// Where a pipe's vertices lie.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
 #[serde(tag = "kind", rename_all = "snake_case", deny_unknown_fields)]
-pub enum Course {
+pub enum Centreline {
     /// No bend: the two axes are one line.
     Straight,
     /// One bend, at the only place it can be: where the two axes meet.
@@ -27,7 +27,7 @@ pub enum Course {
     },
 }
 
-impl Course {
+impl Centreline {
     /// How many bends this course has.
     #[must_use]
     pub const fn corners(&self) -> usize {
@@ -128,21 +128,21 @@ impl Lock {
 /// A way round: where the vertices lie and how each bend is made.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
 #[serde(deny_unknown_fields)]
-pub struct Way {
-    course: Course,
+pub struct Route {
+    course: Centreline,
     bends: Vec<BendSpec>,
     /// What stays as it is when the rest is changed.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     locks: Vec<Lock>,
 }
 
-impl Way {
+impl Route {
     /// Most locks.
     pub const MOST_LOCKS: usize = 30;
 
     /// A way along `course` whose bends are all left to the defaults.
     #[must_use]
-    pub fn along(course: Course) -> Self {
+    pub fn along(course: Centreline) -> Self {
         let bends = vec![BendSpec::default(); course.corners()];
         Self { course, bends, locks: Vec::new() }
     }
@@ -170,7 +170,7 @@ impl Way {
 
     /// Where the vertices lie.
     #[must_use]
-    pub const fn course(&self) -> &Course {
+    pub const fn course(&self) -> &Centreline {
         &self.course
     }
 
@@ -194,13 +194,13 @@ impl Way {
     }
 
     /// The same bends along another course of as many corners.
-    pub(crate) fn rerouted(&self, course: Course) -> Self {
+    pub(crate) fn rerouted(&self, course: Centreline) -> Self {
         debug_assert_eq!(course.corners(), self.bends.len(), "a reroute keeps the bends");
         Self { course, bends: self.bends.clone(), locks: self.locks.clone() }
     }
 
     /// The same way with a bend put in before bend `index`; what was locked of the leg it parts is let go.
-    pub(crate) fn with_bend(&self, course: Course, index: usize) -> Self {
+    pub(crate) fn with_bend(&self, course: Centreline, index: usize) -> Self {
         let mut bends = self.bends.clone();
         bends.insert(index.min(bends.len()), BendSpec::default());
         let shift = |bend: usize| Some(if bend >= index { bend + 1 } else { bend });
@@ -214,7 +214,7 @@ impl Way {
     }
 
     /// The same way without bend `index`; what was locked of it and of the legs beside it is let go.
-    pub(crate) fn without_bend(&self, course: Course, index: usize) -> Self {
+    pub(crate) fn without_bend(&self, course: Centreline, index: usize) -> Self {
         let mut bends = self.bends.clone();
         if index < bends.len() {
             bends.remove(index);
@@ -241,7 +241,7 @@ impl Way {
     #[must_use]
     pub fn mirrored(&self) -> Self {
         let course = match &self.course {
-            Course::Vertices { lead_a, between, lead_b } => Course::Vertices {
+            Centreline::Vertices { lead_a, between, lead_b } => Centreline::Vertices {
                 lead_a: *lead_a,
                 between: between.iter().map(|point| point.mirrored()).collect(),
                 lead_b: *lead_b,

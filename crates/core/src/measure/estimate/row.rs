@@ -3,7 +3,7 @@
 use nalgebra::{DMatrix, Matrix3, Unit};
 
 use super::instruments::Instruments;
-use super::sight::{Kind, Leans, Lever, Pose, Sight, square_to};
+use super::observation::{Kind, Leans, LeverArm, Observation, Pose, square_to};
 use crate::geometry::Vector;
 
 /// Radians of direction that one mm of a mirror image's spread stands for: a mouth's face is some 60 mm across, and
@@ -82,7 +82,7 @@ pub(super) fn covariance(rows: &[Row], instruments: &Instruments) -> DMatrix<f64
     all
 }
 
-impl Sight {
+impl Observation {
     /// Appends this reading's rows at `pose`. A reading of a direction has none where the pose has no direction.
     pub(super) fn rows(&self, pose: &Pose, instruments: &Instruments, rows: &mut Vec<Row>) {
         let blank = Row {
@@ -177,7 +177,7 @@ impl Sight {
         // A tape of no length points nowhere; any way does, and the next step leaves it.
         let way = if read > 1e-9 { across / read } else { Vector::z() };
         let row = Row { residual: read + instruments.tape_zero - mm, by_tape: 1.0, ..blank };
-        if rim.is_none() && !matches!(to, Lever::Rim(_)) {
+        if rim.is_none() && !matches!(to, LeverArm::Rim(_)) {
             let by_aim = self.lever_slope(pose, |end| way.dot(&(end - start)));
             return Some(Row { by_place: way, by_aim, by_anchor: -way, ..row });
         }
@@ -212,7 +212,7 @@ impl Sight {
         let (Kind::Tape { to, .. } | Kind::Offset { to, .. }, Some(out)) = (self.kind, pose.out) else {
             return Vector::zeros();
         };
-        if matches!(to, Lever::Fixed(_)) {
+        if matches!(to, LeverArm::Fixed(_)) {
             return Vector::zeros();
         }
         let end = |step: f64, side: Vector| {

@@ -1,13 +1,13 @@
 //! From readings to a place and a direction: least squares over everything known of one thing at once, how good the
 //! answer is, which readings look wrong, and which further one would help; then one adjustment of all things together.
 
-mod doubt;
 mod good;
 mod help;
 mod instruments;
 mod network;
+mod observation;
+mod outlier_test;
 mod row;
-mod sight;
 mod solve;
 mod starts;
 
@@ -15,16 +15,16 @@ use std::cell::OnceCell;
 
 use nalgebra::{Matrix2, Matrix3, Unit};
 
-pub use doubt::{Doubt, Outlier, Without};
 pub use good::within_95;
 pub use help::Gain;
 pub use instruments::Instruments;
 pub use network::{Adjusted, Member, Network, Observations, Poses};
-pub use sight::{Kind, Leans, Lever, Pose, Rim, Sight, face_way};
+pub use observation::{Kind, Leans, LeverArm, Observation, Pose, Rim, face_way};
+pub use outlier_test::{Outlier, OutlierTest, Without};
 pub use starts::AnchorShape;
 
 use crate::geometry::{Vector, spread_axes};
-use solve::{Free, STICK, Solved, knowledge, worst_of};
+use solve::{STICK, Solved, Unknowns, knowledge, worst_of};
 use starts::{AS_GOOD, anchor_shape, answers, turn_between};
 
 /// How a part of the answer came about.
@@ -40,7 +40,7 @@ pub enum Basis {
 
 /// One reading beside the answer.
 #[derive(Debug, Clone, Copy, PartialEq)]
-pub struct ReadingFit {
+pub struct ReadingResidual {
     /// Its place among the thing's readings.
     pub index: usize,
     /// What the answer gives less what was read, in mm, or in radians for an angle; for a reading of several
@@ -59,7 +59,7 @@ pub struct ReadingFit {
 
 /// Where a thing is, and how well that is known.
 #[derive(Debug, Clone)]
-pub struct Fix {
+pub struct PoseEstimate {
     /// The answer.
     pub pose: Pose,
     /// How its place came about.
@@ -71,7 +71,7 @@ pub struct Fix {
     /// The direction's covariance in rad2, along two directions square to it; zero where it was typed.
     pub aim_spread: Matrix2<f64>,
     /// Every reading beside the answer, in order.
-    pub readings: Vec<ReadingFit>,
+    pub readings: Vec<ReadingResidual>,
     /// The other answers that fit as well, the one nearest to what was typed first.
     pub others: Vec<Pose>,
     /// How the tapes' ends lie.
@@ -79,32 +79,32 @@ pub struct Fix {
     /// Where readings leave the place open: the direction it can still go.
     pub loose: Option<Unit<Vector>>,
     /// What the counting readings bear on, whether they fix it or not.
-    wanted: Free,
-    sights: Vec<Sight>,
+    wanted: Unknowns,
+    sights: Vec<Observation>,
     instruments: Instruments,
     rough: Pose,
     /// What the doubt is worked out from, when somebody asks.
     evidence: Option<Solved>,
-    doubt: OnceCell<Doubt>,
+    doubt: OnceCell<OutlierTest>,
     /// The radii now, for telling what a further reading would do.
     now: OnceCell<Option<(f64, f64)>>,
 }
 
 /// As [`fix_with`], with instruments that have no error of their own.
 #[must_use]
-pub fn fix(rough: Pose, sights: &[Sight]) -> Fix {
-    fix_with(Instruments::EXACT, rough, sights)
+pub fn estimate_pose(rough: Pose, sights: &[Observation]) -> PoseEstimate {
+    estimate_pose_with(Instruments::EXACT, rough, sights)
 }
 
 /// Works out where a thing is from its `sights`. `rough` is what was typed: where the sum starts, which of two
 /// answers is meant, and what holds where readings leave something open.
 #[must_use]
-pub fn fix_with(instruments: Instruments, rough: Pose, sights: &[Sight]) -> Fix {
+pub fn estimate_pose_with(instruments: Instruments, rough: Pose, sights: &[Observation]) -> PoseEstimate {
     let bears = bearing(&rough, &instruments, sights);
-    let wanted = Free { place: bears.0, aim: bears.1 && rough.out.is_some() };
-    let options = [wanted, Free::PLACE, Free::AIM].into_iter().filter(|free| free.count() > 0);
+    let wanted = Unknowns { place: bears.0, aim: bears.1 && rough.out.is_some() };
+    let options = [wanted, Unknowns::PLACE, Unknowns::AIM].into_iter().filter(|free| free.count() > 0);
     let mut found = options
-        .filter(|free| *free == wanted || wanted == Free::BOTH)
+        .filter(|free| *free == wanted || wanted == Unknowns::BOTH)
         .map(|free| answers(sights, &instruments, rough, free, true))
         .find(|answers| !answers.is_empty())
         .unwrap_or_default();
@@ -115,14 +115,14 @@ pub fn fix_with(instruments: Instruments, rough: Pose, sights: &[Sight]) -> Fix 
         (true, false) => Basis::Open,
         (false, false) => Basis::Typed,
     };
-    let free = found.as_ref().map_or(Free { place: false, aim: false }, |solved| solved.free);
+    let free = found.as_ref().map_or(Unknowns { place: false, aim: false }, |solved| solved.free);
     let pose = found.as_ref().map_or(rough, |solved| solved.pose);
     let place = basis(bears.0, free.place);
     let loose = (place == Basis::Open && wanted.place)
         .then(|| worst_of(&knowledge(sights, &instruments, &pose, wanted)).1)
         .and_then(|way| Unit::try_new(Vector::new(way[0], way[1], way[2]), 1e-6));
     let (spread, aim_spread) = found.as_ref().map_or((Matrix3::zeros(), Matrix2::zeros()), Solved::spreads);
-    Fix {
+    PoseEstimate {
         pose,
         place,
         aim: basis(wanted.aim, free.aim),
@@ -142,21 +142,23 @@ pub fn fix_with(instruments: Instruments, rough: Pose, sights: &[Sight]) -> Fix 
     }
 }
 
-impl Fix {
+impl PoseEstimate {
     /// A place and a direction as typed, with what they are taken to be known to: mm and radians, one standard
     /// deviation each way.
     #[must_use]
     pub fn typed(pose: Pose, mm: f64, radians: f64) -> Self {
-        let bare = fix(pose, &[]);
+        let bare = estimate_pose(pose, &[]);
         Self { spread: Matrix3::identity() * (mm * mm), aim_spread: Matrix2::identity() * (radians * radians), ..bare }
     }
 
     /// What does not agree. Worked out when it is first asked for: it takes several fits, and a drag needs only one.
     #[must_use]
-    pub fn doubt(&self) -> &Doubt {
+    pub fn outlier_test(&self) -> &OutlierTest {
         self.doubt.get_or_init(|| {
             let solved = self.evidence.as_ref();
-            solved.map_or(Doubt::Nothing, |solved| doubt::doubt(solved, &self.sights, &self.instruments, self.rough))
+            solved.map_or(OutlierTest::Nothing, |solved| {
+                outlier_test::doubt(solved, &self.sights, &self.instruments, self.rough)
+            })
         })
     }
 
@@ -183,7 +185,7 @@ impl Fix {
 
     /// The answer after everything was adjusted together; what the readings are beside it follows.
     #[must_use]
-    pub fn adjusted(mut self, to: &Adjusted, instruments: Instruments, sights: &[Sight]) -> Self {
+    pub fn adjusted(mut self, to: &Adjusted, instruments: Instruments, sights: &[Observation]) -> Self {
         self.pose = to.pose;
         (self.spread, self.aim_spread) = (to.spread, to.aim_spread);
         for (fit, sight) in self.readings.iter_mut().zip(sights) {
@@ -194,7 +196,7 @@ impl Fix {
 }
 
 /// Which of place and direction the counting readings bear on.
-fn bearing(pose: &Pose, instruments: &Instruments, sights: &[Sight]) -> (bool, bool) {
+fn bearing(pose: &Pose, instruments: &Instruments, sights: &[Observation]) -> (bool, bool) {
     let mut rows = Vec::new();
     sights.iter().filter(|sight| sight.counts).for_each(|sight| sight.rows(pose, instruments, &mut rows));
     (rows.iter().any(row::Row::uses_place), rows.iter().any(row::Row::uses_aim))
@@ -211,7 +213,7 @@ fn which_is_meant(found: &mut [Solved], rough: &Pose) -> Vec<Pose> {
 }
 
 /// How far a reading is off at a pose, and whether that is an angle.
-fn off(sight: &Sight, pose: &Pose, instruments: &Instruments) -> (f64, bool) {
+fn off(sight: &Observation, pose: &Pose, instruments: &Instruments) -> (f64, bool) {
     let mut rows = Vec::new();
     sight.rows(pose, instruments, &mut rows);
     let angle = rows.iter().all(|row| row.angle);
@@ -223,16 +225,21 @@ fn off(sight: &Sight, pose: &Pose, instruments: &Instruments) -> (f64, bool) {
     (off, angle)
 }
 
-fn beside(pose: &Pose, solved: Option<&Solved>, sights: &[Sight], instruments: &Instruments) -> Vec<ReadingFit> {
+fn beside(
+    pose: &Pose,
+    solved: Option<&Solved>,
+    sights: &[Observation],
+    instruments: &Instruments,
+) -> Vec<ReadingResidual> {
     let checks = solved.map(Solved::checks).unwrap_or_default();
-    let one = |sight: &Sight| {
+    let one = |sight: &Observation| {
         let (off, angle) = off(sight, pose, instruments);
-        let bare = ReadingFit { index: sight.index, off, angle, normalised: None, checked: 0.0, least_told: None };
+        let bare = ReadingResidual { index: sight.index, off, angle, normalised: None, checked: 0.0, least_told: None };
         let own: Vec<_> = checks.iter().filter(|check| check.index == sight.index && sight.counts).collect();
         // Of a reading with several rows, the row that is checked least well tells how far it can be trusted.
         let least_told = own.iter().map(|check| check.least_told()).collect::<Option<Vec<f64>>>();
         let worst = own.iter().map(|check| check.normalised()).max_by(|p, q| p.abs().total_cmp(&q.abs()));
-        ReadingFit {
+        ReadingResidual {
             off: if let [only] = own.as_slice() { only.own_error() } else { off },
             normalised: worst.filter(|_| least_told.is_some() && !own.is_empty()),
             checked: own.iter().map(|check| check.share()).reduce(f64::min).unwrap_or(0.0).clamp(0.0, 1.0),

@@ -1,10 +1,10 @@
 //! The outside of a pipe: its centre line with how thick it is all along, and the hoses, clamps and flanges over it.
 
-use crate::clearance::{Envelope, Rides, Span, Stretch};
+use crate::clearance::{Envelope, EnvelopePart, Rides, Span};
 use crate::geometry::{Path, Travel};
 use crate::join::{JointKind, clamp_band};
 use crate::measure::{End, EndForm};
-use crate::route::{PieCut, PieEnds, Settled, usual_seams};
+use crate::route::{PieCut, PieEnds, ResolvedRun, usual_seams};
 use crate::units::SeamCount;
 
 /// What a hose adds to the radius it sits on, in mm: four plies of silicone.
@@ -24,7 +24,7 @@ pub(crate) type Pies = (SeamCount, PieEnds);
 /// The outside of a pipe along `whole`, its path from mouth to mouth. `pies` says how each bend is made; one beyond them
 /// is a true arc.
 #[must_use]
-pub(crate) fn skin(run: &Settled, whole: &Path, pies: &[Pies]) -> Envelope {
+pub(crate) fn envelope_of(run: &ResolvedRun, whole: &Path, pies: &[Pies]) -> Envelope {
     let rides = Riding::new(run, whole.length());
     let mut walk =
         Walk { rides: &rides, tube: run.tube.od() / 2.0 + run.insulation(), out: Vec::new(), over: Vec::new() };
@@ -62,7 +62,7 @@ pub(crate) fn skin(run: &Settled, whole: &Path, pies: &[Pies]) -> Envelope {
 
 /// How the bends of a run's way are made: as was chosen, else pies of the usual count with mitred ends.
 #[must_use]
-pub(crate) fn makes(run: &Settled, whole: &Path) -> Vec<Pies> {
+pub(crate) fn makes(run: &ResolvedRun, whole: &Path) -> Vec<Pies> {
     let specs = run.way.as_ref().map_or(&[][..], |way| way.bends());
     let each = whole.legs().iter().enumerate().map(|(bend, leg)| {
         let spec = specs.get(bend).copied().unwrap_or_default();
@@ -73,7 +73,7 @@ pub(crate) fn makes(run: &Settled, whole: &Path) -> Vec<Pies> {
 }
 
 /// Where a pipe is thicker than its tube, in stations, and its radius there in mm.
-fn thick(run: &Settled, length: f64) -> Vec<([f64; 2], f64)> {
+fn thick(run: &ResolvedRun, length: f64) -> Vec<([f64; 2], f64)> {
     let mut thick = Vec::new();
     for end in [End::A, End::B] {
         let (gap, need) = (run.gap(end), run.straight_needed(end));
@@ -104,7 +104,7 @@ struct Riding {
 }
 
 impl Riding {
-    fn new(run: &Settled, length: f64) -> Self {
+    fn new(run: &ResolvedRun, length: f64) -> Self {
         let tube = rides(run);
         let gap = |end: End| {
             let port = Rides::from(run.port(end).rides);
@@ -139,7 +139,7 @@ impl Riding {
 /// What the tube between the joints of a run rides on: one without a joint that gives goes with that side; between two
 /// that give, from engine to body, it may take any share of the movement.
 #[must_use]
-pub(crate) fn rides(run: &Settled) -> Rides {
+pub(crate) fn rides(run: &ResolvedRun) -> Rides {
     let side = |end: End| run.port(end).rides;
     if side(End::A) == side(End::B) {
         return side(End::A).into();
@@ -156,8 +156,8 @@ pub(crate) fn rides(run: &Settled) -> Rides {
 struct Walk<'a> {
     rides: &'a Riding,
     tube: f64,
-    out: Vec<Stretch>,
-    over: Vec<Stretch>,
+    out: Vec<EnvelopePart>,
+    over: Vec<EnvelopePart>,
 }
 
 impl Walk<'_> {
@@ -171,9 +171,9 @@ impl Walk<'_> {
         }
     }
 
-    fn stretch(&self, span: Span, radius: f64, stations: [f64; 2]) -> Stretch {
+    fn stretch(&self, span: Span, radius: f64, stations: [f64; 2]) -> EnvelopePart {
         let rides = self.rides.at(f64::midpoint(stations[0], stations[1]));
-        Stretch { span, radius, rides, stations, square: [false; 2] }
+        EnvelopePart { span, radius, rides, stations, square: [false; 2] }
     }
 
     fn add(&mut self, span: Span, radius: f64, stations: [f64; 2]) {
@@ -188,7 +188,7 @@ impl Walk<'_> {
         for pair in self.rides.breaks(from, to).windows(2) {
             let span = Span::straight(&travel.straight(pair[0] - start), pair[1] - pair[0]);
             let stretch = self.stretch(span, radius, [pair[0], pair[1]]);
-            self.over.push(Stretch { square: [true; 2], ..stretch });
+            self.over.push(EnvelopePart { square: [true; 2], ..stretch });
         }
     }
 

@@ -10,7 +10,7 @@ use crate::route::{BendsError, ReshapeError};
 /// Why an edit was not made. The job stays as it was.
 #[derive(Debug, Clone, PartialEq, Error, Serialize)]
 #[serde(tag = "kind", rename_all = "snake_case")]
-pub enum Refusal {
+pub enum EditError {
     /// The job has no such run.
     #[error("this job has no run {}; it may have been removed", run.0)]
     NoSuchRun {

@@ -4,7 +4,7 @@
 use super::field::{Contact, Field};
 use crate::clearance::Span;
 use crate::geometry::Vector;
-use crate::route::{Bones, Free, Hung, Limit, best_step, least_straights};
+use crate::route::{Constraint, DesignVector, RouteEnds, RouteGeometry, least_straights, solve_qp};
 
 /// Something beyond clearance and room that a way shall hold.
 #[derive(Debug, Clone)]
@@ -27,18 +27,18 @@ pub(super) struct Price {
 
 impl Price {
     /// What a way costs, its bends not counted.
-    pub(super) fn of(&self, bones: &Bones) -> f64 {
-        let inner = bones.vertices.iter();
+    pub(super) fn of(&self, route_geometry: &RouteGeometry) -> f64 {
+        let inner = route_geometry.vertices.iter();
         let off = self.height.map_or(0.0, |height| inner.map(|v| (v.z - height).abs()).sum::<f64>() * 0.3);
-        self.length * bones.length() + self.turn * bones.turning() + off
+        self.length * route_geometry.length() + self.turn * route_geometry.turning() + off
     }
 }
 
 /// A way brought to its best.
 #[derive(Debug, Clone)]
-pub(super) struct Polished {
-    pub(super) free: Free,
-    pub(super) bones: Bones,
+pub(super) struct Refined {
+    pub(super) free: DesignVector,
+    pub(super) route_geometry: RouteGeometry,
     pub(super) cost: f64,
     /// The sum in mm by which limits are broken; 0 where the way is clear.
     pub(super) broken: f64,
@@ -61,27 +61,27 @@ const SEATED: f64 = 0.05;
 /// Sums below this, in mm, are no shortfall.
 pub(super) const CLEAR: f64 = 0.02;
 
-pub(super) struct Polisher<'a> {
+pub(super) struct Refiner<'a> {
     pub(super) field: &'a Field<'a>,
-    pub(super) hung: &'a Hung,
+    pub(super) route_ends: &'a RouteEnds,
     pub(super) price: Price,
 }
 
-impl Polisher<'_> {
+impl Refiner<'_> {
     /// The best way near `free` that holds what is asked; `None` where it cannot be laid at all.
-    pub(super) fn polish(&self, free: &Free, holds: &[Hold]) -> Option<Polished> {
+    pub(super) fn refine(&self, free: &DesignVector, holds: &[Hold]) -> Option<Refined> {
         let mut here = self.judge(free, holds)?;
         let mut stiff = self.price.length / 40.0;
         for _ in 0..STEPS {
             let pull = self.pull(&here.0)?;
-            let (step, _) = best_step(&Free::from_elem(stiff, free.len()), &pull, &here.1);
+            let (step, _) = solve_qp(&DesignVector::from_elem(stiff, free.len()), &pull, &here.1);
             let long = step.iter().fold(0.0_f64, |most, d| most.max(d.abs()));
             if long < 0.01 {
                 break;
             }
             // The limits are straight only near by.
             let shorten = (60.0 / long).min(1.0);
-            let tried: Free = here.0.free.iter().zip(&step).map(|(x, d)| x + d * shorten).collect();
+            let tried: DesignVector = here.0.free.iter().zip(&step).map(|(x, d)| x + d * shorten).collect();
             match self.judge(&tried, holds).filter(|next| merit(&next.0) < merit(&here.0) - 1e-6) {
                 Some(next) => {
                     let gained = merit(&here.0) - merit(&next.0);
@@ -101,50 +101,55 @@ impl Polisher<'_> {
         }
         // What must hold exactly is brought home to the last digit.
         for _ in 0..4 {
-            let exact: Vec<Limit> = here.1.iter().filter(|limit| limit.exact).cloned().collect();
+            let exact: Vec<Constraint> = here.1.iter().filter(|limit| limit.exact).cloned().collect();
             if exact.is_empty() || here.0.broken > 1.0 {
                 break;
             }
-            let still = Free::from_elem(0.0, free.len());
-            let (step, _) = best_step(&Free::from_elem(1.0, free.len()), &still, &exact);
-            let tried: Free = here.0.free.iter().zip(&step).map(|(x, d)| x + d).collect();
+            let still = DesignVector::from_elem(0.0, free.len());
+            let (step, _) = solve_qp(&DesignVector::from_elem(1.0, free.len()), &still, &exact);
+            let tried: DesignVector = here.0.free.iter().zip(&step).map(|(x, d)| x + d).collect();
             here = self.judge(&tried, holds)?;
         }
         Some(here.0)
     }
 
-    fn judge(&self, free: &Free, holds: &[Hold]) -> Option<(Polished, Vec<Limit>)> {
-        let bones = self.hung.lay(free)?;
-        let contacts = self.field.contacts(&bones, INTEREST);
-        let least = least_straights(self.field.run, bones.angles.len());
+    fn judge(&self, free: &DesignVector, holds: &[Hold]) -> Option<(Refined, Vec<Constraint>)> {
+        let route_geometry = self.route_ends.geometry(free)?;
+        let contacts = self.field.contacts(&route_geometry, INTEREST);
+        let least = least_straights(self.field.run, route_geometry.angles.len());
         let mut values: Vec<(f64, bool)> = Vec::new();
-        let all = |bones: &Bones, values: &mut Vec<(f64, bool)>| {
+        let all = |route_geometry: &RouteGeometry, values: &mut Vec<(f64, bool)>| {
             values.clear();
-            values.extend(bones.straights.iter().zip(&least).map(|(have, need)| (have - need - SEATED, false)));
-            for (angle, radius) in bones.angles.iter().zip(&bones.radii) {
+            values
+                .extend(route_geometry.straights.iter().zip(&least).map(|(have, need)| (have - need - SEATED, false)));
+            for (angle, radius) in route_geometry.angles.iter().zip(&route_geometry.radii) {
                 values.push(((MOST_TURN - angle) * radius, false));
                 values.push(((angle - LEAST_TURN) * radius, false));
             }
-            values.extend(holds.iter().map(|hold| held(hold, bones)));
+            values.extend(holds.iter().map(|hold| held(hold, route_geometry)));
         };
-        all(&bones, &mut values);
+        all(&route_geometry, &mut values);
         let rigid = values.len();
         values.extend(contacts.iter().map(|contact| (contact.left, false)));
-        let spans = bones.spans();
+        let spans = route_geometry.spans();
         let apart = |spans: &[Span], contact: &Contact| {
             let at = |(span, share): (usize, f64)| spans[span].at(share * spans[span].length()).0;
             at((contact.span, contact.share)) - contact.other.map_or_else(nalgebra::Point3::origin, at)
         };
         let places: Vec<_> = contacts.iter().map(|contact| apart(&spans, contact)).collect();
-        let mut limits: Vec<Limit> = values
+        let mut limits: Vec<Constraint> = values
             .iter()
-            .map(|(value, exact)| Limit { slope: Free::from_elem(0.0, free.len()), value: *value, exact: *exact })
+            .map(|(value, exact)| Constraint {
+                slope: DesignVector::from_elem(0.0, free.len()),
+                value: *value,
+                exact: *exact,
+            })
             .collect();
         let mut nudged = free.clone();
         let mut moved: Vec<(f64, bool)> = Vec::new();
         for i in 0..free.len() {
             nudged[i] += NUDGE;
-            let there = self.hung.lay(&nudged)?;
+            let there = self.route_ends.geometry(&nudged)?;
             nudged[i] = free[i];
             all(&there, &mut moved);
             for (limit, (value, _)) in limits.iter_mut().zip(&moved) {
@@ -156,42 +161,42 @@ impl Polisher<'_> {
             }
         }
         let broken = limits.iter().map(|l| if l.exact { l.value.abs() } else { (-l.value).max(0.0) }).sum();
-        let cost = self.price.of(&bones);
-        Some((Polished { free: free.clone(), bones, cost, broken }, limits))
+        let cost = self.price.of(&route_geometry);
+        Some((Refined { free: free.clone(), route_geometry, cost, broken }, limits))
     }
 
-    fn pull(&self, here: &Polished) -> Option<Free> {
+    fn pull(&self, here: &Refined) -> Option<DesignVector> {
         let mut nudged = here.free.clone();
-        let mut pull = Free::new();
+        let mut pull = DesignVector::new();
         for i in 0..nudged.len() {
             let at = nudged[i];
             nudged[i] = at + NUDGE;
-            pull.push((self.price.of(&self.hung.lay(&nudged)?) - here.cost) / NUDGE);
+            pull.push((self.price.of(&self.route_ends.geometry(&nudged)?) - here.cost) / NUDGE);
             nudged[i] = at;
         }
         Some(pull)
     }
 }
 
-fn merit(way: &Polished) -> f64 {
+fn merit(way: &Refined) -> f64 {
     way.cost + PENALTY * way.broken
 }
 
 /// How far a way is from holding something, in mm, and whether it shall be exactly so.
-fn held(hold: &Hold, bones: &Bones) -> (f64, bool) {
+fn held(hold: &Hold, route_geometry: &RouteGeometry) -> (f64, bool) {
     match hold {
         Hold::Angle(bend, wanted) => {
-            let angle = bones.angles.get(*bend).copied().unwrap_or(0.0);
-            ((angle - wanted) * bones.radii.get(*bend).copied().unwrap_or(1.0), true)
+            let angle = route_geometry.angles.get(*bend).copied().unwrap_or(0.0);
+            ((angle - wanted) * route_geometry.radii.get(*bend).copied().unwrap_or(1.0), true)
         }
         Hold::Square(leg, way) => {
-            let length = leg
-                .checked_sub(1)
-                .and_then(|from| Some((bones.vertices.get(*leg)? - bones.vertices.get(from)?).dot(way)));
+            let length = leg.checked_sub(1).and_then(|from| {
+                Some((route_geometry.vertices.get(*leg)? - route_geometry.vertices.get(from)?).dot(way))
+            });
             (length.unwrap_or(0.0), true)
         }
         Hold::Pass(place, within) => {
-            let near = bones.spans().iter().map(|span| span.nearest(place)).fold(f64::INFINITY, f64::min);
+            let near = route_geometry.spans().iter().map(|span| span.nearest(place)).fold(f64::INFINITY, f64::min);
             (within - near, false)
         }
     }

@@ -4,8 +4,8 @@
 use nalgebra::{Matrix3, Point3, Rotation3, Unit};
 
 use super::instruments::Instruments;
-use super::sight::{Kind, Lever, Pose, Rim, Sight};
-use super::solve::{Free, Solved, approach, counting, settle};
+use super::observation::{Kind, LeverArm, Observation, Pose, Rim};
+use super::solve::{Solved, Unknowns, approach, counting, settle};
 use crate::geometry::{Vector, spread_axes};
 
 /// How the known points lie that tapes were stretched from.
@@ -39,10 +39,10 @@ const HOPELESS: f64 = 5000.0;
 /// at what was typed and its image, and in several directions; where it is to be `thorough`, from everywhere before anybody
 /// is accused, and where a direction follows from a rim alone, which leaves many hollows.
 pub(super) fn answers(
-    sights: &[Sight],
+    sights: &[Observation],
     instruments: &Instruments,
     rough: Pose,
-    free: Free,
+    free: Unknowns,
     thorough: bool,
 ) -> Vec<Solved> {
     let mut found: Vec<Solved> = Vec::new();
@@ -102,16 +102,16 @@ pub(super) fn turn_between(one: &Pose, other: &Pose) -> f64 {
 }
 
 /// What was typed, the place that the tapes to the centre alone fix, and the images of both.
-fn places(sights: &[Sight], instruments: &Instruments, rough: Pose, free: Free) -> Vec<Point3<f64>> {
+fn places(sights: &[Observation], instruments: &Instruments, rough: Pose, free: Unknowns) -> Vec<Point3<f64>> {
     if !free.place {
         return vec![rough.at];
     }
     // Tapes to the mouth's centre may lie in a plane where those to the stick do not.
-    let centred: Vec<Sight> = sights.iter().filter_map(about_the_centre).collect();
-    let first = approach(&centred, instruments, rough, Free::PLACE).map_or(rough.at, |pose| pose.at);
+    let centred: Vec<Observation> = sights.iter().filter_map(about_the_centre).collect();
+    let first = approach(&centred, instruments, rough, Unknowns::PLACE).map_or(rough.at, |pose| pose.at);
     let mut places = vec![first];
     let off = |at: Point3<f64>| -> f64 {
-        let rows = counting(&centred, &Pose { at, ..rough }, instruments, Free::PLACE);
+        let rows = counting(&centred, &Pose { at, ..rough }, instruments, Unknowns::PLACE);
         rows.iter().map(|row| row.residual.powi(2) / row.variance(instruments)).sum()
     };
     let hopeless = HOPELESS + HOPELESS * off(first);
@@ -126,14 +126,14 @@ fn places(sights: &[Sight], instruments: &Instruments, rough: Pose, free: Free) 
 
 /// A reading as one that goes to the centre, where it does so roughly: a rim and a face lie about it. `None` for one to
 /// a stick.
-fn about_the_centre(sight: &Sight) -> Option<Sight> {
+fn about_the_centre(sight: &Observation) -> Option<Observation> {
     let mut centred = *sight;
     if let Kind::Tape { to, .. } | Kind::Offset { to, .. } = &mut centred.kind {
         match *to {
-            Lever::Fixed(_) => {}
-            Lever::Stick(_) => return None,
-            Lever::Rim(Rim { radius, .. }) | Lever::Face { radius, .. } => {
-                (*to, centred.sigma) = (Lever::Fixed(Vector::zeros()), sight.sigma + radius);
+            LeverArm::Fixed(_) => {}
+            LeverArm::Stick(_) => return None,
+            LeverArm::Rim(Rim { radius, .. }) | LeverArm::Face { radius, .. } => {
+                (*to, centred.sigma) = (LeverArm::Fixed(Vector::zeros()), sight.sigma + radius);
             }
         }
     }
@@ -141,7 +141,12 @@ fn about_the_centre(sight: &Sight) -> Option<Sight> {
 }
 
 /// Directions to start from: as the gauge says or as typed, and those round about that fit best at the place.
-fn directions(sights: &[Sight], instruments: &Instruments, rough: Pose, free: Free) -> Vec<Option<Unit<Vector>>> {
+fn directions(
+    sights: &[Observation],
+    instruments: &Instruments,
+    rough: Pose,
+    free: Unknowns,
+) -> Vec<Option<Unit<Vector>>> {
     let Some(typed) = rough.out.filter(|_| free.aim) else { return vec![rough.out] };
     let cost = |out: Unit<Vector>| -> f64 {
         let rows = counting(sights, &Pose { out: Some(out), ..rough }, instruments, free);
@@ -163,22 +168,22 @@ fn directions(sights: &[Sight], instruments: &Instruments, rough: Pose, free: Fr
 }
 
 /// Whether readings say the direction itself: by gauge both ways, along something, or as an image.
-fn said_outright(sights: &[Sight]) -> bool {
+fn said_outright(sights: &[Observation]) -> bool {
     let any = |pick: fn(&Kind) -> bool| sights.iter().any(|sight| sight.counts && pick(&sight.kind));
     any(|kind| matches!(kind, Kind::Parallel(..) | Kind::Image { .. }))
         || (any(|kind| matches!(kind, Kind::Heading(_))) && any(|kind| matches!(kind, Kind::Pitch(_))))
 }
 
 /// Whether any reading is of the direction itself or of a point along it, not only of the rim about it.
-fn points(sights: &[Sight]) -> bool {
+fn points(sights: &[Observation]) -> bool {
     sights.iter().filter(|sight| sight.counts).any(|sight| match sight.kind {
-        Kind::Tape { to, .. } | Kind::Offset { to, .. } => matches!(to, Lever::Stick(_)),
+        Kind::Tape { to, .. } | Kind::Offset { to, .. } => matches!(to, LeverArm::Stick(_)),
         _ => true,
     })
 }
 
 /// As typed, but pointing as the gauge or a straight edge says.
-fn started(typed: Unit<Vector>, sights: &[Sight]) -> Unit<Vector> {
+fn started(typed: Unit<Vector>, sights: &[Observation]) -> Unit<Vector> {
     let said = |pick: fn(&Kind) -> Option<f64>| sights.iter().filter(|s| s.counts).find_map(|s| pick(&s.kind));
     let heading = said(|kind| if let Kind::Heading(angle) = kind { Some(*angle) } else { None });
     let pitch = said(|kind| if let Kind::Pitch(angle) = kind { Some(*angle) } else { None });
@@ -193,7 +198,7 @@ fn started(typed: Unit<Vector>, sights: &[Sight]) -> Unit<Vector> {
     })
 }
 
-fn tape_ends(sights: &[Sight]) -> Vec<Point3<f64>> {
+fn tape_ends(sights: &[Observation]) -> Vec<Point3<f64>> {
     let counting = sights.iter().filter(|sight| sight.counts);
     counting.filter_map(|sight| if let Kind::Tape { from, .. } = sight.kind { Some(from) } else { None }).collect()
 }
@@ -210,7 +215,7 @@ fn spread_of(points: &[Point3<f64>]) -> Option<(Point3<f64>, [f64; 3], [Vector; 
 /// Spread in mm below which points are in line or in plane: what tapes cannot tell from it.
 const FLAT: f64 = 4.0;
 
-pub(super) fn anchor_shape(sights: &[Sight]) -> AnchorShape {
+pub(super) fn anchor_shape(sights: &[Observation]) -> AnchorShape {
     let ends = tape_ends(sights);
     match spread_of(&ends) {
         Some((_, [least, middle, _], _)) if ends.len() >= 3 => {
@@ -227,7 +232,7 @@ pub(super) fn anchor_shape(sights: &[Sight]) -> AnchorShape {
 }
 
 /// The image of a place in the plane of the tapes' ends, or half a turn about their line.
-fn image_of(at: Point3<f64>, sights: &[Sight]) -> Option<Point3<f64>> {
+fn image_of(at: Point3<f64>, sights: &[Observation]) -> Option<Point3<f64>> {
     let ends = tape_ends(sights);
     let (middle, [_, between, longest], [normal, _, line]) = spread_of(&ends)?;
     let off = at - middle;

@@ -7,12 +7,12 @@ use nalgebra::{Isometry3, Translation3, Unit, UnitQuaternion};
 use parry3d_f64::shape::Triangle;
 
 use crate::clearance::{
-    Convex, Counted, Envelope, Movement, Obstacle, Part, Rides, Solid, Span, Stretch, Thing, Turning, nearest,
+    Convex, Counted, Envelope, EnvelopePart, Movement, Obstacle, Part, Rides, Solid, Span, Thing, Turning, nearest,
 };
 use crate::geometry::{Direction, Mesh, Vector};
 use crate::job::Job;
 use crate::measure::{End, KeepOut, KeepOutId, KeepOutShape, Mounts, ScanId, ScanUnit, Swing, box_turn, facets};
-use crate::route::{Settled, lay, makes, skin};
+use crate::route::{ResolvedRun, build_path, envelope_of, makes};
 use crate::stock::Duty;
 use crate::survey::Survey;
 
@@ -35,7 +35,7 @@ impl Scans {
 
 /// Everything around one run.
 #[derive(Debug, Clone)]
-pub struct Surroundings {
+pub struct Environment {
     /// What is in the way.
     pub obstacles: Vec<Obstacle>,
     /// How the engine moves; `None` where nobody said.
@@ -72,10 +72,10 @@ const HOT_PIPE: f64 = 50.0;
 /// round. Source: as above.
 pub const FROM_ITSELF: f64 = 10.0;
 
-impl Surroundings {
+impl Environment {
     /// What is around `run` in `job`.
     #[must_use]
-    pub fn of(job: &Job, survey: &Survey<'_>, run: &Settled, scans: &Scans) -> Self {
+    pub fn of(job: &Job, survey: &Survey<'_>, run: &ResolvedRun, scans: &Scans) -> Self {
         let mut obstacles = Vec::new();
         let mut unmeasured = Vec::new();
         for keep_out in job.keep_outs() {
@@ -102,7 +102,7 @@ impl Surroundings {
 
     /// The same around a run whose mouths stand elsewhere.
     #[must_use]
-    pub(crate) fn around_mouths_of(&self, run: &Settled) -> Self {
+    pub(crate) fn around_mouths_of(&self, run: &ResolvedRun) -> Self {
         let footing = [End::A, End::B].map(|end| footing(run, end, &self.obstacles, self.movement.as_ref()));
         Self { footing, ..self.clone() }
     }
@@ -125,10 +125,10 @@ impl Surroundings {
             let Some([a, b]) = self.limits(index, pipe.length()) else { continue };
             let apart = |zone: [f64; 2]| {
                 let core = pipe.tube().iter().filter_map(|stretch| {
-                    let thin = Stretch { radius: radius - STANDS_ON, ..*stretch };
-                    Some(Stretch { square: [true; 2], ..thin.between(zone)? })
+                    let thin = EnvelopePart { radius: radius - STANDS_ON, ..*stretch };
+                    Some(EnvelopePart { square: [true; 2], ..thin.between(zone)? })
                 });
-                let core: Vec<Stretch> = core.collect();
+                let core: Vec<EnvelopePart> = core.collect();
                 nearest(&core, obstacle, None, TOUCH).is_none_or(|near| near.gap >= 0.0)
             };
             // Where the tube is in the thing, nothing is excused.
@@ -144,11 +144,11 @@ impl Surroundings {
 
 /// What the mouth at `end` stands on: keep-outs that touch its disc, and pipes whose skin its middle lies on, as long as
 /// they ride with it.
-fn footing(run: &Settled, end: End, obstacles: &[Obstacle], movement: Option<&Movement>) -> Footing {
+fn footing(run: &ResolvedRun, end: End, obstacles: &[Obstacle], movement: Option<&Movement>) -> Footing {
     let port = run.port(end);
     let rides = Rides::from(port.rides);
     let at = port.at.inner();
-    let disc = |radius: f64| Stretch {
+    let disc = |radius: f64| EnvelopePart {
         span: Span::between(at, at + port.out.vector() * 1e-3),
         radius,
         rides,
@@ -255,9 +255,9 @@ fn behind(centre: nalgebra::Point3<f64>, normal: Direction, size: [f64; 2]) -> C
 }
 
 /// Another pipe with its hoses, clamps and flanges, where it joins its ports; each part moves with what it rides on.
-fn pipe(other: &Settled, gap: f64) -> Option<Obstacle> {
-    let whole = lay(other, other.way.as_ref()?).ok()?;
-    let outside = skin(other, &whole, &makes(other, &whole));
+fn pipe(other: &ResolvedRun, gap: f64) -> Option<Obstacle> {
+    let whole = build_path(other, other.way.as_ref()?).ok()?;
+    let outside = envelope_of(other, &whole, &makes(other, &whole));
     let parts = outside.all().flat_map(|stretch| {
         let rides = stretch.rides;
         bars(stretch).into_iter().map(move |room| Part::new(Solid::Convex(room), None, rides))
@@ -266,7 +266,7 @@ fn pipe(other: &Settled, gap: f64) -> Option<Obstacle> {
 }
 
 /// A stretch of pipe as rooms: cut square where it ends, round where it goes on.
-fn bars(stretch: &Stretch) -> Vec<Convex> {
+fn bars(stretch: &EnvelopePart) -> Vec<Convex> {
     let (span, radius) = (&stretch.span, stretch.radius);
     let step = 2.0 * (1.0 - 2.0 * STRAY * span.curvature()).clamp(0.0, 1.0).acos();
     let turn = span.length() * span.curvature();

@@ -19,7 +19,7 @@ pub struct Pin {
 /// A ball the pipe shall keep out of.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, ToSchema)]
 #[serde(deny_unknown_fields)]
-pub struct Ban {
+pub struct ExclusionZone {
     /// Its centre.
     pub at: Point,
     /// Its radius in mm; the pipe's skin stays outside.
@@ -29,7 +29,7 @@ pub struct Ban {
 /// Which way a leg shall run.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, ToSchema)]
 #[serde(tag = "runs", rename_all = "snake_case", deny_unknown_fields)]
-pub enum LegWay {
+pub enum LegDirection {
     /// Level.
     Level,
     /// Plumb.
@@ -45,7 +45,7 @@ pub enum LegWay {
     },
 }
 
-impl LegWay {
+impl LegDirection {
     /// The direction nearest to `now` that runs this way; `None` where a level one has no heading.
     #[must_use]
     pub(crate) fn nearest(self, now: Vector) -> Option<Direction> {
@@ -64,12 +64,12 @@ impl LegWay {
 /// A leg that shall run a certain way.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, ToSchema)]
 #[serde(deny_unknown_fields)]
-pub struct LegWish {
+pub struct LegConstraint {
     /// Which leg: the one nearest to this place, or the longest between the first and the last bend.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub near: Option<Point>,
     /// Which way.
-    pub way: LegWay,
+    pub way: LegDirection,
 }
 
 /// Which angles bends may have.
@@ -88,16 +88,16 @@ pub enum AngleChoice {
 /// What the builder asks of a way round.
 #[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize, ToSchema)]
 #[serde(deny_unknown_fields)]
-pub struct Wishes {
+pub struct RouteConstraints {
     /// Places to pass, at most six.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub pins: Vec<Pin>,
     /// Places to keep out of, at most twelve.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
-    pub bans: Vec<Ban>,
+    pub bans: Vec<ExclusionZone>,
     /// Legs that run a certain way, at most four.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
-    pub legs: Vec<LegWish>,
+    pub legs: Vec<LegConstraint>,
     /// Height in mm that the legs between the bends keep near, where they can.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub height: Option<Coordinate>,
@@ -122,7 +122,7 @@ fn is_usual(angles: &AngleChoice) -> bool {
     *angles == AngleChoice::default()
 }
 
-impl Wishes {
+impl RouteConstraints {
     /// Most bends a search goes to.
     pub const MOST_BENDS: u8 = 5;
 

@@ -4,8 +4,8 @@ use levenberg_marquardt::{LeastSquaresProblem, LevenbergMarquardt};
 use nalgebra::{Cholesky, DMatrix, DVector, Dyn, Matrix2, Matrix3, Owned, Unit};
 
 use super::instruments::Instruments;
+use super::observation::{Observation, Pose, square_to};
 use super::row::{Row, covariance};
-use super::sight::{Pose, Sight, square_to};
 use crate::geometry::{Vector, least_axis};
 
 /// A turn of one radian moves the far end of a 100 mm stick by 100 mm: that makes place and direction comparable.
@@ -16,12 +16,12 @@ const LOOSE: f64 = 150.0;
 
 /// What is to be found.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub(super) struct Free {
+pub(super) struct Unknowns {
     pub(super) place: bool,
     pub(super) aim: bool,
 }
 
-impl Free {
+impl Unknowns {
     pub(super) const PLACE: Self = Self { place: true, aim: false };
     pub(super) const AIM: Self = Self { place: false, aim: true };
     pub(super) const BOTH: Self = Self { place: true, aim: true };
@@ -40,7 +40,7 @@ impl Free {
 #[derive(Debug, Clone)]
 pub(super) struct Solved {
     pub(super) pose: Pose,
-    pub(super) free: Free,
+    pub(super) free: Unknowns,
     /// The rows that counted, at the solution.
     pub(super) rows: Vec<Row>,
     /// Weighted sum of squares.
@@ -52,9 +52,9 @@ pub(super) struct Solved {
 }
 
 struct Problem<'a> {
-    sights: &'a [Sight],
+    sights: &'a [Observation],
     instruments: &'a Instruments,
-    free: Free,
+    free: Unknowns,
     base: Pose,
     sides: [Vector; 2],
     by: DVector<f64>,
@@ -103,7 +103,7 @@ impl Problem<'_> {
 }
 
 /// The counting rows at a pose that bear on what is free and on nothing else.
-pub(super) fn counting(sights: &[Sight], pose: &Pose, instruments: &Instruments, free: Free) -> Vec<Row> {
+pub(super) fn counting(sights: &[Observation], pose: &Pose, instruments: &Instruments, free: Unknowns) -> Vec<Row> {
     let mut rows = Vec::with_capacity(sights.len() + 4);
     for sight in sights.iter().filter(|sight| sight.counts) {
         sight.rows(pose, instruments, &mut rows);
@@ -143,12 +143,12 @@ impl LeastSquaresProblem<f64, Dyn, Dyn> for Problem<'_> {
 }
 
 /// Fits what is `free`, starting at `from`. `None` where too few rows count, or the sum does not converge.
-pub(super) fn solve(sights: &[Sight], instruments: &Instruments, from: Pose, free: Free) -> Option<Solved> {
+pub(super) fn solve(sights: &[Observation], instruments: &Instruments, from: Pose, free: Unknowns) -> Option<Solved> {
     settle(sights, instruments, approach(sights, instruments, from, free)?, free)
 }
 
 /// Goes from a rough pose into the hollow it lies in, with each row weighed by itself: near enough for [`settle`].
-pub(super) fn approach(sights: &[Sight], instruments: &Instruments, from: Pose, free: Free) -> Option<Pose> {
+pub(super) fn approach(sights: &[Observation], instruments: &Instruments, from: Pose, free: Unknowns) -> Option<Pose> {
     let rows = counting(sights, &from, instruments, free);
     if rows.len() < free.count() || (free.aim && from.out.is_none()) {
         return None;
@@ -173,7 +173,7 @@ const UNSETTLED: f64 = 1e-4;
 
 /// The answer near a pose: Gauss-Newton with the rows' whole covariance, which what they share correlates, worked out
 /// anew at every step since it depends on the direction anchors are seen in.
-pub(super) fn settle(sights: &[Sight], instruments: &Instruments, near: Pose, free: Free) -> Option<Solved> {
+pub(super) fn settle(sights: &[Observation], instruments: &Instruments, near: Pose, free: Unknowns) -> Option<Solved> {
     let mut pose = near;
     for step in 0.. {
         let rows = counting(sights, &pose, instruments, free);
@@ -203,7 +203,7 @@ pub(super) fn settle(sights: &[Sight], instruments: &Instruments, near: Pose, fr
 const LONGEST: f64 = 40.0;
 
 /// Moves a pose by a step of its scaled unknowns.
-pub(super) fn moved(pose: &mut Pose, free: Free, mut by: impl Iterator<Item = f64>) {
+pub(super) fn moved(pose: &mut Pose, free: Unknowns, mut by: impl Iterator<Item = f64>) {
     if free.place {
         (0..3).for_each(|axis| pose.at[axis] += by.next().unwrap_or(0.0));
     }
@@ -214,7 +214,12 @@ pub(super) fn moved(pose: &mut Pose, free: Free, mut by: impl Iterator<Item = f6
 }
 
 /// How much the counting readings tell of what is `free` at `pose`: the normal matrix of the scaled unknowns.
-pub(super) fn knowledge(sights: &[Sight], instruments: &Instruments, pose: &Pose, free: Free) -> DMatrix<f64> {
+pub(super) fn knowledge(
+    sights: &[Observation],
+    instruments: &Instruments,
+    pose: &Pose,
+    free: Unknowns,
+) -> DMatrix<f64> {
     let rows = counting(sights, pose, instruments, free);
     let slopes = slopes_of(&rows, pose, free);
     let nothing = || DMatrix::zeros(free.count(), free.count());
@@ -223,7 +228,7 @@ pub(super) fn knowledge(sights: &[Sight], instruments: &Instruments, pose: &Pose
 }
 
 /// The rows' slopes against the scaled unknowns at `pose`, a line for each row.
-pub(super) fn slopes_of(rows: &[Row], pose: &Pose, free: Free) -> DMatrix<f64> {
+pub(super) fn slopes_of(rows: &[Row], pose: &Pose, free: Unknowns) -> DMatrix<f64> {
     let sides = pose.out.map_or([Vector::zeros(); 2], square_to);
     let mut all = DMatrix::zeros(rows.len(), free.count());
     for (index, row) in rows.iter().enumerate() {
@@ -282,7 +287,7 @@ impl Solved {
 }
 
 /// The place's covariance in mm2 and the direction's in rad2, out of that of the scaled unknowns.
-pub(super) fn spreads_of(whole: &DMatrix<f64>, free: Free) -> (Matrix3<f64>, Matrix2<f64>) {
+pub(super) fn spreads_of(whole: &DMatrix<f64>, free: Unknowns) -> (Matrix3<f64>, Matrix2<f64>) {
     let place = if free.place { whole.fixed_view::<3, 3>(0, 0).into_owned() } else { Matrix3::zeros() };
     let first = if free.place { 3 } else { 0 };
     let aim = if free.aim { whole.fixed_view::<2, 2>(first, first) / STICK.powi(2) } else { Matrix2::zeros() };

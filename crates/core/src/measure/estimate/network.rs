@@ -7,19 +7,19 @@ use std::collections::{HashMap, HashSet};
 use nalgebra::{DMatrix, DVector, Matrix2, Matrix3};
 
 use super::instruments::Instruments;
+use super::observation::{Leans, Observation, Pose, square_to};
 use super::row::Row;
-use super::sight::{Leans, Pose, Sight, square_to};
-use super::solve::{Free, STICK, moved, slopes_of, spreads_of};
-use super::{Basis, Fix};
-use crate::measure::Subject;
+use super::solve::{STICK, Unknowns, moved, slopes_of, spreads_of};
+use super::{Basis, PoseEstimate};
+use crate::measure::Measurand;
 
 /// One thing of a network.
 #[derive(Debug, Clone, Copy)]
 pub struct Member {
     /// Which.
-    pub of: Subject,
+    pub of: Measurand,
     start: Pose,
-    free: Free,
+    free: Unknowns,
     /// Standard deviations in mm and radians of what was typed, for the parts that no reading fixes.
     typed: (f64, f64),
 }
@@ -27,8 +27,8 @@ pub struct Member {
 impl Member {
     /// A thing as it was found by itself; `typed` says to how many mm and radians what was typed of it is known.
     #[must_use]
-    pub fn of(of: Subject, found: &Fix, typed: (f64, f64)) -> Self {
-        let free = Free { place: found.place == Basis::Fixed, aim: found.aim == Basis::Fixed };
+    pub fn of(of: Measurand, found: &PoseEstimate, typed: (f64, f64)) -> Self {
+        let free = Unknowns { place: found.place == Basis::Fixed, aim: found.aim == Basis::Fixed };
         Self { of, start: found.pose, free, typed }
     }
 }
@@ -55,9 +55,9 @@ pub struct Network<'a> {
 }
 
 /// Gives a thing's counting readings, with what they lean on where the second argument says.
-pub type Observations<'a> = dyn Fn(Subject, &Poses<'_>) -> Vec<Sight> + 'a;
+pub type Observations<'a> = dyn Fn(Measurand, &Poses<'_>) -> Vec<Observation> + 'a;
 /// Says where things are.
-pub type Poses<'a> = dyn Fn(Subject) -> Option<Pose> + 'a;
+pub type Poses<'a> = dyn Fn(Measurand) -> Option<Pose> + 'a;
 
 /// The tilt's unknown is in mm per metre, which is of the others' size.
 const TILT: f64 = 1000.0;
@@ -71,13 +71,13 @@ const STEP: f64 = 1e-7;
 /// number of things and not with its cube.
 struct Layout {
     /// First unknown of each member that others lean on.
-    core: HashMap<Subject, usize>,
+    core: HashMap<Measurand, usize>,
     size: usize,
 }
 
 struct State {
     instruments: Instruments,
-    poses: HashMap<Subject, Pose>,
+    poses: HashMap<Measurand, Pose>,
 }
 
 /// A member that nothing leans on, with what ties it to the core.
@@ -105,7 +105,7 @@ struct Equations {
 impl Network<'_> {
     /// Adjusts everything together. `None` where it does not settle, or something in it is not fixed after all.
     #[must_use]
-    pub fn adjust(&self) -> Option<(Instruments, HashMap<Subject, Adjusted>)> {
+    pub fn adjust(&self) -> Option<(Instruments, HashMap<Measurand, Adjusted>)> {
         let poses = self.members.iter().map(|member| (member.of, member.start)).collect();
         let mut state = State { instruments: self.instruments, poses };
         let layout = self.layout(&state);
@@ -133,7 +133,7 @@ impl Network<'_> {
         None
     }
 
-    fn sights_of(&self, member: &Member, state: &State) -> Vec<Sight> {
+    fn sights_of(&self, member: &Member, state: &State) -> Vec<Observation> {
         (self.sights)(member.of, &|of| state.poses.get(&of).copied())
     }
 
@@ -219,7 +219,7 @@ impl Network<'_> {
             let (Some(first), Some(pose)) = (layout.core.get(&member.of), state.poses.get_mut(&member.of)) else {
                 continue;
             };
-            moved(pose, Free::BOTH, step.rows(*first, layout.size - first).iter().copied());
+            moved(pose, Unknowns::BOTH, step.rows(*first, layout.size - first).iter().copied());
         }
         for leaf in leaves {
             let touched = DVector::from_iterator(leaf.columns.len(), leaf.columns.iter().map(|column| step[*column]));
@@ -239,9 +239,9 @@ impl Network<'_> {
         layout: &Layout,
         leaves: &[Leaf],
         core: &DMatrix<f64>,
-    ) -> HashMap<Subject, Adjusted> {
+    ) -> HashMap<Measurand, Adjusted> {
         let mut all = HashMap::new();
-        let mut put = |of: Subject, spread, aim_spread| {
+        let mut put = |of: Measurand, spread, aim_spread| {
             if let Some(pose) = state.poses.get(&of) {
                 all.insert(of, Adjusted { pose: *pose, spread, aim_spread });
             }
@@ -250,7 +250,7 @@ impl Network<'_> {
             let aimed = state.poses.get(of).is_some_and(|pose| pose.out.is_some());
             let size = if aimed { 5 } else { 3 };
             let block = core.view((*first, *first), (size, size)).into_owned();
-            let (place, aim) = spreads_of(&block, Free { place: true, aim: aimed });
+            let (place, aim) = spreads_of(&block, Unknowns { place: true, aim: aimed });
             put(*of, place, aim);
         }
         for leaf in leaves {

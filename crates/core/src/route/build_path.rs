@@ -4,10 +4,10 @@ use nalgebra::Point3;
 use serde::Serialize;
 use thiserror::Error;
 
-use super::{Course, Way};
-use crate::geometry::{Leg, Mouth, Path, PathError};
+use super::{Centreline, Route};
+use crate::geometry::{Mouth, Path, PathError, PathStep};
 use crate::measure::End;
-use crate::route::Settled;
+use crate::route::ResolvedRun;
 
 /// Why a way does not join its ports.
 #[derive(Debug, Clone, Copy, PartialEq, Error, Serialize)]
@@ -42,14 +42,14 @@ const MEETING: f64 = 1e-6;
 ///
 /// # Errors
 /// [`LayError`] when the ports have moved so that this kind of way cannot join them.
-pub fn lay(run: &Settled, way: &Way) -> Result<Path, LayError> {
+pub fn build_path(run: &ResolvedRun, way: &Route) -> Result<Path, LayError> {
     let from = Mouth { at: run.a.at, along: run.a.out };
     let to = Mouth { at: run.b.at, along: run.b.out.reversed() };
     let radius = |index: usize| way.bends().get(index).and_then(|bend| bend.radius).unwrap_or(run.radius).get();
     let (a, b) = (run.a.at.inner(), run.b.at.inner());
     let (out_a, out_b) = (run.a.out.vector(), run.b.out.vector());
     let corners: Vec<Point3<f64>> = match way.course() {
-        Course::Straight => {
+        Centreline::Straight => {
             let across = run.a.at.to(run.b.at);
             let by = (across - out_a * out_a.dot(&across)).norm();
             let off = run.a.out.angle(run.b.out.reversed());
@@ -58,14 +58,14 @@ pub fn lay(run: &Settled, way: &Way) -> Result<Path, LayError> {
             }
             Vec::new()
         }
-        Course::OneBend => {
+        Centreline::OneBend => {
             let meet = axes_meet(run)?;
             if meet.apart > MEETING {
                 return Err(LayError::AxesPass { by: meet.apart });
             }
             vec![a + out_a * meet.lead_a]
         }
-        Course::Vertices { lead_a, between, lead_b } => {
+        Centreline::Vertices { lead_a, between, lead_b } => {
             let mut corners = vec![a + out_a * lead_a.get()];
             corners.extend(between.iter().map(|point| point.inner()));
             corners.push(b + out_b * lead_b.get());
@@ -87,7 +87,7 @@ pub(super) struct Meeting {
 }
 
 /// The nearest points of the two axes.
-pub(super) fn axes_meet(run: &Settled) -> Result<Meeting, LayError> {
+pub(super) fn axes_meet(run: &ResolvedRun) -> Result<Meeting, LayError> {
     let (u, v) = (run.a.out.vector(), run.b.out.vector());
     let across = run.a.at.to(run.b.at);
     let normal = u.cross(&v);
@@ -104,11 +104,11 @@ pub(super) fn axes_meet(run: &Settled) -> Result<Meeting, LayError> {
 
 /// The tube's own part of a whole path: without the gaps inside the couplers at its ends.
 #[must_use]
-pub fn tube_path(run: &Settled, whole: &Path) -> Path {
+pub fn tube_path(run: &ResolvedRun, whole: &Path) -> Path {
     let (gap_a, gap_b) = (run.gap(End::A), run.gap(End::B));
     let setting_out = whole.setting_out().straight(gap_a);
     let start = run.a.at.moved(run.a.out.vector() * gap_a).unwrap_or(run.a.at);
-    let mut legs: Vec<Leg> = whole.legs().to_vec();
+    let mut legs: Vec<PathStep> = whole.legs().to_vec();
     let mut last = whole.last() - gap_b;
     match legs.first_mut() {
         Some(first) => first.straight -= gap_a,

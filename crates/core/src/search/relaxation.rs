@@ -5,31 +5,31 @@ use utoipa::ToSchema;
 
 use super::offer::{Offer, TurnFirst};
 use crate::clearance::Thing;
-use crate::units::Words;
+use crate::units::DualUnitText;
 
 /// Something that would make room for a way.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
-pub struct Give {
+pub struct Relaxation {
     /// What, and by how much.
-    pub words: Words,
+    pub words: DualUnitText,
     /// The way that there would be.
     pub offer: Box<Offer>,
 }
 
-impl Give {
+impl Relaxation {
     /// What would have to give for an offer that does not fit: every amount, the greatest first.
     pub(super) fn gap(offer: Offer) -> Option<Self> {
         let short = offer.short.clone();
         let mouths = offer.fits_but_for_the_mouths();
         short.first()?;
-        let words = Words::new(|unit| {
+        let words = DualUnitText::new(|unit| {
             let each: Vec<String> = short
                 .iter()
                 .map(|one| {
-                    let missing = unit.say(one.limit.mm() - one.gap.mm());
+                    let missing = unit.text(one.limit.mm() - one.gap.mm());
                     let gap = one.gap.mm();
                     let left =
-                        if gap > 0.0 { format!(" (or let that gap be {})", unit.say(gap)) } else { String::new() };
+                        if gap > 0.0 { format!(" (or let that gap be {})", unit.text(gap)) } else { String::new() };
                     match (one.thing, one.mouth) {
                         (Thing::Itself, Some(_)) => format!("{missing} where the joints of A and B cross"),
                         (Thing::Itself, None) => format!("{missing} from itself"),
@@ -61,7 +61,7 @@ impl Give {
     /// A component that makes room when it is turned.
     pub(super) fn turned(offer: Offer, turn: &TurnFirst) -> Self {
         let (name, degrees) = (turn.name.clone(), turn.turned.get());
-        let words = Words::new(|_| format!("With the {name} turned to {degrees:.0}\u{b0} a way fits."));
+        let words = DualUnitText::new(|_| format!("With the {name} turned to {degrees:.0}\u{b0} a way fits."));
         Self { words, offer: Box::new(offer) }
     }
 }

@@ -3,10 +3,10 @@
 use nalgebra::Point3;
 use smallvec::SmallVec;
 
-use super::bones::{Bones, Free, Hung, course_of, free_of, least_straights};
 use super::locked::{Values, gap_within, lock_values, tube_straight};
 use super::reshape::{HeldBy, ReshapeError, Target};
-use super::{LegWay, Limit, Lock, Settled, Way, best_step, lay};
+use super::route_geometry::{DesignVector, RouteEnds, RouteGeometry, course_of, free_of, least_straights};
+use super::{Constraint, LegDirection, Lock, ResolvedRun, Route, build_path, solve_qp};
 use crate::geometry::Vector;
 use crate::measure::End;
 
@@ -24,24 +24,24 @@ const MOST_TURN: f64 = 2.617_993_878;
 const LEAST_TURN: f64 = 0.017_453_293;
 
 pub(super) struct Found {
-    pub(super) free: Free,
+    pub(super) free: DesignVector,
     pub(super) held: Option<HeldBy>,
 }
 
 /// Something that shall hold exactly: a lock, or what is aimed at.
 pub(super) type Exact = Lock;
 
-pub(super) struct Shaper<'a> {
-    pub(super) run: &'a Settled,
-    pub(super) way: &'a Way,
-    pub(super) hung: Hung,
-    pub(super) start: Free,
-    pub(super) bones: Bones,
+pub(super) struct RouteSolver<'a> {
+    pub(super) run: &'a ResolvedRun,
+    pub(super) way: &'a Route,
+    pub(super) route_ends: RouteEnds,
+    pub(super) start: DesignVector,
+    pub(super) route_geometry: RouteGeometry,
     pub(super) least: SmallVec<[f64; 7]>,
 }
 
-impl<'a> Shaper<'a> {
-    pub(super) fn new(run: &'a Settled, way: &'a Way, target: Target) -> Result<Self, ReshapeError> {
+impl<'a> RouteSolver<'a> {
+    pub(super) fn new(run: &'a ResolvedRun, way: &'a Route, target: Target) -> Result<Self, ReshapeError> {
         let corners = way.course().corners();
         let there = match target {
             Target::Straight { straight, .. } => straight <= corners,
@@ -52,16 +52,16 @@ impl<'a> Shaper<'a> {
             return Err(ReshapeError::NoSuchFigure);
         }
         let start = free_of(way).ok_or(ReshapeError::NoFreedom)?;
-        lay(run, way).map_err(ReshapeError::NotLaid)?;
-        let hung = Hung::of_way(run, way);
-        let bones = hung.lay(&start).ok_or(ReshapeError::NoFreedom)?;
+        build_path(run, way).map_err(ReshapeError::NotLaid)?;
+        let route_ends = RouteEnds::of_way(run, way);
+        let route_geometry = route_ends.geometry(&start).ok_or(ReshapeError::NoFreedom)?;
         let usual = least_straights(run, corners);
         // What is too short already may stay so, but gets no shorter.
-        let least = usual.iter().zip(&bones.straights).map(|(least, now)| least.min(*now)).collect();
-        Ok(Self { run, way, hung, start, bones, least })
+        let least = usual.iter().zip(&route_geometry.straights).map(|(least, now)| least.min(*now)).collect();
+        Ok(Self { run, way, route_ends, start, route_geometry, least })
     }
 
-    pub(super) fn way_of(&self, free: &[f64]) -> Option<Way> {
+    pub(super) fn way_of(&self, free: &[f64]) -> Option<Route> {
         Some(self.way.rerouted(course_of(free)?))
     }
 
@@ -71,11 +71,14 @@ impl<'a> Shaper<'a> {
             Target::Straight { straight, length } => vec![Lock::Straight { straight, length: length.get() }],
             Target::Angle { bend, angle } => vec![Lock::Angle { bend, angle: angle.get() }],
             Target::Rotation { bend, rotation } => vec![Lock::Rotation { bend, rotation: rotation.get() }],
-            Target::LegWay { leg, way } => {
-                self.bones.along.get(leg).and_then(|now| way.nearest(*now)).map_or_else(Vec::new, |direction| {
-                    vec![Lock::Leg { leg, direction, level_only: way == LegWay::Level }]
-                })
-            }
+            Target::LegWay { leg, way } => self
+                .route_geometry
+                .along
+                .get(leg)
+                .and_then(|now| way.nearest(*now))
+                .map_or_else(Vec::new, |direction| {
+                    vec![Lock::Leg { leg, direction, level_only: way == LegDirection::Level }]
+                }),
             Target::Vertex { .. } | Target::Leg { .. } => Vec::new(),
         }
     }
@@ -87,15 +90,15 @@ impl<'a> Shaper<'a> {
             .iter()
             .map(|lock| match *lock {
                 Lock::Straight { straight, length } => {
-                    let now = tube_straight(self.run, &self.bones, straight).unwrap_or(length);
+                    let now = tube_straight(self.run, &self.route_geometry, straight).unwrap_or(length);
                     Lock::Straight { straight, length: between(now, length) }
                 }
                 Lock::Angle { bend, angle } => {
-                    let now = self.bones.angles.get(bend).map_or(angle, |a| a.to_degrees());
+                    let now = self.route_geometry.angles.get(bend).map_or(angle, |a| a.to_degrees());
                     Lock::Angle { bend, angle: between(now, angle) }
                 }
                 Lock::Rotation { bend, rotation } => {
-                    let now = self.bones.rotation(bend).to_degrees();
+                    let now = self.route_geometry.rotation(bend).to_degrees();
                     let turn = (rotation - now + 180.0).rem_euclid(360.0) - 180.0;
                     Lock::Rotation { bend, rotation: now + turn * share }
                 }
@@ -105,15 +108,15 @@ impl<'a> Shaper<'a> {
     }
 
     /// Where the free numbers would like to be, and how much each cares.
-    fn pulled(&self, target: Target) -> (Free, Free) {
-        let (mut goal, mut weight) = (self.start.clone(), Free::from_elem(1.0, self.start.len()));
+    fn pulled(&self, target: Target) -> (DesignVector, DesignVector) {
+        let (mut goal, mut weight) = (self.start.clone(), DesignVector::from_elem(1.0, self.start.len()));
         let last = self.way.course().corners() - 1;
         let mut drag = |bend: usize, to: Point3<f64>| {
             if bend == 0 {
-                (goal[0], weight[0]) = ((to - self.hung.a).dot(&self.hung.out_a), DRAGGED);
+                (goal[0], weight[0]) = ((to - self.route_ends.a).dot(&self.route_ends.out_a), DRAGGED);
             } else if bend == last {
                 let i = goal.len() - 1;
-                (goal[i], weight[i]) = ((to - self.hung.b).dot(&self.hung.out_b), DRAGGED);
+                (goal[i], weight[i]) = ((to - self.route_ends.b).dot(&self.route_ends.out_b), DRAGGED);
             } else {
                 for axis in 0..3 {
                     let i = 1 + 3 * (bend - 1) + axis;
@@ -125,7 +128,7 @@ impl<'a> Shaper<'a> {
             Target::Vertex { bend, at } => drag(bend, at.inner()),
             Target::Leg { leg, by } => {
                 for bend in [leg - 1, leg] {
-                    drag(bend, self.bones.vertices[bend] + Vector::from(by));
+                    drag(bend, self.route_geometry.vertices[bend] + Vector::from(by));
                 }
             }
             _ => {}
@@ -135,18 +138,18 @@ impl<'a> Shaper<'a> {
 
     /// How far in mm a drag is from where it was aimed.
     pub(super) fn short_of(&self, target: Target, free: &[f64]) -> f64 {
-        let vertices = self.hung.vertices(free);
+        let vertices = self.route_ends.vertices(free);
         let off = |bend: usize, to: Point3<f64>| vertices.get(bend).map_or(f64::INFINITY, |v| (v - to).norm());
         match target {
             Target::Vertex { bend, at } => off(bend, at.inner()),
             Target::Leg { leg, by } => {
-                let moved = |bend: usize| off(bend, self.bones.vertices[bend] + Vector::from(by));
+                let moved = |bend: usize| off(bend, self.route_geometry.vertices[bend] + Vector::from(by));
                 moved(leg - 1).max(moved(leg))
             }
             _ => {
-                let Some(bones) = self.hung.lay(free) else { return f64::INFINITY };
+                let Some(route_geometry) = self.route_ends.geometry(free) else { return f64::INFINITY };
                 let mut all = Values::new();
-                self.wanted(target).iter().for_each(|lock| lock_values(self.run, &bones, lock, &mut all));
+                self.wanted(target).iter().for_each(|lock| lock_values(self.run, &route_geometry, lock, &mut all));
                 all.iter().map(|v| v.abs()).fold(0.0, f64::max)
             }
         }
@@ -162,8 +165,8 @@ impl<'a> Shaper<'a> {
         let mut held = None;
         for _ in 0..60 {
             let Some((limits, owners)) = self.limits(&here, &exact) else { break };
-            let pull: Free = here.iter().zip(&goal).zip(&weight).map(|((x, g), w)| (x - g) * w).collect();
-            let (step, forces) = best_step(&weight, &pull, &limits);
+            let pull: DesignVector = here.iter().zip(&goal).zip(&weight).map(|((x, g), w)| (x - g) * w).collect();
+            let (step, forces) = solve_qp(&weight, &pull, &limits);
             held = self.strongest(target, &owners, &forces, &exact);
             let long = step.iter().fold(0.0_f64, |most, d| most.max(d.abs()));
             if !long.is_finite() || long < 1e-11 {
@@ -173,7 +176,7 @@ impl<'a> Shaper<'a> {
             let before = self.merit(&here, &goal, &weight, &exact);
             let mut moved = false;
             for _ in 0..14 {
-                let tried: Free = here.iter().zip(&step).map(|(x, d)| x + d * share).collect();
+                let tried: DesignVector = here.iter().zip(&step).map(|(x, d)| x + d * share).collect();
                 // Near the end the gain is lost in the digits; a full small step is taken on trust.
                 if self.merit(&tried, &goal, &weight, &exact) < before || (long < 1e-5 && share >= 1.0) {
                     (here, moved) = (tried, true);
@@ -191,8 +194,8 @@ impl<'a> Shaper<'a> {
     }
 
     /// The same way with what must hold exactly, and every limit that is passed by a hair, brought to the last digit.
-    fn brought_home(&self, mut here: Free, weight: &Free, exact: &[Exact]) -> Free {
-        let still = Free::from_elem(0.0, here.len());
+    fn brought_home(&self, mut here: DesignVector, weight: &DesignVector, exact: &[Exact]) -> DesignVector {
+        let still = DesignVector::from_elem(0.0, here.len());
         for _ in 0..20 {
             let Some((mut limits, _)) = self.limits(&here, exact) else { break };
             limits.retain(|limit| limit.exact || limit.value < 1e-3);
@@ -201,9 +204,9 @@ impl<'a> Shaper<'a> {
             if !(CLOSE / 10.0..=1.0).contains(&off) {
                 break;
             }
-            let (step, _) = best_step(weight, &still, &limits);
-            let tried: Free = here.iter().zip(&step).map(|(x, d)| x + d).collect();
-            if self.hung.lay(&tried).is_none() {
+            let (step, _) = solve_qp(weight, &still, &limits);
+            let tried: DesignVector = here.iter().zip(&step).map(|(x, d)| x + d).collect();
+            if self.route_ends.geometry(&tried).is_none() {
                 break;
             }
             here = tried;
@@ -212,28 +215,29 @@ impl<'a> Shaper<'a> {
     }
 
     fn missed(&self, free: &[f64], exact: &[Exact]) -> f64 {
-        let Some(bones) = self.hung.lay(free) else { return f64::INFINITY };
+        let Some(route_geometry) = self.route_ends.geometry(free) else { return f64::INFINITY };
         let mut all = Values::new();
-        exact.iter().for_each(|lock| lock_values(self.run, &bones, lock, &mut all));
+        exact.iter().for_each(|lock| lock_values(self.run, &route_geometry, lock, &mut all));
         all.iter().map(|v| v.abs()).fold(0.0, f64::max)
     }
 
     fn merit(&self, free: &[f64], goal: &[f64], weight: &[f64], exact: &[Exact]) -> f64 {
-        let Some(bones) = self.hung.lay(free) else { return f64::INFINITY };
+        let Some(route_geometry) = self.route_ends.geometry(free) else { return f64::INFINITY };
         let mut all = Values::new();
-        exact.iter().for_each(|lock| lock_values(self.run, &bones, lock, &mut all));
+        exact.iter().for_each(|lock| lock_values(self.run, &route_geometry, lock, &mut all));
         let mut broken: f64 = all.iter().map(|v| v.abs()).sum();
-        broken += self.slacks(&bones).iter().map(|slack| (-slack).max(0.0)).sum::<f64>();
+        broken += self.slacks(&route_geometry).iter().map(|slack| (-slack).max(0.0)).sum::<f64>();
         let away: f64 = free.iter().zip(goal).zip(weight).map(|((x, g), w)| w * (x - g).powi(2)).sum();
         away / 2.0 + broken * 1e6
     }
 
     /// What is left of each limit in mm: straights first, then the most and the least of each bend.
-    fn slacks(&self, bones: &Bones) -> Values {
+    fn slacks(&self, route_geometry: &RouteGeometry) -> Values {
         let room = |(now, least): (&f64, &f64)| if least.is_finite() { now - least } else { 1e6 };
-        let mut all: Values = bones.straights.iter().zip(&self.least).map(room).collect();
-        for (bend, angle) in bones.angles.iter().enumerate() {
-            let (now, radius) = (self.bones.angles.get(bend).copied().unwrap_or(*angle), bones.radii[bend]);
+        let mut all: Values = route_geometry.straights.iter().zip(&self.least).map(room).collect();
+        for (bend, angle) in route_geometry.angles.iter().enumerate() {
+            let (now, radius) =
+                (self.route_geometry.angles.get(bend).copied().unwrap_or(*angle), route_geometry.radii[bend]);
             all.push((MOST_TURN.max(now) - angle) * radius);
             all.push((angle - LEAST_TURN.min(now)) * radius);
         }
@@ -241,33 +245,33 @@ impl<'a> Shaper<'a> {
     }
 
     /// Locks and limits as straight lines near `free`, and which is whose.
-    fn limits(&self, free: &Free, exact: &[Exact]) -> Option<(Vec<Limit>, Vec<Owner>)> {
+    fn limits(&self, free: &DesignVector, exact: &[Exact]) -> Option<(Vec<Constraint>, Vec<Owner>)> {
         let mut owners = Vec::new();
-        let values = |bones: &Bones, owners: &mut Vec<Owner>| {
+        let values = |route_geometry: &RouteGeometry, owners: &mut Vec<Owner>| {
             let mut all = Values::new();
             owners.clear();
             for (index, lock) in exact.iter().enumerate() {
-                lock_values(self.run, bones, lock, &mut all);
+                lock_values(self.run, route_geometry, lock, &mut all);
                 owners.resize(all.len(), Owner::Exact(index));
             }
-            let slacks = self.slacks(bones);
+            let slacks = self.slacks(route_geometry);
             owners.extend((0..slacks.len()).map(|i| {
-                if i < bones.straights.len() {
+                if i < route_geometry.straights.len() {
                     Owner::Straight(i)
                 } else {
-                    Owner::Angle((i - bones.straights.len()) / 2)
+                    Owner::Angle((i - route_geometry.straights.len()) / 2)
                 }
             }));
             all.extend(slacks);
             all
         };
-        let here = values(&self.hung.lay(free)?, &mut owners);
+        let here = values(&self.route_ends.geometry(free)?, &mut owners);
         let mut spare = Vec::new();
-        let mut limits: Vec<Limit> = here
+        let mut limits: Vec<Constraint> = here
             .iter()
             .zip(&owners)
-            .map(|(value, owner)| Limit {
-                slope: Free::from_elem(0.0, free.len()),
+            .map(|(value, owner)| Constraint {
+                slope: DesignVector::from_elem(0.0, free.len()),
                 value: *value,
                 exact: matches!(owner, Owner::Exact(_)),
             })
@@ -275,9 +279,9 @@ impl<'a> Shaper<'a> {
         for i in 0..free.len() {
             let mut nudged = free.clone();
             nudged[i] += NUDGE;
-            let ahead = values(&self.hung.lay(&nudged)?, &mut spare);
+            let ahead = values(&self.route_ends.geometry(&nudged)?, &mut spare);
             nudged[i] -= 2.0 * NUDGE;
-            let behind = values(&self.hung.lay(&nudged)?, &mut spare);
+            let behind = values(&self.route_ends.geometry(&nudged)?, &mut spare);
             for ((limit, ahead), behind) in limits.iter_mut().zip(&ahead).zip(&behind) {
                 limit.slope[i] = (ahead - behind) / (2.0 * NUDGE);
             }
@@ -311,18 +315,18 @@ impl<'a> Shaper<'a> {
     }
 
     fn shown_least(&self, straight: usize) -> f64 {
-        let gap = gap_within(self.run, straight, self.bones.straights.len() - 1);
+        let gap = gap_within(self.run, straight, self.route_geometry.straights.len() - 1);
         self.least.get(straight).map_or(0.0, |least| least - gap)
     }
 
     pub(super) fn out_of_reach(&self, target: Target, free: &[f64]) -> ReshapeError {
-        let bones = self.hung.lay(free).unwrap_or_else(|| self.bones.clone());
+        let route_geometry = self.route_ends.geometry(free).unwrap_or_else(|| self.route_geometry.clone());
         let nearest = match target {
-            Target::Straight { straight, .. } => tube_straight(self.run, &bones, straight).unwrap_or(f64::NAN),
-            Target::Angle { bend, .. } => bones.angles.get(bend).map_or(f64::NAN, |angle| angle.to_degrees()),
-            Target::Rotation { bend, .. } => bones.rotation(bend).to_degrees(),
+            Target::Straight { straight, .. } => tube_straight(self.run, &route_geometry, straight).unwrap_or(f64::NAN),
+            Target::Angle { bend, .. } => route_geometry.angles.get(bend).map_or(f64::NAN, |angle| angle.to_degrees()),
+            Target::Rotation { bend, .. } => route_geometry.rotation(bend).to_degrees(),
             Target::LegWay { leg, .. } => {
-                bones.along.get(leg).map_or(f64::NAN, |a| a.z.clamp(-1.0, 1.0).asin().to_degrees())
+                route_geometry.along.get(leg).map_or(f64::NAN, |a| a.z.clamp(-1.0, 1.0).asin().to_degrees())
             }
             Target::Vertex { .. } | Target::Leg { .. } => self.short_of(target, free),
         };

@@ -5,29 +5,29 @@ use std::f64::consts::FRAC_PI_2;
 use serde::Serialize;
 use utoipa::ToSchema;
 
+use super::build_path::axes_meet;
 use super::candidate::{BEND_WORTH, SEAM_WORTH};
 use super::family::{Family, Leads, Shape};
-use super::lay::axes_meet;
-use super::{Candidate, Course, Way, WayKind, lay, tube_path};
+use super::{Candidate, Centreline, Route, RouteKind, build_path, tube_path};
 use crate::measure::End;
-use crate::route::Settled;
+use crate::route::ResolvedRun;
 use crate::route::usual_seams;
 use crate::stock::Tube;
-use crate::units::{BendRadius, Lead, Measure, Words};
+use crate::units::{BendRadius, DualUnitText, Lead, Measure};
 
 /// The ways that join two ports, best first, or why there is none.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
-pub struct Ways {
+pub struct Routes {
     /// Best first.
     pub ways: Vec<Candidate>,
     /// Why there is none; only when `ways` is empty.
-    pub none: Option<NoWay>,
+    pub none: Option<NoRoute>,
 }
 
 /// Why no way with up to two bends joins the ports.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, ToSchema)]
 #[serde(tag = "reason", rename_all = "snake_case")]
-pub enum NoWay {
+pub enum NoRoute {
     /// A smaller radius would do.
     RadiusTooLarge {
         /// The largest radius found to do, in mm.
@@ -42,19 +42,19 @@ pub enum NoWay {
     NeedsMoreBends,
 }
 
-impl NoWay {
+impl NoRoute {
     /// Says why, and what would help.
     #[must_use]
-    pub fn words(&self) -> Words {
-        Words::new(|unit| {
+    pub fn words(&self) -> DualUnitText {
+        DualUnitText::new(|unit| {
             match self {
             Self::RadiusTooLarge { would_do } => format!(
                 "Two bends of this radius do not fit between the ports with room for both hose seats. A radius of {} would.",
-                unit.say(would_do.mm())
+                unit.text(would_do.mm())
             ),
             Self::NoRoom { short_by } => format!(
                 "With up to two bends the tightest straight comes out {} too short at best. Move the ports that much apart, turn one, or give an end a joint that needs less straight tube.",
-                unit.say(short_by.mm())
+                unit.text(short_by.mm())
             ),
             Self::NeedsMoreBends => {
                 "Up to two bends cannot get from A round to B: the mouths point too far away from each other. Turn a port on its bolts, or move one.".to_owned()
@@ -81,7 +81,7 @@ pub fn least_between_bends(tube: Tube) -> f64 {
 /// Every kind of way with up to two free bends at the run's radius that joins the ports and leaves room for
 /// seats, best first. Deterministic.
 #[must_use]
-pub fn ways(run: &Settled) -> Ways {
+pub fn ways(run: &ResolvedRun) -> Routes {
     let mut found = few_bends(run);
     found.extend(two_bends(run));
     let shortest = found.iter().map(|candidate| candidate.length.mm()).fold(f64::INFINITY, f64::min);
@@ -94,7 +94,7 @@ pub fn ways(run: &Settled) -> Ways {
         }
     }
     let none = kept.is_empty().then(|| why_none(run));
-    Ways { ways: kept, none }
+    Routes { ways: kept, none }
 }
 
 /// Two ways a builder would call the same: as many bends, and each vertex within 12 mm of the other's.
@@ -103,15 +103,15 @@ fn alike(one: &Candidate, other: &Candidate) -> bool {
     one.corners.len() == other.corners.len() && one.corners.iter().zip(&other.corners).all(near)
 }
 
-fn few_bends(run: &Settled) -> Vec<Candidate> {
-    let straight = candidate(run, Way::along(Course::Straight), WayKind::Straight);
-    let one = candidate(run, Way::along(Course::OneBend), WayKind::OneBend);
+fn few_bends(run: &ResolvedRun) -> Vec<Candidate> {
+    let straight = candidate(run, Route::along(Centreline::Straight), RouteKind::Straight);
+    let one = candidate(run, Route::along(Centreline::OneBend), RouteKind::OneBend);
     [straight, one].into_iter().flatten().collect()
 }
 
-fn two_bends(run: &Settled) -> Vec<Candidate> {
+fn two_bends(run: &ResolvedRun) -> Vec<Candidate> {
     let family = Family::new(run, run.radius.get(), least_between_bends(run.tube));
-    let mut found: Vec<(WayKind, Leads)> = Vec::new();
+    let mut found: Vec<(RouteKind, Leads)> = Vec::new();
     // Only where nothing lies near is a long way round worth offering.
     let lengths = |family: &Family| best(family, |shape| shape.length);
     let near = lengths(&family).map(|best| (family, best));
@@ -119,21 +119,21 @@ fn two_bends(run: &Settled) -> Vec<Candidate> {
     else {
         return Vec::new();
     };
-    found.push((WayKind::Shortest, whole_degrees(&family, &shape).unwrap_or(short)));
+    found.push((RouteKind::Shortest, whole_degrees(&family, &shape).unwrap_or(short)));
     let longest = shape.length * (1.0 + GENTLER_COSTS);
     let turning = |shape: &Shape| {
         let over = (shape.length - longest).max(0.0);
         shape.angles[0] + shape.angles[1] + over
     };
     if let Some((gentle, shape)) = best(&family, turning) {
-        found.push((WayKind::Gentlest, whole_degrees(&family, &shape).unwrap_or(gentle)));
+        found.push((RouteKind::Gentlest, whole_degrees(&family, &shape).unwrap_or(gentle)));
     }
     let square = family.with_angles([FRAC_PI_2; 2]);
-    found.extend(square.into_iter().map(|leads| (WayKind::SquareBends, leads)));
-    found.extend(along_level(&family).map(|leads| (WayKind::LevelMiddle, leads)));
-    found.extend(equal_bends(&family).map(|leads| (WayKind::EqualBends, leads)));
-    found.extend(stock_pairs(&family).into_iter().map(|leads| (WayKind::StockAngles, leads)));
-    found.extend(one_stock_bend(&family).into_iter().map(|leads| (WayKind::OneStockAngle, leads)));
+    found.extend(square.into_iter().map(|leads| (RouteKind::SquareBends, leads)));
+    found.extend(along_level(&family).map(|leads| (RouteKind::LevelMiddle, leads)));
+    found.extend(equal_bends(&family).map(|leads| (RouteKind::EqualBends, leads)));
+    found.extend(stock_pairs(&family).into_iter().map(|leads| (RouteKind::StockAngles, leads)));
+    found.extend(one_stock_bend(&family).into_iter().map(|leads| (RouteKind::OneStockAngle, leads)));
     found
         .into_iter()
         .filter(|(_, leads)| family.buildable(*leads).is_some())
@@ -141,14 +141,14 @@ fn two_bends(run: &Settled) -> Vec<Candidate> {
         .collect()
 }
 
-fn way_of(leads: Leads) -> Option<Way> {
+fn way_of(leads: Leads) -> Option<Route> {
     let (lead_a, lead_b) = (Lead::new(leads.a).ok()?, Lead::new(leads.b).ok()?);
-    Some(Way::along(Course::Vertices { lead_a, between: Vec::new(), lead_b }))
+    Some(Route::along(Centreline::Vertices { lead_a, between: Vec::new(), lead_b }))
 }
 
 /// A way as an offer, if it can be laid and its ends have their straights.
-fn candidate(run: &Settled, way: Way, kind: WayKind) -> Option<Candidate> {
-    let whole = lay(run, &way).ok()?;
+fn candidate(run: &ResolvedRun, way: Route, kind: RouteKind) -> Option<Candidate> {
+    let whole = build_path(run, &way).ok()?;
     let tube = tube_path(run, &whole);
     let straights: Vec<f64> = tube.straights().collect();
     let (first, last) = (*straights.first()?, *straights.last()?);
@@ -171,7 +171,7 @@ fn candidate(run: &Settled, way: Way, kind: WayKind) -> Option<Candidate> {
     Some(Candidate {
         way,
         kind,
-        reason: Words::new(|_| String::new()),
+        reason: DualUnitText::new(|_| String::new()),
         angles: whole.legs().iter().map(|leg| leg.bend.angle.to_degrees()).collect(),
         length: Measure(length),
         seams,
@@ -338,7 +338,7 @@ fn stock_pairs(family: &Family) -> Vec<Leads> {
     shortest_two(family, members)
 }
 
-fn why_none(run: &Settled) -> NoWay {
+fn why_none(run: &ResolvedRun) -> NoRoute {
     let between = least_between_bends(run.tube);
     // A radius of one diameter is the tightest that pies are usually cut to.
     let (now, tightest) = (run.radius.get(), run.tube.od());
@@ -347,7 +347,7 @@ fn why_none(run: &Settled) -> NoWay {
         let whole = (radius / 0.5).floor() * 0.5;
         let fits = |radius| best(&Family::new(run, radius, between), |shape| shape.length).is_some();
         if BendRadius::new(whole).is_ok() && fits(whole) {
-            return NoWay::RadiusTooLarge { would_do: Measure(whole) };
+            return NoRoute::RadiusTooLarge { would_do: Measure(whole) };
         }
     }
     let family = Family::new(run, now, between).far();
@@ -355,19 +355,19 @@ fn why_none(run: &Settled) -> NoWay {
     let slack = |shape: &Shape| family.slack(shape).unwrap_or(f64::NEG_INFINITY);
     let any = |leads: Leads| family.shape(leads).filter(|shape| slack(shape).is_finite());
     match best_of(&family, any, |shape| -slack(shape)) {
-        Some((_, shape)) => NoWay::NoRoom { short_by: Measure(-slack(&shape)) },
-        None => NoWay::NeedsMoreBends,
+        Some((_, shape)) => NoRoute::NoRoom { short_by: Measure(-slack(&shape)) },
+        None => NoRoute::NeedsMoreBends,
     }
 }
 
 /// How to make one bend do where the axes nearly meet: where B would have to be. `None` where they meet
 /// already, pass further off than `within` mm, or one bend would not fit even then.
 #[must_use]
-pub fn one_bend_nearby(run: &Settled, within: f64) -> Option<(crate::geometry::Point, f64)> {
+pub fn one_bend_nearby(run: &ResolvedRun, within: f64) -> Option<(crate::geometry::Point, f64)> {
     let meet = axes_meet(run).ok().filter(|meet| meet.apart > 1e-6 && meet.apart <= within)?;
     let on_a = run.a.at.inner() + run.a.out.vector() * meet.lead_a;
     let on_b = run.b.at.inner() + run.b.out.vector() * meet.lead_b;
     let moved = run.b.at.moved(on_a - on_b).ok()?;
     let there = run.with_port_at(End::B, moved);
-    candidate(&there, Way::along(Course::OneBend), WayKind::OneBend).map(|_| (moved, meet.apart))
+    candidate(&there, Route::along(Centreline::OneBend), RouteKind::OneBend).map(|_| (moved, meet.apart))
 }

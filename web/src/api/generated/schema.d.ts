@@ -717,7 +717,7 @@ export interface components {
          * @description Which angles bends may have.
          * @enum {string}
          */
-        AngleChoice: "design_vector" | "whole_elbows" | "either";
+        AngleChoice: "free" | "whole_elbows" | "either";
         /**
          * @description One of the vehicle's axes.
          * @enum {string}
@@ -2858,7 +2858,7 @@ export interface components {
          * @description What a search is at.
          * @enum {string}
          */
-        SearchStep: "legs" | "routes" | "shapes" | "turns";
+        SearchStep: "legs" | "ways" | "shapes" | "turns";
         /** @description the hose seat, mm */
         Seat: number;
         /**
@@ -3138,7 +3138,7 @@ export interface components {
             /** @description Which way. */
             way: components["schemas"]["LegDirection"];
             /** @enum {string} */
-            figure: "leg_direction";
+            figure: "leg_way";
         };
         /** @description the temperature, C */
         Temperature: number;

@@ -1,0 +1,11 @@
+//! The server and the command line from outside. One program for all, since each more is linked and started by itself.
+
+#[path = "../support/mod.rs"]
+mod support;
+
+mod command_line;
+mod hostile_instruments;
+mod measuring;
+mod one_bad_thing;
+mod server;
+mod ways;

@@ -1,0 +1,165 @@
+//! The files say what the workup says, at the scale they claim.
+
+#![allow(
+    clippy::unwrap_used,
+    clippy::expect_used,
+    clippy::panic,
+    clippy::float_cmp,
+    reason = "a test fails by panicking, and compares what must be the same to the bit"
+)]
+
+use nook_core::{Edit, Job, apply, workup};
+use nook_formats::{JobFileError, cut_list_csv, job_schema, lra_csv, packet, read_job, template_svg, write_job};
+use serde_json::{Value, json};
+
+fn job() -> Job {
+    let edit: Edit = serde_json::from_value(json!({
+        "edit": "add_run",
+        "run": {
+            "name": "Hot side", "duty": "charge_hot",
+            "tube": { "material": "aluminium6061", "od": 63.5, "wall": 2.0 },
+            "a": { "name": "compressor", "at": [0, 0, 0], "out": [1, 0, 0], "od": 63.5, "form": "beaded", "rides": "engine" },
+            "b": { "name": "cooler", "at": [520, 260, 310], "out": [0, 0.1, -1], "od": 63.5, "form": "beaded", "rides": "body" },
+        }
+    }))
+    .unwrap();
+    apply(&Job::new(nook_core::units::Name::new("Test bay").unwrap()), &edit).unwrap()
+}
+
+#[test]
+fn a_job_reads_back_the_same() {
+    let job = job();
+    assert_eq!(read_job(write_job(&job).unwrap().as_bytes()).unwrap(), job);
+}
+
+#[test]
+fn what_is_no_job_is_refused_with_its_place() {
+    let file: Value = serde_json::from_str(&write_job(&job()).unwrap()).unwrap();
+    let spoilt = |pointer: &str, value: Value| {
+        let mut file = file.clone();
+        *file.pointer_mut(pointer).unwrap() = value;
+        read_job(file.to_string().as_bytes()).unwrap_err().to_string()
+    };
+    assert!(spoilt("/job/runs/0/tube/od", json!(-3)).contains("job"), "where");
+    assert!(spoilt("/job/runs/0/tube/od", json!(-3)).contains("between 3 and 300 mm; -3 is outside"));
+    let no_bore = json!({ "material": "aluminium6061", "od": 20.0, "wall": 10.0 });
+    assert!(spoilt("/job/runs/0/tube", no_bore).contains("leaves no bore"));
+    assert!(spoilt("/job/runs/0/b/at", json!([0, 0, 0])).contains("at least 1 mm apart"));
+    assert!(spoilt("/job/runs/0/way/bends", json!([])).contains("bends"));
+    assert!(spoilt("/job/next_id", json!(1)).contains("numbered"));
+    assert!(spoilt("/version", json!(99)).contains("version 99"));
+    assert!(matches!(read_job(b"\x00\xff"), Err(JobFileError::NotJson(_))));
+    assert!(matches!(read_job(b"{\"format\": \"nook-b"), Err(JobFileError::NotJson(_))));
+    assert!(matches!(read_job(b"[1, 2]"), Err(JobFileError::NoJob)));
+    assert!(matches!(read_job(&vec![b' '; 5_000_000]), Err(JobFileError::TooLarge { .. })));
+}
+
+#[test]
+fn the_schema_resolves_every_reference() {
+    let schema = job_schema();
+    let text = schema.to_string();
+    assert!(!text.contains("#/components"));
+    let mut missing = Vec::new();
+    for part in text.split("#/$defs/").skip(1) {
+        let name = part.split('"').next().unwrap();
+        if schema["$defs"].get(name).is_none() {
+            missing.push(name.to_owned());
+        }
+    }
+    assert!(missing.is_empty(), "no definition of {missing:?}");
+}
+
+#[test]
+fn tables_hold_the_workup_row_by_row() {
+    let job = job();
+    let workup = workup(&job, job.runs()[0].id).unwrap();
+    let cuts = cut_list_csv(&workup).unwrap().unwrap();
+    let mut reader = csv::Reader::from_reader(cuts.as_bytes());
+    let rows: Vec<csv::StringRecord> = reader.records().map(Result::unwrap).collect();
+    let cutting = workup.cutting.as_ref().unwrap();
+    assert_eq!(rows.len(), cutting.cuts.len());
+    for (row, cut) in rows.iter().zip(&cutting.cuts) {
+        assert_eq!(&row[1], cut.frees.as_deref().unwrap());
+        assert!((row[8].parse::<f64>().unwrap() - cut.centre.mm()).abs() <= 0.005);
+    }
+    let lra = lra_csv(&workup).unwrap().unwrap();
+    assert_eq!(lra.lines().count(), 2 + workup.bends.len());
+    let names: Vec<String> = packet(&workup).unwrap().into_iter().map(|file| file.name).collect();
+    assert_eq!(names[..3], ["workup.json", "lra.csv", "cut-list.csv"]);
+    assert_eq!(names.len(), 3 + cutting.settings.len());
+}
+
+/// Reads the drawing back: width in mm equals the view box, the bar is 100 user units, and the outline is as
+/// wide as the girth and as tall as the cut.
+#[test]
+fn a_template_is_drawn_at_true_scale() {
+    let svg = template_svg(76.2, 4.5, "Hot side", &["HS1 on line 1a".to_owned()]);
+    let attribute = |name: &str| {
+        let start = svg.find(&format!("{name}=\"")).unwrap() + name.len() + 2;
+        svg[start..].split('"').next().unwrap().to_owned()
+    };
+    let view: Vec<f64> = attribute("viewBox").split(' ').map(|n| n.parse().unwrap()).collect();
+    let size = |name| attribute(name).strip_suffix("mm").unwrap().parse::<f64>().unwrap();
+    assert_eq!((size("width"), size("height")), (view[2], view[3]));
+    let bar = &svg[svg.find("check-bar").unwrap() - 200..];
+    assert!(bar.contains("width=\"100\""));
+    let outline: Vec<f64> =
+        attribute(" d").split(|c: char| !c.is_ascii_digit() && c != '.').filter_map(|n| n.parse().ok()).collect();
+    let (xs, ys): (Vec<f64>, Vec<f64>) = outline.chunks_exact(2).map(|p| (p[0], p[1])).unzip();
+    let span = |v: &[f64]| v.iter().fold(f64::MIN, |a, b| a.max(*b)) - v.iter().fold(f64::MAX, |a, b| a.min(*b));
+    assert!((span(&xs) - 240.018).abs() < 0.002, "{}", span(&xs));
+    assert!((span(&ys) - 25.0 - 5.997).abs() < 0.002, "{}", span(&ys));
+}
+
+#[test]
+fn a_template_names_its_cuts_and_no_word_runs_off_its_paper() {
+    let cuts: Vec<String> = (1..20).map(|k| format!("HS{k} on line {k}a")).collect();
+    for od in [6.35, 12.7, 38.1, 127.0] {
+        let svg =
+            template_svg(od, 8.0, "A run with a name that is as long as a name may be, or very nearly as long", &cuts);
+        let value = |text: &str, name: &str| -> f64 {
+            let start = text.find(&format!("{name}=\"")).unwrap() + name.len() + 2;
+            text[start..].split('"').next().unwrap().trim_end_matches("mm").parse().unwrap()
+        };
+        let (width, height) = (value(&svg, "width"), value(&svg, "height"));
+        let texts: Vec<&str> = svg.split("<text ").skip(1).collect();
+        for text in &texts {
+            let (size, x, y) = (value(text, "font-size"), value(text, " x"), value(text, " y"));
+            let words = text[text.find('>').unwrap() + 1..].split('<').next().unwrap().trim();
+            // No sans serif is wider than 0.6 of its size on average.
+            let long = f64::from(u32::try_from(words.chars().count()).unwrap()) * 0.6 * size;
+            let left = if text.contains("\"end\"") {
+                x - long
+            } else if text.contains("\"middle\"") {
+                x - long / 2.0
+            } else {
+                x
+            };
+            assert!(left > -0.01 || long < 12.0, "{od}: {words}");
+            assert!(left + long <= width + 0.01 && y <= height, "{od}: {words} runs off at {} of {width}", left + long);
+        }
+        let all: String = svg.replace('\n', " ");
+        assert!(cuts.iter().all(|cut| cut.split(' ').all(|word| all.contains(word))), "every cut is named");
+        assert!(all.contains("what is under the paper is kept") || texts.iter().any(|text| text.contains("kept,")));
+    }
+}
+
+#[test]
+fn a_job_of_version_2_is_read_and_written_as_the_present_version() {
+    let job = read_job(include_bytes!("../files/job-version-2.json")).unwrap();
+    assert_eq!(job.runs().len(), 2);
+    assert!(job.runs().iter().all(|run| run.kept.is_empty() && run.twin.is_none() && run.wishes.is_none()));
+    let written = write_job(&job).unwrap();
+    assert_eq!(serde_json::from_str::<Value>(&written).unwrap()["version"], json!(3));
+    assert_eq!(read_job(written.as_bytes()).unwrap(), job);
+}
+
+#[test]
+fn a_job_of_version_1_is_read_and_written_as_the_present_version() {
+    let old = include_bytes!("../files/job-version-1.json");
+    let job = read_job(old).unwrap();
+    assert_eq!((job.runs().len(), job.keep_outs().len(), job.datums().len()), (2, 10, 0));
+    let written = write_job(&job).unwrap();
+    assert!(written.contains("\"version\": 3"), "{}", &written[..60]);
+    assert_eq!(read_job(written.as_bytes()).unwrap(), job);
+}

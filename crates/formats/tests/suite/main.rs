@@ -1,0 +1,13 @@
+//! The open files, there and back and broken. One program for all, since each more is linked and started by itself.
+
+#[path = "../../../core/tests/support/mod.rs"]
+mod support;
+
+mod files;
+mod hostile_files;
+mod hostile_scans;
+mod job_schema;
+mod pipe_files;
+mod sawn;
+mod scans;
+mod survey_files;

@@ -4,8 +4,8 @@ use nook_core::{Edit, Job, apply};
 use sqlx::{Sqlite, Transaction};
 
 use crate::document::{Packed, pack, unpack};
+use crate::stacks::Stacks;
 use crate::store::{Head, Store, blocking};
-use crate::undo::Stacks;
 use crate::{Author, Changed, JobId, Revision, StoreError};
 
 /// Most jobs that are kept.

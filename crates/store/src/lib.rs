@@ -13,6 +13,7 @@ mod instrument_log;
 mod open;
 mod revision;
 mod scans;
+mod stacks;
 mod store;
 mod undo;
 mod upgrade;

@@ -12,7 +12,7 @@ use tokio::sync::broadcast;
 use crate::document::{Outline, Unreadable, text_of, unpack};
 use crate::error::of_sqlite;
 use crate::folder::Folder;
-use crate::undo::Stacks;
+use crate::stacks::Stacks;
 use crate::{Author, Changed, JobId, Revision, StoreError, Summary};
 
 /// Jobs in a data folder.

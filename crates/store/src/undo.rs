@@ -9,31 +9,6 @@ use crate::document::{pack, unpack};
 use crate::store::{Store, blocking};
 use crate::{Author, JobId, Revision, Step, StoreError};
 
-/// Tops of an author's stacks after a revision, and what was beneath the revision on its stack.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Default)]
-pub(crate) struct Stacks {
-    pub(crate) undoes: Option<i64>,
-    pub(crate) redoes: Option<i64>,
-    pub(crate) beneath: Option<i64>,
-}
-
-impl Stacks {
-    /// After an edit, revision `seq`.
-    pub(crate) const fn edited(self, seq: i64) -> Self {
-        Self { undoes: Some(seq), redoes: None, beneath: self.undoes }
-    }
-
-    /// After revision `seq` took back the one on top, which had `taken`.
-    pub(crate) const fn undone(self, seq: i64, taken: Self) -> Self {
-        Self { undoes: taken.beneath, redoes: Some(seq), beneath: self.redoes }
-    }
-
-    /// After revision `seq` took back an undo, which had `taken`.
-    pub(crate) const fn redone(self, seq: i64, taken: Self) -> Self {
-        Self { undoes: Some(seq), redoes: taken.beneath, beneath: self.undoes }
-    }
-}
-
 impl Store {
     /// Takes the author's last change back, or the last taking back, from revision `seen`. That is a new revision like
     /// any other; what others changed since stays.

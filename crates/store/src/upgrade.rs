@@ -9,7 +9,7 @@ use thiserror::Error;
 use crate::StoreError;
 use crate::document::{Outline, compress};
 use crate::error::of_sqlite;
-use crate::undo::Stacks;
+use crate::stacks::Stacks;
 
 #[derive(Debug, Error)]
 pub(crate) enum UpgradeError {

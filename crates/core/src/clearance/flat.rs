@@ -4,7 +4,7 @@ use nalgebra::Isometry3;
 use smallvec::SmallVec;
 
 use super::least::{Near, TOLERANCE, at_rest};
-use super::obstacle::{Part, Solid};
+use super::part::{Part, Solid};
 use super::slice::{Slice, SliceNear, slice_least};
 use super::{Convex, EnvelopePart, Turning};
 use crate::geometry::{Bunches, Made, Mesh};

@@ -1,8 +1,6 @@
 //! Something in the way, with how it moves, and how near a stretch of pipe comes to it.
 
-use std::sync::Arc;
-
-use nalgebra::{Isometry3, Point3};
+use nalgebra::Point3;
 use serde::Serialize;
 use smallvec::SmallVec;
 use utoipa::ToSchema;
@@ -10,8 +8,9 @@ use utoipa::ToSchema;
 use super::facets::nearest_facet;
 use super::flat::flat_end;
 use super::least::{Ask, Cell, Near, at_least, least};
+use super::part::{Part, Solid};
 use super::{Convex, EnvelopePart, Movement, Rides, Span, Turning};
-use crate::geometry::{Mesh, Vector};
+use crate::geometry::Vector;
 use crate::measure::{KeepOutId, RunId};
 use crate::units::Name;
 
@@ -31,48 +30,6 @@ pub enum Thing {
     },
     /// The pipe itself, further along.
     Itself,
-}
-
-/// A room a thing takes.
-#[derive(Debug, Clone)]
-pub enum Solid {
-    /// A convex room.
-    Convex(Convex),
-    /// A surface of triangles that stands in the vehicle as the pose says. It has no inside.
-    Mesh(Arc<Mesh>, Isometry3<f64>),
-}
-
-/// A part of an obstacle, what it rides on and, where it opens or sweeps, how it turns.
-#[derive(Debug, Clone)]
-pub struct Part {
-    pub(super) solid: Solid,
-    pub(super) swing: Option<Turning>,
-    rides: Rides,
-    /// A ball that holds it however it swings.
-    ball: (Point3<f64>, f64),
-    /// A box that holds it as it stands, where it has no convex room of its own.
-    hull: Option<Convex>,
-}
-
-impl Part {
-    /// A part that takes `solid` as it stands, turns about a hinge as `swing` says and moves with `rides`.
-    #[must_use]
-    pub fn new(solid: Solid, swing: Option<Turning>, rides: Rides) -> Self {
-        let hull = match &solid {
-            Solid::Convex(_) => None,
-            Solid::Mesh(mesh, pose) => Some(block(mesh.bounds()).carried(pose)),
-        };
-        let (at, radius) = match (&solid, &hull) {
-            (Solid::Convex(room), _) | (_, Some(room)) => room.ball(),
-            (Solid::Mesh(_, pose), None) => (pose * Point3::origin(), Mesh::FARTHEST),
-        };
-        let ball = swing.as_ref().map_or((at, radius), |swing| {
-            let axis = swing.axis.into_inner();
-            let on_axis = swing.pivot + axis * axis.dot(&(at - swing.pivot));
-            (on_axis, (at - on_axis).norm() + radius)
-        });
-        Self { solid, swing, rides, ball, hull }
-    }
 }
 
 /// Something in the way.
@@ -107,12 +64,6 @@ pub struct Nearest {
 }
 
 type Turns = SmallVec<[Turning; 2]>;
-
-fn block([low, high]: [[f64; 3]; 2]) -> Convex {
-    let (low, high) = (Vector::from(low), Vector::from(high));
-    let middle = (low + high) / 2.0;
-    Convex::Block { inward: Isometry3::translation(-middle.x, -middle.y, -middle.z), half: (high - low) / 2.0 }
-}
 
 impl Obstacle {
     /// Something named `name` that takes the union of `parts`.

@@ -1,6 +1,7 @@
 //! What an edit makes of a job.
 
 use super::by_hand::{set_twin, shape_by_hand, twin_follows};
+use super::lookup::{index_of, take_id};
 use super::measured::measured;
 use super::{Edit, EditError};
 use crate::flow::FlowGiven;
@@ -86,20 +87,6 @@ pub fn apply(job: &Job, edit: &Edit) -> Result<Job, EditError> {
     }
     next.check().map_err(|problem| EditError::Invalid { problem })?;
     Ok(next)
-}
-
-/// A number that nothing in the job has had.
-///
-/// # Errors
-/// [`EditError::NumbersUsedUp`] after four thousand million of them; only a file that was tampered with comes near.
-pub(super) fn take_id(job: &mut Job) -> Result<u32, EditError> {
-    let id = job.next_id;
-    job.next_id = id.checked_add(1).ok_or(EditError::NumbersUsedUp)?;
-    Ok(id)
-}
-
-pub(super) fn index_of(job: &Job, run: RunId) -> Result<usize, EditError> {
-    job.runs.iter().position(|one| one.id == run).ok_or(EditError::NoSuchRun { run })
 }
 
 /// Most edits that are made as one: a table of readings of a whole bay.

@@ -1,7 +1,7 @@
 //! Edits that shape a way by hand, keep several, or make twins.
 
 use super::EditError;
-use super::apply::index_of;
+use super::lookup::index_of;
 use crate::edit::Edit;
 use crate::job::Job;
 use crate::measure::RunId;

@@ -1,6 +1,6 @@
 //! Edits of what was measured: datums, readings, components, mounts and keep-outs.
 
-use super::apply::take_id;
+use super::lookup::take_id;
 use super::{Edit, EditError, KeepOutChange};
 use crate::geometry::Point;
 use crate::job::Job;

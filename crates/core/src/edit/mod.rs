@@ -3,6 +3,7 @@
 mod apply;
 mod by_hand;
 mod edit_error;
+mod lookup;
 mod measured;
 mod merge;
 

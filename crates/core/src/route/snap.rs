@@ -1,8 +1,8 @@
 //! Snapping a way to whole degrees, to stock angles, to level and plumb.
 
-use super::reshape::{Snap, Target};
 use super::route_geometry::DesignVector;
 use super::solver::{CLOSE, Exact, RouteSolver};
+use super::target::{Snap, Target};
 use super::{LegDirection, Lock};
 use crate::geometry::Point;
 

@@ -4,8 +4,8 @@ use nalgebra::Point3;
 use smallvec::SmallVec;
 
 use super::locked::{Values, gap_within, lock_values, tube_straight};
-use super::reshape::{HeldBy, ReshapeError, Target};
 use super::route_geometry::{DesignVector, RouteEnds, RouteGeometry, course_of, free_of, least_straights};
+use super::target::{HeldBy, ReshapeError, Target};
 use super::{Constraint, LegDirection, Lock, ResolvedRun, Route, build_path, solve_qp};
 use crate::geometry::Vector;
 use crate::measure::End;

@@ -7,11 +7,11 @@ use utoipa::ToSchema;
 
 use nalgebra::{Matrix2, Matrix3};
 
-use super::help::help;
+use super::help::{HelpWorkup, help, line_of};
 use crate::findings::job_names;
 use crate::geometry::Triple;
 use crate::job::Job;
-use crate::measure::estimate::{Basis, Kind, Observation, OutlierTest, PoseEstimate, within_95};
+use crate::measure::estimate::{Basis, Observation, OutlierTest, PoseEstimate, within_95};
 use crate::measure::{Measurand, Reading, SpreadUnit, Taken};
 use crate::survey::Survey;
 use crate::units::{DualUnitText, LengthUnit, Measure, capital};
@@ -78,15 +78,6 @@ pub struct ReadingWorkup {
     /// The tape or plumb line, from what it starts at to where it ends, in mm.
     #[schema(value_type = Option<Vec<Triple>>)]
     pub line: Option<[[f64; 3]; 2]>,
-}
-
-/// The reading that would help most.
-#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
-pub struct HelpWorkup {
-    /// What to take, and by how much it would help.
-    pub words: DualUnitText,
-    /// The reading, with what it would be if the answer now were right.
-    pub taken: Taken,
 }
 
 /// Where one thing was found to be, and how well that is known.
@@ -338,18 +329,4 @@ fn others_size(job: &Job, of: Measurand, index: usize) -> bool {
         let size = matches!(reading.taken, Taken::Caliper { .. } | Taken::Girth { .. } | Taken::Bore { .. });
         other != index && reading.counts && size
     })
-}
-
-/// The tape or plumb line, from what it starts at to where it ends, in mm.
-pub(super) fn line_of(sight: &Observation, estimate: &PoseEstimate) -> Option<[[f64; 3]; 2]> {
-    let [end, start] = sight.ends(&estimate.pose)?;
-    match sight.kind {
-        Kind::Tape { .. } => Some([start.coords.into(), end.coords.into()]),
-        Kind::Offset { axis, .. } => {
-            let mut level = end;
-            level[axis] = start[axis];
-            Some([level.coords.into(), end.coords.into()])
-        }
-        _ => None,
-    }
 }

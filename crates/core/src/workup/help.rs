@@ -1,13 +1,24 @@
 //! The further reading of a thing that would help most.
 
-use super::estimate::{HelpWorkup, line_of};
+use serde::Serialize;
+use utoipa::ToSchema;
+
 use crate::findings::job_names;
 use crate::geometry::Vector;
 use crate::job::Job;
-use crate::measure::estimate::{Basis, Observation, OutlierTest, PoseEstimate, within_95};
+use crate::measure::estimate::{Basis, Kind, Observation, OutlierTest, PoseEstimate, within_95};
 use crate::measure::{Anchor, Axis, Measurand, Reading, Spot, Taken};
 use crate::survey::Survey;
 use crate::units::{Coordinate, DualUnitText, HeadingAngle, LengthUnit, OnStick, PitchAngle, TapeLength, capital};
+
+/// The reading that would help most.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct HelpWorkup {
+    /// What to take, and by how much it would help.
+    pub words: DualUnitText,
+    /// The reading, with what it would be if the answer now were right.
+    pub taken: Taken,
+}
 
 /// A mark on the stick that helps most without being unwieldy.
 const STICK_MARK: f64 = 300.0;
@@ -129,5 +140,19 @@ fn predicted(taken: Taken, sight: &Observation, estimate: &PoseEstimate) -> Take
             Taken::Pitch { degrees: PitchAngle::new(now).unwrap_or(degrees) }
         }
         (other, _) => other,
+    }
+}
+
+/// The tape or plumb line, from what it starts at to where it ends, in mm.
+pub(super) fn line_of(sight: &Observation, estimate: &PoseEstimate) -> Option<[[f64; 3]; 2]> {
+    let [end, start] = sight.ends(&estimate.pose)?;
+    match sight.kind {
+        Kind::Tape { .. } => Some([start.coords.into(), end.coords.into()]),
+        Kind::Offset { axis, .. } => {
+            let mut level = end;
+            level[axis] = start[axis];
+            Some([level.coords.into(), end.coords.into()])
+        }
+        _ => None,
     }
 }

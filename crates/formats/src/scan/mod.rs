@@ -2,6 +2,7 @@
 //! copy for drawing.
 
 mod kept;
+mod limits;
 mod ply;
 mod read;
 mod thin;

@@ -8,7 +8,7 @@ use serde::Deserialize;
 use serde::de::{Deserializer, Error, SeqAccess, Visitor};
 use serde_ply::{PlyReader, PropertyType};
 
-use super::read::{MOST_VERTICES, Unread, at_most, broken};
+use super::limits::{MOST_CORNERS, MOST_VERTICES, Unread, at_most, broken};
 use super::watched::Watched;
 use super::wrong::ply_lines;
 use super::{ScanError, ScanFormat, Triangles};
@@ -34,9 +34,6 @@ struct Face {
 /// Whatever else a file holds of each edge, camera or material.
 #[derive(Deserialize)]
 struct PassedOver {}
-
-/// Most corners of one face.
-pub(super) const MOST_CORNERS: usize = 100_000;
 
 /// The corners of one face; a list may promise thousands of millions.
 struct Corners(Vec<u32>);

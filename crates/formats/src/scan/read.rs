@@ -5,8 +5,9 @@ use std::io::{BufRead, BufReader, Read, Seek, SeekFrom};
 use std::ops::ControlFlow;
 use std::panic::{AssertUnwindSafe, catch_unwind};
 
-use nook_core::geometry::{Mesh, MeshError};
+use nook_core::geometry::MeshError;
 
+use super::limits::{MOST_VERTICES, Unread, at_most, broken};
 use super::ply::ply;
 use super::watched::{LONGEST_LINE, Source, Watched};
 use super::wrong::what_is_wrong;
@@ -15,8 +16,6 @@ use super::{LARGEST_SCAN_FILE, ScanError, ScanFormat, ScanStep, Triangles, Watch
 /// Bytes of a binary STL before its first triangle, and of each triangle.
 const STL_HEAD: u64 = 84;
 const STL_TRIANGLE: u64 = 50;
-/// Most vertices: as many as all triangles have corners.
-pub(super) const MOST_VERTICES: usize = 3 * Mesh::MOST_TRIANGLES;
 /// Most lines of an OBJ that begin an object, a group or a material: each is kept with a mesh of its own.
 const MOST_GROUPS: usize = 100_000;
 /// Bytes read at once.
@@ -65,28 +64,6 @@ fn go_on(watch: Watch<'_>, step: ScanStep, share: f32) -> Result<(), ScanError> 
         ControlFlow::Continue(()) => Ok(()),
         ControlFlow::Break(()) => Err(ScanError::Stopped),
     }
-}
-
-/// Why a reader did not read.
-pub(super) enum Unread {
-    /// It is known.
-    Known(ScanError),
-    /// A parser gave up; what it says of itself is not for who chose the file.
-    Parser,
-}
-
-impl<E: Into<ScanError>> From<E> for Unread {
-    fn from(error: E) -> Self {
-        Self::Known(error.into())
-    }
-}
-
-pub(super) fn at_most(count: usize) -> Result<(), ScanError> {
-    if count > Mesh::MOST_TRIANGLES { Err(MeshError::TooMany { count }.into()) } else { Ok(()) }
-}
-
-pub(super) fn broken(format: ScanFormat, why: &dyn Display) -> ScanError {
-    ScanError::Broken { format, why: why.to_string() }
 }
 
 /// What the parser of text STL wants to begin with; many writers leave the name out.

@@ -3,6 +3,7 @@
 use std::io::{BufRead, BufReader, Result, Seek};
 
 use super::ScanFormat;
+use super::limits::MOST_CORNERS;
 use super::watched::Watched;
 
 /// Says where a file is not what its format asks for and what was expected there.
@@ -119,9 +120,6 @@ fn obj<R: BufRead>(lines: &mut Lines<R>) -> Option<String> {
     None
 }
 
-/// Most corners of one face, as the reader has it.
-const PLY_MOST_CORNERS: usize = super::ply::MOST_CORNERS;
-
 fn ply<R: BufRead>(lines: &mut Lines<R>) -> Option<String> {
     // Name, count, and for each property whether it is a list.
     let mut elements: Vec<(String, usize, Vec<bool>)> = Vec::new();
@@ -151,8 +149,8 @@ fn ply<R: BufRead>(lines: &mut Lines<R>) -> Option<String> {
                 at = at.saturating_add(held.unwrap_or(0)).saturating_add(1);
                 own.is_some() && held.is_some()
             });
-            if at > PLY_MOST_CORNERS {
-                return Some(format!("line {number}: a face has more than {PLY_MOST_CORNERS} corners"));
+            if at > MOST_CORNERS {
+                return Some(format!("line {number}: a face has more than {MOST_CORNERS} corners"));
             }
             if !fits || words.len() < at || !words.iter().all(|word| word.parse::<f64>().is_ok()) {
                 return Some(said(number, &words, &format!("the numbers of one {name}")));

@@ -173,7 +173,7 @@ function Hidden({ children }: { children: string }) {
   return (
     <Box
       component='span'
-      sx={{ position: 'absolute', width: 1, height: 1, overflow: 'hidden', clipPath: 'inset(50%)' }}
+      sx={{ position: 'absolute', width: '1px', height: '1px', overflow: 'hidden', clipPath: 'inset(50%)' }}
     >
       {children}
     </Box>

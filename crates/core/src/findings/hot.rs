@@ -8,7 +8,8 @@ use crate::measure::End;
 use crate::route::{HOSE, ResolvedRun};
 use crate::units::DualUnitText;
 
-/// What the hose at each end is too near to. A gap that the builder chose for a thing holds for hoses too.
+/// What the hose at each end is too near to. A gap that was chosen for a thing was chosen for a metal pipe, and excuses no
+/// hose.
 pub(crate) fn hot_hoses(job: &Job, run: &ResolvedRun, around: &Environment) -> Vec<Finding> {
     let hoses = [End::A, End::B].into_iter().filter(|end| run.joint(*end).kind.has_hose());
     hoses.flat_map(|end| near_heat(job, run, around, end)).collect()
@@ -27,8 +28,7 @@ fn near_heat(job: &Job, run: &ResolvedRun, around: &Environment, end: End) -> Ve
     };
     let hot = around.obstacles.iter().filter_map(|obstacle| {
         let Thing::KeepOut { keep_out } = obstacle.thing else { return None };
-        let one = job.keep_out(keep_out).filter(|one| one.gap.is_none())?;
-        Some((obstacle, one.kind.gap_to_soft()?))
+        Some((obstacle, job.keep_out(keep_out)?.kind.gap_to_soft()?))
     });
     let near = hot.filter_map(|(obstacle, limit)| {
         let near = nearest([&hose], obstacle, around.movement.as_ref(), limit)?;

@@ -51,6 +51,11 @@ fn a_hose_near_heat_asks_for_more_than_the_pipe() {
     assert!(says(&near, run, "Joint A: its hose comes within"), "{:?}", workup(&near, run).unwrap().findings);
     // The pipe's own finding, where its clamp is too near, is another.
     assert!(!workup(&near, run).unwrap().findings.iter().any(|finding| finding.words.mm.contains("runs")));
+    // A smaller gap chosen for the pipe excuses no hose.
+    let keep_out = near.keep_outs()[0].id;
+    let to = nook_core::edit::KeepOutChange::Gap { gap: Some(nook_core::units::Gap::new(20.0).unwrap()) };
+    let chosen = apply(&near, &Edit::ChangeKeepOut { keep_out, to }).unwrap();
+    assert!(says(&chosen, run, "Joint A: its hose comes within"));
     // Beside the middle of the pipe there is no hose.
     let middle = apply(&job, &ball([300.0, 0.0, 100.0], KeepOutKind::Hot, 20.0)).unwrap();
     assert!(!says(&middle, run, "its hose comes"));

@@ -17,6 +17,37 @@ export const token = {
   foulsPaper: '#f6e3dd',
   metal: '#dfe3e7',
   metalDark: '#c3cad1',
+  sheet: '#fff',
+  strawPaper: '#f6e7bf',
+  strawSoft: '#efd591',
+  metalEdge: '#8b95a0',
+  noteEdge: '#8a949e',
+  seam: '#5d6873',
+  clear: '#c9cfd6',
+  tab: '#e8eaec',
+  onInkSoft: '#c3cbd3',
+  onInk: '#e6e9ec',
+  onInkFaint: '#aeb7c0',
+  inkEdge: '#55606b',
+  inkDisabled: '#66717c',
+  pipeLit: '#e9c468',
+  pipe: '#cfd4da',
+  unlit: '#000',
+  pipeSeam: '#4c5460',
+  mouth: '#7d75bd',
+  hoseLit: '#8a6a1c',
+  hose: '#1b1c22',
+  clamp: '#9aa3ad',
+  dyeLight: '#8b84d8',
+  dyeHover: '#3a328c',
+  strained: '#ff8a6b',
+  strawHover: '#e8b53a',
+  disabledPaper: '#e3e1d8',
+  disabledInk: '#6d6a60',
+  grid: '#4a42a3',
+  gridFaint: '#393189',
+  /** Offers laid over the bay. */
+  shown: ['#1f8a8a', '#a14fb0', '#c46a1b'],
 } as const;
 
 export const headingFont = '"Saira Condensed", sans-serif';
@@ -31,7 +62,7 @@ declare module '@mui/material/Button' {
 export const theme = createTheme({
   shape: { borderRadius: 0 },
   palette: {
-    primary: { main: token.dye, dark: token.dyeDeep, contrastText: '#fff' },
+    primary: { main: token.dye, dark: token.dyeDeep, contrastText: token.sheet },
     secondary: { main: token.straw, contrastText: token.ink },
     error: { main: token.fouls },
     text: { primary: token.ink, secondary: token.inkSoft },
@@ -63,8 +94,8 @@ export const theme = createTheme({
           style: {
             backgroundColor: token.straw,
             color: token.ink,
-            '&:hover': { backgroundColor: '#e8b53a' },
-            '&.Mui-disabled': { backgroundColor: '#e3e1d8', color: '#6d6a60' },
+            '&:hover': { backgroundColor: token.strawHover },
+            '&.Mui-disabled': { backgroundColor: token.disabledPaper, color: token.disabledInk },
           },
         },
       ],
@@ -72,7 +103,7 @@ export const theme = createTheme({
     MuiTextField: { defaultProps: { size: 'small', variant: 'outlined' } },
     MuiOutlinedInput: {
       styleOverrides: {
-        root: { backgroundColor: '#fff' },
+        root: { backgroundColor: token.sheet },
         input: { padding: '6px 0 6px 9px' },
         adornedEnd: { paddingRight: 8 },
       },

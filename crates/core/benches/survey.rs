@@ -3,8 +3,8 @@
 #![allow(clippy::unwrap_used, missing_docs, reason = "a benchmark of fixed, sound data")]
 
 use nalgebra::{Matrix3, Point3, Unit, Vector3};
-use nook_core::geometry::{Mesh, Point};
 use nook_core::measure::estimate::{Kind, LeverArm, Observation, Pose, estimate_pose};
+use nook_geometry::{Mesh, Point};
 
 fn main() {
     divan::main();

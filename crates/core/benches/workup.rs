@@ -3,8 +3,8 @@
 #![allow(clippy::unwrap_used, missing_docs, reason = "a benchmark of fixed, sound data")]
 
 use nook_core::route::{ResolvedRun, Target, ways};
-use nook_core::units::Straight;
 use nook_core::{Edit, Job, RunId, apply, workup};
+use nook_geometry::units::Straight;
 
 const DEMO: &str = include_str!("../../../demo/pellow-van.json");
 

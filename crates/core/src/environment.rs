@@ -5,16 +5,21 @@ use std::sync::Arc;
 
 use nalgebra::{Isometry3, Translation3, Unit, UnitQuaternion};
 use parry3d_f64::shape::Triangle;
+use serde::Serialize;
+use utoipa::ToSchema;
 
-use crate::clearance::{
-    Convex, Counted, Envelope, EnvelopePart, Movement, Obstacle, Part, Rides, Solid, Span, Thing, Turning, nearest,
-};
-use crate::geometry::{Direction, Mesh, Vector};
 use crate::job::Job;
-use crate::measure::{End, KeepOut, KeepOutId, KeepOutShape, Mounts, ScanId, ScanUnit, Swing, box_turn, facets};
+use crate::measure::{
+    End, KeepOut, KeepOutId, KeepOutShape, Mounts, RunId, ScanId, ScanUnit, Side, Swing, box_turn, facets,
+};
 use crate::route::{ResolvedRun, build_path, envelope_of, makes};
 use crate::stock::Duty;
 use crate::survey::Survey;
+use nook_geometry::clearance::{
+    Convex, Counted, Envelope, EnvelopePart, Movement, Obstacle, Part, Rides, Solid, Span, Turning, nearest,
+};
+use nook_geometry::units::Name;
+use nook_geometry::{Direction, Mesh, Vector};
 
 /// Scans that have been read, each in mm in its file's own axes.
 #[derive(Debug, Clone, Default)]
@@ -33,11 +38,40 @@ impl Scans {
     }
 }
 
+/// What a pipe may come too near to.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, ToSchema)]
+#[serde(tag = "is", rename_all = "snake_case")]
+pub enum Thing {
+    /// A keep-out.
+    KeepOut {
+        /// Which.
+        keep_out: KeepOutId,
+    },
+    /// Another pipe of the job.
+    Run {
+        /// Which.
+        run: RunId,
+    },
+    /// The pipe itself, further along.
+    Itself,
+}
+
+/// An obstacle's identity.
+#[derive(Debug, Clone)]
+pub struct Identity {
+    /// What it is.
+    pub thing: Thing,
+    /// What it is called.
+    pub name: Name,
+}
+
 /// Everything around one run.
 #[derive(Debug, Clone)]
 pub struct Environment {
     /// What is in the way.
     pub obstacles: Vec<Obstacle>,
+    /// Which each of them is, in the same order.
+    pub identities: Vec<Identity>,
     /// How the engine moves; `None` where nobody said.
     pub movement: Option<Movement>,
     /// Keep-outs that could not be measured against, since their scan is not here or does not stand anywhere.
@@ -76,40 +110,51 @@ impl Environment {
     /// What is around `run` in `job`.
     #[must_use]
     pub fn of(job: &Job, survey: &Survey<'_>, run: &ResolvedRun, scans: &Scans) -> Self {
-        let mut obstacles = Vec::new();
+        let (mut obstacles, mut identities) = (Vec::new(), Vec::new());
         let mut unmeasured = Vec::new();
         for keep_out in job.keep_outs() {
             match obstacle(survey, keep_out, run.duty, scans) {
-                Some(obstacle) => obstacles.push(obstacle),
+                Some(obstacle) => {
+                    obstacles.push(obstacle);
+                    let thing = Thing::KeepOut { keep_out: keep_out.id };
+                    identities.push(Identity { thing, name: keep_out.name.clone() });
+                }
                 None => unmeasured.push(keep_out.id),
             }
         }
-        let others = job.runs().iter().filter(|other| other.id != run.id);
-        obstacles.extend(others.filter_map(|other| {
+        for other in job.runs().iter().filter(|other| other.id != run.id) {
             let hot = [run.duty, other.duty].contains(&Duty::Exhaust);
-            pipe(&survey.settle(other), if hot { HOT_PIPE } else { OTHER_PIPE })
-        }));
+            if let Some(obstacle) = pipe(&survey.settle(other), if hot { HOT_PIPE } else { OTHER_PIPE }) {
+                obstacles.push(obstacle);
+                identities.push(Identity { thing: Thing::Run { run: other.id }, name: other.name.clone() });
+            }
+        }
         let movement = job.mounts().and_then(movement);
-        let footing = [End::A, End::B].map(|end| footing(run, end, &obstacles, movement.as_ref()));
-        Self { obstacles, movement, unmeasured, footing }
+        Self { obstacles, identities, movement, unmeasured, footing: Default::default() }.around_mouths_of(run)
     }
 
     /// Nothing around: for jobs without a bay, and tests.
     #[must_use]
     pub fn none() -> Self {
-        Self { obstacles: Vec::new(), movement: None, unmeasured: Vec::new(), footing: Default::default() }
+        Self {
+            obstacles: Vec::new(),
+            identities: Vec::new(),
+            movement: None,
+            unmeasured: Vec::new(),
+            footing: Default::default(),
+        }
     }
 
     /// The same around a run whose mouths stand elsewhere.
     #[must_use]
-    pub(crate) fn around_mouths_of(&self, run: &ResolvedRun) -> Self {
-        let footing = [End::A, End::B].map(|end| footing(run, end, &self.obstacles, self.movement.as_ref()));
-        Self { footing, ..self.clone() }
+    pub fn around_mouths_of(self, run: &ResolvedRun) -> Self {
+        let footing = [End::A, End::B].map(|end| self.footing_of(run, end));
+        Self { footing, ..self }
     }
 
     /// The stations between which a pipe of `length` mm must keep from an obstacle, if its tube nowhere runs into it.
     #[must_use]
-    pub(crate) fn limits(&self, obstacle: usize, length: f64) -> Option<[f64; 2]> {
+    pub fn limits(&self, obstacle: usize, length: f64) -> Option<[f64; 2]> {
         let [a, b] = &self.footing;
         let reach = |footing: &Footing| if footing.on.contains(&obstacle) { footing.reach } else { 0.0 };
         let [a, b] = [reach(a), reach(b)];
@@ -119,7 +164,7 @@ impl Environment {
     /// What of a pipe must keep from each obstacle: all of it, but for the first diameter from a mouth where that stands
     /// on the obstacle and the tube does not run into it. `radius` is the tube's own, in mm.
     #[must_use]
-    pub(crate) fn counted<'a>(&self, pipe: &'a Envelope, radius: f64) -> Counted<'a> {
+    pub fn counted<'a>(&self, pipe: &'a Envelope, radius: f64) -> Counted<'a> {
         let mut counted = Counted::whole(pipe);
         for (index, obstacle) in self.obstacles.iter().enumerate() {
             let Some([a, b]) = self.limits(index, pipe.length()) else { continue };
@@ -140,30 +185,40 @@ impl Environment {
         }
         counted
     }
+
+    /// What the mouth at `end` stands on: keep-outs that touch its disc, and pipes whose skin its middle lies on, as long as
+    /// they ride with it.
+    fn footing_of(&self, run: &ResolvedRun, end: End) -> Footing {
+        let port = run.port(end);
+        let rides = Rides::from(port.rides);
+        let at = port.at.inner();
+        let disc = |radius: f64| EnvelopePart {
+            span: Span::between(at, at + port.out.vector() * 1e-3),
+            radius,
+            rides,
+            stations: [0.0, 1e-3],
+            square: [true; 2],
+        };
+        let (mouth, middle) = (disc(port.od.get() / 2.0), disc(1e-3));
+        let touches = |obstacle: &Obstacle, identity: &Identity| {
+            let disc = if matches!(identity.thing, Thing::Run { .. }) { &middle } else { &mouth };
+            // What swings or moves past a mouth is not what it stands on.
+            let moves = obstacle.swings() || (self.movement.is_some() && obstacle.moves_against(rides));
+            !moves && nearest([disc], obstacle, None, STANDS_ON).is_some()
+        };
+        let each = self.obstacles.iter().zip(&self.identities).enumerate();
+        let on = each.filter(|(_, (obstacle, identity))| touches(obstacle, identity)).map(|(index, _)| index).collect();
+        Footing { on, reach: port.od.get().max(run.tube.od()) }
+    }
 }
 
-/// What the mouth at `end` stands on: keep-outs that touch its disc, and pipes whose skin its middle lies on, as long as
-/// they ride with it.
-fn footing(run: &ResolvedRun, end: End, obstacles: &[Obstacle], movement: Option<&Movement>) -> Footing {
-    let port = run.port(end);
-    let rides = Rides::from(port.rides);
-    let at = port.at.inner();
-    let disc = |radius: f64| EnvelopePart {
-        span: Span::between(at, at + port.out.vector() * 1e-3),
-        radius,
-        rides,
-        stations: [0.0, 1e-3],
-        square: [true; 2],
-    };
-    let (mouth, middle) = (disc(port.od.get() / 2.0), disc(1e-3));
-    let touches = |obstacle: &Obstacle| {
-        let disc = if matches!(obstacle.thing, Thing::Run { .. }) { &middle } else { &mouth };
-        // What swings or moves past a mouth is not what it stands on.
-        let moves = obstacle.swings() || (movement.is_some() && obstacle.moves_against(rides));
-        !moves && nearest([disc], obstacle, None, STANDS_ON).is_some()
-    };
-    let on = obstacles.iter().enumerate().filter(|(_, obstacle)| touches(obstacle)).map(|(index, _)| index).collect();
-    Footing { on, reach: port.od.get().max(run.tube.od()) }
+impl From<Side> for Rides {
+    fn from(side: Side) -> Self {
+        match side {
+            Side::Body => Self::Body,
+            Side::Engine => Self::Engine,
+        }
+    }
 }
 
 fn movement(mounts: &Mounts) -> Option<Movement> {
@@ -194,8 +249,7 @@ fn obstacle(survey: &Survey<'_>, keep_out: &KeepOut, duty: Duty, scans: &Scans) 
         shape => rooms(shape).into_iter().map(Solid::Convex).collect(),
     };
     let parts = solids.into_iter().map(|solid| Part::new(solid, swing, keep_out.rides.into())).collect();
-    let thing = Thing::KeepOut { keep_out: keep_out.id };
-    Some(Obstacle::new(thing, keep_out.name.clone(), keep_out.gap_for(duty), parts))
+    Some(Obstacle::new(keep_out.gap_for(duty), parts))
 }
 
 /// The convex rooms of a shape that is no scan.
@@ -219,7 +273,7 @@ fn rooms(shape: &KeepOutShape) -> Vec<Convex> {
             vec![Convex::Ball { centre: centre.inner(), radius: diameter / 2.0 }]
         }
         KeepOutShape::Line { points, diameter } => {
-            let bar = |pair: &[crate::geometry::Point]| Convex::Bar {
+            let bar = |pair: &[nook_geometry::Point]| Convex::Bar {
                 from: pair[0].inner(),
                 way: pair[0].to(pair[1]),
                 radius: diameter / 2.0,
@@ -236,7 +290,7 @@ fn rooms(shape: &KeepOutShape) -> Vec<Convex> {
 
 /// A one-sided sheet with the room behind it.
 fn behind(centre: nalgebra::Point3<f64>, normal: Direction, size: [f64; 2]) -> Convex {
-    let flat = facets(&KeepOutShape::Plane { centre: crate::geometry::Point::default(), normal, size });
+    let flat = facets(&KeepOutShape::Plane { centre: nook_geometry::Point::default(), normal, size });
     // The sheet's own sides, as it is drawn.
     let side = |from: usize, to: usize| {
         let along = Vector::from(flat.vertices[to]) - Vector::from(flat.vertices[from]);
@@ -262,7 +316,7 @@ fn pipe(other: &ResolvedRun, gap: f64) -> Option<Obstacle> {
         let rides = stretch.rides;
         bars(stretch).into_iter().map(move |room| Part::new(Solid::Convex(room), None, rides))
     });
-    Some(Obstacle::new(Thing::Run { run: other.id }, other.name.clone(), gap, parts.collect()))
+    Some(Obstacle::new(gap, parts.collect()))
 }
 
 /// A stretch of pipe as rooms: cut square where it ends, round where it goes on.

@@ -7,22 +7,18 @@
 //! Conventions: lengths in millimetres and angles in degrees at every boundary, radians inside. Vehicle axes
 //! after ISO 8855: x forward, y left, z up, right-handed.
 
-pub mod clearance;
 pub mod cut;
 pub mod edit;
 pub mod environment;
 pub mod findings;
 pub mod flow;
-pub mod geometry;
 pub mod job;
 pub mod join;
 pub mod labour;
 pub mod measure;
 pub mod route;
-pub mod search;
 pub mod stock;
 pub mod survey;
-pub mod units;
 pub mod workup;
 
 pub use edit::{Edit, EditError, apply, merge};

@@ -15,12 +15,12 @@ use std::path::{Path as FilePath, PathBuf};
 
 use nook_core::cut::{ElbowCut, WrapTemplate};
 use nook_core::flow::compressor_outlet;
-use nook_core::geometry::{Arc, Direction, Path, PathStep, Point};
 use nook_core::join::{bend_thrust, end_thrust};
 use nook_core::measure::estimate::{Kind, LeverArm, Observation, Pose, estimate_pose};
 use nook_core::route::{ClockedSeam, FixedBends, LinishedPie, PieCut, PieEnds, ResolvedRun, two_fixed_bends};
 use nook_core::stock::{Material, Tube};
-use nook_core::units::{BendRadius, OutsideDiameter, SeamCount, Wall};
+use nook_geometry::units::{BendRadius, OutsideDiameter, SeamCount, Wall};
+use nook_geometry::{Arc, Direction, Path, PathStep, Point};
 use serde_json::Value;
 use support::{draft, job_with, port};
 

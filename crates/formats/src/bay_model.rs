@@ -3,8 +3,12 @@
 use std::borrow::Cow;
 
 use gltf::binary::{Glb, Header};
+use gltf::json::accessor::{ComponentType, GenericComponentType, Type};
+use gltf::json::buffer::{Target, View};
+use gltf::json::mesh::{Mode, Primitive, Semantic};
+use gltf::json::validation::{Checked, USize64};
+use gltf::json::{Accessor, Buffer, Index, Mesh, Node, Root, Scene};
 use nook_core::measure::{Facets, Side};
-use serde_json::{Value, json};
 use thiserror::Error;
 
 /// One thing in the bay, as triangles in mm, vehicle axes.
@@ -59,58 +63,103 @@ pub fn bay_stl(parts: &[Part]) -> Result<Vec<u8>, ModelError> {
         return Err(ModelError::Nothing);
     }
     let mut out = Vec::new();
-    stl_io::write_stl(&mut out, triangles.iter()).map_err(|error| ModelError::Write(error.to_string()))?;
+    stl_io::write_stl(&mut out, triangles.iter()).map_err(written)?;
     Ok(out)
 }
 
 /// Vehicle axes in mm to those of glTF in metres: there y is up and z forward, so left is x. A cyclic change of
 /// axes, which keeps right-handed things right-handed.
-const TO_GLTF: [f64; 16] = [0.0, 0.0, 0.001, 0.0, 0.001, 0.0, 0.0, 0.0, 0.0, 0.001, 0.0, 0.0, 0.0, 0.0, 0.0, 1.0];
+const TO_GLTF: [f32; 16] = [0.0, 0.0, 0.001, 0.0, 0.001, 0.0, 0.0, 0.0, 0.0, 0.001, 0.0, 0.0, 0.0, 0.0, 0.0, 1.0];
 
 /// The parts as a binary glTF 2.0 file, each a named node.
 ///
 /// # Errors
 /// [`ModelError`] when there is no triangle, or more than four gigabytes.
 pub fn bay_glb(parts: &[Part]) -> Result<Vec<u8>, ModelError> {
-    let (mut views, mut accessors, mut meshes, mut nodes) = (Vec::new(), Vec::new(), Vec::new(), Vec::new());
+    let mut root = Root::default();
+    root.asset.generator = Some("Nook Bend".to_owned());
+    let buffer = root.push(Buffer { byte_length: USize64(0), name: None, uri: None, extensions: None, extras: None });
     let mut data: Vec<u8> = Vec::new();
+    let mut children = Vec::new();
     for part in parts.iter().filter(|part| !part.facets.triangles.is_empty()) {
-        let at = data.len();
         let vertices: Vec<[f32; 3]> = part.facets.vertices.iter().map(|v| single(*v)).collect();
-        data.extend(vertices.iter().flatten().flat_map(|c| c.to_le_bytes()));
-        let middle = data.len();
-        data.extend(part.facets.triangles.iter().flatten().flat_map(|c| c.to_le_bytes()));
-        let first = views.len();
-        views.push(json!({ "buffer": 0, "byteOffset": at, "byteLength": middle - at, "target": 34962 }));
-        views.push(json!({ "buffer": 0, "byteOffset": middle, "byteLength": data.len() - middle, "target": 34963 }));
+        let mut store = |bytes: Vec<u8>, target| {
+            let view = view(buffer, data.len(), bytes.len(), target);
+            data.extend(bytes);
+            root.push(view)
+        };
+        let corners = vertices.iter().flatten().flat_map(|c| c.to_le_bytes()).collect();
+        let corners = store(corners, Target::ArrayBuffer);
+        let indices = part.facets.triangles.iter().flatten().flat_map(|c| c.to_le_bytes()).collect();
+        let indices = store(indices, Target::ElementArrayBuffer);
         let [least, most] = bounds(&vertices);
-        accessors.push(json!({
-            "bufferView": first, "componentType": 5126, "count": vertices.len(), "type": "VEC3", "min": least, "max": most,
-        }));
-        accessors.push(json!({
-            "bufferView": first + 1, "componentType": 5125, "count": part.facets.triangles.len() * 3, "type": "SCALAR",
-        }));
-        meshes.push(json!({
-            "name": part.name,
-            "primitives": [{ "attributes": { "POSITION": first }, "indices": first + 1, "mode": 4 }],
-        }));
-        nodes.push(json!({
-            "name": part.name, "mesh": meshes.len() - 1, "extras": { "role": part.role, "rides": part.rides },
-        }));
+        let positions = root.push(Accessor {
+            min: Some(serde_json::json!(least)),
+            max: Some(serde_json::json!(most)),
+            ..accessor(corners, vertices.len(), ComponentType::F32, Type::Vec3)
+        });
+        let count = part.facets.triangles.len() * 3;
+        let indices = root.push(accessor(indices, count, ComponentType::U32, Type::Scalar));
+        let primitive = Primitive {
+            attributes: [(Checked::Valid(Semantic::Positions), positions)].into(),
+            indices: Some(indices),
+            mode: Checked::Valid(Mode::Triangles),
+            extensions: None,
+            extras: None,
+            material: None,
+            targets: None,
+        };
+        let name = Some(part.name.clone());
+        let mesh =
+            Mesh { name: name.clone(), primitives: vec![primitive], weights: None, extensions: None, extras: None };
+        let mesh = root.push(mesh);
+        let about = serde_json::json!({ "role": part.role, "rides": part.rides });
+        let extras = Some(serde_json::value::to_raw_value(&about).map_err(written)?);
+        children.push(root.push(Node { name, mesh: Some(mesh), extras, ..Node::default() }));
     }
-    if nodes.is_empty() {
+    if children.is_empty() {
         return Err(ModelError::Nothing);
     }
-    let children: Vec<usize> = (0..nodes.len()).collect();
-    nodes.push(json!({ "name": "bay", "matrix": TO_GLTF, "children": children }));
-    let document = json!({
-        "asset": { "version": "2.0", "generator": "Nook Bend" },
-        "scene": 0,
-        "scenes": [{ "nodes": [nodes.len() - 1] }],
-        "nodes": nodes, "meshes": meshes, "accessors": accessors, "bufferViews": views,
-        "buffers": [{ "byteLength": data.len() }],
-    });
-    container(&document, data)
+    let children = Some(children);
+    let bay = Node { name: Some("bay".to_owned()), matrix: Some(TO_GLTF), children, ..Node::default() };
+    let nodes = vec![root.push(bay)];
+    root.scene = Some(root.push(Scene { nodes, name: None, extensions: None, extras: None }));
+    root.buffers[buffer.value()].byte_length = data.len().into();
+    container(&root, data)
+}
+
+fn view(buffer: Index<Buffer>, from: usize, length: usize, target: Target) -> View {
+    View {
+        buffer,
+        byte_offset: Some(from.into()),
+        byte_length: length.into(),
+        target: Some(Checked::Valid(target)),
+        byte_stride: None,
+        name: None,
+        extensions: None,
+        extras: None,
+    }
+}
+
+fn accessor(view: Index<View>, count: usize, component: ComponentType, kind: Type) -> Accessor {
+    Accessor {
+        buffer_view: Some(view),
+        count: count.into(),
+        component_type: Checked::Valid(GenericComponentType(component)),
+        type_: Checked::Valid(kind),
+        byte_offset: None,
+        min: None,
+        max: None,
+        name: None,
+        normalized: false,
+        sparse: None,
+        extensions: None,
+        extras: None,
+    }
+}
+
+fn written(error: impl std::fmt::Display) -> ModelError {
+    ModelError::Write(error.to_string())
 }
 
 fn bounds(vertices: &[[f32; 3]]) -> [[f32; 3]; 2] {
@@ -119,11 +168,11 @@ fn bounds(vertices: &[[f32; 3]]) -> [[f32; 3]; 2] {
     })
 }
 
-fn container(document: &Value, data: Vec<u8>) -> Result<Vec<u8>, ModelError> {
-    let json = serde_json::to_vec(document).map_err(|error| ModelError::Write(error.to_string()))?;
+fn container(root: &Root, data: Vec<u8>) -> Result<Vec<u8>, ModelError> {
+    let json = root.to_vec().map_err(written)?;
     // Twelve bytes of header, eight for each of two chunks, and padding.
     let length = u32::try_from(json.len() + data.len() + 64).map_err(|_| ModelError::TooLarge)?;
     let header = Header { magic: *b"glTF", version: 2, length };
     let file = Glb { header, json: Cow::Owned(json), bin: Some(Cow::Owned(data)) };
-    file.to_vec().map_err(|error| ModelError::Write(error.to_string()))
+    file.to_vec().map_err(written)
 }

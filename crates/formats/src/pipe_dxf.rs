@@ -5,7 +5,7 @@ use dxf::entities::{Arc, Entity, EntityCommon, EntityType, Line, Polyline, Verte
 use dxf::enums::{AcadVersion, DrawingUnits, Units};
 use dxf::{Drawing, DxfError, Point, Vector as Normal};
 use nalgebra::Point3;
-use nook_core::geometry::{Path, Vector};
+use nook_geometry::{Path, Vector};
 
 /// Degrees of bend between two corners of the polyline.
 const STEP: f64 = 2.0;

@@ -1,8 +1,8 @@
 //! A pipe as triangles, hollow, for STL and glTF.
 
-use nook_core::geometry::{Path, Travel, Vector};
 use nook_core::measure::{Facets, Side};
 use nook_core::stock::Tube;
+use nook_geometry::{Path, Travel, Vector};
 
 use crate::Part;
 

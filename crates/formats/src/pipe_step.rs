@@ -4,8 +4,8 @@
 use std::fmt::Write;
 
 use nalgebra::{Point3, Rotation3, Unit};
-use nook_core::geometry::{Path, PathStep, Vector};
 use nook_core::stock::Tube;
+use nook_geometry::{Path, PathStep, Vector};
 use thiserror::Error;
 
 /// Straights shorter than this, in mm, are left out: the bends beside them meet.
@@ -80,7 +80,7 @@ fn spans(path: &Path) -> Vec<Span> {
     let mut travel = path.setting_out();
     let mut aside = travel.clock().into_inner();
     let mut all = Vec::new();
-    let straight = |travel: &nook_core::geometry::Travel, length: f64, aside: Vector, all: &mut Vec<Span>| {
+    let straight = |travel: &nook_geometry::Travel, length: f64, aside: Vector, all: &mut Vec<Span>| {
         if length > NOTHING {
             let along = travel.along.vector();
             let from = Frame { at: travel.at, along, aside };

@@ -1,12 +1,12 @@
 //! Datum points and readings as CSV, out and in: one line for each, things called by their names.
 
-use nook_core::geometry::Point;
 use nook_core::measure::{Against, Anchor, Axis, End, Measurand, PortRef, Reading, RimSide, Side, Spot, Taken};
-use nook_core::units::{
+use nook_core::{Edit, Job};
+use nook_geometry::Point;
+use nook_geometry::units::{
     BetweenAngle, Bore, Coordinate, FaceClock, FaceRadius, Girth, HeadingAngle, Name, OnStick, OutsideDiameter,
     PitchAngle, Spread, TapeLength, Wall,
 };
-use nook_core::{Edit, Job};
 
 use crate::table::{Row, Table, TableFileError, cell, text_of, writer};
 

@@ -206,7 +206,7 @@ async fn insert(
 #[cfg(test)]
 #[allow(clippy::unwrap_used, clippy::expect_used, clippy::panic, reason = "a test fails by panicking")]
 mod tests {
-    use nook_core::units::{Kerf, Name};
+    use nook_geometry::units::{Kerf, Name};
     use sqlx::Executor;
 
     use super::*;

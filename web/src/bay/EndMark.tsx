@@ -31,7 +31,7 @@ export function EndMark({ end, workup }: { end: EndWorkup; workup: Workup }) {
   return (
     <group>
       <RoundBar from={along(end, -STUB - end.port_seat.mm)} to={mouth} radii={[port, port]} onClick={pick}>
-        <meshStandardMaterial color='#7d75bd' metalness={0.1} roughness={0.7} />
+        <meshStandardMaterial color={token.mouth} metalness={0.1} roughness={0.7} />
       </RoundBar>
       {end.hose && (
         <>
@@ -41,7 +41,7 @@ export function EndMark({ end, workup }: { end: EndWorkup; workup: Workup }) {
             radii={[port + HOSE, tube + HOSE]}
             onClick={pick}
           >
-            <meshStandardMaterial color={lit ? '#8a6a1c' : '#1b1c22'} roughness={0.75} />
+            <meshStandardMaterial color={lit ? token.hoseLit : token.hose} roughness={0.75} />
           </RoundBar>
           {[-end.port_seat.mm + 12, end.gap.mm + end.seat.mm - 12].map((station, side) => {
             const radius = (side === 0 ? port : tube) + HOSE + 1;
@@ -52,7 +52,7 @@ export function EndMark({ end, workup }: { end: EndWorkup; workup: Workup }) {
                 to={along(end, station + 6)}
                 radii={[radius, radius]}
               >
-                <meshStandardMaterial color='#9aa3ad' metalness={0.6} roughness={0.35} />
+                <meshStandardMaterial color={token.clamp} metalness={0.6} roughness={0.35} />
               </RoundBar>
             );
           })}

@@ -1,6 +1,7 @@
 import { useEffect, useMemo } from 'react';
 import type { PieceWorkup } from '../api/generated/schema';
 import { type Shown, shownColours } from '../kit/useShown';
+import { token } from '../theme';
 import { pieceGeometry } from './pieceGeometry';
 
 /** A way kept beside the one taken, in its own colour, as thin as a drawing. */
@@ -13,7 +14,7 @@ export function GhostPipe({ way }: { way: Shown }) {
           key={piece.name}
           piece={piece}
           radius={workup.od.mm / 2 - 1}
-          colour={shownColours[colour] ?? '#fff'}
+          colour={shownColours[colour] ?? token.sheet}
         />
       ))}
     </group>

@@ -65,17 +65,17 @@ function Piece({ piece, radius, lit, seam, onPick }: PieceProps) {
       {/* biome-ignore lint/a11y/noStaticElementInteractions: the story rod offers the same by keyboard */}
       <mesh geometry={skin} onClick={onPick}>
         <meshStandardMaterial
-          color={lit ? '#e9c468' : '#cfd4da'}
+          color={lit ? token.pipeLit : token.pipe}
           metalness={0.55}
           roughness={0.34}
           side={2}
-          emissive={lit ? token.straw : '#000'}
+          emissive={lit ? token.straw : token.unlit}
           emissiveIntensity={lit ? 0.18 : 0}
         />
       </mesh>
       {seam && (
         <lineLoop geometry={line}>
-          <lineBasicMaterial color='#4c5460' />
+          <lineBasicMaterial color={token.pipeSeam} />
         </lineLoop>
       )}
     </group>

@@ -45,7 +45,7 @@ export function Survey({ bay, run }: Props) {
             }}
           >
             <octahedronGeometry args={[lit ? 13 : 9]} />
-            <meshBasicMaterial color={lit ? token.straw : '#fff'} />
+            <meshBasicMaterial color={lit ? token.straw : token.sheet} />
           </mesh>
         );
       })}
@@ -74,7 +74,7 @@ function stickOut(at: Triple, out: Triple): Triple[] {
 
 /** The colour of a reading: it agrees, is strained, or chance does not explain it. */
 function colourOf(strain: number, counts: boolean): string {
-  if (strain > 1) return '#ff8a6b';
+  if (strain > 1) return token.strained;
   if (!counts) return '#8f88c9';
   return strain > 0.6 ? token.straw : '#ffffff';
 }

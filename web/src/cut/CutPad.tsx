@@ -85,7 +85,7 @@ export function CutPad({ state, workup, drawing }: Props) {
               <TableRow
                 key={cut.number}
                 onClick={pick}
-                sx={{ cursor: 'pointer', bgcolor: mine ? '#f6e7bf' : undefined }}
+                sx={{ cursor: 'pointer', bgcolor: mine ? token.strawPaper : undefined }}
               >
                 <TableCell sx={{ whiteSpace: 'nowrap' }}>
                   <Link
@@ -136,7 +136,7 @@ export function CutPad({ state, workup, drawing }: Props) {
 function Lines({ workup, unit }: { workup: Workup; unit: Unit }) {
   const lines = workup.cutting?.lines ?? [];
   return (
-    <Box sx={{ bgcolor: '#fff', border: `1px solid ${token.hairline}`, px: 1.25, py: 0.75, mb: 1 }}>
+    <Box sx={{ bgcolor: token.sheet, border: `1px solid ${token.hairline}`, px: 1.25, py: 0.75, mb: 1 }}>
       <Typography variant='h3'>Scribe first</Typography>
       <Typography variant='body2' color='textSecondary'>
         Lines along the tube, {unit} round the girth from 1a, clockwise seen from the squared end.

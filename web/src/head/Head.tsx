@@ -36,7 +36,7 @@ export function Head({ state, run, step, onRun, onNewRun, onUndo, onRedo, onHelp
         alignItems: 'stretch',
         height: 52,
         bgcolor: token.ink,
-        color: '#fff',
+        color: token.sheet,
         pl: 2,
         pr: 1.5,
         gap: 2,
@@ -64,7 +64,7 @@ export function Head({ state, run, step, onRun, onNewRun, onUndo, onRedo, onHelp
           <Box
             sx={{
               fontSize: 12.5,
-              color: '#c3cbd3',
+              color: token.onInkSoft,
               lineHeight: 1.2,
               whiteSpace: 'nowrap',
               overflow: 'hidden',
@@ -87,11 +87,11 @@ export function Head({ state, run, step, onRun, onNewRun, onUndo, onRedo, onHelp
             inputProps={{ 'aria-label': 'Run' }}
             SelectDisplayProps={{ 'aria-label': 'Run' }}
             sx={{
-              color: '#fff',
+              color: token.sheet,
               fontWeight: 700,
               fontSize: 15,
               lineHeight: 1.2,
-              '& .MuiSelect-icon': { color: '#fff' },
+              '& .MuiSelect-icon': { color: token.sheet },
               '& .MuiSelect-select.MuiSelect-standard': { p: 0, pr: 3 },
             }}
           >
@@ -123,12 +123,12 @@ export function Head({ state, run, step, onRun, onNewRun, onUndo, onRedo, onHelp
                   fontFamily: headingFont,
                   fontSize: 18,
                   fontWeight: 600,
-                  color: on ? token.ink : '#e6e9ec',
+                  color: on ? token.ink : token.onInk,
                   bgcolor: on ? token.plate : 'transparent',
                   borderTop: on ? `4px solid ${token.straw}` : '4px solid transparent',
                 }}
               >
-                <Box component='span' sx={{ fontSize: 13, color: on ? token.tightText : '#aeb7c0' }}>
+                <Box component='span' sx={{ fontSize: 13, color: on ? token.tightText : token.onInkFaint }}>
                   {index + 1}
                 </Box>
                 {stepNames[name]}
@@ -180,8 +180,8 @@ export function Head({ state, run, step, onRun, onNewRun, onUndo, onRedo, onHelp
               key={name}
               value={name}
               sx={{
-                color: '#c3cbd3',
-                borderColor: '#55606b',
+                color: token.onInkSoft,
+                borderColor: token.inkEdge,
                 textTransform: 'none',
                 fontSize: 14,
                 px: 1.1,
@@ -198,7 +198,7 @@ export function Head({ state, run, step, onRun, onNewRun, onUndo, onRedo, onHelp
   );
 }
 
-const icon = { color: '#fff', '&.Mui-disabled': { color: '#66717c' } };
+const icon = { color: token.sheet, '&.Mui-disabled': { color: token.inkDisabled } };
 
 function Arrow({ flipped }: { flipped?: boolean }) {
   return (

@@ -22,7 +22,7 @@ export function JobRow({ job, onDelete, onRecover }: Props) {
         gap: 1.5,
         px: 2,
         py: 1.25,
-        bgcolor: '#fff',
+        bgcolor: token.sheet,
         border: `1px solid ${token.hairline}`,
         borderLeft: unreadable ? `4px solid ${token.fouls}` : undefined,
         mb: '-1px',

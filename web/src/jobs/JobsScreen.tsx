@@ -63,7 +63,7 @@ export function JobsScreen() {
           </Typography>
         )}
         {jobs.data?.length === 0 && (
-          <Typography sx={{ p: 2, mb: 2, bgcolor: '#fff', border: `1px solid ${token.hairline}` }}>
+          <Typography sx={{ p: 2, mb: 2, bgcolor: token.sheet, border: `1px solid ${token.hairline}` }}>
             No job yet. Name your vehicle below, or open a job file somebody gave you.
           </Typography>
         )}

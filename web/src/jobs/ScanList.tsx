@@ -34,7 +34,7 @@ export function ScanList() {
               px: 2,
               py: 0.75,
               minHeight: 48,
-              bgcolor: '#fff',
+              bgcolor: token.sheet,
               border: `1px solid ${token.hairline}`,
               mb: '-1px',
             }}

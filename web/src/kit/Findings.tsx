@@ -6,7 +6,7 @@ import { type Selected, samePart, sentence, useBench } from './bench';
 const look: Record<Severity, { word: string; shape: string; edge: string; paper: string; ink: string }> = {
   error: { word: 'Cannot be', shape: '■', edge: token.fouls, paper: token.foulsPaper, ink: token.fouls },
   warning: { word: 'Tight', shape: '▲', edge: token.straw, paper: token.tightPaper, ink: token.tightText },
-  info: { word: 'Note', shape: '●', edge: '#8a949e', paper: '#fff', ink: token.inkSoft },
+  info: { word: 'Note', shape: '●', edge: token.noteEdge, paper: token.sheet, ink: token.inkSoft },
 };
 
 export function severityLook(severity: Severity) {

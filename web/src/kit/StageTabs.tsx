@@ -31,7 +31,7 @@ export function StageTabs<T extends string>({ label, stages, names, now, onOpen 
             fontSize: 15.5,
             fontWeight: 600,
             color: now === stage ? token.ink : token.inkSoft,
-            bgcolor: now === stage ? token.plate : '#e8eaec',
+            bgcolor: now === stage ? token.plate : token.tab,
             borderBottom: now === stage ? `3px solid ${token.straw}` : '3px solid transparent',
           }}
         >

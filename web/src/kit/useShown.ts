@@ -1,6 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { answered, server } from '../api/client';
 import type { JobState, Workup } from '../api/generated/schema';
+import { token } from '../theme';
 import { useBench } from './bench';
 
 /** A way drawn beside the one taken. */
@@ -11,7 +12,7 @@ export interface Shown {
 }
 
 /** Colours of the ways shown beside, on dye and on paper. */
-export const shownColours = ['#1f8a8a', '#a14fb0', '#c46a1b'];
+export const shownColours = token.shown;
 
 /** The way taken and those kept beside it, each worked out. */
 export function useKept(state: JobState, run: number | undefined) {

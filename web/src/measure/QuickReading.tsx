@@ -127,7 +127,7 @@ export function QuickReading({ state, of, kinds, bay, drawing, self, spots, sugg
     <Box
       component='section'
       aria-label='New reading'
-      sx={{ mt: 1, p: 1, bgcolor: '#fff', border: `1px solid ${token.hairline}` }}
+      sx={{ mt: 1, p: 1, bgcolor: token.sheet, border: `1px solid ${token.hairline}` }}
     >
       <Box sx={{ display: 'grid', gridTemplateColumns: options.length > 0 ? '1fr 1fr' : '1fr', gap: 1 }}>
         <Choice

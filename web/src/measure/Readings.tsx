@@ -161,7 +161,7 @@ function Off({ row }: { row: ReadingWorkup }) {
 /** A bar as long as a reading is off beside what it may be; past the end chance does not explain it. */
 function Strain({ strain, counts }: { strain: number; counts: boolean }) {
   const share = Math.min(1, strain);
-  const colour = strain > 1 ? token.fouls : counts ? token.dye : '#8a949e';
+  const colour = strain > 1 ? token.fouls : counts ? token.dye : token.noteEdge;
   return (
     <Box sx={{ height: 3, bgcolor: token.hairline, mt: '2px' }} aria-hidden='true'>
       <Box sx={{ height: 3, width: `${share * 100}%`, bgcolor: colour, ml: 'auto' }} />

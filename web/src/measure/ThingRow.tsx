@@ -43,7 +43,7 @@ export function ThingRow({ name, aside, selected, severity, ghost, onSelect }: P
         px: 1,
         py: 0.6,
         borderTop: `1px solid ${token.hairline}`,
-        bgcolor: selected ? '#f6e7bf' : 'transparent',
+        bgcolor: selected ? token.strawPaper : 'transparent',
         fontSize: 14.5,
       }}
     >

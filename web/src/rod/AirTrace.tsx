@@ -8,7 +8,7 @@ import type { RodScale } from './scale';
 const DEEP = 30;
 
 const fills: Record<ClearancePiece['state'], string> = {
-  clear: '#c9cfd6',
+  clear: token.clear,
   tight: token.straw,
   fouls: token.fouls,
 };
@@ -68,7 +68,13 @@ export function AirTrace({ air, beside, scale, top }: Props) {
           strokeWidth={2}
         />
       ))}
-      <line x1={scale.x(0)} x2={scale.x(air.trace.at(-1)?.to ?? 0)} y1={top} y2={top} stroke='#8b95a0' />
+      <line
+        x1={scale.x(0)}
+        x2={scale.x(air.trace.at(-1)?.to ?? 0)}
+        y1={top}
+        y2={top}
+        stroke={token.metalEdge}
+      />
       {worst.map(({ piece, name, x }) => (
         <text
           key={name}

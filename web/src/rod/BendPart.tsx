@@ -30,8 +30,8 @@ export function BendPart({
     >
       <path
         d={`M${x} ${TOP}H${to}V${BOTTOM}H${x}Z M${x} ${edge}Q${middle} ${bow} ${to} ${edge}Z`}
-        fill={selected ? '#efd591' : token.metalDark}
-        stroke='#8b95a0'
+        fill={selected ? token.strawSoft : token.metalDark}
+        stroke={token.metalEdge}
       />
       {bend.weld_stations.map((station) => (
         <line
@@ -40,7 +40,7 @@ export function BendPart({
           x2={scale.x(station)}
           y1={TOP}
           y2={BOTTOM}
-          stroke='#5d6873'
+          stroke={token.seam}
         />
       ))}
       <path

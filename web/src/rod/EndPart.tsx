@@ -58,7 +58,7 @@ export function EndPart({ end, station, scale, selected, severity, onSelect }: E
         textAnchor='middle'
         fontSize={18}
         fontWeight={600}
-        fill='#fff'
+        fill={token.sheet}
         fontFamily={headingFont}
       >
         {letter}

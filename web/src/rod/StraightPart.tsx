@@ -38,8 +38,8 @@ export function StraightPart({
         y={TOP}
         width={width}
         height={BOTTOM - TOP}
-        fill={negative ? token.foulsPaper : selected ? '#f6e7bf' : token.metal}
-        stroke={negative ? token.fouls : '#8b95a0'}
+        fill={negative ? token.foulsPaper : selected ? token.strawPaper : token.metal}
+        stroke={negative ? token.fouls : token.metalEdge}
       />
       {selected && (
         <rect

@@ -200,7 +200,7 @@ function Sizes({ sizes, onTake }: { sizes: SizeBeside[]; onTake: (size: SizeBesi
       </thead>
       <tbody>
         {sizes.map((size) => (
-          <Box component='tr' key={size.od.mm} sx={{ bgcolor: size.now ? '#f6e7bf' : undefined }}>
+          <Box component='tr' key={size.od.mm} sx={{ bgcolor: size.now ? token.strawPaper : undefined }}>
             <th scope='row' title={size.name}>
               {figure(size.od, unit)}
             </th>

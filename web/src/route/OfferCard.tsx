@@ -30,7 +30,7 @@ export function OfferCard({ offer, rank, taken, run, drawing }: Props) {
       onMouseEnter={show}
       onMouseLeave={drawing.drop}
       sx={{
-        bgcolor: '#fff',
+        bgcolor: token.sheet,
         border: taken ? `2px solid ${token.straw}` : `1px solid ${token.hairline}`,
         '&:hover': { borderColor: token.dye },
       }}

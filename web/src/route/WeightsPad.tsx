@@ -115,8 +115,8 @@ export function Chip({
         py: 0.4,
         fontSize: 13.5,
         border: `1px solid ${on ? token.dye : token.hairline}`,
-        bgcolor: on ? token.dye : '#fff',
-        color: on ? '#fff' : token.ink,
+        bgcolor: on ? token.dye : token.sheet,
+        color: on ? token.sheet : token.ink,
       }}
     >
       {children}

@@ -12,9 +12,9 @@ use std::sync::atomic::AtomicBool;
 
 use nook_core::findings::Severity;
 use nook_core::measure::KeepOutShape;
-use nook_core::search::{Outcome as SearchOutcome, search};
 use nook_core::{Job, Scans, Workup, workup_among};
 use nook_formats::scan::{ScanFormat, read_scan, scan_id, write_kept};
+use nook_search::{Outcome as SearchOutcome, search};
 use serde::Serialize;
 
 use super::say::{say_ways, say_workup};

@@ -4,8 +4,8 @@ use std::fmt::Write;
 
 use nook_core::Workup;
 use nook_core::findings::Severity;
-use nook_core::search::{Outcome, RoutesFound};
-use nook_core::units::LengthUnit;
+use nook_geometry::units::LengthUnit;
+use nook_search::{Outcome, RoutesFound};
 
 /// The workup in a screenful.
 pub(super) fn say_workup(workup: &Workup) -> String {

@@ -3,7 +3,6 @@
 use std::collections::HashMap;
 
 use nalgebra::Translation3;
-use nook_core::geometry::Point;
 use nook_core::measure::{Facets, KeepOutShape, ScanId, Side, about, facets};
 use nook_core::survey::Survey;
 use nook_core::workup::{BayWorkup, bay};
@@ -12,6 +11,7 @@ use nook_formats::scan::read_kept;
 use nook_formats::{
     ModelError, Part, TableFileError, bay_glb, bay_stl, datums_csv, read_datums, read_readings, readings_csv,
 };
+use nook_geometry::Point;
 use nook_store::{Store, StoreError};
 use rocket::http::{ContentType, Status};
 use rocket::{State, get, post};

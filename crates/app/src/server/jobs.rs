@@ -1,8 +1,8 @@
 //! Jobs: listing, opening, changing, undoing, and as files.
 
-use nook_core::units::Name;
 use nook_core::{Edit, Job};
 use nook_formats::{JobFileError, read_job, write_job};
+use nook_geometry::units::Name;
 use nook_store::{Revision, Step, Store};
 use percent_encoding::{AsciiSet, NON_ALPHANUMERIC, utf8_percent_encode};
 use rocket::http::{ContentType, Header, Status};

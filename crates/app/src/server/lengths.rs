@@ -1,6 +1,6 @@
 //! Reading a length as somebody typed it.
 
-use nook_core::units::{LengthUnit, Measure, read_length};
+use nook_geometry::units::{LengthUnit, Measure, read_length};
 use rocket::serde::json::Json;
 use rocket::{State, post};
 use serde::Deserialize;

@@ -2,10 +2,10 @@
 
 use std::sync::Arc;
 
-use nook_core::geometry::Mesh;
 use nook_core::measure::{KeepOutShape, ScanId, ScanUnit};
 use nook_core::{Job, Scans};
 use nook_formats::scan::read_kept;
+use nook_geometry::Mesh;
 use nook_store::Store;
 use rocket::tokio::sync::Mutex;
 use rocket::tokio::task::spawn_blocking;

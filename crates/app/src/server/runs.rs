@@ -2,9 +2,9 @@
 
 use nook_core::route::{ResolvedRun, TableRoute, build_path, tube_path};
 use nook_core::survey::Survey;
-use nook_core::units::DualUnitText;
 use nook_core::{Edit, EditError, Job, RunId, Scans, Workup, apply, workup_among, workup_of_drag};
 use nook_formats::{bay_glb, bay_stl, cut_list_csv, lra_csv, pipe_dxf, pipe_part, pipe_step, read_lra, template_of};
+use nook_geometry::units::DualUnitText;
 use nook_store::Store;
 use rocket::http::ContentType;
 use rocket::{State, get, post};

@@ -63,7 +63,7 @@ pub(super) enum ScanNews {
         /// How many triangles it has.
         triangles: usize,
         /// Least and greatest coordinates in the file's own unit.
-        #[schema(value_type = Vec<nook_core::geometry::Triple>)]
+        #[schema(value_type = Vec<nook_geometry::Triple>)]
         bounds: [[f64; 3]; 2],
     },
     /// It was not taken.

@@ -5,14 +5,14 @@ use std::sync::atomic::{AtomicBool, Ordering};
 use std::sync::{Arc, Mutex, PoisonError};
 
 use nook_core::route::{HeldBy, Snap, Target, drag};
-use nook_core::search::{
+use nook_core::survey::Survey;
+use nook_core::workup::{TwinCheck, twin_check};
+use nook_core::{Edit, EditError, Job, RunId, Workup, apply, workup_of_drag};
+use nook_geometry::units::DualUnitText;
+use nook_search::{
     Compared, News, Offer, Preset, RoutesFound, SearchStep, Weights, compare, held_words, presets, same_question,
     search,
 };
-use nook_core::survey::Survey;
-use nook_core::units::DualUnitText;
-use nook_core::workup::{TwinCheck, twin_check};
-use nook_core::{Edit, EditError, Job, RunId, Workup, apply, workup_of_drag};
 use nook_store::{JobId, Store};
 use rocket::response::stream::{Event, EventStream};
 use rocket::serde::json::Json;

@@ -5,10 +5,10 @@
 use std::sync::Arc;
 
 use nook_core::environment::Scans;
-use nook_core::geometry::Mesh;
 use nook_core::measure::{KeepOutKind, KeepOutShape, ScanUnit, Side};
-use nook_core::units::Name;
 use nook_core::{Edit, Job, apply};
+use nook_geometry::Mesh;
+use nook_geometry::units::Name;
 
 const DEMO: &str = include_str!("../../../../demo/pellow-van.json");
 

@@ -4,9 +4,9 @@ use nalgebra::{Point3, Vector2};
 use serde::Serialize;
 use utoipa::ToSchema;
 
-use crate::geometry::{Path, Travel, Triple};
 use crate::route::{PieCut, PieEnds};
-use crate::units::SeamCount;
+use nook_geometry::units::SeamCount;
+use nook_geometry::{Path, Travel, Triple};
 
 /// What a piece is part of. Counts are from 0.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, ToSchema)]

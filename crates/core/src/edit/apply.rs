@@ -11,7 +11,7 @@ use crate::measure::estimate::{Basis, PoseEstimate};
 use crate::measure::{Measurand, PortRef, RunId};
 use crate::route::{BendSpec, RouteConstraints, Run, RunDraft, reshape, ways};
 use crate::survey::Survey;
-use crate::units::BendRadius;
+use nook_geometry::units::BendRadius;
 
 /// The job after one more decision; `job` itself is not touched.
 ///

@@ -2,14 +2,14 @@
 
 use super::lookup::take_id;
 use super::{Edit, EditError, KeepOutChange};
-use crate::geometry::Point;
 use crate::job::Job;
 use crate::measure::estimate::Basis;
 use crate::measure::{
     Component, ComponentId, Datum, DatumId, InstallState, KeepOut, KeepOutId, Measurand, Port, PortRef, Reading,
 };
 use crate::survey::Survey;
-use crate::units::{Name, TurnAngle};
+use nook_geometry::Point;
+use nook_geometry::units::{Name, TurnAngle};
 
 /// Applies an edit of the Measure step.
 pub(super) fn measured(job: &mut Job, edit: &Edit) -> Result<(), EditError> {

@@ -4,7 +4,7 @@ use super::EditError;
 use crate::job::Job;
 use crate::measure::{Component, Datum, KeepOut};
 use crate::route::Run;
-use crate::units::Name;
+use nook_geometry::units::Name;
 
 /// `ours` with the change that leads from `base` to `theirs`. With the two swapped, the change is taken back. Things that
 /// the change did not touch stay as they are in `ours`, and no number is given twice.

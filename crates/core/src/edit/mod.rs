@@ -15,7 +15,6 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
 use crate::flow::FlowGiven;
-use crate::geometry::{Direction, Point};
 use crate::join::JointKind;
 use crate::measure::{
     ComponentId, DatumId, End, InstallState, InstrumentChecks, KeepOutId, KeepOutKind, KeepOutShape, Measurand, Mounts,
@@ -23,7 +22,8 @@ use crate::measure::{
 };
 use crate::route::{Lock, PieEnds, Route, RouteConstraints, RunDraft, Target};
 use crate::stock::{Duty, Tube};
-use crate::units::{BendRadius, Gap, Insulation, Kerf, Name, Pressure, SeamCount, Seat, Spread, TurnAngle};
+use nook_geometry::units::{BendRadius, Gap, Insulation, Kerf, Name, Pressure, SeamCount, Seat, Spread, TurnAngle};
+use nook_geometry::{Direction, Point};
 
 /// One thing about a keep-out.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]

@@ -8,11 +8,11 @@ use crate::join::JointKind;
 use crate::measure::{End, MountKind, Mounts, Side};
 use crate::route::ResolvedRun;
 use crate::survey::Survey;
-use crate::units::{DualUnitText, Gap, LengthUnit};
+use nook_geometry::units::{DualUnitText, Gap, LengthUnit};
 
 /// Why a pipe from engine to body does not take the engine's movement.
 #[derive(Debug, Clone, Copy, PartialEq)]
-pub(crate) enum Across {
+pub enum Across {
     /// Metal at both ends: it gives nowhere.
     Stiff {
         /// The end on the engine.
@@ -36,7 +36,7 @@ pub(crate) enum Across {
 /// Whether the joints of a run take the engine's movement; `None` where they do, or it does not move against the run.
 /// Source: handbook, "Joints, fittings, hoses and supports": a rigid section tied to engine and to body by joints without
 /// give is a fault, a warning where the engine is solid-mounted.
-pub(crate) fn across(run: &ResolvedRun, mounts: Option<&Mounts>) -> Option<Across> {
+pub fn across(run: &ResolvedRun, mounts: Option<&Mounts>) -> Option<Across> {
     let side = |end: End| run.port(end).rides;
     if side(End::A) == side(End::B) {
         return None;
@@ -60,7 +60,7 @@ pub(crate) fn across(run: &ResolvedRun, mounts: Option<&Mounts>) -> Option<Acros
 
 impl Across {
     /// Says what is wrong.
-    pub(crate) fn words(&self) -> DualUnitText {
+    pub fn words(&self) -> DualUnitText {
         DualUnitText::new(|unit| match *self {
             Self::Stiff { engine, travel, solid } => {
                 let how = match travel {

@@ -1,12 +1,12 @@
 //! Hoses too near to what is hot: rubber and silicone ask for more than metal does.
 
 use super::{Finding, Place, Severity};
-use crate::clearance::{EnvelopePart, Rides, Span, Thing, nearest};
-use crate::environment::Environment;
+use crate::environment::{Environment, Thing};
 use crate::job::Job;
 use crate::measure::End;
 use crate::route::{HOSE, ResolvedRun};
-use crate::units::DualUnitText;
+use nook_geometry::clearance::{EnvelopePart, Rides, Span, nearest};
+use nook_geometry::units::DualUnitText;
 
 /// What the hose at each end is too near to. A gap that was chosen for a thing was chosen for a metal pipe, and excuses no
 /// hose.
@@ -26,18 +26,18 @@ fn near_heat(job: &Job, run: &ResolvedRun, around: &Environment, end: End) -> Ve
         stations: [0.0, run.gap(end) + 2.0 * seat],
         square: [true; 2],
     };
-    let hot = around.obstacles.iter().filter_map(|obstacle| {
-        let Thing::KeepOut { keep_out } = obstacle.thing else { return None };
-        Some((obstacle, job.keep_out(keep_out)?.kind.gap_to_soft()?))
+    let hot = around.obstacles.iter().zip(&around.identities).filter_map(|(obstacle, identity)| {
+        let Thing::KeepOut { keep_out } = identity.thing else { return None };
+        Some((obstacle, &identity.name, job.keep_out(keep_out)?.kind.gap_to_soft()?))
     });
-    let near = hot.filter_map(|(obstacle, limit)| {
+    let near = hot.filter_map(|(obstacle, name, limit)| {
         let near = nearest([&hose], obstacle, around.movement.as_ref(), limit)?;
-        let name = obstacle.name.as_str().to_owned();
         let words = DualUnitText::new(|unit| {
             format!(
-                "Joint {}: its hose comes within {} of the {name}; rubber and silicone want {} or a heat sleeve, metal less.",
+                "Joint {}: its hose comes within {} of the {}; rubber and silicone want {} or a heat sleeve, metal less.",
                 end.letter(),
                 unit.text(near.gap.max(0.0)),
+                name.as_str(),
                 unit.text(limit)
             )
         });

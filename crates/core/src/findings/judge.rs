@@ -1,13 +1,13 @@
 //! Looking a run over: its path, how its bends are made, and every problem.
 
 use super::{Place, Problem};
-use crate::geometry::Path;
 use crate::join::{JointKind, SizeMatch};
 use crate::measure::End;
 use crate::route::ResolvedRun;
 use crate::route::{PieCut, PieEnds, least_throat, usual_seams};
 use crate::route::{Route, build_path, least_between_bends, tube_path, ways};
-use crate::units::SeamCount;
+use nook_geometry::Path;
+use nook_geometry::units::SeamCount;
 
 /// What can be told of a run before any piece is planned.
 #[derive(Debug, Clone)]
@@ -109,7 +109,7 @@ fn judge_straights(run: &ResolvedRun, tube: &Path, problems: &mut Vec<(Place, Pr
 /// degrees make one of 180, which no vertex can say.
 fn meet(tube: &Path, straight: usize) -> bool {
     let legs = tube.legs();
-    let one = |leg: &crate::geometry::PathStep| leg.straight.abs() < MEETING && leg.bend.rotation.abs() < SAME_WAY;
+    let one = |leg: &nook_geometry::PathStep| leg.straight.abs() < MEETING && leg.bend.rotation.abs() < SAME_WAY;
     let radius = |bend: Option<usize>| bend.and_then(|bend| legs.get(bend)).map(|leg| leg.bend.radius);
     let same = radius(straight.checked_sub(1)) == radius(Some(straight));
     legs.get(straight).is_some_and(one) && same

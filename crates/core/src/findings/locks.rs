@@ -4,13 +4,13 @@ use super::remedy::remedy;
 use super::{Finding, Place, Severity};
 use crate::edit::Edit;
 use crate::route::{Lock, ResolvedRun, hold_locks, lock_errors};
-use crate::units::DualUnitText;
+use nook_geometry::units::DualUnitText;
 
 /// A lock that is off by less than this, in mm, holds: a tenth of what a tape shows.
 pub(crate) const LOCK_HOLDS: f64 = 0.05;
 
 /// What a lock holds, in words.
-pub(crate) fn lock_words(lock: &Lock) -> DualUnitText {
+pub fn lock_words(lock: &Lock) -> DualUnitText {
     DualUnitText::new(|unit| match lock {
         Lock::Straight { straight, length } => format!("Straight {} at {}", straight + 1, unit.text(*length)),
         Lock::Angle { bend, angle } => format!("Bend {} at {angle:.1}\u{b0}", bend + 1),

@@ -3,14 +3,14 @@
 use super::remedy::remedy;
 use super::{Finding, Place, Remedy, Severity};
 use crate::edit::{Edit, apply};
-use crate::geometry::{Direction, Point};
 use crate::job::Job;
 use crate::join::SizeMatch;
 use crate::measure::estimate::{AnchorShape, Basis, Outlier, OutlierTest, Pose, PoseEstimate};
 use crate::measure::{InstallState, Measurand, PortRef, Reading};
 use crate::stock::{Nominal, name_size};
 use crate::survey::{Survey, measured_od};
-use crate::units::{DualUnitText, LengthUnit, capital};
+use nook_geometry::units::{DualUnitText, LengthUnit, capital};
+use nook_geometry::{Direction, Point};
 
 /// So many other answers of one thing are told; where there are more, any further reading takes most of them away.
 const MOST_OTHERS: usize = 3;
@@ -143,7 +143,7 @@ fn open_words(name: &str, estimate: &PoseEstimate) -> DualUnitText {
 }
 
 /// A direction in a builder's words, to the nearest axis or two.
-fn way_words(way: crate::geometry::Vector) -> String {
+fn way_words(way: nook_geometry::Vector) -> String {
     let names = ["forward and back", "side to side", "up and down"];
     let mut along: Vec<(f64, &str)> = way.iter().map(|c| c.abs()).zip(names).collect();
     along.sort_by(|p, q| q.0.total_cmp(&p.0));

@@ -5,12 +5,12 @@ use super::remedy::remedy;
 use super::{Place, Remedy, assess};
 use crate::edit::{Edit, apply};
 use crate::environment::Environment;
-use crate::geometry::{Point, Vector};
 use crate::job::Job;
 use crate::measure::TurnRange;
 use crate::route::{ResolvedRun, Target, envelope_of};
 use crate::survey::Survey;
-use crate::units::{BendRadius, LengthUnit, Rotation, TurnAngle};
+use nook_geometry::units::{BendRadius, LengthUnit, Rotation, TurnAngle};
+use nook_geometry::{Point, Vector};
 
 /// Shares of what is missing that a leg is moved by, until one is enough: what moves drags bends along.
 const SHARES: [f64; 4] = [1.05, 1.35, 1.8, 2.5];
@@ -76,7 +76,7 @@ impl Trial<'_> {
         let after = if turns { Survey::new(&next).settle(after) } else { ResolvedRun::as_typed(after) };
         let stops = |run: &ResolvedRun| assess(run).problems.len();
         // A turned component carries its mouths off what they stood on.
-        let around = turns.then(|| self.around.around_mouths_of(&after));
+        let around = turns.then(|| self.around.clone().around_mouths_of(&after));
         let Some(left) = missing(&after, around.as_ref().unwrap_or(self.around)) else { return false };
         let others: f64 = left.iter().filter(|(i, _)| *i != self.near.index).map(|(_, m)| m).sum();
         left.iter().all(|(i, _)| *i != self.near.index)

@@ -10,14 +10,16 @@ mod near;
 mod remedy;
 mod words;
 
-pub(crate) use across::across;
+pub use across::{Across, across};
 pub(crate) use hot::hot_hoses;
 pub(crate) use judge::OVERLAP;
 pub use judge::{Assessment, assess};
-pub(crate) use locks::{LOCK_HOLDS, lock_words, locks_let_go};
+pub use locks::lock_words;
+pub(crate) use locks::{LOCK_HOLDS, locks_let_go};
 pub(crate) use measuring::{job_names, measuring, not_in_place};
 pub(crate) use mend::mend;
-pub(crate) use near::{TooNear, too_near, unmeasured, unmeasured_words};
+pub use near::unmeasured_words;
+pub(crate) use near::{TooNear, too_near, unmeasured};
 pub(crate) use remedy::{with_remedies, without_remedies};
 
 use serde::Serialize;
@@ -27,7 +29,7 @@ use crate::edit::Edit;
 use crate::join::JointKind;
 use crate::measure::{DatumId, End, EndForm, KeepOutId};
 use crate::route::{LayError, NoRoute};
-use crate::units::DualUnitText;
+use nook_geometry::units::DualUnitText;
 
 /// How bad a finding is.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Serialize, ToSchema)]

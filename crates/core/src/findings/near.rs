@@ -1,13 +1,13 @@
 //! Where a pipe is too near to something, and where that could not be told.
 
 use super::{Finding, Place, Severity};
-use crate::clearance::{Counted, Envelope, Nearest, SelfNear, nearest, nearest_to_itself};
 use crate::environment::{Environment, FROM_ITSELF};
-use crate::geometry::Path;
 use crate::job::Job;
 use crate::measure::{End, KeepOutId};
 use crate::route::ResolvedRun;
-use crate::units::DualUnitText;
+use nook_geometry::Path;
+use nook_geometry::clearance::{Counted, Envelope, Nearest, SelfNear, nearest, nearest_to_itself};
+use nook_geometry::units::DualUnitText;
 
 /// One thing the pipe is too near to, at the worst place.
 #[derive(Debug, Clone)]
@@ -24,9 +24,10 @@ pub(crate) struct TooNear<'a> {
 
 /// Everything the pipe with this outside is too near to, the worst first: what overlaps, then by what is missing.
 pub(crate) fn too_near<'a>(around: &'a Environment, pipe: &Counted<'_>) -> Vec<TooNear<'a>> {
-    let each = around.obstacles.iter().enumerate().filter_map(|(index, obstacle)| {
+    let each = around.obstacles.iter().zip(&around.identities).enumerate();
+    let each = each.filter_map(|(index, (obstacle, identity))| {
         let near = nearest(pipe.against(index).all(), obstacle, around.movement.as_ref(), obstacle.gap)?;
-        let name = obstacle.name.as_str();
+        let name = identity.name.as_str();
         Some(TooNear { index: Some(index), name, limit: obstacle.gap, near, other: None })
     });
     let mut all: Vec<TooNear<'_>> = each.collect();
@@ -125,7 +126,7 @@ pub(crate) fn unmeasured(job: &Job, which: &[KeepOutId]) -> Vec<Finding> {
 }
 
 /// Says that the gap to something is not known.
-pub(crate) fn unmeasured_words(name: &str) -> DualUnitText {
+pub fn unmeasured_words(name: &str) -> DualUnitText {
     DualUnitText::new(|_| {
         format!("The gap to the {name} is not known: its scan is not here, or it is not matched to the vehicle.")
     })

@@ -2,7 +2,6 @@
 
 use super::{Finding, Place, Problem, Remedy, Severity, assess};
 use crate::edit::{Edit, apply};
-use crate::geometry::Point;
 use crate::job::Job;
 use crate::join::JointKind;
 use crate::measure::End;
@@ -10,7 +9,8 @@ use crate::route::ResolvedRun;
 use crate::route::{NoRoute, Target, least_between_bends, one_bend_nearby, ways};
 use crate::route::{PieEnds, least_throat};
 use crate::survey::Survey;
-use crate::units::{BendRadius, DualUnitText, Gap, LengthUnit, SeamCount, Straight};
+use nook_geometry::Point;
+use nook_geometry::units::{BendRadius, DualUnitText, Gap, LengthUnit, SeamCount, Straight};
 
 /// How far a port is suggested to be moved, in mm, at most: what a bracket or a turned housing gives.
 const MOST_MOVED: f64 = 40.0;

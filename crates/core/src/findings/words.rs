@@ -3,7 +3,7 @@
 use super::{Place, Problem};
 use crate::join::BEAD_FROM_END;
 use crate::route::ResolvedRun;
-use crate::units::DualUnitText;
+use nook_geometry::units::DualUnitText;
 
 impl Problem {
     /// Says what is wrong in `place` of `run`: where, how much, which limit.

@@ -136,7 +136,7 @@ pub fn celsius_reason(duty: Duty, bar: f64) -> String {
 /// # Errors
 /// [`FluidError`] when the amount is said in the wrong measure, or a liquid is colder or hotter than its table.
 pub fn fluid(duty: Duty, given: &FlowGiven, bar: f64, bore: f64) -> Result<Fluid, FluidError> {
-    let celsius = given.temperature.map_or_else(|| usual_celsius(duty, bar), crate::units::Temperature::get);
+    let celsius = given.temperature.map_or_else(|| usual_celsius(duty, bar), nook_geometry::units::Temperature::get);
     let (kelvin, pressure) = (celsius + ZERO, ATMOSPHERE + bar * 1e5);
     if duty.is_liquid() {
         let (table, usual) = if duty == Duty::Oil { (&OIL[..], USUAL_OIL) } else { (&COOLANT[..], USUAL_COOLANT) };

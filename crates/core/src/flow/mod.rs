@@ -14,7 +14,7 @@ pub use loss::{
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-use crate::units::{AirMassFlow, CoolantFlow, Power, Temperature};
+use nook_geometry::units::{AirMassFlow, CoolantFlow, Power, Temperature};
 
 /// What was said about the flow; what is left open is usual for the duty.
 #[derive(Debug, Clone, Copy, PartialEq, Default, Serialize, Deserialize, ToSchema)]

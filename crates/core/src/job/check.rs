@@ -5,7 +5,7 @@ use std::collections::{HashMap, HashSet};
 use super::{Invalid, Job};
 use crate::measure::{Anchor, KeepOutShape, MatchedTo, Measurand, Reading, Spot, Taken};
 use crate::route::{Route, Run};
-use crate::units::Name;
+use nook_geometry::units::Name;
 
 impl Job {
     /// Checks everything that is always true of a job.

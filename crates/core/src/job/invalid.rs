@@ -3,7 +3,7 @@
 use serde::Serialize;
 use thiserror::Error;
 
-use crate::units::{NameError, OutOfRange};
+use nook_geometry::units::{NameError, OutOfRange};
 
 /// What a job must never be.
 #[derive(Debug, Clone, PartialEq, Error, Serialize)]

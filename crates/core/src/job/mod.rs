@@ -14,7 +14,7 @@ use crate::measure::{
     RunId,
 };
 use crate::route::{ResolvedRun, Run};
-use crate::units::{Kerf, Name};
+use nook_geometry::units::{Kerf, Name};
 
 /// One vehicle's job. Its fields change only through [`crate::apply`], so what [`Job::check`] checks always
 /// holds.
@@ -174,6 +174,17 @@ impl Job {
         run.b.readings.clear();
         let (name, kerf, next_id) = (self.name.clone(), self.kerf, self.next_id);
         Self { runs: vec![run], kerf, next_id, instruments: self.instruments, ..Self::new(name) }
+    }
+
+    /// The same, but that a run takes no route and keeps none.
+    #[must_use]
+    pub fn without_routes_of(&self, id: RunId) -> Self {
+        let mut job = self.clone();
+        for run in job.runs.iter_mut().filter(|run| run.id == id) {
+            run.way = None;
+            run.kept.clear();
+        }
+        job
     }
 
     /// Everything that has readings, with them.

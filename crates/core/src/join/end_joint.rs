@@ -5,7 +5,7 @@ use utoipa::ToSchema;
 
 use crate::measure::{Port, Side};
 use crate::stock::Duty;
-use crate::units::{Gap, Seat};
+use nook_geometry::units::{Gap, Seat};
 
 /// How a pipe's end meets its port.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]

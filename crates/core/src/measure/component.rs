@@ -4,8 +4,8 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
 use super::PortRef;
-use crate::geometry::{Direction, Point};
-use crate::units::{Name, OutOfRange, TurnAngle};
+use nook_geometry::units::{Name, OutOfRange, TurnAngle};
+use nook_geometry::{Direction, Point};
 
 /// Names one component within its job.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord, Serialize, Deserialize, ToSchema)]

@@ -4,8 +4,8 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
 use super::{Reading, Side};
-use crate::geometry::Point;
-use crate::units::{Name, Spread};
+use nook_geometry::Point;
+use nook_geometry::units::{Name, Spread};
 
 /// Names one datum within its job.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord, Serialize, Deserialize, ToSchema)]

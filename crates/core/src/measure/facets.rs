@@ -6,7 +6,7 @@ use parry3d_f64::shape::{Ball, Capsule, Cuboid, Cylinder};
 
 use super::KeepOutShape;
 use super::shape::{box_turn, plane_through};
-use crate::geometry::{Direction, Point, Vector};
+use nook_geometry::{Direction, Point, Vector};
 
 /// Triangles in mm, vehicle axes.
 #[derive(Debug, Clone, PartialEq, Default)]

@@ -4,7 +4,7 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
 use super::estimate::Instruments;
-use crate::units::{PitchAngle, TapeLength};
+use nook_geometry::units::{PitchAngle, TapeLength};
 
 /// A length that is known, and what the tape reads of it.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, ToSchema)]

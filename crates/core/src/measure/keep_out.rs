@@ -4,9 +4,9 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
 use super::{KeepOutShape, Reading, Side};
-use crate::geometry::{Direction, Point};
 use crate::stock::Duty;
-use crate::units::{Gap, Name, TurnAngle};
+use nook_geometry::units::{Gap, Name, TurnAngle};
+use nook_geometry::{Direction, Point};
 
 /// Names one keep-out within its job.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord, Serialize, Deserialize, ToSchema)]

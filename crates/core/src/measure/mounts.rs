@@ -4,8 +4,8 @@ use nalgebra::{Isometry3, Point3, Translation3, UnitQuaternion};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-use crate::geometry::{Direction, Point};
-use crate::units::{OutOfRange, Roll, Shift};
+use nook_geometry::units::{OutOfRange, Roll, Shift};
+use nook_geometry::{Direction, Point};
 
 /// What the engine sits on.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]

@@ -4,8 +4,8 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
 use super::{InstallState, Reading};
-use crate::geometry::{Direction, Point};
-use crate::units::OutsideDiameter;
+use nook_geometry::units::OutsideDiameter;
+use nook_geometry::{Direction, Point};
 
 /// How a mouth ends.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]

@@ -4,7 +4,7 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
 use super::{DatumId, PortRef};
-use crate::units::{
+use nook_geometry::units::{
     BetweenAngle, Bore, Coordinate, FaceClock, FaceRadius, Girth, HeadingAngle, OnStick, OutsideDiameter, PitchAngle,
     Spread, TapeLength, Wall,
 };
@@ -94,7 +94,7 @@ pub enum Spot {
     /// A corner of a box, by the sides it lies on: 1 towards the box's own forward, left or up, -1 the other way.
     Corner {
         /// Forward, left and up.
-        #[schema(value_type = crate::geometry::Triple)]
+        #[schema(value_type = nook_geometry::Triple)]
         towards: [i8; 3],
     },
 }

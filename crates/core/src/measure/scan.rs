@@ -9,8 +9,8 @@ use utoipa::openapi::{RefOr, Schema};
 use utoipa::{PartialSchema, ToSchema};
 
 use super::DatumId;
-use crate::geometry::{Point, Triple, Vector, spread_axes, turns};
-use crate::units::OutOfRange;
+use nook_geometry::units::OutOfRange;
+use nook_geometry::{Point, Triple, Vector, spread_axes, turns};
 
 /// Names a scan's triangles by their content: 64 hexadecimal digits.
 #[derive(Debug, Clone, PartialEq, Eq, Hash, Serialize, Deserialize, ToSchema)]
@@ -68,7 +68,7 @@ impl ScanUnit {
             Self::Mm => 1.0,
             Self::Cm => 10.0,
             Self::M => 1000.0,
-            Self::In => crate::units::MM_PER_INCH,
+            Self::In => nook_geometry::units::MM_PER_INCH,
         }
     }
 }

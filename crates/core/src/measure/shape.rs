@@ -5,8 +5,8 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
 use super::Scan;
-use crate::geometry::{Direction, Pair, Point, Triple, Vector, spread_axes};
-use crate::units::{OutOfRange, OutsideDiameter};
+use nook_geometry::units::{OutOfRange, OutsideDiameter};
+use nook_geometry::{Direction, Pair, Point, Triple, Vector, spread_axes};
 
 /// The room a keep-out takes.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]

@@ -7,8 +7,8 @@ use thiserror::Error;
 use super::build_path::axes_meet;
 use super::route_geometry::{RouteEnds, course_of, free_of, least_straights};
 use super::{Centreline, Route, build_path};
-use crate::geometry::Point;
 use crate::route::ResolvedRun;
+use nook_geometry::Point;
 
 /// Why a bend cannot be added or taken away.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Error, Serialize)]

@@ -5,9 +5,9 @@ use serde::Serialize;
 use thiserror::Error;
 
 use super::{Centreline, Route};
-use crate::geometry::{Mouth, Path, PathError, PathStep};
 use crate::measure::End;
 use crate::route::ResolvedRun;
+use nook_geometry::{Mouth, Path, PathError, PathStep};
 
 /// Why a way does not join its ports.
 #[derive(Debug, Clone, Copy, PartialEq, Error, Serialize)]

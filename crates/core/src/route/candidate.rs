@@ -4,8 +4,8 @@ use serde::Serialize;
 use utoipa::ToSchema;
 
 use super::Route;
-use crate::geometry::Triple;
-use crate::units::{DualUnitText, LengthUnit, Measure};
+use nook_geometry::Triple;
+use nook_geometry::units::{DualUnitText, LengthUnit, Measure};
 
 /// What is special about a way.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, ToSchema)]

@@ -4,9 +4,9 @@
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-use crate::geometry::{Direction, Point};
 use crate::route::PieEnds;
-use crate::units::{BendRadius, Lead, SeamCount};
+use nook_geometry::units::{BendRadius, Lead, SeamCount};
+use nook_geometry::{Direction, Point};
 
 /// Where a pipe's vertices lie.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]

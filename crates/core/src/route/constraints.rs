@@ -3,8 +3,8 @@
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-use crate::geometry::{Direction, Point, Vector};
-use crate::units::{Coordinate, OutOfRange};
+use nook_geometry::units::{Coordinate, OutOfRange};
+use nook_geometry::{Direction, Point, Vector};
 
 /// A place the pipe shall pass.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, ToSchema)]

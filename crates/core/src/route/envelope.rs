@@ -1,14 +1,14 @@
 //! The outside of a pipe: its centre line with how thick it is all along, and the hoses, clamps and flanges over it.
 
-use crate::clearance::{Envelope, EnvelopePart, Rides, Span};
-use crate::geometry::{Path, Travel};
 use crate::join::{JointKind, clamp_band};
 use crate::measure::{End, EndForm};
 use crate::route::{PieCut, PieEnds, ResolvedRun, usual_seams};
-use crate::units::SeamCount;
+use nook_geometry::clearance::{Envelope, EnvelopePart, Rides, Span};
+use nook_geometry::units::SeamCount;
+use nook_geometry::{Path, Travel};
 
 /// What a hose adds to the radius it sits on, in mm: four plies of silicone.
-pub(crate) const HOSE: f64 = 5.0;
+pub const HOSE: f64 = 5.0;
 /// What a clamp adds, in mm: its band and, at one clock, its bolt.
 const CLAMP: f64 = 12.0;
 /// What a flange adds beyond the tube, in mm: the width of its face and bolts.
@@ -19,12 +19,12 @@ const FLANGE_DEEP: f64 = 10.0;
 const SMALL_CORNER: f64 = 0.15;
 
 /// The pies of a bend: how many seams, and how they meet the straights.
-pub(crate) type Pies = (SeamCount, PieEnds);
+pub type Pies = (SeamCount, PieEnds);
 
 /// The outside of a pipe along `whole`, its path from mouth to mouth. `pies` says how each bend is made; one beyond them
 /// is a true arc.
 #[must_use]
-pub(crate) fn envelope_of(run: &ResolvedRun, whole: &Path, pies: &[Pies]) -> Envelope {
+pub fn envelope_of(run: &ResolvedRun, whole: &Path, pies: &[Pies]) -> Envelope {
     let rides = Riding::new(run, whole.length());
     let mut walk =
         Walk { rides: &rides, tube: run.tube.od() / 2.0 + run.insulation(), out: Vec::new(), over: Vec::new() };
@@ -62,7 +62,7 @@ pub(crate) fn envelope_of(run: &ResolvedRun, whole: &Path, pies: &[Pies]) -> Env
 
 /// How the bends of a run's way are made: as was chosen, else pies of the usual count with mitred ends.
 #[must_use]
-pub(crate) fn makes(run: &ResolvedRun, whole: &Path) -> Vec<Pies> {
+pub fn makes(run: &ResolvedRun, whole: &Path) -> Vec<Pies> {
     let specs = run.way.as_ref().map_or(&[][..], |way| way.bends());
     let each = whole.legs().iter().enumerate().map(|(bend, leg)| {
         let spec = specs.get(bend).copied().unwrap_or_default();
@@ -139,7 +139,7 @@ impl Riding {
 /// What the tube between the joints of a run rides on: one without a joint that gives goes with that side; between two
 /// that give, from engine to body, it may take any share of the movement.
 #[must_use]
-pub(crate) fn rides(run: &ResolvedRun) -> Rides {
+pub fn rides(run: &ResolvedRun) -> Rides {
     let side = |end: End| run.port(end).rides;
     if side(End::A) == side(End::B) {
         return side(End::A).into();

@@ -3,9 +3,9 @@
 
 use nalgebra::{Matrix3, Point3};
 
-use crate::geometry::{Direction, Vector};
 use crate::measure::End;
 use crate::route::ResolvedRun;
+use nook_geometry::{Direction, Vector};
 
 /// The two-bend ways of a run, and what makes one buildable.
 #[derive(Debug, Clone, Copy)]

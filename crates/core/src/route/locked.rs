@@ -4,8 +4,8 @@ use smallvec::SmallVec;
 
 use super::route_geometry::{RouteEnds, RouteGeometry, free_of};
 use super::{Lock, ResolvedRun, Route};
-use crate::geometry::Vector;
 use crate::measure::End;
+use nook_geometry::Vector;
 
 /// Distances in mm.
 pub(super) type Values = SmallVec<[f64; 16]>;

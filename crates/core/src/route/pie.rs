@@ -4,7 +4,7 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
 use crate::stock::Tube;
-use crate::units::SeamCount;
+use nook_geometry::units::SeamCount;
 
 /// How the ends of a pie-cut bend meet the straights.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize, ToSchema)]

@@ -5,7 +5,7 @@ use super::route_geometry::{RouteEnds, free_of};
 use super::solver::{CLOSE, RouteSolver};
 use super::target::{HeldBy, ReshapeError, Snap, Target};
 use super::{ResolvedRun, Route};
-use crate::geometry::Point;
+use nook_geometry::Point;
 
 /// A way that was shaped by hand, and what held it back.
 #[derive(Debug, Clone, PartialEq)]

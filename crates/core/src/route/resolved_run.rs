@@ -4,8 +4,8 @@ use std::ops::Deref;
 
 use super::Run;
 use crate::flow::Mouth;
-use crate::geometry::Point;
 use crate::measure::{End, Port};
+use nook_geometry::Point;
 
 /// A run with its ports where the survey puts them. A job holds what was typed and read; geometry is done only on
 /// this, so that no sum takes the one for the other.
@@ -28,7 +28,7 @@ impl ResolvedRun {
     /// The ports as what flows meets them: as wide as a tube of their size with this tube's wall, and changing within
     /// the gaps of their joints.
     #[must_use]
-    pub(crate) fn mouths(&self) -> [Mouth; 2] {
+    pub fn mouths(&self) -> [Mouth; 2] {
         let mouth = |end| Mouth { bore: self.port(end).od.get() - 2.0 * self.tube.wall(), gap: self.gap(end) };
         [End::A, End::B].map(mouth)
     }

@@ -4,40 +4,44 @@ use nalgebra::Point3;
 use smallvec::SmallVec;
 
 use super::{Centreline, ResolvedRun, Route};
-use crate::clearance::Span;
-use crate::geometry::{Direction, Path, Point, Travel, Vector};
 use crate::measure::End;
-use crate::units::Lead;
+use nook_geometry::clearance::Span;
+use nook_geometry::units::Lead;
+use nook_geometry::{Direction, Path, Point, Travel, Vector};
 
 /// The free numbers of a way of two bends or more, in mm: the lead at A, each vertex between, the lead at B.
-pub(crate) type DesignVector = SmallVec<[f64; 12]>;
+pub type DesignVector = SmallVec<[f64; 12]>;
 /// One thing per bend or leg.
-pub(crate) type Each<T> = SmallVec<[T; 7]>;
+pub type Each<T> = SmallVec<[T; 7]>;
 
 /// What the ways of one run are hung on.
 #[derive(Debug, Clone)]
-pub(crate) struct RouteEnds {
-    pub(crate) a: Point3<f64>,
-    pub(crate) b: Point3<f64>,
+pub struct RouteEnds {
+    /// Where the mouth of A is.
+    pub a: Point3<f64>,
+    /// Where the mouth of B is.
+    pub b: Point3<f64>,
     /// Out of A.
-    pub(crate) out_a: Vector,
+    pub out_a: Vector,
     /// Out of B.
-    pub(crate) out_b: Vector,
+    pub out_b: Vector,
     /// Centre-line radius in mm of each bend; the last holds for those beyond.
-    pub(crate) radii: Each<f64>,
+    pub radii: Each<f64>,
 }
 
 /// One way laid out.
 #[derive(Debug, Clone)]
-pub(crate) struct RouteGeometry {
-    pub(crate) vertices: Each<Point3<f64>>,
+pub struct RouteGeometry {
+    /// Where the legs meet, from A to B.
+    pub vertices: Each<Point3<f64>>,
     /// Direction of each leg, from A to B.
-    pub(crate) along: Each<Vector>,
+    pub along: Each<Vector>,
     /// Bend angles in radians.
-    pub(crate) angles: Each<f64>,
-    pub(crate) radii: Each<f64>,
+    pub angles: Each<f64>,
+    /// Centre-line radius in mm of each bend.
+    pub radii: Each<f64>,
     /// Straights from mouth to mouth in mm, gaps included; negative where bends overlap.
-    pub(crate) straights: Each<f64>,
+    pub straights: Each<f64>,
     start: Point3<f64>,
 }
 
@@ -45,7 +49,8 @@ pub(crate) struct RouteGeometry {
 const LEAST_TURN: f64 = 1e-6;
 
 impl RouteEnds {
-    pub(crate) fn new(run: &ResolvedRun, radii: &[f64]) -> Self {
+    /// Between the mouths of `run`, with centre-line radii in mm; where there are none, the run's own.
+    pub fn new(run: &ResolvedRun, radii: &[f64]) -> Self {
         Self {
             a: run.a.at.inner(),
             b: run.b.at.inner(),
@@ -60,16 +65,18 @@ impl RouteEnds {
     }
 
     /// What `way` of the run is hung on, with the radii its bends have.
-    pub(crate) fn of_way(run: &ResolvedRun, way: &Route) -> Self {
+    pub fn of_way(run: &ResolvedRun, way: &Route) -> Self {
         let radii = way.bends().iter().map(|bend| bend.radius.unwrap_or(run.radius).get());
         Self::new(run, &radii.collect::<Each<f64>>())
     }
 
-    pub(crate) fn radius(&self, bend: usize) -> f64 {
+    /// Centre-line radius in mm of a bend.
+    pub fn radius(&self, bend: usize) -> f64 {
         self.radii.get(bend).or(self.radii.last()).copied().unwrap_or(f64::NAN)
     }
 
-    pub(crate) fn vertices(&self, free: &[f64]) -> Each<Point3<f64>> {
+    /// Where the legs meet, mm, from A to B; none where `free` has no such form.
+    pub fn vertices(&self, free: &[f64]) -> Each<Point3<f64>> {
         let mut all = Each::new();
         if let [lead_a, between @ .., lead_b] = free {
             all.push(self.a + self.out_a * *lead_a);
@@ -80,7 +87,7 @@ impl RouteEnds {
     }
 
     /// The free numbers of vertices of which the first and the last lie on the axes.
-    pub(crate) fn free(&self, vertices: &[Point3<f64>]) -> DesignVector {
+    pub fn free(&self, vertices: &[Point3<f64>]) -> DesignVector {
         let mut free = DesignVector::new();
         if let [first, between @ .., last] = vertices {
             free.push((first - self.a).dot(&self.out_a));
@@ -91,7 +98,7 @@ impl RouteEnds {
     }
 
     /// Lays a way out; `None` where two vertices coincide, or the way turns straight back or not at all.
-    pub(crate) fn geometry(&self, free: &[f64]) -> Option<RouteGeometry> {
+    pub fn geometry(&self, free: &[f64]) -> Option<RouteGeometry> {
         let vertices = self.vertices(free);
         let mut along: Each<Vector> = SmallVec::new();
         let mut lengths: Each<f64> = SmallVec::new();
@@ -130,7 +137,7 @@ impl RouteEnds {
 
 impl RouteGeometry {
     /// The bones of a path from mouth to mouth.
-    pub(crate) fn of(path: &Path) -> Self {
+    pub fn of(path: &Path) -> Self {
         let mut travel = path.setting_out();
         let mut along: Each<Vector> = SmallVec::new();
         along.push(travel.along.vector());
@@ -149,18 +156,18 @@ impl RouteGeometry {
     }
 
     /// Length along the centre line in mm, mouth to mouth.
-    pub(crate) fn length(&self) -> f64 {
+    pub fn length(&self) -> f64 {
         let arcs = self.angles.iter().zip(&self.radii).map(|(angle, radius)| angle * radius);
         self.straights.iter().sum::<f64>() + arcs.sum::<f64>()
     }
 
     /// Turn of all bends in radians.
-    pub(crate) fn turning(&self) -> f64 {
+    pub fn turning(&self) -> f64 {
         self.angles.iter().sum()
     }
 
     /// Straights and arcs in turn, from A to B. A negative straight is walked backwards.
-    pub(crate) fn spans(&self) -> SmallVec<[Span; 13]> {
+    pub fn spans(&self) -> SmallVec<[Span; 13]> {
         let mut at = self.start;
         let mut spans = SmallVec::new();
         for (leg, straight) in self.straights.iter().enumerate() {
@@ -180,7 +187,7 @@ impl RouteGeometry {
     }
 
     /// Turn of a bend's plane from the one before, in radians, the first counted from up; 0 where there is no such bend.
-    pub(crate) fn rotation(&self, bend: usize) -> f64 {
+    pub fn rotation(&self, bend: usize) -> f64 {
         if bend >= self.angles.len() {
             return 0.0;
         }
@@ -197,7 +204,7 @@ impl RouteGeometry {
 }
 
 /// The course that free numbers say; `None` where one is beyond what a job takes.
-pub(crate) fn course_of(free: &[f64]) -> Option<Centreline> {
+pub fn course_of(free: &[f64]) -> Option<Centreline> {
     let [lead_a, between @ .., lead_b] = free else { return None };
     let points: Result<Vec<Point>, _> = between.chunks_exact(3).map(|c| Point::new(c[0], c[1], c[2])).collect();
     Some(Centreline::Vertices {
@@ -208,7 +215,7 @@ pub(crate) fn course_of(free: &[f64]) -> Option<Centreline> {
 }
 
 /// The free numbers of a way; `None` where it has fewer than two bends and so none.
-pub(crate) fn free_of(way: &Route) -> Option<DesignVector> {
+pub(super) fn free_of(way: &Route) -> Option<DesignVector> {
     let Centreline::Vertices { lead_a, between, lead_b } = way.course() else { return None };
     let points = between.iter().flat_map(|point| point.to_array());
     Some([lead_a.get()].into_iter().chain(points).chain([lead_b.get()]).collect())
@@ -216,7 +223,7 @@ pub(crate) fn free_of(way: &Route) -> Option<DesignVector> {
 
 /// Least straights in mm from mouth to mouth of a way with `bends` bends: seats and gaps at the ends, and room for two
 /// welds between bends.
-pub(crate) fn least_straights(run: &ResolvedRun, bends: usize) -> Each<f64> {
+pub fn least_straights(run: &ResolvedRun, bends: usize) -> Each<f64> {
     let end = |end: End| run.gap(end) + run.straight_needed(end);
     let mut least = Each::from_elem(super::least_between_bends(run.tube), bends + 1);
     if let (Some(first), true) = (least.first_mut(), bends > 0) {

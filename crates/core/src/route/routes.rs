@@ -13,7 +13,7 @@ use crate::measure::End;
 use crate::route::ResolvedRun;
 use crate::route::usual_seams;
 use crate::stock::Tube;
-use crate::units::{BendRadius, DualUnitText, Lead, Measure};
+use nook_geometry::units::{BendRadius, DualUnitText, Lead, Measure};
 
 /// The ways that join two ports, best first, or why there is none.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
@@ -363,7 +363,7 @@ fn why_none(run: &ResolvedRun) -> NoRoute {
 /// How to make one bend do where the axes nearly meet: where B would have to be. `None` where they meet
 /// already, pass further off than `within` mm, or one bend would not fit even then.
 #[must_use]
-pub fn one_bend_nearby(run: &ResolvedRun, within: f64) -> Option<(crate::geometry::Point, f64)> {
+pub fn one_bend_nearby(run: &ResolvedRun, within: f64) -> Option<(nook_geometry::Point, f64)> {
     let meet = axes_meet(run).ok().filter(|meet| meet.apart > 1e-6 && meet.apart <= within)?;
     let on_a = run.a.at.inner() + run.a.out.vector() * meet.lead_a;
     let on_b = run.b.at.inner() + run.b.out.vector() * meet.lead_b;

@@ -8,7 +8,7 @@ use crate::flow::FlowGiven;
 use crate::join::EndJoint;
 use crate::measure::{End, Port, RunId};
 use crate::stock::{Duty, Tube};
-use crate::units::{BendRadius, Insulation, Name, Pressure};
+use nook_geometry::units::{BendRadius, Insulation, Name, Pressure};
 
 /// One pipe: its ports, its tube and the way it takes.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]

@@ -4,7 +4,7 @@ use super::route_geometry::DesignVector;
 use super::solver::{CLOSE, Exact, RouteSolver};
 use super::target::{Snap, Target};
 use super::{LegDirection, Lock};
-use crate::geometry::Point;
+use nook_geometry::Point;
 
 /// Degrees elbows are sold in. Source: handbook, "The work", Route.
 const STOCK_ANGLES: [f64; 6] = [15.0, 30.0, 45.0, 60.0, 90.0, 120.0];

@@ -6,9 +6,9 @@ use smallvec::SmallVec;
 use super::locked::{Values, gap_within, lock_values, tube_straight};
 use super::route_geometry::{DesignVector, RouteEnds, RouteGeometry, course_of, free_of, least_straights};
 use super::target::{HeldBy, ReshapeError, Target};
-use super::{Constraint, LegDirection, Lock, ResolvedRun, Route, build_path, solve_qp};
-use crate::geometry::Vector;
+use super::{Constraint, LegDirection, Lock, QpStep, ResolvedRun, Route, build_path, solve_qp};
 use crate::measure::End;
+use nook_geometry::Vector;
 
 /// How near counts as there, in mm: a thousandth of what joins are held to.
 pub(super) const CLOSE: f64 = 1e-9;
@@ -166,7 +166,7 @@ impl<'a> RouteSolver<'a> {
         for _ in 0..60 {
             let Some((limits, owners)) = self.limits(&here, &exact) else { break };
             let pull: DesignVector = here.iter().zip(&goal).zip(&weight).map(|((x, g), w)| (x - g) * w).collect();
-            let (step, forces) = solve_qp(&weight, &pull, &limits);
+            let QpStep { step, forces, .. } = solve_qp(&weight, &pull, &limits);
             held = self.strongest(target, &owners, &forces, &exact);
             let long = step.iter().fold(0.0_f64, |most, d| most.max(d.abs()));
             if !long.is_finite() || long < 1e-11 {
@@ -204,7 +204,10 @@ impl<'a> RouteSolver<'a> {
             if !(CLOSE / 10.0..=1.0).contains(&off) {
                 break;
             }
-            let (step, _) = solve_qp(weight, &still, &limits);
+            let QpStep { step, converged, .. } = solve_qp(weight, &still, &limits);
+            if !converged {
+                break;
+            }
             let tried: DesignVector = here.iter().zip(&step).map(|(x, d)| x + d).collect();
             if self.route_ends.geometry(&tried).is_none() {
                 break;

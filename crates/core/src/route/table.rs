@@ -6,9 +6,9 @@ use thiserror::Error;
 use super::locked::lock_errors;
 use super::route_geometry::{RouteEnds, course_of};
 use super::{BendSpec, Centreline, ResolvedRun, Route};
-use crate::geometry::{Arc, Path, PathStep};
 use crate::measure::End;
-use crate::units::{BendRadius, DualUnitText};
+use nook_geometry::units::{BendRadius, DualUnitText};
+use nook_geometry::{Arc, Path, PathStep};
 
 /// A row of the table: a straight in mm and the bend after it.
 #[derive(Debug, Clone, Copy, PartialEq)]

@@ -5,9 +5,9 @@ use thiserror::Error;
 use utoipa::ToSchema;
 
 use super::{LayError, LegDirection};
-use crate::geometry::{Point, Triple};
 use crate::measure::End;
-use crate::units::{BendAngle, Rotation, Straight};
+use nook_geometry::units::{BendAngle, Rotation, Straight};
+use nook_geometry::{Point, Triple};
 
 /// One thing of a way and what it shall be. Straights, legs and bends are counted from 0 at A.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, ToSchema)]

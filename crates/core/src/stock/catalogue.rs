@@ -4,7 +4,7 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
 use super::{Material, Tube, TubeError};
-use crate::units::{OutsideDiameter, Wall};
+use nook_geometry::units::{OutsideDiameter, Wall};
 
 /// One size of tube, with the walls and materials it comes in.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]

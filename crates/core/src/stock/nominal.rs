@@ -84,7 +84,11 @@ type Named = (System, Option<u32>, Nominal);
 static ALL: LazyLock<Vec<Named>> = LazyLock::new(|| {
     let inch = (2..=64_u32).map(|count| {
         let name = format!("{} in tube", eighths(count));
-        (System::InchTube, Some(count), Nominal { name, od: f64::from(count) * crate::units::MM_PER_INCH / 8.0 })
+        (
+            System::InchTube,
+            Some(count),
+            Nominal { name, od: f64::from(count) * nook_geometry::units::MM_PER_INCH / 8.0 },
+        )
     });
     let pipe = PIPE.into_iter().map(|(count, dn, od)| {
         (System::Pipe, Some(count), Nominal { name: format!("{} in pipe (NPS, DN {dn})", eighths(count)), od })
@@ -117,8 +121,9 @@ const HOSE_DN: [(u32, f64); 13] = [
 /// Names a bore in mm: the dash and DN sizes of hose within [`NEAR`] of it, the nearest first.
 #[must_use]
 pub fn name_bore(bore: f64) -> Vec<Nominal> {
-    let dash =
-        DASH.into_iter().map(|count| (format!("dash {count}"), f64::from(count) * crate::units::MM_PER_INCH / 16.0));
+    let dash = DASH
+        .into_iter()
+        .map(|count| (format!("dash {count}"), f64::from(count) * nook_geometry::units::MM_PER_INCH / 16.0));
     let dn = HOSE_DN.into_iter().map(|(dn, bore)| (format!("DN {dn} hose"), bore));
     let mut near: Vec<Nominal> =
         dash.chain(dn).filter(|(_, each)| (each - bore).abs() <= NEAR).map(|(name, od)| Nominal { name, od }).collect();

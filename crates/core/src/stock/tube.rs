@@ -7,7 +7,7 @@ use thiserror::Error;
 use utoipa::ToSchema;
 
 use super::Material;
-use crate::units::{OutsideDiameter, Wall};
+use nook_geometry::units::{OutsideDiameter, Wall};
 
 /// A round tube. Its wall is always thinner than its radius.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, ToSchema)]

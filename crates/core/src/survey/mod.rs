@@ -9,7 +9,6 @@ use std::rc::Rc;
 
 use nalgebra::{Matrix3, Point3, Unit};
 
-use crate::geometry::{Direction, Point};
 use crate::job::Job;
 use crate::measure::estimate::{
     Adjusted, Basis, Instruments, Member, Network, OutlierTest, Pose, PoseEstimate, Poses, estimate_pose_with,
@@ -19,7 +18,8 @@ use crate::measure::{
     Port, PortRef, Reading, Scan, Taken, about, match_points,
 };
 use crate::route::{ResolvedRun, Run};
-use crate::units::OutsideDiameter;
+use nook_geometry::units::OutsideDiameter;
+use nook_geometry::{Direction, Point};
 
 /// Where things in one job are. Nothing is worked out until it is asked for; a job's readings lean on each other
 /// without circles, which [`Job::check`] holds.

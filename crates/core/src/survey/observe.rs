@@ -3,9 +3,9 @@
 use nalgebra::{Matrix3, Point3, Unit};
 
 use super::{Known, Survey, measured_od};
-use crate::geometry::Vector;
 use crate::measure::estimate::{Kind, Leans, LeverArm, Observation, Rim};
 use crate::measure::{Against, Anchor, Axis, Measurand, Reading, RimSide, Spot, SpreadUnit, Taken};
+use nook_geometry::Vector;
 
 impl Survey<'_> {
     /// A reading of a thing, taken or not yet, as the sum sees it.

@@ -12,12 +12,12 @@ use crate::findings::{
     Assessment, Finding, LOCK_HOLDS, OVERLAP, Place, TooNear, across, assess, hot_hoses, lock_words, locks_let_go,
     measuring, mend, too_near, unmeasured, with_remedies, without_remedies,
 };
-use crate::geometry::{Path, Travel, Vector};
 use crate::job::Job;
 use crate::measure::{End, Measurand, PortRef, RunId};
 use crate::route::{ResolvedRun, envelope_of, lock_errors};
 use crate::survey::Survey;
-use crate::units::Measure;
+use nook_geometry::units::Measure;
+use nook_geometry::{Path, Travel, Vector};
 
 /// Works out everything about one run of a job whose scans are not at hand; the gap to those is told as not known.
 ///

@@ -6,7 +6,6 @@ use utoipa::ToSchema;
 
 use super::{EstimateWorkup, InstrumentsWorkup, SizeWorkup};
 use crate::findings::{Finding, Place, measuring, not_in_place};
-use crate::geometry::Triple;
 use crate::job::Job;
 use crate::measure::{
     Component, ComponentId, CrankTurn, Datum, DatumId, End, InstallState, KeepOut, KeepOutId, KeepOutKind,
@@ -14,7 +13,8 @@ use crate::measure::{
 };
 use crate::route::Run;
 use crate::survey::{Survey, measured_bore};
-use crate::units::Measure;
+use nook_geometry::Triple;
+use nook_geometry::units::Measure;
 
 /// The bay of one job.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]

@@ -3,11 +3,11 @@
 use serde::Serialize;
 use utoipa::ToSchema;
 
-use crate::geometry::{Arc, Path};
 use crate::join::bend_thrust;
 use crate::route::ResolvedRun;
 use crate::route::{PieCut, PieEnds};
-use crate::units::{DualUnitText, LengthUnit, Measure, SeamCount};
+use nook_geometry::units::{DualUnitText, LengthUnit, Measure, SeamCount};
+use nook_geometry::{Arc, Path};
 
 /// On which side of the story rod a bend is drawn.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, ToSchema)]

@@ -3,13 +3,13 @@
 use serde::Serialize;
 use utoipa::ToSchema;
 
-use crate::clearance::{Counted, Thing, trace};
-use crate::environment::{Environment, FROM_ITSELF};
+use crate::environment::{Environment, FROM_ITSELF, Thing};
 use crate::findings::TooNear;
-use crate::geometry::Triple;
 use crate::measure::End;
 use crate::route::ResolvedRun;
-use crate::units::Measure;
+use nook_geometry::Triple;
+use nook_geometry::clearance::{Counted, trace};
+use nook_geometry::units::Measure;
 
 /// How a gap stands against its limit.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, ToSchema)]
@@ -100,13 +100,16 @@ impl ClearanceWorkup {
             state: piece.worst.map_or(ClearanceState::Clear, |worst| ClearanceState::of(worst.gap, worst.limit)),
         });
         let thing = |index: &Option<usize>| match index {
-            Some(index) => around.obstacles.get(*index).map(|one| (one.thing, one.name.as_str(), one.gap)),
+            Some(index) => {
+                let identity = around.identities.get(*index)?;
+                Some((identity.thing, identity.name.as_str(), around.obstacles.get(*index)?.gap))
+            }
             None => Some((Thing::Itself, "pipe itself", FROM_ITSELF)),
         };
         let things = things.iter().filter_map(thing);
         Self {
             trace: told.collect(),
-            of_interest: Measure(crate::clearance::OF_INTEREST),
+            of_interest: Measure(nook_geometry::clearance::OF_INTEREST),
             margin,
             things: things
                 .map(|(thing, name, limit)| ClearanceThing { thing, name: name.to_owned(), limit: Measure(limit) })

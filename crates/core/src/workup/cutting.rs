@@ -4,7 +4,7 @@ use serde::Serialize;
 use utoipa::ToSchema;
 
 use crate::cut::{CutPlan, Piece, PieceKind, Solid};
-use crate::units::Measure;
+use nook_geometry::units::Measure;
 
 /// One piece of tube.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]

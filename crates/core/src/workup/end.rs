@@ -3,11 +3,11 @@
 use serde::Serialize;
 use utoipa::ToSchema;
 
-use crate::geometry::{Path, Triple};
 use crate::join::{GapReason, JointKind, end_thrust};
 use crate::measure::End;
 use crate::route::ResolvedRun;
-use crate::units::{DualUnitText, Measure};
+use nook_geometry::units::{DualUnitText, Measure};
+use nook_geometry::{Path, Triple};
 
 /// One end of a run.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]

@@ -9,12 +9,12 @@ use nalgebra::{Matrix2, Matrix3};
 
 use super::help::{HelpWorkup, help, line_of};
 use crate::findings::job_names;
-use crate::geometry::Triple;
 use crate::job::Job;
 use crate::measure::estimate::{Basis, Observation, OutlierTest, PoseEstimate, within_95};
 use crate::measure::{Measurand, Reading, SpreadUnit, Taken};
 use crate::survey::Survey;
-use crate::units::{DualUnitText, LengthUnit, Measure, capital};
+use nook_geometry::Triple;
+use nook_geometry::units::{DualUnitText, LengthUnit, Measure, capital};
 
 /// How a place or a direction came about.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, ToSchema)]

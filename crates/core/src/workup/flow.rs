@@ -13,7 +13,7 @@ use crate::flow::{
 use crate::measure::End;
 use crate::route::ResolvedRun;
 use crate::stock::{Duty, Tube, name_size};
-use crate::units::{Measure, OutsideDiameter};
+use nook_geometry::units::{Measure, OutsideDiameter};
 
 /// A figure and the sum it came from.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]

@@ -4,12 +4,14 @@ use serde::Serialize;
 use utoipa::ToSchema;
 
 use crate::findings::job_names;
-use crate::geometry::Vector;
 use crate::job::Job;
 use crate::measure::estimate::{Basis, Kind, Observation, OutlierTest, PoseEstimate, within_95};
 use crate::measure::{Anchor, Axis, Measurand, Reading, Spot, Taken};
 use crate::survey::Survey;
-use crate::units::{Coordinate, DualUnitText, HeadingAngle, LengthUnit, OnStick, PitchAngle, TapeLength, capital};
+use nook_geometry::Vector;
+use nook_geometry::units::{
+    Coordinate, DualUnitText, HeadingAngle, LengthUnit, OnStick, PitchAngle, TapeLength, capital,
+};
 
 /// The reading that would help most.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]

@@ -6,7 +6,7 @@ use utoipa::ToSchema;
 use crate::job::Job;
 use crate::measure::InstrumentChecks;
 use crate::survey::Survey;
-use crate::units::DualUnitText;
+use nook_geometry::units::DualUnitText;
 
 /// What is known of the instruments.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]

@@ -30,11 +30,11 @@ use serde::Serialize;
 use utoipa::ToSchema;
 
 use crate::findings::Finding;
-use crate::geometry::Triple;
 use crate::measure::RunId;
 use crate::route::{Lock, Run};
 use crate::stock::Duty;
-use crate::units::{DualUnitText, Measure};
+use nook_geometry::Triple;
+use nook_geometry::units::{DualUnitText, Measure};
 
 /// Everything that follows from a job for one run. Counts are from 0 at A, angles in degrees.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]

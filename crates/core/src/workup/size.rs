@@ -5,7 +5,7 @@ use utoipa::ToSchema;
 
 use crate::join::SizeMatch;
 use crate::stock::{Nominal, SizeGuess, name_bore, name_size};
-use crate::units::DualUnitText;
+use nook_geometry::units::DualUnitText;
 
 /// What a diameter is called, and what it must not be mixed up with.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]

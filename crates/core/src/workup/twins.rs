@@ -9,7 +9,7 @@ use crate::edit::EditError;
 use crate::environment::Scans;
 use crate::job::Job;
 use crate::measure::RunId;
-use crate::units::{DualUnitText, LengthUnit, Measure};
+use nook_geometry::units::{DualUnitText, LengthUnit, Measure};
 
 /// A pipe's air against its mirrored twin's.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]

@@ -10,8 +10,8 @@
 
 use crate::support::{draft, job_with, port, tube};
 use nook_core::route::{PieCut, PieEnds, least_throat, usual_seams};
-use nook_core::units::SeamCount;
 use nook_core::{Edit, Job, RunId, Workup, apply, workup};
+use nook_geometry::units::SeamCount;
 use proptest::prelude::*;
 use std::f64::consts::PI;
 
@@ -83,9 +83,9 @@ fn the_table_walks_from_the_tube_s_end_at_a_to_its_end_at_b() {
     let (job, run) = two_bends();
     let workup = workup(&job, run).unwrap();
     let [a, b] = &workup.ends;
-    let start = nook_core::geometry::Point::try_from(a.tube_end).unwrap();
-    let leaving = nook_core::geometry::Direction::try_from(a.out).unwrap();
-    let mut travel = nook_core::geometry::Travel::start(start, leaving);
+    let start = nook_geometry::Point::try_from(a.tube_end).unwrap();
+    let leaving = nook_geometry::Direction::try_from(a.out).unwrap();
+    let mut travel = nook_geometry::Travel::start(start, leaving);
     for row in &workup.lra {
         travel = travel.straight(row.length.mm());
         if let (Some(rotation), Some(angle), Some(radius)) = (row.rotation, row.angle, row.radius) {

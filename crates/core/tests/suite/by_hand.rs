@@ -4,15 +4,15 @@
 
 use crate::support::{any_point, draft, job_with, port};
 use nook_core::environment::Scans;
-use nook_core::geometry::{Point, Vector};
 use nook_core::measure::{End, KeepOutKind, KeepOutShape, Side};
 use nook_core::route::{
     Centreline, HeldBy, LegDirection, Lock, ResolvedRun, Route, Snap, Target, build_path, drag, least_between_bends,
     lock_errors, reshape, tube_path,
 };
-use nook_core::units::{BendAngle, Lead, LengthUnit, Name, Straight};
 use nook_core::workup::twin_check;
 use nook_core::{Edit, EditError, Job, RunId, apply, workup};
+use nook_geometry::units::{BendAngle, Lead, LengthUnit, Name, Straight};
+use nook_geometry::{Point, Vector};
 use proptest::prelude::*;
 
 /// A run with four bends through open air.
@@ -53,7 +53,7 @@ proptest! {
         if locked {
             for lock in [Lock::Straight { straight: 2, length: straight }, Lock::Leg {
                 leg: 1,
-                direction: nook_core::geometry::Direction::of(vertices(&before, before.way.as_ref().unwrap())[1] - vertices(&before, before.way.as_ref().unwrap())[0]).unwrap(),
+                direction: nook_geometry::Direction::of(vertices(&before, before.way.as_ref().unwrap())[1] - vertices(&before, before.way.as_ref().unwrap())[0]).unwrap(),
                 level_only: false,
             }] {
                 job = apply(&job, &Edit::SetLock { run, lock, on: true }).unwrap();

@@ -11,9 +11,9 @@
 
 use crate::support::{any_direction, any_point};
 use nook_core::cut::{cut_plan, pieces};
-use nook_core::geometry::{Arc, Path, PathStep, Vector};
 use nook_core::route::PieEnds;
-use nook_core::units::SeamCount;
+use nook_geometry::units::SeamCount;
+use nook_geometry::{Arc, Path, PathStep, Vector};
 use proptest::prelude::*;
 
 const OD: f64 = 63.5;
@@ -80,8 +80,8 @@ proptest! {
     #[test]
     fn stock_for_one_bend_follows_the_formula(seams in 2..12_u8, angle in 20.0..90.0_f64) {
         let bend = Arc { radius: 110.0, angle: angle.to_radians(), rotation: 0.0 };
-        let origin = nook_core::geometry::Point::new(0.0, 0.0, 0.0).unwrap();
-        let along = nook_core::geometry::Direction::new(1.0, 0.0, 0.0).unwrap();
+        let origin = nook_geometry::Point::new(0.0, 0.0, 0.0).unwrap();
+        let along = nook_geometry::Direction::new(1.0, 0.0, 0.0).unwrap();
         let path = Path::new(origin, along, vec![PathStep { straight: 60.0, bend }], 60.0);
         let makes = [(SeamCount::new(seams).unwrap(), PieEnds::Mitred)];
         let parts = pieces(&path, OD, &makes);
@@ -100,8 +100,8 @@ proptest! {
 /// that much more than the half turns, and the second pair of lines stands that far round the girth.
 #[test]
 fn the_clock_between_bends_is_the_rotation() {
-    let origin = nook_core::geometry::Point::new(0.0, 0.0, 0.0).unwrap();
-    let along = nook_core::geometry::Direction::new(1.0, 0.0, 0.0).unwrap();
+    let origin = nook_geometry::Point::new(0.0, 0.0, 0.0).unwrap();
+    let along = nook_geometry::Direction::new(1.0, 0.0, 0.0).unwrap();
     let arc = |rotation: f64| Arc { radius: 95.25, angle: 45_f64.to_radians(), rotation: rotation.to_radians() };
     let legs = vec![PathStep { straight: 80.0, bend: arc(12.0) }, PathStep { straight: 120.0, bend: arc(31.5) }];
     let path = Path::new(origin, along, legs, 80.0);

@@ -13,8 +13,8 @@ use nook_core::findings::{Finding, Place, Severity};
 use nook_core::join::JointKind;
 use nook_core::measure::{End, EndForm, Port};
 use nook_core::route::{Centreline, PieEnds, Route, Target};
-use nook_core::units::{BendRadius, Gap, Lead, SeamCount, Straight};
 use nook_core::{Edit, Job, RunId, apply, workup};
+use nook_geometry::units::{BendRadius, Gap, Lead, SeamCount, Straight};
 
 fn a() -> Port {
     port([0.0; 3], [1.0, 0.0, 0.0], 63.5)
@@ -159,7 +159,7 @@ fn square_ends_with_a_step_are_a_note() {
 #[test]
 fn one_bend_whose_port_moves_off_no_longer_joins_and_says_by_how_much() {
     let (job, run) = one_bend();
-    let off = nook_core::geometry::Point::new(400.0, 300.0, 12.5).unwrap();
+    let off = nook_geometry::Point::new(400.0, 300.0, 12.5).unwrap();
     let edit = Edit::MovePort { run, end: End::B, at: off };
     let finding = found(&job, run, &edit, Place::Run, Severity::Error, "pass 12.500 mm from each other");
     let labels: Vec<&str> = finding.remedies.iter().map(|remedy| remedy.label.mm.as_str()).collect();
@@ -210,7 +210,7 @@ fn two_bends_of_90_that_meet_are_one_of_180() {
 fn a_pipe_that_crosses_itself_cannot_be() {
     // Once round to the right and back over its own first straight: B is reached from the far side of A's axis.
     let (job, run) = job_with(draft(a(), port([300.0, -400.0, 20.0], [0.0, 1.0, 0.0], 63.5)));
-    let point = |x: f64, y: f64, z: f64| nook_core::geometry::Point::new(x, y, z).unwrap();
+    let point = |x: f64, y: f64, z: f64| nook_geometry::Point::new(x, y, z).unwrap();
     let lead = |mm: f64| Lead::new(mm).unwrap();
     let course = |height: f64| Centreline::Vertices {
         lead_a: lead(700.0),
@@ -225,8 +225,8 @@ fn a_pipe_that_crosses_itself_cannot_be() {
 /// Metal at both ends, one of them on the engine, is a fault; a hose whose gap the engine outruns is told as well.
 #[test]
 fn joints_that_do_not_take_the_engines_movement_are_told() {
-    use nook_core::geometry::Point;
     use nook_core::measure::{MountKind, Mounts, Side};
+    use nook_geometry::Point;
     let (job, run) = two_bends();
     let mut engine = a();
     engine.rides = Side::Engine;

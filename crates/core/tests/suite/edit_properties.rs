@@ -68,7 +68,7 @@ proptest! {
         let before = workup(&job, id).unwrap();
         prop_assume!(before.bends.len() == 2);
         let length = (before.straights[straight].length.mm() + change).max(0.0);
-        let target = Target::Straight { straight, length: nook_core::units::Straight::new(length).unwrap() };
+        let target = Target::Straight { straight, length: nook_geometry::units::Straight::new(length).unwrap() };
         if let Ok(next) = apply(&job, &Edit::Reshape { run: id, target }) {
             let after = workup(&next, id).unwrap();
             prop_assert!((after.straights[straight].length.mm() - length).abs() < 1e-6);
@@ -78,7 +78,7 @@ proptest! {
             prop_assert!((0..3).all(|i| (end[i] - run.b.at.to_array()[i]).abs() < 1e-6));
         }
         let angle = before.bends[0].angle + turn;
-        let target = Target::Angle { bend: 0, angle: nook_core::units::BendAngle::new(angle).unwrap() };
+        let target = Target::Angle { bend: 0, angle: nook_geometry::units::BendAngle::new(angle).unwrap() };
         if let Ok(next) = apply(&job, &Edit::Reshape { run: id, target }) {
             prop_assert!((workup(&next, id).unwrap().bends[0].angle - angle).abs() < 1e-6);
         }
@@ -108,7 +108,7 @@ proptest! {
 fn a_seat_that_is_too_short_says_so_and_offers_its_mending() {
     let (job, id) =
         job_with(draft(port([0.0; 3], [1.0, 0.0, 0.0], 63.5), port([520.0, 260.0, 310.0], [0.0, 0.1, -1.0], 63.5)));
-    let target = Target::Straight { straight: 0, length: nook_core::units::Straight::new(20.0).unwrap() };
+    let target = Target::Straight { straight: 0, length: nook_geometry::units::Straight::new(20.0).unwrap() };
     let short = apply(&job, &Edit::Reshape { run: id, target }).unwrap();
     let findings = workup(&short, id).unwrap().findings;
     let seat = findings.iter().find(|f| f.place == Place::End { end: nook_core::measure::End::A }).unwrap();
@@ -125,7 +125,7 @@ fn sizes_that_differ_are_told_apart_by_their_limits() {
         let (job, id) =
             job_with(draft(port([0.0; 3], [1.0, 0.0, 0.0], 63.5), port([520.0, 260.0, 310.0], [0.0, 0.1, -1.0], 63.5)));
         let mut a = job.run(id).unwrap().a.clone();
-        a.od = nook_core::units::OutsideDiameter::new(od).unwrap();
+        a.od = nook_geometry::units::OutsideDiameter::new(od).unwrap();
         let job = apply(&job, &Edit::SetPort { run: id, end: nook_core::measure::End::A, port: a }).unwrap();
         let said: Vec<String> = workup(&job, id).unwrap().findings.into_iter().map(|f| f.words.mm).collect();
         match expect {

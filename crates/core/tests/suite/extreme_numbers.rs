@@ -3,9 +3,9 @@
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic, reason = "a test fails by panicking")]
 
 use crate::support::{draft, job_with, port, tube};
-use nook_core::geometry::Direction;
 use nook_core::measure::End;
 use nook_core::{Edit, EditError, Job, apply, workup};
+use nook_geometry::Direction;
 use proptest::num::f64::ANY;
 use proptest::prelude::*;
 use serde_json::json;

@@ -8,7 +8,7 @@ use nook_core::flow::{
     losses, mitre_resistance,
 };
 use nook_core::stock::Duty;
-use nook_core::units::{AirMassFlow, CoolantFlow, Power, Temperature};
+use nook_geometry::units::{AirMassFlow, CoolantFlow, Power, Temperature};
 use proptest::prelude::*;
 
 proptest! {

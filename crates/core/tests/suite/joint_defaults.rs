@@ -12,7 +12,7 @@ use crate::support::port;
 use nook_core::join::{EndJoint, GapReason, JointKind, SizeMatch};
 use nook_core::measure::{EndForm, Port, Side};
 use nook_core::stock::Duty;
-use nook_core::units::{Gap, Seat};
+use nook_geometry::units::{Gap, Seat};
 
 fn riding(od: f64, rides: Side) -> Port {
     Port { rides, ..port([0.0; 3], [1.0, 0.0, 0.0], od) }

@@ -9,7 +9,6 @@
 )]
 
 use crate::support::{any_point, draft, job_with, port};
-use nook_core::geometry::{Direction, Point};
 use nook_core::measure::estimate::{Basis, OutlierTest};
 use nook_core::measure::{
     Against, Anchor, Axis, CrankTurn, DatumId, End, InstallState, Measurand, MountKind, Mounts, PortRef, Reading, Side,
@@ -17,11 +16,12 @@ use nook_core::measure::{
 };
 use nook_core::stock::{name_bore, name_size};
 use nook_core::survey::Survey;
-use nook_core::units::{
-    Coordinate, Girth, HeadingAngle, Name, OnStick, OutsideDiameter, PitchAngle, Spread, TapeLength, TurnAngle,
-};
 use nook_core::workup::bay;
 use nook_core::{Edit, EditError, Job, RunId, apply, workup};
+use nook_geometry::units::{
+    Coordinate, Girth, HeadingAngle, Name, OnStick, OutsideDiameter, PitchAngle, Spread, TapeLength, TurnAngle,
+};
+use nook_geometry::{Direction, Point};
 use proptest::prelude::*;
 
 const SPOTS: [[f64; 3]; 5] = [
@@ -385,7 +385,7 @@ proptest! {
         points in prop::collection::vec(any_point(200.0), 9), from in any_point(300.0), to in any_point(300.0),
         radius in 0.0..30.0_f64,
     ) {
-        use nook_core::geometry::Mesh;
+        use nook_geometry::Mesh;
         let vertices: Vec<[f64; 3]> = points.iter().map(|p| p.to_array()).collect();
         let Ok(mesh) = Mesh::new(&vertices, vec![[0, 1, 2], [3, 4, 5], [6, 7, 8]]) else { return Ok(()) };
         // Brute force: both densely sampled. What is found may only be nearer, and by no more than the sampling.

@@ -3,8 +3,8 @@
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic, reason = "a test fails by panicking")]
 
 use crate::support::{any_edit, draft, empty_job, job_with, port};
-use nook_core::units::{Gap, Name};
 use nook_core::{Edit, EditError, Job, RunId, apply, merge};
+use nook_geometry::units::{Gap, Name};
 use proptest::prelude::*;
 use serde_json::{Value, json};
 

@@ -5,7 +5,6 @@
 
 use crate::support::{draft, job_with, port};
 use nalgebra::{DMatrix, DVector, Matrix3, Point3, Unit, Vector3};
-use nook_core::geometry::{Direction, Point};
 use nook_core::measure::estimate::{
     Basis, Kind, Leans, LeverArm, Observation, OutlierTest, Pose, Rim, estimate_pose, face_way, within_95,
 };
@@ -14,11 +13,12 @@ use nook_core::measure::{
     TapeCheck, TiltCheck,
 };
 use nook_core::survey::Survey;
-use nook_core::units::{
-    BetweenAngle, Coordinate, FaceClock, FaceRadius, HeadingAngle, Name, OnStick, PitchAngle, TapeLength,
-};
 use nook_core::workup::bay;
 use nook_core::{Edit, Job, RunId, apply};
+use nook_geometry::units::{
+    BetweenAngle, Coordinate, FaceClock, FaceRadius, HeadingAngle, Name, OnStick, PitchAngle, TapeLength,
+};
+use nook_geometry::{Direction, Point};
 use rand::rngs::StdRng;
 use rand::{RngExt, SeedableRng};
 use rand_distr::{Distribution, Normal};
@@ -161,7 +161,7 @@ fn readings_tell_the_hook_and_the_slope_that_nobody_checked() {
     let job = {
         // A frame known to a third of a mm.
         let Measured { job, .. } = measured(5, world);
-        let spread = Some(nook_core::units::Spread::new(0.3).unwrap());
+        let spread = Some(nook_geometry::units::Spread::new(0.3).unwrap());
         let ids: Vec<DatumId> = job.datums().iter().map(|datum| datum.id).collect();
         ids.into_iter().fold(job, |job, datum| apply(&job, &Edit::SetDatumSpread { datum, spread }).unwrap())
     };
@@ -276,7 +276,7 @@ fn the_adjustment_is_the_plain_sum_of_squares() {
 }
 
 fn case(name: &str) -> Job {
-    let path = format!("{}/tests/cases/{name}.json", env!("CARGO_MANIFEST_DIR"));
+    let path = format!("{}/../search/tests/cases/{name}.json", env!("CARGO_MANIFEST_DIR"));
     let file: serde_json::Value = serde_json::from_str(&std::fs::read_to_string(path).unwrap()).unwrap();
     serde_json::from_value(file["job"].clone()).unwrap()
 }

@@ -6,13 +6,13 @@
 use std::f64::consts::TAU;
 
 use crate::support::{draft, job_with, port};
-use nook_core::geometry::{Point, Vector};
 use nook_core::join::JointKind;
 use nook_core::measure::{End, KeepOutKind, KeepOutShape, Side};
 use nook_core::route::PieEnds;
-use nook_core::units::{Name, SeamCount};
 use nook_core::workup::PieceWorkup;
 use nook_core::{Edit, apply, workup};
+use nook_geometry::units::{Name, SeamCount};
+use nook_geometry::{Point, Vector};
 use proptest::prelude::*;
 
 /// Distance in mm from a place to the outside of a piece.

@@ -13,7 +13,7 @@ use crate::support::{any_draft, draft, job_with, port};
 use nook_core::measure::End;
 use nook_core::route::{NoRoute, RouteKind, build_path, least_between_bends, tube_path, ways};
 use nook_core::route::{ResolvedRun, RunDraft};
-use nook_core::units::BendRadius;
+use nook_geometry::units::BendRadius;
 use proptest::prelude::*;
 
 fn run_of(draft: nook_core::route::RunDraft) -> ResolvedRun {
@@ -31,7 +31,7 @@ proptest! {
         for candidate in &found.ways {
             let path = build_path(&run, &candidate.way).unwrap();
             let arrival = path.arrival();
-            let missed = (arrival.at.coords - nook_core::geometry::Vector::from(run.b.at.to_array())).norm();
+            let missed = (arrival.at.coords - nook_geometry::Vector::from(run.b.at.to_array())).norm();
             prop_assert!(missed < 1e-6, "{:?} ends {} mm off", candidate.kind, missed);
             prop_assert!(arrival.along.angle(run.b.out.reversed()) < 1e-9);
             let tube = tube_path(&run, &path);
@@ -58,11 +58,11 @@ proptest! {
         for i in 0..150 {
             for j in 0..150 {
                 let (lead_a, lead_b) = (need[0] + f64::from(i) * 16.0, need[1] + f64::from(j) * 16.0);
-                let v = nook_core::geometry::Vector::from;
+                let v = nook_geometry::Vector::from;
                 let first = v(run.a.at.to_array()) + run.a.out.vector() * lead_a;
                 let second = v(run.b.at.to_array()) + run.b.out.vector() * lead_b;
                 let leg = second - first;
-                let turn = |p: &nook_core::geometry::Vector, q: &nook_core::geometry::Vector| p.angle(q);
+                let turn = |p: &nook_geometry::Vector, q: &nook_geometry::Vector| p.angle(q);
                 let (t1, t2) = (turn(&run.a.out.vector(), &leg), turn(&leg, &-run.b.out.vector()));
                 if !(0.035..2.6).contains(&t1) || !(0.035..2.6).contains(&t2) { continue; }
                 let (s1, s2) = (radius * (t1 / 2.0).tan(), radius * (t2 / 2.0).tan());

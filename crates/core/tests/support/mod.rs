@@ -9,7 +9,6 @@
     reason = "each test target uses its own part of this module"
 )]
 
-use nook_core::geometry::{Direction, Point};
 use nook_core::join::JointKind;
 use nook_core::measure::End;
 use nook_core::measure::{
@@ -19,13 +18,18 @@ use nook_core::measure::{
 use nook_core::route::{Lock, PieEnds, Pin, RouteConstraints, RunDraft, Target};
 use nook_core::stock::Duty;
 use nook_core::stock::{Material, Tube};
-use nook_core::units::Name;
-use nook_core::units::{
+use nook_core::{Edit, Job, RunId};
+use nook_geometry::units::Name;
+use nook_geometry::units::{
     BendAngle, BendRadius, BetweenAngle, Bore, Coordinate, FaceClock, FaceRadius, Gap, HeadingAngle, Kerf, OnStick,
     OutsideDiameter, PitchAngle, Rotation, SeamCount, Straight, TapeLength, TurnAngle, Wall,
 };
-use nook_core::{Edit, Job, RunId};
+use nook_geometry::{Direction, Point};
 use proptest::prelude::*;
+
+#[path = "../../../geometry/tests/support/mod.rs"]
+mod places;
+pub use places::{any_direction, any_point};
 
 /// An empty job.
 pub fn empty_job() -> Job {
@@ -59,14 +63,6 @@ pub fn job_with(draft: RunDraft) -> (Job, RunId) {
     let job = nook_core::apply(&empty_job(), &Edit::AddRun { run: draft }).unwrap();
     let id = job.runs()[0].id;
     (job, id)
-}
-
-pub fn any_direction() -> impl Strategy<Value = Direction> {
-    (-180.0..180.0_f64, -90.0..90.0_f64).prop_map(|(heading, pitch)| Direction::from_gauge(heading, pitch).unwrap())
-}
-
-pub fn any_point(reach: f64) -> impl Strategy<Value = Point> {
-    (-reach..reach, -reach..reach, -reach..reach).prop_map(|(x, y, z)| Point::new(x, y, z).unwrap())
 }
 
 fn any_od() -> impl Strategy<Value = OutsideDiameter> {

@@ -2,7 +2,7 @@
 
 use std::fmt::Display;
 
-use nook_core::geometry::{Mesh, MeshError};
+use nook_geometry::{Mesh, MeshError};
 
 use super::{ScanError, ScanFormat};
 

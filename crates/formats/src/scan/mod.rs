@@ -12,7 +12,7 @@ mod wrong;
 
 use std::ops::ControlFlow;
 
-use nook_core::geometry::MeshError;
+use nook_geometry::MeshError;
 use serde::Serialize;
 use thiserror::Error;
 use utoipa::ToSchema;

@@ -3,7 +3,7 @@
 use std::fmt::{self, Display};
 use std::io::{BufReader, Seek};
 
-use nook_core::geometry::{Mesh, MeshError};
+use nook_geometry::{Mesh, MeshError};
 use serde::Deserialize;
 use serde::de::{Deserializer, Error, SeqAccess, Visitor};
 use serde_ply::{PlyReader, PropertyType};

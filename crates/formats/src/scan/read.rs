@@ -5,7 +5,7 @@ use std::io::{BufRead, BufReader, Read, Seek, SeekFrom};
 use std::ops::ControlFlow;
 use std::panic::{AssertUnwindSafe, catch_unwind};
 
-use nook_core::geometry::MeshError;
+use nook_geometry::MeshError;
 
 use super::limits::{MOST_VERTICES, Unread, at_most, broken};
 use super::ply::ply;

@@ -2,8 +2,8 @@
 
 use std::collections::HashSet;
 
-use nook_core::geometry::{Mesh, MeshError};
 use nook_core::measure::ScanUnit;
+use nook_geometry::{Mesh, MeshError};
 
 use super::ScanError;
 

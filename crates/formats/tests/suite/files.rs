@@ -23,7 +23,7 @@ fn job() -> Job {
         }
     }))
     .unwrap();
-    apply(&Job::new(nook_core::units::Name::new("Test bay").unwrap()), &edit).unwrap()
+    apply(&Job::new(nook_geometry::units::Name::new("Test bay").unwrap()), &edit).unwrap()
 }
 
 #[test]

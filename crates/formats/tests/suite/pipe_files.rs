@@ -6,12 +6,12 @@ use std::collections::HashMap;
 
 use dxf::Drawing;
 use dxf::entities::EntityType;
-use nook_core::geometry::{Path, Vector};
 use nook_core::route::{PieEnds, ResolvedRun, build_path, tube_path};
 use nook_core::survey::Survey;
-use nook_core::units::SeamCount;
 use nook_core::{Edit, Job, apply, workup};
 use nook_formats::{lra_csv, pipe_dxf, pipe_part, pipe_step, read_job, read_lra};
+use nook_geometry::units::SeamCount;
+use nook_geometry::{Path, Vector};
 
 fn demo() -> Job {
     read_job(include_bytes!("../../../../demo/pellow-van.json")).unwrap()
@@ -227,8 +227,8 @@ fn a_pipe_whose_bends_meet_has_no_triangle_of_nothing_and_one_too_tight_no_solid
     for leg in &mut legs {
         leg.straight = 0.0;
     }
-    let start = nook_core::geometry::Point::new(0.0, 0.0, 0.0).unwrap();
-    let along = nook_core::geometry::Direction::new(1.0, 0.0, 0.0).unwrap();
+    let start = nook_geometry::Point::new(0.0, 0.0, 0.0).unwrap();
+    let along = nook_geometry::Direction::new(1.0, 0.0, 0.0).unwrap();
     let meeting = Path::new(start, along, legs.clone(), 0.0);
     let facets = pipe_part(&meeting, run.tube, "pipe").facets;
     let corner = |at: u32| facets.vertices[usize::try_from(at).unwrap()];

@@ -15,9 +15,9 @@ use std::f64::consts::PI;
 
 use crate::support::{any_draft, job_with};
 use nook_core::route::PieEnds;
-use nook_core::units::SeamCount;
 use nook_core::{Edit, Job, RunId, Workup, apply, workup};
 use nook_formats::cut_list_csv;
+use nook_geometry::units::SeamCount;
 use proptest::prelude::*;
 
 type V3 = [f64; 3];

@@ -12,11 +12,11 @@ use std::fmt::Write as _;
 use std::io::Cursor;
 use std::ops::ControlFlow;
 
-use nook_core::geometry::{MeshError, Point};
 use nook_core::measure::ScanUnit;
 use nook_formats::scan::{
     DRAWN_TRIANGLES, ScanError, ScanFormat, ScanStep, Triangles, read_kept, read_scan, scan_id, thinned, write_kept,
 };
+use nook_geometry::{MeshError, Point};
 use proptest::prelude::*;
 
 fn read(bytes: &[u8], format: ScanFormat) -> Result<Triangles, ScanError> {

@@ -2,10 +2,10 @@
 
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic, reason = "a test fails by panicking")]
 
-use nook_core::geometry::Point;
 use nook_core::measure::{KeepOutShape, Side, facets};
-use nook_core::units::{Name, OutsideDiameter};
 use nook_core::{Edit, Job, apply};
+use nook_geometry::Point;
+use nook_geometry::units::{Name, OutsideDiameter};
 use proptest::prelude::*;
 
 use nook_formats::{Part, bay_glb, bay_stl, datums_csv, read_datums, read_job, read_readings, readings_csv};

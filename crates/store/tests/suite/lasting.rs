@@ -7,8 +7,8 @@ use std::os::unix::fs::PermissionsExt;
 use std::path::Path;
 
 use nook_core::measure::ScanId;
-use nook_core::units::{Kerf, Name};
 use nook_core::{Edit, Job};
+use nook_geometry::units::{Kerf, Name};
 use nook_store::{Author, KeptScan, LineOutcome, Revision, Step, Store, StoreError, Unreadable};
 use sqlx::{Connection, Executor, Row, SqliteConnection};
 

@@ -2,10 +2,10 @@
 
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic, reason = "a test fails by panicking")]
 
-use nook_core::geometry::Point;
 use nook_core::measure::{DatumId, Side};
-use nook_core::units::Name;
 use nook_core::{Edit, Job};
+use nook_geometry::Point;
+use nook_geometry::units::Name;
 use nook_store::{Author, Revision, Step, Store, StoreError};
 use proptest::prelude::*;
 

@@ -8,9 +8,9 @@
     reason = "a test fails by panicking, and compares what must be the same to the bit"
 )]
 
-use nook_core::units::Kerf;
-use nook_core::units::Name;
 use nook_core::{Edit, Job};
+use nook_geometry::units::Kerf;
+use nook_geometry::units::Name;
 use nook_store::{Author, JobId, Step, Store, StoreError};
 use proptest::prelude::*;
 

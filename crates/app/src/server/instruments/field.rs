@@ -1,7 +1,7 @@
 //! What a field on the screen can take from an instrument.
 
-use nook_core::units::{Coordinate, Girth, HeadingAngle, OutOfRange, OutsideDiameter, PitchAngle, TapeLength};
 use nook_devices::Kind;
+use nook_geometry::units::{Coordinate, Girth, HeadingAngle, OutOfRange, OutsideDiameter, PitchAngle, TapeLength};
 use serde::de::IntoDeserializer;
 use serde::de::value::{Error, StrDeserializer};
 use serde::{Deserialize, Serialize};

@@ -2,7 +2,7 @@
 
 use nalgebra::Unit;
 
-use crate::geometry::Vector;
+use nook_geometry::Vector;
 
 /// The state of the instruments: systematic errors that one survey's readings share, and how well they are known.
 #[derive(Debug, Clone, Copy, PartialEq)]

@@ -23,7 +23,7 @@ pub use observation::{Kind, Leans, LeverArm, Observation, Pose, Rim, face_way};
 pub use outlier_test::{Outlier, OutlierTest, Without};
 pub use starts::AnchorShape;
 
-use crate::geometry::{Vector, spread_axes};
+use nook_geometry::{Vector, spread_axes};
 use solve::{STICK, Solved, Unknowns, knowledge, worst_of};
 use starts::{AS_GOOD, anchor_shape, answers, turn_between};
 

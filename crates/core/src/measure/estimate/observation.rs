@@ -2,8 +2,8 @@
 
 use nalgebra::{Matrix3, Point3, Unit};
 
-use crate::geometry::Vector;
 use crate::measure::Measurand;
+use nook_geometry::Vector;
 
 /// Where a thing is and, for a mouth, which way it points out.
 #[derive(Debug, Clone, Copy, PartialEq)]

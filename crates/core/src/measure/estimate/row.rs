@@ -4,7 +4,7 @@ use nalgebra::{DMatrix, Matrix3, Unit};
 
 use super::instruments::Instruments;
 use super::observation::{Kind, Leans, LeverArm, Observation, Pose, square_to};
-use crate::geometry::Vector;
+use nook_geometry::Vector;
 
 /// Radians of direction that one mm of a mirror image's spread stands for: a mouth's face is some 60 mm across, and
 /// a third of it is what the eye judges by.

@@ -6,7 +6,7 @@ use nalgebra::{Cholesky, DMatrix, DVector, Dyn, Matrix2, Matrix3, Owned, Unit};
 use super::instruments::Instruments;
 use super::observation::{Observation, Pose, square_to};
 use super::row::{Row, covariance};
-use crate::geometry::{Vector, least_axis};
+use nook_geometry::{Vector, least_axis};
 
 /// A turn of one radian moves the far end of a 100 mm stick by 100 mm: that makes place and direction comparable.
 pub(super) const STICK: f64 = 100.0;

@@ -6,7 +6,7 @@ use nalgebra::{Matrix3, Point3, Rotation3, Unit};
 use super::instruments::Instruments;
 use super::observation::{Kind, LeverArm, Observation, Pose, Rim};
 use super::solve::{Solved, Unknowns, approach, counting, settle};
-use crate::geometry::{Vector, spread_axes};
+use nook_geometry::{Vector, spread_axes};
 
 /// How the known points lie that tapes were stretched from.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]

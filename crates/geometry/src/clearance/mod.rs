@@ -1,0 +1,24 @@
+//! How near a pipe comes to what is in the way: proven, not sampled.
+
+mod convex;
+mod envelope;
+mod facets;
+mod flat;
+mod itself;
+mod least;
+mod movement;
+mod obstacle;
+mod part;
+mod slice;
+mod span;
+mod trace;
+
+pub use convex::Convex;
+pub use envelope::{Counted, Envelope};
+pub use itself::{SelfNear, nearest_to_itself};
+pub use least::TOLERANCE;
+pub use movement::{Movement, Rides};
+pub use obstacle::{Nearest, Obstacle};
+pub use part::{Part, Solid};
+pub use span::{EnvelopePart, Span, Turning};
+pub use trace::{OF_INTEREST, TraceGap, TracePiece, nearest, trace};

@@ -1,0 +1,17 @@
+//! Lengths, angles and pressures: their ranges, how they are read and how they are shown.
+
+mod bounded;
+mod length;
+mod measure;
+mod name;
+mod read_length;
+
+pub use bounded::{
+    AirMassFlow, BendAngle, BendRadius, BetweenAngle, Bore, CoolantFlow, Coordinate, FaceClock, FaceRadius, Gap, Girth,
+    HeadingAngle, Insulation, Kerf, Lead, OnStick, OutOfRange, OutsideDiameter, PitchAngle, Power, Pressure, Roll,
+    Rotation, SeamCount, Seat, Shift, Spread, Straight, TapeLength, Temperature, TurnAngle, Wall,
+};
+pub use length::{LengthUnit, MM_PER_INCH};
+pub use measure::{DualUnitText, Measure, capital};
+pub use name::{Name, NameError};
+pub use read_length::{ReadLengthError, read_length};

@@ -1,0 +1,9 @@
+//! Everything the ground floor promises.
+
+#[path = "../support/mod.rs"]
+mod support;
+
+mod clearance;
+mod frames;
+mod length_text;
+mod path_properties;

@@ -1,0 +1,72 @@
+//! Walking a path and telling its length-rotation-angle table are inverse.
+
+#![allow(
+    clippy::unwrap_used,
+    clippy::expect_used,
+    clippy::panic,
+    clippy::float_cmp,
+    reason = "a test fails by panicking, and compares what must be the same to the bit"
+)]
+
+use crate::support::{any_direction, any_point};
+use nook_geometry::{Arc, Mouth, Path, PathStep};
+use proptest::prelude::*;
+
+fn any_leg() -> impl Strategy<Value = PathStep> {
+    (5.0..400.0_f64, 20.0..200.0_f64, 2.0..150.0_f64, -179.0..179.0_f64).prop_map(
+        |(straight, radius, angle, rotation)| PathStep {
+            straight,
+            bend: Arc { radius, angle: angle.to_radians(), rotation: rotation.to_radians() },
+        },
+    )
+}
+
+proptest! {
+    #[test]
+    fn walking_and_telling_are_inverse(
+        start in any_point(2000.0),
+        leaving in any_direction(),
+        legs in prop::collection::vec(any_leg(), 1..9),
+        last in 5.0..300.0_f64,
+    ) {
+        let walked = Path::new(start, leaving, legs, last);
+        let arrival = walked.arrival();
+        let end = nook_geometry::Point::try_from(<[f64; 3]>::from(arrival.at.coords)).unwrap();
+        let vertices: Vec<_> =
+            walked.vertices().into_iter().zip(walked.legs()).map(|(v, leg)| (v, leg.bend.radius)).collect();
+        let from = Mouth { at: start, along: leaving };
+        let told = Path::joining(from, &vertices, Mouth { at: end, along: arrival.along }).unwrap();
+
+        prop_assert_eq!(told.legs().len(), walked.legs().len());
+        for (told, walked) in told.legs().iter().zip(walked.legs()) {
+            prop_assert!((told.straight - walked.straight).abs() < 1e-6);
+            prop_assert!((told.bend.angle - walked.bend.angle).abs() < 1e-8);
+            let off = told.bend.rotation - walked.bend.rotation;
+            prop_assert!(off.sin().atan2(off.cos()).abs() < 1e-7, "rotation off by {}", off);
+        }
+        prop_assert!((told.last() - walked.last()).abs() < 1e-6);
+    }
+
+    /// An independent walk: every arc cut into short chords, each turned by Rodrigues' formula.
+    #[test]
+    fn an_arc_ends_where_many_small_turns_end(
+        start in any_point(500.0),
+        leaving in any_direction(),
+        leg in any_leg(),
+    ) {
+        let path = Path::new(start, leaving, vec![leg], 0.0);
+        let setting_in = path.setting_out().straight(leg.straight).clocked(leg.bend.rotation);
+        let axis = setting_in.along.vector().cross(&setting_in.clock());
+        let steps = 4000;
+        let (mut at, mut along) = (setting_in.at, setting_in.along.vector());
+        let part = leg.bend.angle / f64::from(steps);
+        for _ in 0..steps {
+            let half = along * (part / 2.0).cos() + axis.cross(&along) * (part / 2.0).sin();
+            at += half * (2.0 * leg.bend.radius * (part / 2.0).sin());
+            along = along * part.cos() + axis.cross(&along) * part.sin();
+        }
+        let arrival = path.arrival();
+        prop_assert!((arrival.at - at).norm() < 1e-6);
+        prop_assert!((arrival.along.vector() - along).norm() < 1e-9);
+    }
+}

@@ -1,0 +1,179 @@
+//! Ways round: from port to port through what is in the way, found, brought to their best, compared and explained.
+
+mod compare;
+mod field;
+mod figures;
+mod grid;
+mod offer;
+mod rank;
+mod refine;
+mod relaxation;
+mod roadmap;
+mod route_search;
+mod sampling;
+mod variants;
+mod worker_pool;
+
+use std::sync::atomic::AtomicBool;
+
+use serde::Serialize;
+use utoipa::ToSchema;
+
+pub use compare::{Compared, compare, held_words};
+pub use figures::{Figures, Preset, Weights, presets};
+use nook_core::edit::{Edit, EditError, apply};
+use nook_core::environment::Scans;
+use nook_core::findings::{across, unmeasured_words};
+use nook_core::job::Job;
+use nook_core::measure::RunId;
+use nook_geometry::units::DualUnitText;
+pub use offer::{Offer, Short, TurnFirst};
+use rank::{MOST_SHORT, best_of, ranked};
+pub use relaxation::Relaxation;
+use route_search::{RouteSearch, Setup, turns_of};
+use worker_pool::WorkerPool;
+
+/// What a search is at.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum SearchStep {
+    /// Finding legs that are clear.
+    Legs,
+    /// Bringing ways to their best.
+    Ways,
+    /// Trying other shapes of them.
+    Shapes,
+    /// Turning components.
+    Turns,
+}
+
+/// What a search has to say while it runs.
+#[derive(Debug, Clone, PartialEq)]
+pub enum News {
+    /// How far it is, 0 to 1.
+    Progress(SearchStep, f32),
+    /// A way that fits, not yet compared with others.
+    Found(Box<Offer>),
+}
+
+/// What a search found.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct RoutesFound {
+    /// Ways that fit, the best first by the usual weights, and after them a few that nearly do.
+    pub offers: Vec<Offer>,
+    /// Where none fits: what would have to give, the least first.
+    pub give: Vec<Relaxation>,
+    /// What holds for every way and must be known before one is taken: things whose place is not known, joints that do not
+    /// take the engine's movement.
+    pub cautions: Vec<DualUnitText>,
+    /// What came of it.
+    pub outcome: Outcome,
+    /// The same in words.
+    pub said: DualUnitText,
+    /// How many ways were brought to their best and judged.
+    pub judged: usize,
+}
+
+/// What came of a search.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum Outcome {
+    /// At least one way fits.
+    Fits,
+    /// At least one way fits all that is known, but some things could not be measured against.
+    FitsWhatIsKnown,
+    /// Ways fit but for what the mouths themselves stand too near to.
+    MouthsTooNear,
+    /// Nothing was found, which proves nothing.
+    NothingFound,
+    /// It is proven that nothing as thick as the tube, with the gaps asked for, gets from A to B.
+    Closed,
+    /// It was stopped before anything was found, which proves nothing either.
+    Stopped,
+}
+
+impl Outcome {
+    /// Said in words.
+    #[must_use]
+    pub fn words(self) -> DualUnitText {
+        DualUnitText::new(|_| {
+            match self {
+                Self::Fits => "Ways that fit.",
+                Self::FitsWhatIsKnown => "Ways that fit what is known; not everything could be measured against.",
+                Self::MouthsTooNear => "Ways fit, but for what the mouths themselves stand too near to.",
+                Self::NothingFound => "Nothing was found that fits. That does not prove that nothing does.",
+                Self::Closed => {
+                    "It is proven that nothing fits: a ball as thick as the tube, with the gaps asked for, cannot get from A to B."
+                }
+                Self::Stopped => "Nothing was found in the time there was. That does not prove that nothing fits.",
+            }
+            .to_owned()
+        })
+    }
+}
+
+/// Finds ways round for one run. Says what it finds through `tell` as it goes, stops when `stop` says so, and gives the
+/// same answer for the same job, whatever the number of cores.
+///
+/// # Errors
+/// [`EditError::NoSuchRun`] when the job has no such run.
+pub fn search(
+    job: &Job,
+    id: RunId,
+    scans: &Scans,
+    stop: &AtomicBool,
+    tell: &(dyn Fn(News) + Sync),
+) -> Result<RoutesFound, EditError> {
+    let run = job.run(id).ok_or(EditError::NoSuchRun { run: id })?;
+    let wishes = run.wishes.clone();
+    let worker_pool = WorkerPool::new(stop);
+    let asis = Setup::of(job, id, scans, None)?;
+    let mut route_search = RouteSearch { wishes: &wishes, worker_pool: &worker_pool, tell, judged: 0, closed: false };
+    let mut all = route_search.all_ways(&asis, usize::MAX);
+    let fits = all.iter().any(Offer::fits);
+    let mut give = Vec::new();
+    if (wishes.turn_components || !fits) && !worker_pool.stopped() {
+        let turns = turns_of(job, id);
+        for (index, turn) in turns.iter().enumerate() {
+            route_search.progress(SearchStep::Turns, index, turns.len());
+            let turned = apply(job, &Edit::TurnComponent { component: turn.component, turned: turn.turned })?;
+            let setup = Setup::of(&turned, id, scans, Some(turn.clone()))?;
+            let found = route_search.all_ways(&setup, 10);
+            if wishes.turn_components {
+                all.extend(found);
+            } else if let Some(best) = best_of(found) {
+                give.push(Relaxation::turned(best, turn));
+            }
+        }
+    }
+    let (judged, closed) = (route_search.judged, route_search.closed);
+    let (mut offers, short) = ranked(all);
+    let outcome = match offers.first() {
+        Some(offer) if offer.fits() && asis.around.unmeasured.is_empty() => Outcome::Fits,
+        Some(offer) if offer.fits() => Outcome::FitsWhatIsKnown,
+        Some(_) => Outcome::MouthsTooNear,
+        None if closed => Outcome::Closed,
+        None if worker_pool.stopped() => Outcome::Stopped,
+        None => Outcome::NothingFound,
+    };
+    if !matches!(outcome, Outcome::Fits | Outcome::FitsWhatIsKnown) {
+        let nearest = offers.first().or(short.first()).cloned();
+        give.splice(0..0, nearest.and_then(Relaxation::gap));
+    }
+    offers.extend(short.into_iter().take(MOST_SHORT));
+    Ok(RoutesFound { offers, give, cautions: cautions(job, &asis), outcome, said: outcome.words(), judged })
+}
+
+/// What holds for every way of a run.
+fn cautions(job: &Job, setup: &Setup) -> Vec<DualUnitText> {
+    let unknown = setup.around.unmeasured.iter().filter_map(|id| job.keep_out(*id));
+    let unknown = unknown.map(|keep_out| unmeasured_words(keep_out.name.as_str()));
+    let moves = across(&setup.run, job.mounts()).map(|across| across.words());
+    unknown.chain(moves).collect()
+}
+
+/// Whether two jobs ask the same of a search: they differ at most in which way the run takes now and which it keeps.
+#[must_use]
+pub fn same_question(one: &Job, other: &Job, id: RunId) -> bool {
+    one.without_routes_of(id) == other.without_routes_of(id)
+}

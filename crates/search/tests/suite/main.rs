@@ -1,0 +1,17 @@
+//! Everything the search promises.
+
+#[path = "../support/bays.rs"]
+mod bays;
+#[path = "../support/crowded.rs"]
+mod crowded;
+#[path = "../support/sampler.rs"]
+mod sampler;
+#[path = "../../../core/tests/support/mod.rs"]
+mod support;
+
+mod cases_that_went_wrong;
+mod clear_means_clear;
+mod crowded_bays;
+mod hostile_searches;
+mod search_properties;
+mod whole_elbows;

@@ -1,0 +1,55 @@
+import { useMemo } from 'react';
+import type { BayWorkup } from '../api/generated/schema';
+import { useBench } from '../kit/bench';
+import type { Drawing } from '../kit/useDrawing';
+import { Handle } from './Handle';
+
+type Triple = [number, number, number];
+
+/** Arrows on what is selected, where it is not held by readings. */
+export function DragHandle({
+  bay,
+  drawing,
+  measuring,
+}: {
+  bay: BayWorkup;
+  drawing: Drawing;
+  measuring: boolean;
+}) {
+  const selected = useBench((bench) => bench.selected);
+  const planes = useMemo(
+    () => [0, 1, 2].map((axis) => bay.datums.map((datum) => datum.at[axis]?.mm ?? 0)),
+    [bay.datums],
+  ) as unknown as readonly [number[], number[], number[]];
+  const { workup } = drawing;
+  const end = selected.part === 'end' ? workup?.ends.find((one) => one.end === selected.end) : undefined;
+  if (workup && end) {
+    const port = bay.ports.find((one) => one.port.run === workup.run && one.port.end === end.end);
+    if (port?.found.place === 'readings' || port?.component != null) return null;
+    const move = (at: Triple) => ({ edit: 'move_port' as const, run: workup.run, end: end.end, at });
+    return (
+      <Handle
+        key={`${workup.run} ${end.end}`}
+        at={end.at.map((c) => c.mm) as Triple}
+        planes={planes}
+        onMove={(at) => drawing.propose(move(at))}
+        onDone={(at) => void drawing.keep(move(at))}
+      />
+    );
+  }
+  const keepOut =
+    measuring && selected.part === 'keep_out'
+      ? bay.keep_outs.find((one) => one.keep_out === selected.keep_out)
+      : undefined;
+  if (!keepOut || keepOut.found.place === 'readings' || keepOut.shape.shape === 'scan') return null;
+  const move = (at: Triple) => ({ edit: 'move_keep_out' as const, keep_out: keepOut.keep_out, at });
+  return (
+    <Handle
+      key={keepOut.keep_out}
+      at={keepOut.at.map((c) => c.mm) as Triple}
+      planes={planes}
+      onMove={(at) => drawing.proposeBay(move(at))}
+      onDone={(at) => void drawing.keep(move(at))}
+    />
+  );
+}

@@ -41,9 +41,7 @@ enum Task {
 
 fn main() -> Outcome {
     let cli = Cli::parse();
-    let shell = Shell::new()?;
-    let root = Path::new(env!("CARGO_MANIFEST_DIR")).parent().map_or_else(|| PathBuf::from("."), Path::to_owned);
-    shell.change_dir(&root);
+    let shell = here()?;
     match cli.task {
         Task::Demo { port } => demo(&shell, port),
         Task::Test => test(&shell),
@@ -52,8 +50,35 @@ fn main() -> Outcome {
     }
 }
 
+/// A shell at the root of the project.
+fn here() -> Result<Shell, xshell::Error> {
+    let shell = Shell::new()?;
+    let root = Path::new(env!("CARGO_MANIFEST_DIR")).parent().map_or_else(|| PathBuf::from("."), Path::to_owned);
+    shell.change_dir(root);
+    Ok(shell)
+}
+
+/// Builds the front end, and does `more` after it, while the server's library is compiled: only the binary embeds it.
+fn front_end_beside_server(shell: &Shell, more: impl FnOnce() -> Outcome + Send) -> Outcome {
+    std::thread::scope(|scope| {
+        let front = scope.spawn(|| {
+            // A thread's error crosses as its words.
+            here()
+                .map_err(Into::into)
+                .and_then(|shell| front_end(&shell))
+                .and_then(|()| more())
+                .map_err(|e| e.to_string())
+        });
+        let server = cmd!(shell, "cargo build --package nook-bend --lib").run();
+        let front = front.join().map_err(|_| "the front end's build panicked")?;
+        front?;
+        server?;
+        Ok(())
+    })
+}
+
 fn demo(shell: &Shell, port: u16) -> Outcome {
-    front_end(shell)?;
+    front_end_beside_server(shell, || Ok(()))?;
     cmd!(shell, "cargo build --package nook-bend").run()?;
     let port = port.to_string();
     cmd!(shell, "target/debug/nook-bend demo --port {port} --data target/demo-data").run()?;
@@ -61,15 +86,16 @@ fn demo(shell: &Shell, port: u16) -> Outcome {
 }
 
 fn test(shell: &Shell) -> Outcome {
-    // The binary embeds the front end, so that comes first.
-    front_end(shell)?;
-    packages(shell, "e2e")?;
-    {
+    let checks = || {
+        let shell = &here()?;
+        packages(shell, "e2e")?;
         let _web = shell.push_dir("web");
         cmd!(shell, "npm run --silent lint").run()?;
         cmd!(shell, "npm run --silent types").run()?;
         cmd!(shell, "npm run --silent test").run()?;
-    }
+        Ok(())
+    };
+    front_end_beside_server(shell, checks)?;
     cmd!(shell, "cargo fmt --all --check").run()?;
     cmd!(shell, "cargo clippy --workspace --all-targets -- --deny warnings").run()?;
     cmd!(shell, "cargo test --workspace").run()?;

@@ -3,13 +3,6 @@
 use nook_core::Job;
 use nook_core::stock::Catalogue;
 use nook_formats::{CatalogueError, JobFileError, read_catalogue, read_job};
-use rust_embed::RustEmbed;
-
-/// The built front end. The folder is made by `cargo xtask`; without it only the API is served.
-#[derive(RustEmbed)]
-#[folder = "../../web/dist"]
-#[allow_missing = true]
-pub(crate) struct FrontEnd;
 
 const TUBE: &str = include_str!("../../../catalogue/tube.toml");
 const DEMO: &str = include_str!("../../../demo/pellow-van.json");

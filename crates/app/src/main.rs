@@ -1,12 +1,15 @@
 //! Nook Bend: one binary that serves the application and works out jobs for scripts.
 
-mod built_in;
-mod cli;
-mod server;
-mod time_limit;
-
 use std::process::ExitCode;
 
+use rust_embed::RustEmbed;
+
+/// The built front end. The folder is made by `cargo xtask`; without it only the API is served.
+#[derive(RustEmbed)]
+#[folder = "../../web/dist"]
+#[allow_missing = true]
+struct FrontEnd;
+
 fn main() -> ExitCode {
-    cli::run()
+    nook_bend::run(|path| FrontEnd::get(path).map(|file| file.data))
 }

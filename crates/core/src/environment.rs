@@ -146,8 +146,7 @@ impl Environment {
     }
 
     /// The same around a run whose mouths stand elsewhere.
-    #[must_use]
-    pub fn around_mouths_of(self, run: &ResolvedRun) -> Self {
+    pub(crate) fn around_mouths_of(self, run: &ResolvedRun) -> Self {
         let footing = [End::A, End::B].map(|end| self.footing_of(run, end));
         Self { footing, ..self }
     }

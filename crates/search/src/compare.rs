@@ -12,7 +12,7 @@ use nook_core::environment::Scans;
 use nook_core::job::Job;
 use nook_core::measure::{End, RunId};
 use nook_core::route::{HeldBy, Route, RouteConstraints};
-use nook_core::workup::{Workup, workup_of_drag};
+use nook_core::workup::{Workup, as_json, workup_of_drag};
 use nook_geometry::units::DualUnitText;
 
 /// One of several ways.
@@ -25,6 +25,7 @@ pub struct Compared {
     /// What it is compared by; nothing where it cannot be built.
     pub offer: Option<Offer>,
     /// What follows from it.
+    #[serde(serialize_with = "as_json")]
     pub workup: Workup,
 }
 

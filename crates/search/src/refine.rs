@@ -106,10 +106,7 @@ impl Refiner<'_> {
                 break;
             }
             let still = DesignVector::from_elem(0.0, free.len());
-            let QpStep { step, converged, .. } = solve_qp(&DesignVector::from_elem(1.0, free.len()), &still, &exact);
-            if !converged {
-                break;
-            }
+            let QpStep { step, .. } = solve_qp(&DesignVector::from_elem(1.0, free.len()), &still, &exact);
             let tried: DesignVector = here.0.free.iter().zip(&step).map(|(x, d)| x + d).collect();
             here = self.judge(&tried, holds)?;
         }

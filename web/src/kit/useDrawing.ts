@@ -1,7 +1,8 @@
-import { useCallback, useEffect, useRef, useState } from 'react';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { answered, ServerProblem, server, words } from '../api/client';
 import type { BayWorkup, Drag, DualUnitText, Edit, JobState, Workup } from '../api/generated/schema';
 import { useBay, useKeep, useWorkup } from '../api/hooks';
+import { PreviewQueue } from './previewQueue';
 
 /** A change of the pipe: an edit, or a drag that goes as far as it can. */
 export type Change = Edit | Drag;
@@ -31,10 +32,6 @@ export interface Drawing {
   clearProblem: () => void;
 }
 
-/**
- * Previews of one thing. At most one is under way; while it is, only the newest edit waits, so a fast pointer never
- * queues up.
- */
 function usePreview<T, A>(
   ask: (change: A) => Promise<T>,
   onProblem: (problem: string | undefined) => void,
@@ -42,49 +39,33 @@ function usePreview<T, A>(
   kept: unknown,
 ) {
   const [preview, setPreview] = useState<T>();
-  const busy = useRef(false);
-  const waiting = useRef<A>(undefined);
-  const stale = useRef(0);
   const latest = useRef(ask);
   latest.current = ask;
-
-  const drop = useCallback(() => {
-    stale.current += 1;
-    waiting.current = undefined;
-    setPreview(undefined);
-  }, []);
+  const queue = useMemo(
+    () =>
+      new PreviewQueue<A, T>((change) => latest.current(change), {
+        show: (answer) => {
+          setPreview(answer);
+          if (answer !== undefined) onProblem(undefined);
+        },
+        // A drag that cannot go further stops where it was, and says what holds it.
+        refuse: (error) => onProblem(words(error)),
+      }),
+    [onProblem],
+  );
+  const drop = useCallback(() => queue.drop(), [queue]);
+  const propose = useCallback((change: A) => queue.propose(change), [queue]);
 
   // biome-ignore lint/correctness/useExhaustiveDependencies: a new revision or run makes an old preview stale
   useEffect(drop, [kept]);
 
-  const propose = useCallback(
-    (change: A) => {
-      waiting.current = change;
-      if (busy.current) return;
-      busy.current = true;
-      void (async () => {
-        while (waiting.current) {
-          const next: A = waiting.current;
-          waiting.current = undefined;
-          const mine = stale.current;
-          try {
-            const drawn = await latest.current(next);
-            if (mine === stale.current) {
-              setPreview(drawn);
-              onProblem(undefined);
-            }
-          } catch (error) {
-            // A drag that cannot go further stops where it was, and says what holds it.
-            if (mine === stale.current) onProblem(words(error));
-          }
-        }
-        busy.current = false;
-      })();
-    },
-    [onProblem],
-  );
-
   return { preview, propose, drop };
+}
+
+/** How far a change of the pipe gets. */
+interface Far {
+  workup: Workup;
+  held: DualUnitText | undefined;
 }
 
 /** One run's workup and the bay, with previews. */
@@ -93,7 +74,6 @@ export function useDrawing(state: JobState, run: number | undefined): Drawing {
   const keptBay = useBay(state);
   const { mutateAsync } = useKeep(state.id);
   const [problem, setProblem] = useState<string>();
-  const [held, setHeld] = useState<DualUnitText>();
   const dragged = useCallback(
     async (drag: Drag) => {
       const params = { path: { id: state.id, run: run ?? 0 } };
@@ -102,14 +82,16 @@ export function useDrawing(state: JobState, run: number | undefined): Drawing {
     [state.id, run],
   );
   const pipe = usePreview(
-    async (change: Change) => {
+    async (change: Change): Promise<Far> => {
       const params = { path: { id: state.id, run: run ?? 0 } };
       if ('edit' in change) {
-        return answered(server.POST('/api/jobs/{id}/runs/{run}/preview', { params, body: change }));
+        const workup = await answered(
+          server.POST('/api/jobs/{id}/runs/{run}/preview', { params, body: change }),
+        );
+        return { workup, held: undefined };
       }
-      const far = await dragged(change);
-      setHeld(far.held ?? undefined);
-      return far.workup;
+      const { workup, held } = await dragged(change);
+      return { workup, held: held ?? undefined };
     },
     setProblem,
     kept.data,
@@ -124,7 +106,6 @@ export function useDrawing(state: JobState, run: number | undefined): Drawing {
   const drop = useCallback(() => {
     dropPipe();
     dropBay();
-    setHeld(undefined);
   }, [dropPipe, dropBay]);
 
   const change = useCallback(
@@ -144,13 +125,12 @@ export function useDrawing(state: JobState, run: number | undefined): Drawing {
   );
 
   return {
-    workup: pipe.preview ?? kept.data,
+    workup: pipe.preview?.workup ?? kept.data,
     bay: bay.preview ?? keptBay.data,
     propose: pipe.propose,
     proposeBay: bay.propose,
     keep: useCallback(
       async (what: Change) => {
-        setHeld(undefined);
         if ('edit' in what) return change({ edit: what });
         try {
           return await change({ edit: (await dragged(what)).edit });
@@ -162,7 +142,7 @@ export function useDrawing(state: JobState, run: number | undefined): Drawing {
       },
       [change, dragged, drop],
     ),
-    held,
+    held: pipe.preview?.held,
     undo: useCallback(() => void change({ step: 'undo' }), [change]),
     redo: useCallback(() => void change({ step: 'redo' }), [change]),
     drop: useCallback(() => {

@@ -12,6 +12,7 @@ use tracing_subscriber::EnvFilter;
 
 use nook_devices::{Faults, Kind, LAST_FIRST_PORT, StandIn, serve_stand_ins};
 
+use crate::FrontEnd;
 use crate::server::{self, ServeError};
 
 /// Lay out charge pipes, intake tubes and coolant lines, from two ports to the saw.
@@ -110,12 +111,12 @@ struct Serving {
 }
 
 /// Does what the command line says.
-pub(crate) fn run() -> ExitCode {
+pub(crate) fn run(front_end: FrontEnd) -> ExitCode {
     let cli = Cli::parse();
     start_logging();
     let done = match cli.command {
-        Command::Serve(serving) => serve(&serving, false),
-        Command::Demo(serving) => serve(&serving, true),
+        Command::Serve(serving) => serve(&serving, false, front_end),
+        Command::Demo(serving) => serve(&serving, true, front_end),
         Command::Workup { job, run, json, scan } => batch::workup_file(&job, run.as_deref(), json, &scan),
         Command::Ways { job, run, json, scan } => batch::ways_file(&job, &run, json, &scan),
         Command::Packet { job, run, out, scan } => batch::packet_file(&job, run.as_deref(), &out, &scan),
@@ -132,8 +133,9 @@ pub(crate) fn run() -> ExitCode {
     }
 }
 
-fn serve(serving: &Serving, demo: bool) -> Result<ExitCode, Box<dyn std::error::Error>> {
-    let served: Result<(), ServeError> = server::serve(serving.port, &serving.data, demo, serving.instruments);
+fn serve(serving: &Serving, demo: bool, front_end: FrontEnd) -> Result<ExitCode, Box<dyn std::error::Error>> {
+    let Serving { port, data, instruments } = serving;
+    let served: Result<(), ServeError> = server::serve(*port, data, demo, *instruments, front_end);
     served.map(|()| ExitCode::SUCCESS).map_err(Into::into)
 }
 

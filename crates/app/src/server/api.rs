@@ -2,71 +2,88 @@
 
 use nook_core::stock::Catalogue;
 use rocket::serde::json::Json;
-use rocket::{State, get};
+use rocket::{Route, State, get, routes};
 use utoipa::OpenApi;
 
 use super::statuses::Statuses;
-use super::{bay, changes, instruments, jobs, lengths, problem, runs, scans, ways};
+use super::{api, bay, changes, instruments, jobs, lengths, problem, runs, scans, ways};
 
-/// Everything the server offers.
-#[derive(OpenApi)]
-#[openapi(
-    info(
-        title = "Nook Bend",
-        description = "Decisions in, consequences out: a job is changed by edits, and a workup tells what follows. Lengths in mm, angles in degrees.",
-        license(name = "MIT OR Apache-2.0")
-    ),
-    paths(
-        catalogue,
-        jobs::list,
-        jobs::create,
-        jobs::upload,
-        jobs::load,
-        jobs::delete,
-        jobs::file,
-        jobs::keep,
-        jobs::undo,
-        jobs::redo,
-        jobs::raw,
-        jobs::recover,
-        changes::follow,
-        bay::bay_of,
-        bay::preview,
-        bay::datums,
-        bay::readings,
-        bay::take_datums,
-        bay::take_readings,
-        bay::stl,
-        bay::glb,
-        scans::list,
-        scans::upload,
-        scans::delete,
-        scans::drawn,
-        scans::whole,
-        instruments::list,
-        instruments::listen,
-        instruments::press,
-        instruments::log,
-        lengths::read,
-        lengths::show,
-        runs::workup_of,
-        runs::preview,
-        runs::cut_list,
-        runs::lra,
-        runs::template,
-        runs::pipe,
-        runs::take_lra,
-        ways::look,
-        ways::schools,
-        ways::order,
-        ways::drag_way,
-        ways::kept,
-        ways::twin,
-    ),
-    modifiers(&Statuses),
-    components(schemas(problem::Problem, instruments::Field, instruments::InstrumentNews, scans::ScanNews))
-)]
-struct ApiDoc;
+/// What is served and described: each route is named once.
+macro_rules! endpoints {
+    ($($module:ident::$name:ident),* $(,)?) => {
+        /// Everything the server offers.
+        #[derive(OpenApi)]
+        #[openapi(
+            info(
+                title = "Nook Bend",
+                description = "Decisions in, consequences out: a job is changed by edits, and a workup tells what follows. Lengths in mm, angles in degrees.",
+                license(name = "MIT OR Apache-2.0")
+            ),
+            paths($($module::$name),*),
+            modifiers(&Statuses),
+            components(schemas(
+                problem::Problem,
+                instruments::Field,
+                instruments::InstrumentNews,
+                scans::ScanNews
+            ))
+        )]
+        struct ApiDoc;
+
+        /// The routes under `/api` that do the work, and those that describe it.
+        pub(super) fn routes() -> Vec<Route> {
+            routes![api::openapi_json, api::job_schema_json, $($module::$name),*]
+        }
+    };
+}
+
+endpoints! {
+    api::catalogue,
+    jobs::list,
+    jobs::create,
+    jobs::upload,
+    jobs::load,
+    jobs::delete,
+    jobs::file,
+    jobs::keep,
+    jobs::undo,
+    jobs::redo,
+    jobs::raw,
+    jobs::recover,
+    changes::follow,
+    bay::bay_of,
+    bay::preview,
+    bay::datums,
+    bay::readings,
+    bay::take_datums,
+    bay::take_readings,
+    bay::stl,
+    bay::glb,
+    scans::list,
+    scans::upload,
+    scans::delete,
+    scans::drawn,
+    scans::whole,
+    instruments::list,
+    instruments::listen,
+    instruments::press,
+    instruments::log,
+    lengths::read,
+    lengths::show,
+    runs::workup_of,
+    runs::preview,
+    runs::cut_list,
+    runs::lra,
+    runs::template,
+    runs::pipe,
+    runs::take_lra,
+    ways::look,
+    ways::schools,
+    ways::order,
+    ways::drag_way,
+    ways::kept,
+    ways::twin,
+}
 
 /// The `OpenAPI` document.
 pub(crate) fn openapi() -> utoipa::openapi::OpenApi {

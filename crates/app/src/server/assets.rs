@@ -4,11 +4,11 @@ use std::path::PathBuf;
 
 use rocket::http::{ContentType, Header, Status};
 use rocket::response::{self, Responder};
-use rocket::{Request, Response, get};
+use rocket::{Request, Response, State, get};
 
 use super::headers::policy;
 use super::problem::Problem;
-use crate::built_in::FrontEnd;
+use crate::FrontEnd;
 
 /// A file of the front end.
 pub(super) struct Asset {
@@ -35,12 +35,12 @@ impl<'r> Responder<'r, 'static> for Asset {
 /// The page. Style sheets that the interface library writes at run time carry a nonce that is new for every
 /// answer.
 #[get("/")]
-pub(super) fn index() -> Result<Asset, Problem> {
-    let page = FrontEnd::get("index.html").ok_or_else(|| {
+pub(super) fn index(front_end: &State<FrontEnd>) -> Result<Asset, Problem> {
+    let page = front_end("index.html").ok_or_else(|| {
         Problem::missing("This binary was built without its front end. Build it with `cargo xtask demo`.")
     })?;
     let nonce = nonce()?;
-    let text = String::from_utf8_lossy(&page.data).replace("__NONCE__", &nonce);
+    let text = String::from_utf8_lossy(&page).replace("__NONCE__", &nonce);
     let policy = Some(policy(&format!(" 'nonce-{nonce}'")));
     Ok(Asset { bytes: text.into_bytes(), kind: ContentType::HTML, policy, lasting: false })
 }
@@ -55,18 +55,18 @@ fn nonce() -> Result<String, Problem> {
 /// Any other file; every other path is a place inside the application and gets the page.
 #[get("/<path..>", rank = 20)]
 #[expect(clippy::needless_pass_by_value, reason = "Rocket hands path segments over by value")]
-pub(super) fn file(path: PathBuf) -> Result<Asset, Problem> {
+pub(super) fn file(path: PathBuf, front_end: &State<FrontEnd>) -> Result<Asset, Problem> {
     let name = path.to_string_lossy().replace('\\', "/");
-    if let Some(file) = FrontEnd::get(&name) {
+    if let Some(file) = front_end(&name) {
         let kind = path.extension().and_then(|e| ContentType::from_extension(&e.to_string_lossy()));
         let lasting = name.starts_with("assets/");
         // The documentation page styles itself at run time and shows nobody else's content.
         let policy = name.starts_with("docs/").then(|| policy(" 'unsafe-inline'"));
         let kind = kind.unwrap_or(ContentType::Binary);
-        return Ok(Asset { bytes: file.data.into_owned(), kind, policy, lasting });
+        return Ok(Asset { bytes: file.into_owned(), kind, policy, lasting });
     }
     if name.starts_with("api/") || path.extension().is_some() {
         return Err(Problem::missing(format!("There is nothing at /{name}.")));
     }
-    index()
+    index(front_end)
 }

@@ -28,7 +28,7 @@ use super::workers::{Computed, Workers};
 #[get("/jobs/<id>/bay")]
 pub(super) async fn bay_of(store: &State<Store>, workers: &State<Workers>, id: Id) -> Result<Computed, Problem> {
     let job = store.job(id.0).await?;
-    workers.json(move || Ok(bay(&job))).await
+    workers.workup(move || Ok(bay(&job))).await
 }
 
 /// Where everything would be after an edit; nothing is kept.
@@ -43,7 +43,7 @@ pub(super) async fn preview(
     edit: Result<Body<Edit>, Problem>,
 ) -> Result<Computed, Problem> {
     let (job, edit) = (store.job(id.0).await?, edit?.0);
-    workers.json(move || Ok(bay(&apply(&job, &edit)?))).await
+    workers.workup(move || Ok(bay(&apply(&job, &edit)?))).await
 }
 
 /// The datum points as CSV.

@@ -35,7 +35,7 @@ use rocket::tokio::spawn;
 use rocket::{Build, Rocket, catchers, routes};
 use thiserror::Error;
 
-use crate::built_in;
+use crate::{FrontEnd, built_in};
 
 pub(crate) use api::openapi;
 use front::Front;
@@ -68,7 +68,13 @@ pub(crate) enum ServeError {
 ///
 /// # Errors
 /// [`ServeError`] as its variants say.
-pub(crate) fn serve(port: u16, data: &Path, demo: bool, instruments: Option<u16>) -> Result<(), ServeError> {
+pub(crate) fn serve(
+    port: u16,
+    data: &Path,
+    demo: bool,
+    instruments: Option<u16>,
+    front_end: FrontEnd,
+) -> Result<(), ServeError> {
     rocket::execute(async {
         let refused = |problem| ServeError::Port { port, problem };
         let front = Front::bind(port).await.map_err(refused)?;
@@ -82,7 +88,7 @@ pub(crate) fn serve(port: u16, data: &Path, demo: bool, instruments: Option<u16>
         let first = jobs.iter().find(|job| demo && job.unreadable.is_none()).map(|job| format!("/jobs/{}", job.id));
         let page = first.unwrap_or_default();
         let hub = Hub::start(&instruments_at(demo, instruments).await?, &store);
-        let rocket = rocket(port, store.clone(), catalogue, hub);
+        let rocket = rocket(port, front_end, store.clone(), catalogue, hub);
         let served = rocket.attach(open_front(front, format!("http://127.0.0.1:{port}{page}"))).launch().await;
         store.close().await;
         served.map(drop).map_err(|error| ServeError::Rocket(Box::new(error)))
@@ -133,7 +139,7 @@ async fn instruments_at(demo: bool, first: Option<u16>) -> Result<Vec<(Kind, Soc
 }
 
 /// `port` is the front's; the server itself takes any.
-fn rocket(port: u16, store: Store, catalogue: Catalogue, hub: Arc<Hub>) -> Rocket<Build> {
+fn rocket(port: u16, front_end: FrontEnd, store: Store, catalogue: Catalogue, hub: Arc<Hub>) -> Rocket<Build> {
     let config = Config {
         port: 0,
         log_level: LogLevel::Off,
@@ -144,6 +150,7 @@ fn rocket(port: u16, store: Store, catalogue: Catalogue, hub: Arc<Hub>) -> Rocke
     };
     rocket::custom(config)
         .manage(store)
+        .manage(front_end)
         .manage(catalogue)
         .manage(hub)
         .manage(meshes::Meshes::default())
@@ -153,59 +160,7 @@ fn rocket(port: u16, store: Store, catalogue: Catalogue, hub: Arc<Hub>) -> Rocke
         .attach(headers::Headers)
         .attach(headers::RequestLog)
         .register("/", catchers![problem::not_found, problem::anything])
-        .mount(
-            "/api",
-            routes![
-                api::openapi_json,
-                api::job_schema_json,
-                api::catalogue,
-                host::wrong_host,
-                host::cross_site,
-                jobs::list,
-                jobs::create,
-                jobs::upload,
-                jobs::load,
-                jobs::delete,
-                jobs::file,
-                jobs::keep,
-                jobs::undo,
-                jobs::redo,
-                jobs::raw,
-                jobs::recover,
-                changes::follow,
-                bay::bay_of,
-                bay::preview,
-                bay::datums,
-                bay::readings,
-                bay::take_datums,
-                bay::take_readings,
-                bay::stl,
-                bay::glb,
-                scans::list,
-                scans::upload,
-                scans::delete,
-                scans::drawn,
-                scans::whole,
-                instruments::list,
-                instruments::listen,
-                instruments::press,
-                instruments::log,
-                lengths::read,
-                lengths::show,
-                runs::workup_of,
-                runs::preview,
-                runs::cut_list,
-                runs::lra,
-                runs::template,
-                runs::pipe,
-                runs::take_lra,
-                ways::look,
-                ways::schools,
-                ways::order,
-                ways::drag_way,
-                ways::kept,
-                ways::twin,
-            ],
-        )
+        .mount("/api", api::routes())
+        .mount("/api", routes![host::wrong_host, host::cross_site])
         .mount("/", routes![assets::index, assets::file])
 }

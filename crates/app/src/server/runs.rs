@@ -49,7 +49,7 @@ pub(super) async fn workup_of(
     run: u32,
 ) -> Result<Computed, Problem> {
     let (job, scans) = given(store, meshes, id).await?;
-    workers.json(move || Ok(workup_among(&job, RunId(run), &scans)?)).await
+    workers.workup(move || Ok(workup_among(&job, RunId(run), &scans)?)).await
 }
 
 /// What would follow from an edit; nothing is kept.
@@ -68,7 +68,7 @@ pub(super) async fn preview(
     let (job, edit) = (store.job(id.0).await?, edit?.0);
     let job = workers.run(move || Ok(apply(&job, &edit)?)).await?;
     let scans = meshes.of(store, &job).await;
-    workers.json(move || Ok(workup_of_drag(&job, RunId(run), &scans)?)).await
+    workers.workup(move || Ok(workup_of_drag(&job, RunId(run), &scans)?)).await
 }
 
 /// The cut list as CSV.

@@ -6,7 +6,7 @@ use std::sync::{Arc, Mutex, PoisonError};
 
 use nook_core::route::{HeldBy, Snap, Target, drag};
 use nook_core::survey::Survey;
-use nook_core::workup::{TwinCheck, twin_check};
+use nook_core::workup::{TwinCheck, as_json, twin_check};
 use nook_core::{Edit, EditError, Job, RunId, Workup, apply, workup_of_drag};
 use nook_geometry::units::DualUnitText;
 use nook_search::{
@@ -208,6 +208,7 @@ pub(super) struct Dragged {
     /// What held it back, where it did not get all the way.
     held: Option<DualUnitText>,
     /// What follows.
+    #[serde(serialize_with = "as_json")]
     workup: Workup,
 }
 

@@ -29,12 +29,20 @@ const MOST_SAW: f64 = 45.0;
 /// Shortfalls below this, in mm, are rounding.
 const HAIR: f64 = 1e-6;
 /// Bends that overlap by more than this, in mm, make no pipe.
-pub(crate) const OVERLAP: f64 = HAIR;
+const OVERLAP: f64 = HAIR;
 
 /// Bends with less than this between them, in mm, meet.
 const MEETING: f64 = 0.05;
 /// Planes that differ by less than this, in radians, are one: what a saw cut shows.
 const SAME_WAY: f64 = 0.0044;
+
+impl Assessment {
+    /// Whether it is a pipe: a way that joins its ports without bends that overlap.
+    #[must_use]
+    pub fn is_sound(&self) -> bool {
+        self.tube.as_ref().is_some_and(|tube| tube.straights().all(|straight| straight > -OVERLAP))
+    }
+}
 
 /// Looks `run` over.
 #[must_use]
@@ -72,7 +80,7 @@ fn judge_joint(run: &ResolvedRun, end: End, problems: &mut Vec<(Place, Problem)>
     match (SizeMatch::of(port_od, tube), joint.kind) {
         (SizeMatch::Good, JointKind::Reducer) => problems.push((place, Problem::NeedlessReducer)),
         (SizeMatch::Good, _) | (_, JointKind::Reducer) => {}
-        (SizeMatch::EnvelopePart | SizeMatch::Reducer, joint) => {
+        (SizeMatch::Stretch | SizeMatch::Reducer, joint) => {
             problems.push((place, Problem::SizesDiffer { port: port_od, tube, joint }));
         }
     }

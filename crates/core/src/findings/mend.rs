@@ -2,11 +2,11 @@
 
 use super::near::{TooNear, too_near};
 use super::remedy::remedy;
-use super::{Place, Remedy, assess};
+use super::{Place, Remedy, Severity, assess};
 use crate::edit::{Edit, apply};
-use crate::environment::Environment;
+use crate::environment::{Environment, Scans};
 use crate::job::Job;
-use crate::measure::TurnRange;
+use crate::measure::{RunId, TurnRange};
 use crate::route::{ResolvedRun, Target, envelope_of};
 use crate::survey::Survey;
 use nook_geometry::units::{BendRadius, LengthUnit, Rotation, TurnAngle};
@@ -16,6 +16,8 @@ use nook_geometry::{Point, Vector};
 const SHARES: [f64; 4] = [1.05, 1.35, 1.8, 2.5];
 /// Furthest in mm that a remedy moves anything: more is another way round.
 const FURTHEST: f64 = 60.0;
+/// Shortfalls that differ by less than this, in mm, are one.
+const SAME_AIR: f64 = 0.1;
 /// Most remedies offered for one thing.
 const MOST: usize = 3;
 
@@ -23,11 +25,11 @@ const MOST: usize = 3;
 pub(crate) fn mend(
     job: &Job,
     run: &ResolvedRun,
-    around: &Environment,
+    (around, scans): (&Environment, &Scans),
     near: &TooNear<'_>,
     place: Place,
 ) -> Vec<Remedy> {
-    let trial = Trial { job, run, around, near, before: missing_beside(run, around, near.index) };
+    let trial = Trial { job, run, around, scans, near, before: Lack::of(run, around) };
     let kinds: [Box<dyn Iterator<Item = Remedy> + '_>; 4] = [
         Box::new(trial.moved(place).into_iter()),
         Box::new(trial.clocked(place).into_iter()),
@@ -41,30 +43,47 @@ struct Trial<'a> {
     job: &'a Job,
     run: &'a ResolvedRun,
     around: &'a Environment,
+    scans: &'a Scans,
     near: &'a TooNear<'a>,
-    /// What is missing at other things, in mm, before anything is done.
-    before: f64,
+    /// What is lacking before anything is done; nothing where it is no pipe.
+    before: Option<Lack>,
 }
 
-/// By how much the pipe is short of air at everything but one thing, in mm; infinite where it is no pipe.
-fn missing_beside(run: &ResolvedRun, around: &Environment, index: Option<usize>) -> f64 {
-    missing(run, around).map_or(f64::INFINITY, |all| all.iter().filter(|(i, _)| *i != index).map(|(_, m)| m).sum())
-}
+/// What a pipe lacks of air at each thing it is too near to.
+pub(super) struct Lack(Vec<(Option<usize>, f64, bool)>);
 
-fn missing(run: &ResolvedRun, around: &Environment) -> Option<Vec<(Option<usize>, f64)>> {
-    let assessment = assess(run);
-    let tube = assessment.tube.as_ref()?;
-    if tube.straights().any(|straight| straight < 0.0) {
-        return None;
+impl Lack {
+    /// What `run` lacks; `None` where it is no pipe.
+    pub(super) fn of(run: &ResolvedRun, around: &Environment) -> Option<Self> {
+        let each = |near: &TooNear<'_>| (near.index, near.limit - near.near.gap, near.fouls());
+        all_too_near(run, around).map(|all| Self(all.iter().map(each).collect()))
     }
-    let outside = envelope_of(run, assessment.whole.as_ref()?, &assessment.makes);
-    let short = |near: &TooNear<'_>| near.limit - near.near.gap;
-    Some(
-        too_near(around, &around.counted(&outside, run.tube.od() / 2.0))
-            .iter()
-            .map(|near| (near.index, short(near)))
-            .collect(),
-    )
+
+    /// How many things it runs into.
+    fn fouls(&self) -> usize {
+        self.0.iter().filter(|(.., fouls)| *fouls).count()
+    }
+
+    /// Whether it lacks anything at one thing.
+    fn at(&self, index: Option<usize>) -> bool {
+        self.0.iter().any(|(one, ..)| *one == index)
+    }
+
+    /// Whether nothing is run into that was not, and no more air is missing in all, but for what was missing at `mended`.
+    pub(super) fn no_worse_than(&self, before: &Self, mended: Option<Option<usize>>) -> bool {
+        let short = |lack: &Self| -> f64 {
+            lack.0.iter().filter(|(index, ..)| mended != Some(*index)).map(|(_, short, _)| short).sum()
+        };
+        let fouled = |index: Option<usize>| before.0.iter().any(|(one, _, fouled)| *one == index && *fouled);
+        self.0.iter().all(|(index, _, fouls)| !fouls || fouled(*index)) && short(self) <= short(before) + SAME_AIR
+    }
+}
+
+fn all_too_near<'a>(run: &ResolvedRun, around: &'a Environment) -> Option<Vec<TooNear<'a>>> {
+    let assessment = assess(run);
+    let whole = assessment.whole.as_ref().filter(|_| assessment.is_sound())?;
+    let outside = envelope_of(run, whole, &assessment.makes);
+    Some(too_near(around, &around.counted(&outside, run.tube.od() / 2.0)))
 }
 
 impl Trial<'_> {
@@ -75,13 +94,30 @@ impl Trial<'_> {
         let Some(after) = next.run(self.run.id) else { return false };
         let after = if turns { Survey::new(&next).settle(after) } else { ResolvedRun::as_typed(after) };
         let stops = |run: &ResolvedRun| assess(run).problems.len();
-        // A turned component carries its mouths off what they stood on.
-        let around = turns.then(|| self.around.clone().around_mouths_of(&after));
-        let Some(left) = missing(&after, around.as_ref().unwrap_or(self.around)) else { return false };
-        let others: f64 = left.iter().filter(|(i, _)| *i != self.near.index).map(|(_, m)| m).sum();
-        left.iter().all(|(i, _)| *i != self.near.index)
-            && others <= self.before + 0.1
+        // A turned component carries its mouths off what they stood on, and other pipes with it.
+        let around = turns.then(|| Environment::of(&next, &Survey::new(&next), &after, self.scans));
+        let Some(left) = Lack::of(&after, around.as_ref().unwrap_or(self.around)) else { return false };
+        !left.at(self.near.index)
+            && self.before.as_ref().is_none_or(|before| left.no_worse_than(before, Some(self.near.index)))
             && stops(&after) <= stops(self.run)
+            && (!turns || self.spares_others(&next))
+    }
+
+    /// Whether no other pipe is worse off in `next`, where a component that may carry a port of it was turned: no more
+    /// that cannot be built, and nothing more that it runs into.
+    fn spares_others(&self, next: &Job) -> bool {
+        let stops = |job: &Job, other: RunId| {
+            let survey = Survey::new(job);
+            let run = survey.settle(job.run(other)?);
+            let stops = assess(&run).problems.iter().filter(|problem| problem.1.severity() == Severity::Error).count();
+            let around = Environment::of(job, &survey, &run, self.scans);
+            // A pipe that cannot be laid runs into nothing.
+            Some(stops + Lack::of(&run, &around).map_or(0, |lack| lack.fouls()))
+        };
+        let others = next.runs().iter().map(|run| run.id).filter(|id| *id != self.run.id);
+        let mut others =
+            others.filter(|id| self.job.components().iter().any(|one| one.ports.iter().any(|p| p.run == *id)));
+        others.all(|id| stops(next, id) <= stops(self.job, id))
     }
 
     /// What is missing, in mm.

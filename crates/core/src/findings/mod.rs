@@ -12,7 +12,6 @@ mod words;
 
 pub use across::{Across, across};
 pub(crate) use hot::hot_hoses;
-pub(crate) use judge::OVERLAP;
 pub use judge::{Assessment, assess};
 pub use locks::lock_words;
 pub(crate) use locks::{LOCK_HOLDS, locks_let_go};

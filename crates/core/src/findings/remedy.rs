@@ -1,7 +1,9 @@
 //! Edits that mend a problem. Each is tried on the job first; only what works is offered.
 
+use super::mend::Lack;
 use super::{Finding, Place, Problem, Remedy, Severity, assess};
 use crate::edit::{Edit, apply};
+use crate::environment::Environment;
 use crate::job::Job;
 use crate::join::JointKind;
 use crate::measure::End;
@@ -20,16 +22,32 @@ pub(crate) fn without_remedies(run: &ResolvedRun, place: Place, problem: Problem
     Finding { severity: problem.severity(), place, words: problem.words(run, place), remedies: Vec::new() }
 }
 
-/// The problem as a finding, with the edits that mend it.
-pub(crate) fn with_remedies(job: &Job, run: &ResolvedRun, place: Place, problem: Problem) -> Finding {
-    let stops = |run: &ResolvedRun| assess(run).problems.iter().filter(|p| p.1.severity() == Severity::Error).count();
-    let before = stops(run);
+/// The problem as a finding, with the edits that mend it and after which the pipe has no more that cannot be, nor less
+/// air.
+pub(crate) fn with_remedies(
+    job: &Job,
+    run: &ResolvedRun,
+    around: &Environment,
+    place: Place,
+    problem: Problem,
+) -> Finding {
+    let errors = |problems: &[(Place, Problem)]| problems.iter().filter(|p| p.1.severity() == Severity::Error).count();
+    let before = errors(&assess(run).problems);
+    // Where there is no pipe yet, any is better.
+    let lack = Lack::of(run, around);
     let mends = |job: &Job, edit: &Edit| {
         let Ok(next) = apply(job, edit) else { return false };
         let Some(after) = next.run(run.id) else { return false };
-        let left = assess(&Survey::new(&next).settle(after)).problems;
+        let after = Survey::new(&next).settle(after);
+        let left = assess(&after).problems;
         let gone = !left.iter().any(|(p, other)| *p == place && same_kind(other, &problem));
-        gone && left.iter().filter(|p| p.1.severity() == Severity::Error).count() <= before
+        let clear = || {
+            let moved = matches!(edit, Edit::MovePort { .. }).then(|| around.clone().around_mouths_of(&after));
+            Lack::of(&after, moved.as_ref().unwrap_or(around))
+                .zip(lack.as_ref())
+                .is_none_or(|(left, before)| left.no_worse_than(before, None))
+        };
+        gone && errors(&left) <= before && clear()
     };
     // Tried on the run alone, with its ports where they were found, so that the bay is not surveyed for each try. Only
     // where a port is to be moved does the bay have a say: readings or a component may hold it.

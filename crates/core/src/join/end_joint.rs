@@ -161,7 +161,7 @@ pub enum SizeMatch {
     /// Within 0.5 mm.
     Good,
     /// Within 2 mm: stretch or sleeve a hose, share the step of a weld.
-    EnvelopePart,
+    Stretch,
     /// More than that: a reducer.
     Reducer,
 }
@@ -172,7 +172,7 @@ impl SizeMatch {
     pub const fn consequence(self) -> &'static str {
         match self {
             Self::Good => "goes together, but is not the same",
-            Self::EnvelopePart => "a hose must stretch, a weld has a step",
+            Self::Stretch => "a hose must stretch, a weld has a step",
             Self::Reducer => "needs a reducer",
         }
     }
@@ -189,7 +189,7 @@ impl SizeMatch {
         if apart <= Self::GOOD {
             Self::Good
         } else if apart <= Self::STRETCH {
-            Self::EnvelopePart
+            Self::Stretch
         } else {
             Self::Reducer
         }

@@ -205,11 +205,10 @@ impl<'a> RouteSolver<'a> {
                 break;
             }
             let QpStep { step, converged, .. } = solve_qp(weight, &still, &limits);
-            if !converged {
-                break;
-            }
             let tried: DesignVector = here.iter().zip(&step).map(|(x, d)| x + d).collect();
-            if self.route_ends.geometry(&tried).is_none() {
+            // A step cut short by its rounds still helps, or is not taken.
+            let helps = || converged || self.missed(&tried, exact) < self.missed(&here, exact);
+            if self.route_ends.geometry(&tried).is_none() || !helps() {
                 break;
             }
             here = tried;

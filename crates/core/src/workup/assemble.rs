@@ -9,8 +9,8 @@ use crate::cut::{Piece, cut_plan, pieces, seam_length};
 use crate::edit::EditError;
 use crate::environment::{Environment, Scans};
 use crate::findings::{
-    Assessment, Finding, LOCK_HOLDS, OVERLAP, Place, TooNear, across, assess, hot_hoses, lock_words, locks_let_go,
-    measuring, mend, too_near, unmeasured, with_remedies, without_remedies,
+    Assessment, Finding, LOCK_HOLDS, Place, TooNear, across, assess, hot_hoses, lock_words, locks_let_go, measuring,
+    mend, too_near, unmeasured, with_remedies, without_remedies,
 };
 use crate::job::Job;
 use crate::measure::{End, Measurand, PortRef, RunId};
@@ -53,7 +53,7 @@ fn assembled(job: &Job, id: RunId, scans: &Scans, mend: bool) -> Result<Workup, 
     let mark = mark_of(run.name.as_str());
     let parts: Vec<Piece> = tube.map_or_else(Vec::new, |tube| pieces(tube, run.tube.od(), &assessment.makes));
     // Mitred ends could hide a small overlap of bends in pieces that still have a length; it is no pipe to cut.
-    let sound = tube.is_some_and(|tube| tube.straights().all(|straight| straight > -OVERLAP));
+    let sound = assessment.is_sound();
     let plan = cut_plan(&parts, run.tube.od(), job.kerf()).filter(|_| sound);
     let around = Environment::of(job, &survey, run, scans);
     let outside = assessment.whole.as_ref().filter(|_| sound).map(|whole| envelope_of(run, whole, &assessment.makes));
@@ -76,7 +76,7 @@ fn assembled(job: &Job, id: RunId, scans: &Scans, mend: bool) -> Result<Workup, 
         cutting: plan.map(|plan| CuttingWorkup::of(&plan, &mark, run.tube.od(), job.kerf())),
         totals: tube.map(|tube| totals(run, tube, &bends, &assessment)),
         air,
-        findings: findings(job, &survey, run, &assessment, &Air { near: &near, around: &around, mend }),
+        findings: findings(job, &survey, run, &assessment, &Air { near: &near, around: &around, scans, mend }),
         flow: tube.and_then(|tube| FlowWorkup::of(run, &bends, tube.length())),
         locks: locks(run),
         straights,
@@ -89,6 +89,7 @@ fn assembled(job: &Job, id: RunId, scans: &Scans, mend: bool) -> Result<Workup, 
 struct Air<'a> {
     near: &'a [TooNear<'a>],
     around: &'a Environment,
+    scans: &'a Scans,
     /// Whether to look for what would mend it.
     mend: bool,
 }
@@ -106,7 +107,11 @@ fn locks(run: &ResolvedRun) -> Vec<LockWorkup> {
 /// What is wrong with the pipe, then with how its ends were measured; worst first.
 fn findings(job: &Job, survey: &Survey<'_>, run: &ResolvedRun, assessment: &Assessment, air: &Air<'_>) -> Vec<Finding> {
     let pipe = assessment.problems.iter().map(|(place, problem)| {
-        if air.mend { with_remedies(job, run, *place, *problem) } else { without_remedies(run, *place, *problem) }
+        if air.mend {
+            with_remedies(job, run, air.around, *place, *problem)
+        } else {
+            without_remedies(run, *place, *problem)
+        }
     });
     let ends = [End::A, End::B].into_iter().flat_map(|end| {
         let port = PortRef { run: run.id, end };
@@ -115,7 +120,7 @@ fn findings(job: &Job, survey: &Survey<'_>, run: &ResolvedRun, assessment: &Asse
     let near = air.near.iter().enumerate().filter_map(|(rank, near)| {
         let mut finding = near.finding(run, assessment.tube.as_ref()?);
         if air.mend && rank < MENDED {
-            finding.remedies = mend(job, run, air.around, near, finding.place);
+            finding.remedies = mend(job, run, (air.around, air.scans), near, finding.place);
         }
         Some(finding)
     });

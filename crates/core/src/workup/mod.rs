@@ -10,6 +10,7 @@ mod estimate;
 mod flow;
 mod help;
 mod instruments;
+mod json;
 mod size;
 mod twins;
 
@@ -23,6 +24,7 @@ pub use estimate::{CheckedBy, EstimateWorkup, EstimatedBy, ReadingWorkup};
 pub use flow::{Figure, FlowWorkup, SizeBeside};
 pub use help::HelpWorkup;
 pub use instruments::InstrumentsWorkup;
+pub use json::{ToJson, as_json};
 pub use size::SizeWorkup;
 pub use twins::{TwinCheck, twin_check};
 

@@ -12,7 +12,11 @@ use crate::support::{any_draft, any_edit, any_point, draft, empty_job, job_with,
 use nook_core::findings::Place;
 use nook_core::route::{ResolvedRun, Target};
 use nook_core::{Edit, apply, workup};
+use std::collections::BTreeSet;
+
 use proptest::prelude::*;
+use proptest::strategy::ValueTree;
+use proptest::test_runner::TestRunner;
 
 fn sane_measure(mm: f64) -> bool {
     mm.is_finite() && mm.abs() <= 50_000.0
@@ -102,6 +106,23 @@ proptest! {
             }
         }
     }
+}
+
+/// Guards the generator, not the code: an edit that is added and never drawn is never tried.
+#[test]
+fn random_edits_are_of_every_kind_there_is() {
+    let schema = serde_json::to_value(<Edit as utoipa::PartialSchema>::schema()).unwrap();
+    let kinds = schema["oneOf"].as_array().unwrap().iter();
+    let kinds: BTreeSet<String> =
+        kinds.map(|kind| kind["properties"]["edit"]["enum"][0].as_str().unwrap().to_owned()).collect();
+    let mut runner = TestRunner::deterministic();
+    let strategy = any_edit();
+    let drawn: BTreeSet<String> = (0..3000)
+        .map(|_| strategy.new_tree(&mut runner).unwrap().current())
+        .map(|edit| serde_json::to_value(edit).unwrap()["edit"].as_str().unwrap().to_owned())
+        .collect();
+    let missing: Vec<&String> = kinds.difference(&drawn).collect();
+    assert!(missing.is_empty() && kinds.len() > 40, "{missing:?} of {}", kinds.len());
 }
 
 #[test]

@@ -73,11 +73,11 @@ fn a_hose_is_its_gap_and_a_seat_on_each_side() {
 fn sizes_match_within_half_a_millimetre_and_stretch_to_two() {
     for (one, other, want) in [
         (63.5, 63.0, SizeMatch::Good),
-        (63.5, 62.9, SizeMatch::EnvelopePart),
-        (38.1, 36.1, SizeMatch::EnvelopePart),
+        (63.5, 62.9, SizeMatch::Stretch),
+        (38.1, 36.1, SizeMatch::Stretch),
         (38.1, 36.0, SizeMatch::Reducer),
         (70.0, 69.85, SizeMatch::Good),
-        (101.6, 100.0, SizeMatch::EnvelopePart),
+        (101.6, 100.0, SizeMatch::Stretch),
         (48.26, 38.1, SizeMatch::Reducer),
     ] {
         assert_eq!(SizeMatch::of(one, other), want, "{one} {other}");

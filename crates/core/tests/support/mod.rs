@@ -30,6 +30,9 @@ use proptest::prelude::*;
 #[path = "../../../geometry/tests/support/mod.rs"]
 mod places;
 pub use places::{any_direction, any_point};
+#[path = "other_edits.rs"]
+mod other_edits;
+use other_edits::any_other_edit;
 
 /// An empty job.
 pub fn empty_job() -> Job {
@@ -206,8 +209,15 @@ fn any_edit_by_hand() -> impl Strategy<Value = Edit> {
     ]
 }
 
-/// Any edit, of runs and keep-outs that may or may not be there.
+/// Any edit, of runs and keep-outs that may or may not be there; sometimes several as one.
 pub fn any_edit() -> impl Strategy<Value = Edit> {
+    prop_oneof![
+        24 => any_single_edit(),
+        1 => prop::collection::vec(any_single_edit(), 0..4).prop_map(|edits| Edit::Together { edits }),
+    ]
+}
+
+fn any_single_edit() -> impl Strategy<Value = Edit> {
     let run = || (1..4_u32).prop_map(RunId);
     let radius = || (20.0..220.0_f64).prop_map(|radius| BendRadius::new(radius).unwrap());
     let gap = prop::option::of((0.0..60.0_f64).prop_map(|gap| Gap::new(gap).unwrap()));
@@ -228,6 +238,7 @@ pub fn any_edit() -> impl Strategy<Value = Edit> {
             .prop_map(|(run, bend, radius)| Edit::SetBendRadius { run, bend, radius }),
         3 => (run(), any_target()).prop_map(|(run, target)| Edit::Reshape { run, target }),
         8 => any_edit_by_hand(),
+        8 => any_other_edit(),
         1 => (run(), 0..3_usize, seams).prop_map(|(run, bend, seams)| Edit::SetSeams { run, bend, seams }),
         1 => (run(), 0..3_usize, ends).prop_map(|(run, bend, ends)| Edit::SetPieEnds { run, bend, ends }),
         1 => (any_point(900.0), 1.0..400.0_f64).prop_map(|(centre, side)| Edit::AddKeepOut {

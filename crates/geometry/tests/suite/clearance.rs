@@ -30,7 +30,7 @@ fn obstacle(solids: Vec<Solid>, rides: Rides, swing: Option<Turning>) -> Obstacl
 }
 
 fn stretch(span: Span, radius: f64, rides: Rides) -> EnvelopePart {
-    EnvelopePart { span, radius, rides: rides, stations: [0.0, span.length()], square: [false; 2] }
+    EnvelopePart { span, radius, rides, stations: [0.0, span.length()], square: [false; 2] }
 }
 
 fn travel(at: [f64; 3], along: Direction) -> Travel {

@@ -1,0 +1,193 @@
+//! Edits of what is not a pipe's shape: names, sizes, what is measured with, what turns and what is in the way.
+
+#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic, reason = "each value is within its bounds")]
+
+use nook_core::Edit;
+use nook_core::RunId;
+use nook_core::edit::KeepOutChange;
+use nook_core::flow::{FlowAmount, FlowGiven};
+use nook_core::measure::{
+    ComponentId, CrankTurn, DatumId, InstallState, InstrumentChecks, KeepOutId, KeepOutKind, KeepOutShape, MountKind,
+    Mounts, Reading, Side, Swing, Taken, TapeCheck, TiltCheck, TurnRange,
+};
+use nook_core::route::{Centreline, Route};
+use nook_core::stock::Duty;
+use nook_geometry::units::{
+    AirMassFlow, CoolantFlow, Gap, Insulation, Lead, Name, PitchAngle, Power, Pressure, Roll, Seat, Shift, Spread,
+    TapeLength, Temperature, TurnAngle,
+};
+use proptest::prelude::*;
+
+use super::{any_direction, any_end, any_point, any_port, any_port_ref, any_subject, any_taken};
+
+fn any_name() -> impl Strategy<Value = Name> {
+    "[A-Za-z][a-z 0-9]{0,18}[a-z]".prop_map(|text| Name::new(&text).unwrap())
+}
+
+fn any_run() -> impl Strategy<Value = RunId> {
+    (1..4_u32).prop_map(RunId)
+}
+
+fn any_side() -> impl Strategy<Value = Side> {
+    prop_oneof![Just(Side::Engine), Just(Side::Body)]
+}
+
+fn any_turn(most: f64) -> impl Strategy<Value = TurnAngle> {
+    (-most..most).prop_map(|turned| TurnAngle::new(turned).unwrap())
+}
+
+fn any_standing() -> impl Strategy<Value = InstallState> {
+    prop_oneof![Just(InstallState::InPlace), Just(InstallState::MockUp), Just(InstallState::Missing)]
+}
+
+fn any_flow() -> impl Strategy<Value = FlowGiven> {
+    let amount = prop_oneof![
+        (0.01..0.5_f64).prop_map(|kg| FlowAmount::Mass { kg_per_s: AirMassFlow::new(kg).unwrap() }),
+        (50.0..600.0_f64).prop_map(|hp| FlowAmount::Power { hp: Power::new(hp).unwrap() }),
+        (10.0..150.0_f64).prop_map(|l| FlowAmount::Volume { litres_per_min: CoolantFlow::new(l).unwrap() }),
+    ];
+    let temperature = (20.0..150.0_f64).prop_map(|celsius| Temperature::new(celsius).unwrap());
+    (prop::option::of(amount), prop::option::of(temperature))
+        .prop_map(|(amount, temperature)| FlowGiven { amount, temperature })
+}
+
+fn any_route() -> impl Strategy<Value = Route> {
+    let lead = || (10.0..300.0_f64).prop_map(|mm| Lead::new(mm).unwrap());
+    (lead(), prop::collection::vec(any_point(600.0), 0..3), lead())
+        .prop_map(|(lead_a, between, lead_b)| Route::along(Centreline::Vertices { lead_a, between, lead_b }))
+}
+
+/// Edits of a run's data.
+fn any_edit_of_a_run() -> impl Strategy<Value = Edit> {
+    let duty = prop::sample::select(vec![
+        Duty::ChargeHot,
+        Duty::ChargeCold,
+        Duty::Intake,
+        Duty::Coolant,
+        Duty::Exhaust,
+        Duty::Oil,
+    ]);
+    let pressure = prop::option::of((0.1..4.0_f64).prop_map(|bar| Pressure::new(bar).unwrap()));
+    let insulation = prop::option::of((1.0..20.0_f64).prop_map(|mm| Insulation::new(mm).unwrap()));
+    let seat = prop::option::of((15.0..60.0_f64).prop_map(|mm| Seat::new(mm).unwrap()));
+    prop_oneof![
+        (any_run(), any_name()).prop_map(|(run, name)| Edit::RenameRun { run, name }),
+        (any_run(), duty).prop_map(|(run, duty)| Edit::SetDuty { run, duty }),
+        (any_run(), pressure).prop_map(|(run, pressure)| Edit::SetPressure { run, pressure }),
+        (any_run(), insulation).prop_map(|(run, insulation)| Edit::SetInsulation { run, insulation }),
+        (any_run(), any_flow()).prop_map(|(run, flow)| Edit::SetFlow { run, flow }),
+        (any_run(), any_end(), any_port()).prop_map(|(run, end, port)| Edit::SetPort { run, end, port }),
+        (any_run(), any_end(), seat).prop_map(|(run, end, seat)| Edit::SetSeat { run, end, seat }),
+        (any_run(), any_route()).prop_map(|(run, way)| Edit::TakeWay { run, way }),
+    ]
+}
+
+fn any_mounts() -> impl Strategy<Value = Mounts> {
+    let kind = prop::sample::select(MountKind::ALL.to_vec());
+    let crank = prop::option::of(prop_oneof![Just(CrankTurn::Clockwise), Just(CrankTurn::Anticlockwise)]);
+    let roll = || prop::option::of((0.0..8.0_f64).prop_map(|roll| Roll::new(roll).unwrap()));
+    let shift = prop::option::of((0.0..20.0_f64).prop_map(|mm| Shift::new(mm).unwrap()));
+    (kind, any_point(900.0), any_point(900.0), roll(), roll(), crank, shift).prop_map(
+        |(kind, from, to, roll, overrun, crank, shift)| Mounts { kind, from, to, roll, overrun, crank, shift },
+    )
+}
+
+fn any_range() -> impl Strategy<Value = TurnRange> {
+    prop_oneof![
+        (0.0..60.0_f64, 0.0..60.0_f64).prop_map(|(back, on)| TurnRange::Freely {
+            from: TurnAngle::new(-back).unwrap(),
+            to: TurnAngle::new(on).unwrap()
+        }),
+        (5.0..90.0_f64, 0..3_u8, 0..3_u8).prop_map(|(step, back, on)| TurnRange::Steps {
+            step: TurnAngle::new(step).unwrap(),
+            back,
+            on
+        }),
+    ]
+}
+
+/// Edits of datums, readings, instruments, components and mounts.
+fn any_edit_of_what_is_measured() -> impl Strategy<Value = Edit> {
+    let datum = || (1..9_u32).prop_map(DatumId);
+    let spread = prop::option::of((0.1..10.0_f64).prop_map(|mm| Spread::new(mm).unwrap()));
+    let tape = (100.0..1000.0_f64, -4.0..4.0_f64).prop_map(|(known, off)| TapeCheck {
+        known: TapeLength::new(known).unwrap(),
+        read: TapeLength::new(known + off).unwrap(),
+    });
+    let tilt = (-3.0..3.0_f64, -3.0..3.0_f64).prop_map(|(nose, left)| TiltCheck {
+        nose_up: PitchAngle::new(nose).unwrap(),
+        left_up: PitchAngle::new(left).unwrap(),
+    });
+    let checks =
+        (prop::option::of(tape), prop::option::of(tilt)).prop_map(|(tape, tilt)| InstrumentChecks { tape, tilt });
+    let component = || (1..9_u32).prop_map(ComponentId);
+    let ports = prop::collection::vec(any_port_ref(), 0..3);
+    let reading = |taken: Taken, counts| Reading { counts, ..Reading::of(taken) };
+    prop_oneof![
+        (datum(), any_name(), any_point(900.0), any_side()).prop_map(|(datum, name, at, rides)| Edit::SetDatum {
+            datum,
+            name,
+            at,
+            rides
+        }),
+        datum().prop_map(|datum| Edit::RemoveDatum { datum }),
+        (datum(), spread).prop_map(|(datum, spread)| Edit::SetDatumSpread { datum, spread }),
+        checks.prop_map(|checks| Edit::SetInstruments { checks }),
+        (any_subject(), 0..3_usize, any_taken(), any::<bool>()).prop_map(move |(of, index, taken, counts)| {
+            Edit::SetReading { of, index, reading: reading(taken, counts) }
+        }),
+        (any_subject(), any_standing()).prop_map(|(of, standing)| Edit::SetStanding { of, standing }),
+        (component(), any_name(), any_point(900.0), any_direction(), any_range(), ports).prop_map(
+            |(component, name, pivot, axis, range, ports)| Edit::SetComponent {
+                component,
+                name,
+                pivot,
+                axis,
+                range,
+                ports
+            }
+        ),
+        component().prop_map(|component| Edit::RemoveComponent { component }),
+        prop::option::of(any_mounts()).prop_map(|mounts| Edit::SetMounts { mounts }),
+    ]
+}
+
+fn any_shape() -> impl Strategy<Value = KeepOutShape> {
+    prop_oneof![
+        (any_point(900.0), 5.0..300.0_f64).prop_map(|(centre, diameter)| KeepOutShape::Sphere { centre, diameter }),
+        (prop::collection::vec(any_point(900.0), 2..5), 4.0..40.0_f64)
+            .prop_map(|(points, diameter)| KeepOutShape::Line { points, diameter }),
+        (any_point(900.0), any_direction(), 50.0..900.0_f64).prop_map(|(centre, normal, side)| KeepOutShape::Plane {
+            centre,
+            normal,
+            size: [side, side / 2.0]
+        }),
+    ]
+}
+
+fn any_change() -> impl Strategy<Value = KeepOutChange> {
+    let gap = prop::option::of((0.0..40.0_f64).prop_map(|mm| Gap::new(mm).unwrap()));
+    let swing = (any_point(900.0), any_direction(), any_turn(90.0), any_turn(90.0))
+        .prop_map(|(pivot, axis, from, to)| Swing { pivot, axis, from, to });
+    prop_oneof![
+        any_name().prop_map(|name| KeepOutChange::Name { name }),
+        prop::sample::select(KeepOutKind::ALL.to_vec()).prop_map(|kind| KeepOutChange::Kind { kind }),
+        any_side().prop_map(|rides| KeepOutChange::Rides { rides }),
+        any_shape().prop_map(|shape| KeepOutChange::Shape { shape }),
+        gap.prop_map(|gap| KeepOutChange::Gap { gap }),
+        any::<bool>().prop_map(|big| KeepOutChange::Big { big }),
+        prop::option::of(swing).prop_map(|swing| KeepOutChange::Swing { swing }),
+    ]
+}
+
+/// Any edit that shapes no pipe.
+pub fn any_other_edit() -> impl Strategy<Value = Edit> {
+    let keep_out = || (1..9_u32).prop_map(KeepOutId);
+    prop_oneof![
+        1 => any_name().prop_map(|name| Edit::RenameJob { name }),
+        8 => any_edit_of_a_run(),
+        9 => any_edit_of_what_is_measured(),
+        4 => (keep_out(), any_change()).prop_map(|(keep_out, to)| Edit::ChangeKeepOut { keep_out, to }),
+        1 => (keep_out(), any_point(900.0)).prop_map(|(keep_out, at)| Edit::MoveKeepOut { keep_out, at }),
+    ]
+}

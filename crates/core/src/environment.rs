@@ -8,11 +8,12 @@ use parry3d_f64::shape::Triangle;
 use serde::Serialize;
 use utoipa::ToSchema;
 
+use crate::assembly::Assembly;
 use crate::job::Job;
 use crate::measure::{
     End, KeepOut, KeepOutId, KeepOutShape, Mounts, RunId, ScanId, ScanUnit, Side, Swing, box_turn, facets,
 };
-use crate::route::{ResolvedRun, build_path, envelope_of, makes};
+use crate::route::ResolvedRun;
 use crate::stock::Duty;
 use crate::survey::Survey;
 use nook_geometry::clearance::{
@@ -309,8 +310,7 @@ fn behind(centre: nalgebra::Point3<f64>, normal: Direction, size: [f64; 2]) -> C
 
 /// Another pipe with its hoses, clamps and flanges, where it joins its ports; each part moves with what it rides on.
 fn pipe(other: &ResolvedRun, gap: f64) -> Option<Obstacle> {
-    let whole = build_path(other, other.way.as_ref()?).ok()?;
-    let outside = envelope_of(other, &whole, &makes(other, &whole));
+    let outside = Assembly::build(other)?.ok()?.envelope(other);
     let parts = outside.all().flat_map(|stretch| {
         let rides = stretch.rides;
         bars(stretch).into_iter().map(move |room| Part::new(Solid::Convex(room), None, rides))

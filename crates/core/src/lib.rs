@@ -7,6 +7,7 @@
 //! Conventions: lengths in millimetres and angles in degrees at every boundary, radians inside. Vehicle axes
 //! after ISO 8855: x forward, y left, z up, right-handed.
 
+pub mod assembly;
 pub mod cut;
 pub mod edit;
 pub mod environment;

@@ -7,7 +7,7 @@ use thiserror::Error;
 use crate::cut_list_csv::two;
 use crate::table::{Table, TableFileError, text_of, writer};
 
-/// The table as CSV, a row for each bend and one for the last straight; `None` where the way does not join its
+/// The table as CSV, a row for each bend and one for the last straight of each tube; `None` where the way does not join its
 /// ports.
 ///
 /// # Errors
@@ -17,12 +17,20 @@ pub fn lra_csv(workup: &Workup) -> Result<Option<String>, csv::Error> {
         return Ok(None);
     }
     let mut out = writer();
-    out.write_record(["bend", "length_mm", "rotation_deg", "angle_deg", "radius_mm"])?;
+    out.write_record(["bend", "length_mm", "rotation_deg", "angle_deg", "radius_mm", "tube"])?;
     for (index, row) in workup.lra.iter().enumerate() {
         let angle = |value: Option<f64>| value.map_or_else(String::new, |value| format!("{value:.3}"));
-        let bend = if row.angle.is_some() { (index + 1).to_string() } else { "end".to_owned() };
+        // Each tube ends in a row of its own.
+        let bend = if row.angle.is_some() { (index + 1 - row.tube).to_string() } else { "end".to_owned() };
         let radius = row.radius.map_or_else(String::new, |radius| two(radius.mm()));
-        out.write_record([bend, two(row.length.mm()), angle(row.rotation), angle(row.angle), radius])?;
+        out.write_record([
+            bend,
+            two(row.length.mm()),
+            angle(row.rotation),
+            angle(row.angle),
+            radius,
+            (row.tube + 1).to_string(),
+        ])?;
     }
     text_of(out).map(Some)
 }

@@ -29,12 +29,12 @@ pub enum NoSolid {
     },
 }
 
-/// The tube along `path` as a solid named `name`.
+/// The tubes along `paths`, one for each section from A, as solids of one part named `name`.
 ///
 /// # Errors
-/// [`NoSolid`] where there is none.
-pub fn pipe_step(path: &Path, tube: Tube, name: &str) -> Result<String, NoSolid> {
-    if path.straights().any(|straight| straight < -NOTHING) {
+/// [`NoSolid`] where one of them is none; bends are counted through all of them.
+pub fn pipe_step(paths: &[Path], tube: Tube, name: &str) -> Result<String, NoSolid> {
+    if paths.iter().flat_map(Path::straights).any(|straight| straight < -NOTHING) {
         return Err(NoSolid::BendsOverlap);
     }
     let least = tube.od() / 2.0;
@@ -42,22 +42,12 @@ pub fn pipe_step(path: &Path, tube: Tube, name: &str) -> Result<String, NoSolid>
         let radius = leg.bend.radius;
         (radius < least + NOTHING).then_some(NoSolid::TooTight { bend, radius, least })
     };
-    if let Some(problem) = path.legs().iter().enumerate().find_map(tight) {
+    if let Some(problem) = paths.iter().flat_map(Path::legs).enumerate().find_map(tight) {
         return Err(problem);
     }
-    solid(path, tube, name).ok_or(NoSolid::BendsOverlap)
-}
-
-fn solid(path: &Path, tube: Tube, name: &str) -> Option<String> {
     let mut file = File::default();
-    let spans = spans(path);
-    let outside = file.skin(&spans, tube.od() / 2.0, true);
-    let inside = file.skin(&spans, tube.bore() / 2.0, false);
-    let (first, last) = (spans.first()?.from, spans.last()?.to);
-    let mut faces = [outside.faces, inside.faces].concat();
-    faces.push(file.end(&first, true, outside.rings.first()?, inside.rings.first()?));
-    faces.push(file.end(&last, false, outside.rings.last()?, inside.rings.last()?));
-    Some(file.finish(&faces, name))
+    let solids: Option<Vec<usize>> = paths.iter().map(|path| file.solid(path, tube, name)).collect();
+    solids.map(|solids| file.finish(&solids, name)).ok_or(NoSolid::BendsOverlap)
 }
 
 /// A place on the centre line: where, the way on, and a direction square to it that does not twist.
@@ -220,11 +210,22 @@ impl File {
         self.add(&format!("ADVANCED_FACE('',(#{outer},#{inner}),#{plane},.T.)"))
     }
 
-    fn finish(mut self, faces: &[usize], name: &str) -> String {
-        let list: Vec<String> = faces.iter().map(|face| format!("#{face}")).collect();
+    /// One tube; `None` where it has no length.
+    fn solid(&mut self, path: &Path, tube: Tube, name: &str) -> Option<usize> {
+        let spans = spans(path);
+        let outside = self.skin(&spans, tube.od() / 2.0, true);
+        let inside = self.skin(&spans, tube.bore() / 2.0, false);
+        let (first, last) = (spans.first()?.from, spans.last()?.to);
+        let mut faces = [outside.faces, inside.faces].concat();
+        faces.push(self.end(&first, true, outside.rings.first()?, inside.rings.first()?));
+        faces.push(self.end(&last, false, outside.rings.last()?, inside.rings.last()?));
+        let shell = self.add(&format!("CLOSED_SHELL('',({}))", listed(&faces)));
+        Some(self.add(&format!("MANIFOLD_SOLID_BREP('{}',#{shell})", encoded(name))))
+    }
+
+    fn finish(mut self, solids: &[usize], name: &str) -> String {
         let name = &encoded(name);
-        let shell = self.add(&format!("CLOSED_SHELL('',({}))", list.join(",")));
-        let solid = self.add(&format!("MANIFOLD_SOLID_BREP('{name}',#{shell})"));
+        let solids = listed(solids);
         let length = self.add("(LENGTH_UNIT() NAMED_UNIT(*) SI_UNIT(.MILLI.,.METRE.))");
         let angle = self.add("(NAMED_UNIT(*) PLANE_ANGLE_UNIT() SI_UNIT($,.RADIAN.))");
         let solid_angle = self.add("(NAMED_UNIT(*) SI_UNIT($,.STERADIAN.) SOLID_ANGLE_UNIT())");
@@ -235,7 +236,7 @@ impl File {
             "(GEOMETRIC_REPRESENTATION_CONTEXT(3) GLOBAL_UNCERTAINTY_ASSIGNED_CONTEXT((#{sure})) GLOBAL_UNIT_ASSIGNED_CONTEXT((#{length},#{angle},#{solid_angle})) REPRESENTATION_CONTEXT('',''))"
         ));
         let origin = self.placement(Point3::origin(), Vector::z(), Vector::x());
-        let shape = self.add(&format!("ADVANCED_BREP_SHAPE_REPRESENTATION('{name}',(#{origin},#{solid}),#{context})"));
+        let shape = self.add(&format!("ADVANCED_BREP_SHAPE_REPRESENTATION('{name}',(#{origin},{solids}),#{context})"));
         let application = self.add("APPLICATION_CONTEXT('automotive design')");
         self.add(&format!(
             "APPLICATION_PROTOCOL_DEFINITION('international standard','automotive_design',2000,#{application})"
@@ -252,6 +253,10 @@ impl File {
             self.text
         )
     }
+}
+
+fn listed(entities: &[usize]) -> String {
+    entities.iter().map(|entity| format!("#{entity}")).collect::<Vec<_>>().join(",")
 }
 
 /// A text as the format's strings hold it: a quote or a backslash is doubled, and what is no plain letter is given by its

@@ -179,6 +179,45 @@ impl Path {
         vertices
     }
 
+    /// The part between two stations in mm, both on straights; `None` where one is in a bend or beyond the path. Its first
+    /// rotation is from up at its own start.
+    #[must_use]
+    pub fn between(&self, [from, to]: [f64; 2]) -> Option<Self> {
+        /// Stations nearer than this, in mm, are one.
+        const HAIR: f64 = 1e-6;
+        let mut travel = self.setting_out();
+        let mut station = 0.0;
+        let mut part: Option<(Point, Travel, Vec<PathStep>)> = None;
+        for (leg, straight) in self.straights().enumerate() {
+            let end = station + straight;
+            let on = |wanted: f64| (station - HAIR..=end + HAIR).contains(&wanted);
+            let begins = part.is_none();
+            if begins && on(from) {
+                let start = travel.straight(from - station);
+                let at = Point::new(start.at.x, start.at.y, start.at.z).ok()?;
+                part = Some((at, Travel::start(at, start.along), Vec::new()));
+            }
+            let begin = if begins { from } else { station };
+            if let (Some((at, start, steps)), true) = (&part, on(to)) {
+                return Some(Self::new(*at, start.along, steps.clone(), to - begin));
+            }
+            let step = self.legs.get(leg)?;
+            let bent = travel.straight(straight).clocked(step.bend.rotation);
+            let after = bent.bend(step.bend.radius, step.bend.angle);
+            if let Some((_, start, steps)) = &mut part {
+                let rotation = if steps.is_empty() {
+                    start.rotation_towards(bent.clock().into_inner()).unwrap_or(step.bend.rotation)
+                } else {
+                    step.bend.rotation
+                };
+                steps.push(PathStep { straight: end - begin, bend: Arc { rotation, ..step.bend } });
+            }
+            travel = after;
+            station = end + step.bend.length();
+        }
+        None
+    }
+
     /// Length along the centre line in mm.
     #[must_use]
     pub fn length(&self) -> f64 {

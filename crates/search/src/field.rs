@@ -3,11 +3,10 @@
 use nalgebra::Point3;
 use smallvec::SmallVec;
 
+use nook_core::assembly::rides;
 use nook_core::environment::{Environment, FROM_ITSELF, Thing};
 use nook_core::measure::{End, KeepOutId};
-use nook_core::route::{
-    PieCut, PieEnds, Pies, ResolvedRun, RouteConstraints, RouteGeometry, least_straights, rides, usual_seams,
-};
+use nook_core::route::{PieCut, PieEnds, ResolvedRun, RouteConstraints, RouteGeometry, least_straights, usual_seams};
 use nook_geometry::Vector;
 use nook_geometry::clearance::{
     Convex, Counted, Envelope, EnvelopePart, Movement, Nearest, Obstacle, Part, Rides, Solid, Span, TOLERANCE, nearest,
@@ -375,13 +374,5 @@ impl<'a> Field<'a> {
             }
         }
         nearest_to_itself(pipe.envelope(), FROM_ITSELF + least).map_or(least, |near| near.gap - FROM_ITSELF)
-    }
-
-    /// How the bends of a way are made for measuring: pies of the usual count.
-    pub(super) fn pies(&self, route_geometry: &RouteGeometry) -> Vec<Pies> {
-        let pies = |(angle, radius): (&f64, &f64)| {
-            (usual_seams(self.run.tube, *radius, *angle), nook_core::route::PieEnds::Mitred)
-        };
-        route_geometry.angles.iter().zip(&route_geometry.radii).map(pies).collect()
     }
 }

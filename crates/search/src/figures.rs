@@ -3,12 +3,11 @@
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-use super::field::Field;
+use nook_core::assembly::Assembly;
 use nook_core::cut::seam_length;
 use nook_core::flow::{Stream, fluid, losses};
 use nook_core::labour::{Labour, LabourStep};
-use nook_core::measure::End;
-use nook_core::route::{PieCut, PieEnds, RouteGeometry, usual_seams};
+use nook_core::route::{ResolvedRun, RouteGeometry};
 use nook_geometry::units::{Measure, OutOfRange};
 
 /// What ways are compared by.
@@ -52,62 +51,60 @@ pub(super) fn is_whole(angle: f64) -> bool {
 }
 
 impl Figures {
-    /// `elbows` says that every bend is a whole elbow, bought and welded in by both its ends.
-    pub(super) fn of(field: &Field<'_>, route_geometry: &RouteGeometry, margin: f64, elbows: bool) -> Self {
-        let run = field.run;
+    /// The figures of a pipe as it will be built with a saw that cuts `kerf` mm wide. `elbows` says that every bend is a
+    /// whole elbow, bought and welded in by both its ends.
+    pub(super) fn of(run: &ResolvedRun, pipe: &Assembly, kerf: f64, margin: f64, elbows: bool) -> Self {
         let (od, bore) = (run.tube.od(), run.tube.bore());
-        let mut seams = 0;
-        let mut weld = 0.0;
-        let bends = u32::try_from(route_geometry.angles.len()).unwrap_or(u32::MAX);
-        // Straights are cut apart, and off the stick at both ends.
-        let mut cuts = bends + 2;
-        let mut made = Vec::new();
-        let mut pies = 0.0;
-        for (angle, radius) in route_geometry.angles.iter().zip(&route_geometry.radii) {
-            if elbows {
-                // Bought whole: nothing of it is sawn.
-                seams += 2;
-                weld += 2.0 * seam_length(od, 0.0);
-                made.push((*radius, *angle, None));
-                continue;
-            }
-            let count = usual_seams(run.tube, *radius, *angle);
-            let cut = PieCut::new(od, *radius, *angle, count, PieEnds::Mitred);
-            seams += u32::from(count.get());
-            // One pie fewer than seams, each one cut more.
-            cuts += u32::from(count.get()) - 1;
-            weld += f64::from(count.get()) * seam_length(od, cut.saw);
-            made.push((*radius, *angle, Some(u32::from(count.get()))));
-            pies += f64::from(count.get()) * (cut.centre + 2.0);
-        }
-        let length = route_geometry.length();
-        let tube = length - run.gap(End::A) - run.gap(End::B);
-        let labour = Labour { cuts, seams, weld, bends, material: run.tube.material() };
-        let loss = fluid(run.duty, &run.flow, run.bar(), bore)
-            .ok()
-            .map(|fluid| losses(&Stream::of(&fluid, run.tube), length, &made, run.mouths()).total() / 1000.0);
-        let straights = route_geometry.straights.iter().zip(&route_geometry.along);
-        let (all, meant) = straights.fold((0.0, 0.0), |(all, meant), (straight, along)| {
-            let true_line = along.iter().filter(|c| c.abs() < TRUE).count();
-            let share = if along.z.abs() < TRUE || true_line == 2 { 1.0 } else { 0.0 };
-            (all + straight, meant + straight * share)
+        let arcs = || pipe.whole.legs().iter().map(|leg| leg.bend);
+        let bends = u32::try_from(pipe.whole.legs().len()).unwrap_or(u32::MAX);
+        let built = pipe.figures(run, kerf);
+        let (labour, seams, tube) = if elbows {
+            // Bought whole, nothing of them is sawn: straights are cut apart, and off the stick at both ends.
+            let seams = 2 * bends;
+            let parted = u32::try_from(pipe.joints.len()).unwrap_or(u32::MAX);
+            let weld = f64::from(seams) * seam_length(od, 0.0);
+            let cuts = bends + 2 + parted;
+            let tube = pipe.sections().iter().map(|[from, to]| to - from).sum::<f64>()
+                - arcs().map(|arc| arc.length()).sum::<f64>();
+            let kerfs = f64::from(cuts) * kerf;
+            (Labour { cuts, seams, weld, bends, material: run.tube.material() }, seams, tube + kerfs)
+        } else {
+            // Where a piece cannot be cut nothing is sawn at all; what would be is the least there is to say.
+            (built.labour(run, bends), built.seams, built.stick.unwrap_or(built.sawn))
+        };
+        let made: Vec<_> = arcs()
+            .zip(&pipe.makes)
+            .map(|(arc, (seams, _))| (arc.radius, arc.angle, (!elbows).then(|| u32::from(seams.get()))))
+            .collect();
+        let loss = fluid(run.duty, &run.flow, run.bar(), bore).ok().map(|fluid| {
+            losses(&Stream::of(&fluid, run.tube), pipe.tube.length(), &made, run.mouths()).total() / 1000.0
         });
         Self {
             margin: Measure(margin),
             bends,
             seams,
-            whole_elbows: u32::try_from(route_geometry.angles.iter().filter(|a| is_whole(**a)).count())
-                .unwrap_or(u32::MAX),
+            whole_elbows: u32::try_from(arcs().filter(|arc| is_whole(arc.angle)).count()).unwrap_or(u32::MAX),
             hours: labour.hours(),
             labour: labour.steps(),
-            length: Measure(length),
-            litres: std::f64::consts::PI / 4.0 * bore * bore * tube * 1e-6,
+            length: Measure(built.mouth_to_mouth),
+            litres: built.litres,
             loss_kpa: loss,
-            mass_kg: run.tube.mass(tube),
-            true_lines: if all > 0.0 { meant / all } else { 0.0 },
-            tube_m: (route_geometry.straights.iter().sum::<f64>() + pies) / 1000.0,
+            mass_kg: built.mass_kg,
+            true_lines: true_lines(&RouteGeometry::of(&pipe.whole)),
+            tube_m: tube / 1000.0,
         }
     }
+}
+
+/// The share of a way's straights that run level, plumb, lengthwise or across.
+fn true_lines(route_geometry: &RouteGeometry) -> f64 {
+    let straights = route_geometry.straights.iter().zip(&route_geometry.along);
+    let (all, meant) = straights.fold((0.0, 0.0), |(all, meant), (straight, along)| {
+        let true_line = along.iter().filter(|c| c.abs() < TRUE).count();
+        let share = if along.z.abs() < TRUE || true_line == 2 { 1.0 } else { 0.0 };
+        (all + straight, meant + straight * share)
+    });
+    if all > 0.0 { meant / all } else { 0.0 }
 }
 
 impl Figures {

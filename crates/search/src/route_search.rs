@@ -15,13 +15,14 @@ use super::sampling::{MOST_ROUNDS, Sampling};
 use super::variants::{variants, wished};
 use super::worker_pool::WorkerPool;
 use super::{News, SearchStep};
+use nook_core::assembly::Assembly;
 use nook_core::edit::EditError;
 use nook_core::environment::{Environment, Scans};
 use nook_core::job::Job;
 use nook_core::measure::{Component, PortRef, RunId, TurnRange};
 use nook_core::route::{
-    AngleChoice, DesignVector, ResolvedRun, Route, RouteConstraints, RouteEnds, RouteGeometry, build_path, course_of,
-    envelope_of, ways,
+    AngleChoice, DesignVector, ResolvedRun, Route, RouteConstraints, RouteEnds, RouteGeometry, course_of, ways,
+    with_joints_of,
 };
 use nook_core::survey::Survey;
 use nook_geometry::units::TurnAngle;
@@ -45,6 +46,8 @@ const FEW_TAKE: f32 = 0.3;
 pub(super) struct Setup {
     pub(super) run: ResolvedRun,
     pub(super) around: Environment,
+    /// How wide the saw cuts, in mm.
+    kerf: f64,
     turn: Option<TurnFirst>,
 }
 
@@ -54,7 +57,7 @@ impl Setup {
         let survey = Survey::new(job);
         let run = survey.settle(run);
         let around = Environment::of(job, &survey, &run, scans);
-        Ok(Self { run, around, turn })
+        Ok(Self { run, around, kerf: job.kerf(), turn })
     }
 }
 
@@ -306,14 +309,17 @@ impl RouteSearch<'_> {
     /// A way as an offer; `None` where it cannot be built, has no room for its seats or is not what was asked.
     fn offer(&self, setup: &Setup, field: &Field<'_>, way: Route, style: Style) -> Option<Offer> {
         let run = &setup.run;
-        let whole = build_path(run, &way).ok()?;
-        let route_geometry = RouteGeometry::of(&whole);
+        // What is joined along the pipe stays, wherever it goes.
+        let way = with_joints_of(run, &way);
+        let pipe = Assembly::along(run, &way).ok()?;
+        let route_geometry = RouteGeometry::of(&pipe.whole);
         let bends = route_geometry.angles.len();
         let least = nook_core::route::least_straights(run, bends);
         let roomy = route_geometry.straights.iter().zip(&least).all(|(have, need)| *have >= need - 1e-6);
         let most_bends = usize::from(self.wishes.most_bends.unwrap_or(RouteConstraints::MOST_BENDS));
         let slight = bends > 2 && route_geometry.angles.iter().any(|angle| *angle < SLIGHT);
-        if !roomy || slight || bends > most_bends {
+        let seated = pipe.joints.iter().all(|joint| joint.short <= 1e-6);
+        if !roomy || !seated || slight || bends > most_bends {
             return None;
         }
         let pinned = self.wishes.pins.iter().all(|pin| {
@@ -333,12 +339,13 @@ impl RouteSearch<'_> {
 /// join the ports.
 pub(super) fn measured(setup: &Setup, field: &Field<'_>, way: Route, style: Style) -> Option<Offer> {
     let run = &setup.run;
-    let whole = build_path(run, &way).ok()?;
-    let route_geometry = RouteGeometry::of(&whole);
-    let outside = envelope_of(run, &whole, &field.pies(&route_geometry));
-    let pipe = setup.around.counted(&outside, run.tube.od() / 2.0);
-    let figures = Figures::of(field, &route_geometry, field.pipe_margin(&pipe, MOST_AIR), style == Style::WholeElbows);
-    let shortfalls = field.shortfalls(&pipe).into_iter().filter(|short| short.near.gap < short.asked - CLEAR);
+    let pipe = Assembly::along(run, &way).ok()?;
+    let route_geometry = RouteGeometry::of(&pipe.whole);
+    let outside = pipe.envelope(run);
+    let counted = setup.around.counted(&outside, run.tube.od() / 2.0);
+    let margin = field.pipe_margin(&counted, MOST_AIR);
+    let figures = Figures::of(run, &pipe, setup.kerf, margin, style == Style::WholeElbows);
+    let shortfalls = field.shortfalls(&counted).into_iter().filter(|short| short.near.gap < short.asked - CLEAR);
     let mut short: Vec<_> = shortfalls.map(|short| short_of(field, &short)).collect();
     short.sort_by(|p, q| (p.gap.mm() - p.limit.mm()).total_cmp(&(q.gap.mm() - q.limit.mm())));
     let mut corners = vec![run.a.at.to_array()];

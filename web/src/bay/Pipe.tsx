@@ -29,7 +29,7 @@ export function Pipe({ workup, pickPieces }: Props) {
             piece={piece}
             radius={workup.od.mm / 2}
             lit={lit}
-            seam={index > 0}
+            seam={index > 0 && touches(workup.pieces[index - 1], piece)}
             onPick={(event) => {
               event.stopPropagation();
               select(pickPieces ? mine : part);
@@ -39,6 +39,12 @@ export function Pipe({ workup, pickPieces }: Props) {
       })}
     </group>
   );
+}
+
+/** Whether a piece begins where the one before it ends: beyond a joint it does not. */
+function touches(before: PieceWorkup | undefined, piece: PieceWorkup): boolean {
+  const gap = before?.solid.to.map((c, axis) => c - (piece.solid.from[axis] ?? c)) ?? [];
+  return Math.hypot(...gap) < 0.01;
 }
 
 /** A bend with a single mitre has no pies of its own to light. */

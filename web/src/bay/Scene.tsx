@@ -10,6 +10,7 @@ import { EngineSide } from './EngineSide';
 import { GhostPipe } from './GhostPipe';
 import { KeepOutBody } from './KeepOutBody';
 import { MovedMouths } from './MovedMouths';
+import { OverTube } from './OverTube';
 import { Pipe } from './Pipe';
 import { ShapeHandles } from './ShapeHandles';
 import { Survey } from './Survey';
@@ -66,6 +67,7 @@ export function Scene({
         {measuring && bay && <MovedMouths bay={bay} run={workup?.run} />}
       </EngineSide>
       {workup && <Pipe workup={workup} pickPieces={pickPieces} />}
+      {workup && <OverTube workup={workup} />}
       {workup?.air && !measuring && <AirTint air={workup.air} radius={workup.od.mm / 2} />}
       {beside.map((way) => (
         <GhostPipe key={way.name} way={way} />

@@ -4,20 +4,27 @@ import { useBench } from '../kit/bench';
 import { Findings } from '../kit/Findings';
 import type { Drawing } from '../kit/useDrawing';
 import { EndPad } from './EndPad';
+import { JointPad } from './JointPad';
 
-/** The bench pad of the Join step: both ends. */
+/** The bench pad of the Join step: both ends, and what is joined between them. */
 export function JoinPad({ workup, drawing }: { workup: Workup; drawing: Drawing }) {
   const selected = useBench((bench) => bench.selected);
   return (
     <Box sx={{ display: 'grid', gap: 2 }}>
       <Findings
         findings={workup.findings.filter(
-          (finding) => finding.place.part === 'end' || finding.place.part === 'run',
+          (finding) =>
+            finding.place.part === 'end' || finding.place.part === 'joint' || finding.place.part === 'run',
         )}
         selected={selected}
         onMend={(edit) => void drawing.keep(edit)}
       />
       <EndPad workup={workup} end='a' drawing={drawing} />
+      {workup.joints.map((joint) => (
+        <Box key={joint.joint}>
+          <JointPad workup={workup} joint={joint} drawing={drawing} />
+        </Box>
+      ))}
       <EndPad workup={workup} end='b' drawing={drawing} />
     </Box>
   );

@@ -4,6 +4,9 @@ import { token } from '../theme';
 import { BOTTOM, TOP } from './part';
 import type { RodScale } from './scale';
 
+const straightOf = (piece: Workup['pieces'][number]) =>
+  piece.part.kind === 'straight' ? piece.part.straight : undefined;
+
 /** Piece names over their stations. */
 export function PieceMarks({ workup, scale }: { workup: Workup; scale: RodScale }) {
   const { selected, select } = useBench();
@@ -14,7 +17,14 @@ export function PieceMarks({ workup, scale }: { workup: Workup; scale: RodScale 
       // A name stands clear of the hoses.
       const first = piece.part.straight === 0 && a.hose ? a.seat.mm : 0;
       const last = piece.part.straight === workup.bends.length && b.hose ? b.seat.mm : 0;
-      return [(straight?.from.mm ?? 0) + first, (straight?.to.mm ?? 0) - last];
+      // What joints leave of the straight, from A.
+      const on = workup.joints.filter((joint) => joint.straight === straightOf(piece));
+      const part = workup.pieces.filter((one) => straightOf(one) === straightOf(piece)).indexOf(piece);
+      const [before, after] = [on[part - 1], on[part]];
+      return [
+        before ? before.to.mm + before.seat.mm : (straight?.from.mm ?? 0) + first,
+        after ? after.from.mm - after.seat.mm : (straight?.to.mm ?? 0) - last,
+      ];
     }
     const welds = workup.bends[piece.part.bend]?.weld_stations ?? [];
     return [welds[piece.part.pie] ?? 0, welds[piece.part.pie + 1] ?? 0];

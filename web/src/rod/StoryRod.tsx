@@ -1,6 +1,6 @@
 import { Box, ButtonBase, Typography } from '@mui/material';
 import { useLayoutEffect, useRef, useState } from 'react';
-import type { BendWorkup, Finding, Workup } from '../api/generated/schema';
+import type { BendWorkup, Finding, JointWorkup, Workup } from '../api/generated/schema';
 import { length, type Selected, samePart, sentence, useBench } from '../kit/bench';
 import { severityLook } from '../kit/Findings';
 import { snapNow } from '../kit/snap';
@@ -10,7 +10,9 @@ import { textFont, token } from '../theme';
 import { AirTrace } from './AirTrace';
 import { BendPart } from './BendPart';
 import { EndPart } from './EndPart';
+import { JointPart } from './JointPart';
 import { PieceMarks } from './PieceMarks';
+import { placedAt } from './placedAt';
 import { StraightPart } from './StraightPart';
 import { rodScale, rulerMarks } from './scale';
 import { useDrag } from './useDrag';
@@ -125,7 +127,8 @@ function Rod({ drawing, workup, width, showPieces, beside }: RodProps) {
   const { unit, selected, select } = useBench();
   const scale = rodScale(workup, MARGIN, width - MARGIN);
   const drag = useDrag(drawing);
-  const marks = rulerMarks(workup.totals?.developed.mm ?? 0, scale.perMm, unit, 46);
+  const end = workup.totals?.end_to_end.mm ?? 0;
+  const marks = rulerMarks(end, scale.perMm, unit, 46);
   const worst = (place: Selected) =>
     workup.findings.find((finding) => samePart(finding.place, place))?.severity;
   const run = workup.run;
@@ -149,6 +152,15 @@ function Rod({ drawing, workup, width, showPieces, beside }: RodProps) {
       const wanted = Math.min(175, Math.max(1, Math.round((from.angle + away / 4) * 2) / 2));
       return { target: { figure: 'angle', bend, angle: wanted }, snap: snapNow() ?? null };
     };
+
+  const moveJoint =
+    (joint: JointWorkup) =>
+    (dx: number): Change => ({
+      edit: 'change_joint',
+      run,
+      joint: joint.joint,
+      to: { set: 'place', at: placedAt(workup, joint.at.mm + dx / scale.perMm) },
+    });
 
   return (
     <svg
@@ -196,15 +208,29 @@ function Rod({ drawing, workup, width, showPieces, beside }: RodProps) {
           onSelect={() => select({ part: 'bend', bend: index })}
         />
       ))}
-      {workup.ends.map((end) => (
-        <EndPart
-          key={end.end}
-          end={end}
-          station={end.end === 'a' ? 0 : (workup.totals?.developed.mm ?? 0)}
+      {workup.joints.map((joint) => (
+        <JointPart
+          key={joint.joint}
+          joint={joint}
           scale={scale}
-          selected={samePart(selected, { part: 'end', end: end.end })}
-          severity={worst({ part: 'end', end: end.end })}
-          onSelect={() => select({ part: 'end', end: end.end })}
+          selected={samePart(selected, { part: 'joint', joint: joint.joint })}
+          severity={worst({ part: 'joint', joint: joint.joint })}
+          handlers={drag({
+            change: moveJoint(joint),
+            onClick: () => select({ part: 'joint', joint: joint.joint }),
+          })}
+          onSelect={() => select({ part: 'joint', joint: joint.joint })}
+        />
+      ))}
+      {workup.ends.map((mouth) => (
+        <EndPart
+          key={mouth.end}
+          end={mouth}
+          station={mouth.end === 'a' ? 0 : end}
+          scale={scale}
+          selected={samePart(selected, { part: 'end', end: mouth.end })}
+          severity={worst({ part: 'end', end: mouth.end })}
+          onSelect={() => select({ part: 'end', end: mouth.end })}
         />
       ))}
       {showPieces && <PieceMarks workup={workup} scale={scale} />}
@@ -212,7 +238,7 @@ function Rod({ drawing, workup, width, showPieces, beside }: RodProps) {
         <AirTrace workup={workup} air={workup.air} beside={beside} scale={scale} top={TRACE} />
       )}
       <g stroke={token.inkSoft} fill={token.inkSoft} fontSize={12} textAnchor='middle'>
-        <line x1={scale.x(0)} x2={scale.x(workup.totals?.developed.mm ?? 0)} y1={RULER} y2={RULER} />
+        <line x1={scale.x(0)} x2={scale.x(end)} y1={RULER} y2={RULER} />
         {marks.map((mark) => (
           <g key={mark.label}>
             <line x1={scale.x(mark.station)} x2={scale.x(mark.station)} y1={RULER} y2={RULER + 7} />

@@ -11,7 +11,7 @@ export interface RodScale {
 /** Fits the tube and the hoses that reach past its ends between `left` and `right`. */
 export function rodScale(workup: Workup, left: number, right: number): RodScale {
   const [a, b] = workup.ends;
-  const length = workup.totals?.developed.mm ?? 1;
+  const length = workup.totals?.end_to_end.mm ?? 1;
   const before = a.gap.mm + a.port_seat.mm;
   const after = b.gap.mm + b.port_seat.mm;
   const perMm = (right - left) / (before + length + after);

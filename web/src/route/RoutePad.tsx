@@ -1,5 +1,6 @@
 import type { Edit, JobState, Workup } from '../api/generated/schema';
 import { EndPad } from '../join/EndPad';
+import { JointPad } from '../join/JointPad';
 import { type RouteStage, routeStages, type Selected, useBench } from '../kit/bench';
 import { Findings } from '../kit/Findings';
 import { StageTabs } from '../kit/StageTabs';
@@ -50,6 +51,8 @@ export function RoutePad({ state, workup, drawing }: Props) {
 function ShapeStage({ workup, drawing, selected }: Omit<Props, 'state'> & { selected: Selected }) {
   const mend = (edit: Edit) => void drawing.keep(edit);
   const whole = selected.part === 'run';
+  const joint =
+    selected.part === 'joint' ? workup.joints.find((one) => one.joint === selected.joint) : undefined;
   return (
     <>
       {!whole && <Findings only='here' findings={workup.findings} selected={selected} onMend={mend} />}
@@ -57,6 +60,8 @@ function ShapeStage({ workup, drawing, selected }: Omit<Props, 'state'> & { sele
         <BendPad key={selected.bend} workup={workup} index={selected.bend} drawing={drawing} />
       ) : selected.part === 'straight' && workup.straights[selected.straight] ? (
         <StraightPad key={selected.straight} workup={workup} index={selected.straight} drawing={drawing} />
+      ) : joint ? (
+        <JointPad key={joint.joint} workup={workup} joint={joint} drawing={drawing} />
       ) : selected.part === 'end' ? (
         <EndPad key={selected.end} workup={workup} end={selected.end} drawing={drawing} />
       ) : (

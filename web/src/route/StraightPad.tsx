@@ -1,9 +1,10 @@
 import { Box, Button, Typography } from '@mui/material';
-import type { Workup } from '../api/generated/schema';
+import type { Edit, Workup } from '../api/generated/schema';
 import { degrees, length, useBench } from '../kit/bench';
 import { LengthField } from '../kit/LengthField';
 import { Row } from '../kit/Row';
 import type { Drawing } from '../kit/useDrawing';
+import { placedAt } from '../rod/placedAt';
 import { token } from '../theme';
 import { LockButton } from './LockButton';
 
@@ -28,6 +29,12 @@ export function StraightPad({ workup, index, drawing }: Props) {
   const last = workup.straights.length - 1;
   const inner = index > 0 && index < last;
   const end = index === 0 ? workup.ends[0] : index === last ? workup.ends[1] : undefined;
+  const coupler: Edit = {
+    edit: 'add_joint',
+    run: workup.run,
+    at: placedAt(workup, (straight.from.mm + straight.to.mm) / 2),
+    kind: 'coupler',
+  };
   return (
     <>
       <Typography variant='h1' component='h2'>
@@ -100,6 +107,9 @@ export function StraightPad({ workup, index, drawing }: Props) {
           }
         >
           Put a bend in here
+        </Button>
+        <Button variant='outlined' sx={{ ml: 0.75 }} onClick={() => void drawing.keep(coupler)}>
+          Part it with a coupler
         </Button>
       </Box>
       {end && (

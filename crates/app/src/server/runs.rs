@@ -1,6 +1,7 @@
 //! Consequences of one run, and its files for the saw.
 
-use nook_core::route::{ResolvedRun, TableRoute, build_path, tube_path};
+use nook_core::assembly::Assembly;
+use nook_core::route::{ResolvedRun, TableRoute};
 use nook_core::survey::Survey;
 use nook_core::{Edit, EditError, Job, RunId, Scans, Workup, apply, workup_among, workup_of_drag};
 use nook_formats::{bay_glb, bay_stl, cut_list_csv, lra_csv, pipe_dxf, pipe_part, pipe_step, read_lra, template_of};
@@ -162,20 +163,22 @@ pub(super) async fn pipe(
 
 fn drawn(job: &Job, run: u32, form: &str) -> Result<Download, Problem> {
     let settled = settled(job, run)?;
-    let way = settled.way.as_ref().ok_or(EditError::NoWayYet)?;
-    let whole =
-        build_path(&settled, way).map_err(|error| Problem::refused(format!("There is no pipe to draw: {error}.")))?;
-    let (path, name) = (tube_path(&settled, &whole), settled.name.as_str());
-    let part = || pipe_part(&path, settled.tube, name);
+    let pipe = Assembly::build(&settled)
+        .ok_or(EditError::NoWayYet)?
+        .map_err(|error| Problem::refused(format!("There is no pipe to draw: {error}.")))?;
+    let name = settled.name.as_str();
+    let overlap = || Problem::refused("The pipe cannot be drawn: its bends overlap; mend that first.".to_owned());
+    let tubes = pipe.section_paths().ok_or_else(overlap)?;
+    let parts: Vec<_> = tubes.iter().map(|path| pipe_part(path, settled.tube, name)).collect();
     let failed = |error: &dyn std::fmt::Display| Problem::refused(format!("The pipe cannot be drawn: {error}."));
     let (bytes, kind) = match form {
-        "dxf" => (pipe_dxf(&path).map_err(|error| failed(&error))?, ContentType::new("image", "vnd.dxf")),
+        "dxf" => (pipe_dxf(&pipe.tube).map_err(|error| failed(&error))?, ContentType::new("image", "vnd.dxf")),
         "step" => {
-            let text = pipe_step(&path, settled.tube, name).map_err(|problem| failed(&problem))?;
+            let text = pipe_step(&tubes, settled.tube, name).map_err(|problem| failed(&problem))?;
             (text.into_bytes(), ContentType::new("model", "step"))
         }
-        "stl" => (bay_stl(&[part()]).map_err(|error| failed(&error))?, ContentType::new("model", "stl")),
-        "glb" => (bay_glb(&[part()]).map_err(|error| failed(&error))?, ContentType::new("model", "gltf-binary")),
+        "stl" => (bay_stl(&parts).map_err(|error| failed(&error))?, ContentType::new("model", "stl")),
+        "glb" => (bay_glb(&parts).map_err(|error| failed(&error))?, ContentType::new("model", "gltf-binary")),
         other => {
             return Err(Problem::missing(format!(
                 "A pipe is given as dxf, step, stl or glb, not as \u{201c}{other}\u{201d}."

@@ -125,9 +125,10 @@ impl Bend {
 }
 
 /// The pieces of a tube of `od` mm along `path`, from A to B. `makes` says the seams and ends of each bend;
-/// it must have as many entries as the path has bends.
+/// it must have as many entries as the path has bends. `gaps` says where each straight is parted, from and to, in mm from
+/// its start; a straight beyond them is whole.
 #[must_use]
-pub fn pieces(path: &Path, od: f64, makes: &[(SeamCount, PieEnds)]) -> Vec<Piece> {
+pub fn pieces(path: &Path, od: f64, makes: &[(SeamCount, PieEnds)], gaps: &[Vec<[f64; 2]>]) -> Vec<Piece> {
     debug_assert_eq!(path.legs().len(), makes.len(), "every bend has a make");
     let mut theta = 0.0;
     let bends: Vec<Bend> = path
@@ -146,7 +147,9 @@ pub fn pieces(path: &Path, od: f64, makes: &[(SeamCount, PieEnds)]) -> Vec<Piece
     for (straight, length) in path.straights().enumerate() {
         let before = straight.checked_sub(1).and_then(|i| bends.get(i));
         let after = bends.get(straight);
-        out.push(straight_piece(straight, travel, length, before, path, after));
+        let whole = straight_piece(straight, travel, length, before, path, after);
+        let overrun = before.map_or(0.0, Bend::overrun);
+        out.extend(parted(whole, &travel, overrun, gaps.get(straight).map_or(&[], Vec::as_slice)));
         travel = travel.straight(length);
         if let (Some(bend), Some(leg)) = (after, path.legs().get(straight)) {
             let setting_in = travel.clocked(leg.bend.rotation);
@@ -186,6 +189,30 @@ fn straight_piece(
             to_normal: to_normal.to_array(),
         },
     }
+}
+
+/// A straight piece in the parts that gaps leave of it, cut square there. It begins `overrun` mm before `travel`, from
+/// where the gaps are counted.
+fn parted(whole: Piece, travel: &Travel, overrun: f64, gaps: &[[f64; 2]]) -> Vec<Piece> {
+    let mut rest = whole;
+    let mut begin = -overrun;
+    let mut parts = Vec::with_capacity(gaps.len() + 1);
+    for [from, to] in gaps {
+        let along = travel.along.to_array();
+        let mut part = rest;
+        part.centre = from - begin;
+        part.to = Face::SQUARE;
+        part.solid.to = travel.straight(*from).at.coords.into();
+        part.solid.to_normal = along;
+        parts.push(part);
+        rest.centre -= to - begin;
+        rest.from = Face::SQUARE;
+        rest.solid.from = travel.straight(*to).at.coords.into();
+        rest.solid.from_normal = along;
+        begin = *to;
+    }
+    parts.push(rest);
+    parts
 }
 
 fn pies(index: usize, setting_in: Travel, bend: &Bend) -> impl Iterator<Item = Piece> {

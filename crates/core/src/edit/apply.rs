@@ -1,6 +1,7 @@
 //! What an edit makes of a job.
 
 use super::by_hand::{set_twin, shape_by_hand, twin_follows};
+use super::joints::change_joints;
 use super::lookup::{index_of, take_id};
 use super::measured::measured;
 use super::{Edit, EditError};
@@ -9,7 +10,7 @@ use crate::job::Job;
 use crate::join::EndJoint;
 use crate::measure::estimate::{Basis, PoseEstimate};
 use crate::measure::{Measurand, PortRef, RunId};
-use crate::route::{BendSpec, RouteConstraints, Run, RunDraft, reshape, ways};
+use crate::route::{BendSpec, RouteConstraints, Run, RunDraft, reshape, ways, with_joints_of};
 use crate::survey::Survey;
 use nook_geometry::units::BendRadius;
 
@@ -82,6 +83,11 @@ pub fn apply(job: &Job, edit: &Edit) -> Result<Job, EditError> {
             shape_by_hand(&mut next, index, edit)?;
             twin_follows(&mut next, index);
         }
+        Edit::AddJoint { run, .. } | Edit::ChangeJoint { run, .. } | Edit::RemoveJoint { run, .. } => {
+            let index = index_of(&next, *run)?;
+            change_joints(&mut next, index, edit)?;
+            twin_follows(&mut next, index);
+        }
         Edit::SetTwin { run, twin } => set_twin(&mut next, *run, *twin)?,
         other => measured(&mut next, other)?,
     }
@@ -137,6 +143,7 @@ fn change_run(job: &mut Job, index: usize, edit: &Edit) -> Result<(), EditError>
             let way = run.way.as_ref().ok_or(EditError::NoWayYet)?;
             Some(reshape(&run, way, *target).map_err(|problem| EditError::Reshape { problem })?)
         }
+        Edit::TakeWay { way, .. } => Some(with_joints_of(&Survey::new(job).settle(&job.runs[index]), way)),
         Edit::MovePort { run, end, .. } => {
             not_held(job, PortRef { run: *run, end: *end }, |estimate| estimate.place)?;
             None
@@ -162,12 +169,11 @@ fn change_run(job: &mut Job, index: usize, edit: &Edit) -> Result<(), EditError>
         Edit::SetJoint { end, kind, .. } => run.joint_mut(*end).kind = *kind,
         Edit::SetGap { end, gap, .. } => run.joint_mut(*end).gap = *gap,
         Edit::SetSeat { end, seat, .. } => run.joint_mut(*end).seat = *seat,
-        Edit::TakeWay { way, .. } => run.way = Some(way.clone()),
         Edit::SetRadius { radius, .. } => run.radius = *radius,
         Edit::SetBendRadius { bend, radius, .. } => bend_of(run, *bend)?.radius = *radius,
         Edit::SetSeams { bend, seams, .. } => bend_of(run, *bend)?.seams = *seams,
         Edit::SetPieEnds { bend, ends, .. } => bend_of(run, *bend)?.ends = *ends,
-        Edit::Reshape { .. } => run.way = reshaped,
+        Edit::Reshape { .. } | Edit::TakeWay { .. } => run.way = reshaped,
         _ => unreachable!("not an edit of one run"),
     }
     job.check().map_err(|problem| EditError::Invalid { problem })?;

@@ -5,7 +5,7 @@ use thiserror::Error;
 
 use crate::job::Invalid;
 use crate::measure::{ComponentId, DatumId, KeepOutId, RunId};
-use crate::route::{BendsError, ReshapeError};
+use crate::route::{BendsError, JointId, ReshapeError};
 
 /// Why an edit was not made. The job stays as it was.
 #[derive(Debug, Clone, PartialEq, Error, Serialize)]
@@ -24,6 +24,12 @@ pub enum EditError {
         bend: usize,
         /// How many there are.
         bends: usize,
+    },
+    /// The run's way has no such joint.
+    #[error("this way has no joint {}; it may have been taken out", joint.0)]
+    NoSuchJoint {
+        /// The number asked for.
+        joint: JointId,
     },
     /// The job has no such keep-out.
     #[error("this job has no keep-out {}; it may have been removed", keep_out.0)]

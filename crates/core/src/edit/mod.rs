@@ -3,6 +3,7 @@
 mod apply;
 mod by_hand;
 mod edit_error;
+mod joints;
 mod lookup;
 mod measured;
 mod merge;
@@ -20,7 +21,7 @@ use crate::measure::{
     ComponentId, DatumId, End, InstallState, InstrumentChecks, KeepOutId, KeepOutKind, KeepOutShape, Measurand, Mounts,
     Port, PortRef, Reading, RunId, Side, Swing, TurnRange,
 };
-use crate::route::{Lock, PieEnds, Route, RouteConstraints, RunDraft, Target};
+use crate::route::{JointAnchor, JointId, Lock, PieEnds, Route, RouteConstraints, RunDraft, Target};
 use crate::stock::{Duty, Tube};
 use nook_geometry::units::{BendRadius, Gap, Insulation, Kerf, Name, Pressure, SeamCount, Seat, Spread, TurnAngle};
 use nook_geometry::{Direction, Point};
@@ -63,6 +64,27 @@ pub enum KeepOutChange {
     Swing {
         /// About what, how far.
         swing: Option<Swing>,
+    },
+}
+
+/// One thing about a joint between the ends of a pipe.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, ToSchema)]
+#[serde(tag = "set", rename_all = "snake_case", deny_unknown_fields)]
+pub enum JointChange {
+    /// Where it stands.
+    Place {
+        /// Where its middle is to be.
+        at: JointAnchor,
+    },
+    /// The gap between the tube ends; nothing returns to the usual one.
+    Gap {
+        /// In mm.
+        gap: Option<Gap>,
+    },
+    /// The hose's seat on each side; nothing returns to the usual one.
+    Seat {
+        /// In mm.
+        seat: Option<Seat>,
     },
 }
 
@@ -199,7 +221,32 @@ pub enum Edit {
         /// In mm.
         seat: Option<Seat>,
     },
-    /// Takes a way round.
+    /// Puts a joint between the ends of a pipe.
+    AddJoint {
+        /// Which pipe.
+        run: RunId,
+        /// Where its middle is to be.
+        at: JointAnchor,
+        /// What it is.
+        kind: JointKind,
+    },
+    /// Changes one thing about a joint between the ends.
+    ChangeJoint {
+        /// Which pipe.
+        run: RunId,
+        /// Which joint.
+        joint: JointId,
+        /// What is changed.
+        to: JointChange,
+    },
+    /// Takes a joint between the ends out: the tubes beside it are one again.
+    RemoveJoint {
+        /// Which pipe.
+        run: RunId,
+        /// Which joint.
+        joint: JointId,
+    },
+    /// Takes a way round. Joints of the way before that it does not have are seated on it where they stood.
     TakeWay {
         /// Which pipe.
         run: RunId,

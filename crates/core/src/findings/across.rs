@@ -6,7 +6,7 @@ use crate::edit::{Edit, apply};
 use crate::job::Job;
 use crate::join::JointKind;
 use crate::measure::{End, MountKind, Mounts, Side};
-use crate::route::ResolvedRun;
+use crate::route::{ResolvedRun, joint_needs};
 use crate::survey::Survey;
 use nook_geometry::units::{DualUnitText, Gap, LengthUnit};
 
@@ -44,15 +44,18 @@ pub fn across(run: &ResolvedRun, mounts: Option<&Mounts>) -> Option<Across> {
     let engine = if side(End::A) == Side::Engine { End::A } else { End::B };
     let travel = |end: End| mounts.map(|mounts| mounts.travel(run.port(end).at));
     let gives = |end: End| run.joint(end).kind.has_hose();
+    // What parts the tube between its ends gives as well.
+    let along: f64 = run.way.iter().flat_map(|way| way.joints()).map(|joint| joint_needs(run, joint).gap).sum();
     let (end, gaps) = match (gives(engine), gives(engine.other())) {
+        (false, false) if along > 0.0 => (engine, along),
         (false, false) => {
             let solid = mounts.is_some_and(|mounts| mounts.kind == MountKind::Solid);
             return Some(Across::Stiff { engine, travel: travel(engine), solid });
         }
-        (true, true) => (engine, run.gap(End::A) + run.gap(End::B)),
-        (true, false) => (engine, run.gap(engine)),
+        (true, true) => (engine, run.gap(End::A) + run.gap(End::B) + along),
+        (true, false) => (engine, run.gap(engine) + along),
         // The tube goes with the engine, so the movement is at the other end.
-        (false, true) => (engine.other(), run.gap(engine.other())),
+        (false, true) => (engine.other(), run.gap(engine.other()) + along),
     };
     let travel = travel(end)?;
     (travel > gaps).then_some(Across::BeyondGaps { end, travel, gaps })

@@ -1,10 +1,11 @@
 //! Hoses too near to what is hot: rubber and silicone ask for more than metal does.
 
 use super::{Finding, Place, Severity};
+use crate::assembly::HOSE;
 use crate::environment::{Environment, Thing};
 use crate::job::Job;
 use crate::measure::End;
-use crate::route::{HOSE, ResolvedRun};
+use crate::route::ResolvedRun;
 use nook_geometry::clearance::{EnvelopePart, Rides, Span, nearest};
 use nook_geometry::units::DualUnitText;
 

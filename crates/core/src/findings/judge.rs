@@ -1,25 +1,19 @@
 //! Looking a run over: its path, how its bends are made, and every problem.
 
 use super::{Place, Problem};
+use crate::assembly::Assembly;
 use crate::join::{JointKind, SizeMatch};
 use crate::measure::End;
 use crate::route::ResolvedRun;
-use crate::route::{PieCut, PieEnds, least_throat, usual_seams};
-use crate::route::{Route, build_path, least_between_bends, tube_path, ways};
+use crate::route::{PieEnds, least_between_bends, least_throat, ways};
 use nook_geometry::Path;
 use nook_geometry::units::SeamCount;
 
 /// What can be told of a run before any piece is planned.
 #[derive(Debug, Clone)]
 pub struct Assessment {
-    /// The path from mouth to mouth; `None` where the way does not join the ports.
-    pub whole: Option<Path>,
-    /// The tube's path, without the gaps in its couplers; `None` where the way does not join the ports.
-    pub tube: Option<Path>,
-    /// Seams and ends of each bend.
-    pub makes: Vec<(SeamCount, PieEnds)>,
-    /// Pie figures of each bend.
-    pub cuts: Vec<PieCut>,
+    /// The pipe; `None` where the way does not join the ports.
+    pub pipe: Option<Assembly>,
     /// What is wrong, worst first.
     pub problems: Vec<(Place, Problem)>,
 }
@@ -40,30 +34,28 @@ impl Assessment {
     /// Whether it is a pipe: a way that joins its ports without bends that overlap.
     #[must_use]
     pub fn is_sound(&self) -> bool {
-        self.tube.as_ref().is_some_and(|tube| tube.straights().all(|straight| straight > -OVERLAP))
+        self.pipe.as_ref().is_some_and(|pipe| pipe.tube.straights().all(|straight| straight > -OVERLAP))
     }
 }
 
 /// Looks `run` over.
 #[must_use]
 pub fn assess(run: &ResolvedRun) -> Assessment {
-    let mut found = Assessment { whole: None, tube: None, makes: Vec::new(), cuts: Vec::new(), problems: Vec::new() };
+    let mut found = Assessment { pipe: None, problems: Vec::new() };
     for end in [End::A, End::B] {
         judge_joint(run, end, &mut found.problems);
     }
-    let laid = run.way.as_ref().map(|way| (way, build_path(run, way)));
-    match laid {
+    match Assembly::build(run) {
         None => {
             let problem = ways(run).none.map_or(Problem::NoWayTaken, Problem::NoRoute);
             found.problems.push((Place::Run, problem));
         }
-        Some((_, Err(why))) => found.problems.push((Place::Run, Problem::DoesNotJoin(why))),
-        Some((way, Ok(whole))) => {
-            let tube = tube_path(run, &whole);
-            judge_straights(run, &tube, &mut found.problems);
-            judge_bends(run, way, &tube, &mut found);
-            found.tube = Some(tube);
-            found.whole = Some(whole);
+        Some(Err(why)) => found.problems.push((Place::Run, Problem::DoesNotJoin(why))),
+        Some(Ok(pipe)) => {
+            judge_straights(run, &pipe, &mut found.problems);
+            judge_joints(run, &pipe, &mut found.problems);
+            judge_bends(run, &pipe, &mut found.problems);
+            found.pipe = Some(pipe);
         }
     }
     found.problems.sort_by_key(|(_, problem)| problem.severity());
@@ -90,7 +82,8 @@ fn judge_joint(run: &ResolvedRun, end: End, problems: &mut Vec<(Place, Problem)>
     }
 }
 
-fn judge_straights(run: &ResolvedRun, tube: &Path, problems: &mut Vec<(Place, Problem)>) {
+fn judge_straights(run: &ResolvedRun, pipe: &Assembly, problems: &mut Vec<(Place, Problem)>) {
+    let tube = &pipe.tube;
     let bends = tube.legs().len();
     for (straight, length) in tube.straights().enumerate() {
         let place = Place::Straight { straight };
@@ -123,27 +116,36 @@ fn meet(tube: &Path, straight: usize) -> bool {
     legs.get(straight).is_some_and(one) && same
 }
 
-fn judge_bends(run: &ResolvedRun, way: &Route, tube: &Path, found: &mut Assessment) {
-    for (bend, leg) in tube.legs().iter().enumerate() {
-        let arc = leg.bend;
-        let spec = way.bends().get(bend).copied().unwrap_or_default();
-        let seams = spec.seams.unwrap_or_else(|| usual_seams(run.tube, arc.radius, arc.angle));
-        let cut = PieCut::new(run.tube.od(), arc.radius, arc.angle, seams, spec.ends);
+fn judge_joints(run: &ResolvedRun, pipe: &Assembly, problems: &mut Vec<(Place, Problem)>) {
+    let straights: Vec<f64> = pipe.tube.straights().collect();
+    let most = run.tube.bore() / 2.0;
+    for joint in &pipe.joints {
+        let place = Place::Joint { joint: joint.id };
+        let have = straights.get(joint.leg).copied().unwrap_or(0.0);
+        if joint.short > HAIR && have >= -OVERLAP {
+            problems.push((place, Problem::ShortRoom { have, need: have + joint.short }));
+        }
+        if run.duty.is_boost() && joint.needs.gap > most + HAIR {
+            problems.push((place, Problem::WideGap { gap: joint.needs.gap, most }));
+        }
+    }
+}
+
+fn judge_bends(run: &ResolvedRun, pipe: &Assembly, problems: &mut Vec<(Place, Problem)>) {
+    for (bend, ((seams, ends), cut)) in pipe.makes.iter().zip(&pipe.cuts).enumerate() {
         let place = Place::Bend { bend };
         // A single mitre has no full pie and so no throat to be thin.
-        let has_pies = spec.ends == PieEnds::Square || seams > SeamCount::ONE;
+        let has_pies = *ends == PieEnds::Square || *seams > SeamCount::ONE;
         if cut.saw.to_degrees() > MOST_SAW + 1e-9 {
             let degrees = cut.saw.to_degrees();
-            found.problems.push((place, Problem::SawTooFar { degrees, most: MOST_SAW }));
+            problems.push((place, Problem::SawTooFar { degrees, most: MOST_SAW }));
         } else if has_pies && cut.throat < least_throat(run.tube) - HAIR {
             let (throat, least) = (cut.throat, least_throat(run.tube));
-            found.problems.push((place, Problem::ThinThroat { throat, least, seams: seams.get() }));
+            problems.push((place, Problem::ThinThroat { throat, least, seams: seams.get() }));
         }
         let most = run.tube.wall() / 2.0;
         if cut.end_step > most + HAIR {
-            found.problems.push((place, Problem::EndStep { step: cut.end_step, most }));
+            problems.push((place, Problem::EndStep { step: cut.end_step, most }));
         }
-        found.makes.push((seams, spec.ends));
-        found.cuts.push(cut);
     }
 }

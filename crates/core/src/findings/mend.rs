@@ -7,7 +7,7 @@ use crate::edit::{Edit, apply};
 use crate::environment::{Environment, Scans};
 use crate::job::Job;
 use crate::measure::{RunId, TurnRange};
-use crate::route::{ResolvedRun, Target, envelope_of};
+use crate::route::{ResolvedRun, Target};
 use crate::survey::Survey;
 use nook_geometry::units::{BendRadius, LengthUnit, Rotation, TurnAngle};
 use nook_geometry::{Point, Vector};
@@ -81,8 +81,7 @@ impl Lack {
 
 fn all_too_near<'a>(run: &ResolvedRun, around: &'a Environment) -> Option<Vec<TooNear<'a>>> {
     let assessment = assess(run);
-    let whole = assessment.whole.as_ref().filter(|_| assessment.is_sound())?;
-    let outside = envelope_of(run, whole, &assessment.makes);
+    let outside = assessment.pipe.as_ref().filter(|_| assessment.is_sound())?.envelope(run);
     Some(too_near(around, &around.counted(&outside, run.tube.od() / 2.0)))
 }
 

@@ -27,7 +27,7 @@ use utoipa::ToSchema;
 use crate::edit::Edit;
 use crate::join::JointKind;
 use crate::measure::{DatumId, End, EndForm, KeepOutId};
-use crate::route::{LayError, NoRoute};
+use crate::route::{JointId, LayError, NoRoute};
 use nook_geometry::units::DualUnitText;
 
 /// How bad a finding is.
@@ -62,6 +62,11 @@ pub enum Place {
     Bend {
         /// Which.
         bend: usize,
+    },
+    /// A joint between the ends.
+    Joint {
+        /// Which.
+        joint: JointId,
     },
     /// A datum point.
     Datum {
@@ -101,6 +106,13 @@ pub enum Problem {
         /// Straight tube there is.
         have: f64,
         /// Straight tube needed.
+        need: f64,
+    },
+    /// A straight has too little room for the joints on it.
+    ShortRoom {
+        /// Its length.
+        have: f64,
+        /// What its ends and joints need.
         need: f64,
     },
     /// Pies too thin on the inside of a bend.
@@ -168,6 +180,7 @@ impl Problem {
             }
             Self::ShortStraight { .. }
             | Self::ShortSeat { .. }
+            | Self::ShortRoom { .. }
             | Self::ThinThroat { .. }
             | Self::SizesDiffer { .. }
             | Self::WideGap { .. } => Severity::Warning,

@@ -1,11 +1,11 @@
 //! Where a pipe is too near to something, and where that could not be told.
 
 use super::{Finding, Place, Severity};
+use crate::assembly::{Assembly, SeatedJoint};
 use crate::environment::{Environment, FROM_ITSELF};
 use crate::job::Job;
 use crate::measure::{End, KeepOutId};
 use crate::route::ResolvedRun;
-use nook_geometry::Path;
 use nook_geometry::clearance::{Counted, Envelope, Nearest, SelfNear, nearest, nearest_to_itself};
 use nook_geometry::units::DualUnitText;
 
@@ -54,18 +54,19 @@ impl TooNear<'_> {
     }
 
     /// As a finding without remedies.
-    pub(crate) fn finding(&self, run: &ResolvedRun, tube: &Path) -> Finding {
-        let place = place_at(run, tube, self.near.station);
+    pub(crate) fn finding(&self, run: &ResolvedRun, pipe: &Assembly) -> Finding {
+        let place = place_at(run, pipe, self.near.station);
         let severity = if self.fouls() { Severity::Error } else { Severity::Warning };
-        let other = self.other.map(|station| place_at(run, tube, station));
-        Finding { severity, place, words: self.words(place, other), remedies: Vec::new() }
+        let other = self.other.map(|station| place_at(run, pipe, station));
+        Finding { severity, place, words: self.words(run, place, other), remedies: Vec::new() }
     }
 
-    fn words(&self, place: Place, other: Option<Place>) -> DualUnitText {
+    fn words(&self, run: &ResolvedRun, place: Place, other: Option<Place>) -> DualUnitText {
         let (gap, limit) = (self.near.gap, self.limit);
-        let at = said(place);
+        let at = said(run, place);
         // A pipe that meets itself says where twice.
-        let name = other.map_or_else(|| self.name.to_owned(), |other| format!("same pipe's {}", in_a_sentence(other)));
+        let name =
+            other.map_or_else(|| self.name.to_owned(), |other| format!("same pipe's {}", in_a_sentence(run, other)));
         let degrees = self.near.roll.to_degrees().abs();
         let rolled = if degrees < 0.05 { String::new() } else { format!(" with the engine rolled {degrees:.1}\u{b0}") };
         DualUnitText::new(|unit| {
@@ -78,27 +79,35 @@ impl TooNear<'_> {
     }
 }
 
-fn in_a_sentence(place: Place) -> String {
-    let text = said(place);
+fn in_a_sentence(run: &ResolvedRun, place: Place) -> String {
+    let text = said(run, place);
     let mut letters = text.chars();
     letters.next().map_or_else(String::new, |first| first.to_lowercase().chain(letters).collect())
 }
 
-fn said(place: Place) -> String {
+fn said(run: &ResolvedRun, place: Place) -> String {
     match place {
         Place::Straight { straight } => format!("Straight {}", straight + 1),
         Place::Bend { bend } => format!("Bend {}", bend + 1),
         Place::End { end } => format!("Joint {}", end.letter()),
+        Place::Joint { joint } => {
+            run.way.as_ref().and_then(|way| way.joint_name(joint)).unwrap_or_else(|| "A joint".to_owned())
+        }
         _ => "The pipe".to_owned(),
     }
 }
 
 /// What of the pipe is at a station counted from A's mouth.
-pub(crate) fn place_at(run: &ResolvedRun, tube: &Path, station: f64) -> Place {
+pub(crate) fn place_at(run: &ResolvedRun, pipe: &Assembly, station: f64) -> Place {
     let mut left = station - run.gap(End::A);
     if left < 0.0 {
         return Place::End { end: End::A };
     }
+    let on = |joint: &&SeatedJoint| (joint.reach()[0]..=joint.reach()[1]).contains(&station);
+    if let Some(joint) = pipe.joints.iter().find(on) {
+        return Place::Joint { joint: joint.id };
+    }
+    let tube = &pipe.tube;
     for (index, leg) in tube.legs().iter().enumerate() {
         left -= leg.straight;
         if left < 0.0 {

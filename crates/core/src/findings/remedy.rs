@@ -2,7 +2,7 @@
 
 use super::mend::Lack;
 use super::{Finding, Place, Problem, Remedy, Severity, assess};
-use crate::edit::{Edit, apply};
+use crate::edit::{Edit, JointChange, apply};
 use crate::environment::Environment;
 use crate::job::Job;
 use crate::join::JointKind;
@@ -84,6 +84,19 @@ fn options<'a>(run: &'a ResolvedRun, place: Place, problem: &Problem) -> Vec<Cho
         (Problem::ShortSeat { need, .. }, Place::End { end }) => {
             let last = run.way.as_ref().map_or(0, |way| way.course().corners());
             lengthen(run, if end == End::A { 0 } else { last }, need)
+        }
+        (Problem::ShortRoom { need, .. }, Place::Joint { joint }) => {
+            let leg =
+                run.way.as_ref().and_then(|way| way.joints().iter().find(|one| one.id == joint)).map(|one| one.at.leg);
+            let edit = Edit::RemoveJoint { run: id, joint };
+            let mut all = leg.map_or_else(Vec::new, |leg| lengthen(run, leg, need));
+            all.extend(one(Some(remedy(|_| "Take the joint out".to_owned(), edit))));
+            all
+        }
+        (Problem::WideGap { most, .. }, Place::Joint { joint }) => {
+            let gap = Gap::new(most.floor()).ok();
+            let edit = Edit::ChangeJoint { run: id, joint, to: JointChange::Gap { gap } };
+            one(gap.map(|gap| remedy(|unit| format!("Close the gap to {}", unit.text(gap.get())), edit)))
         }
         (Problem::ThinThroat { throat, seams, .. }, Place::Bend { bend }) => {
             vec![fewer_seams(run, bend, seams), wider_bend(run, bend, throat)]

@@ -14,6 +14,10 @@ impl Problem {
             Place::End { end } => format!("End {}, {}", end.letter(), run.port(end).name),
             Place::Straight { straight } => format!("Straight {}", straight + 1),
             Place::Bend { bend } => format!("Bend {}", bend + 1),
+            Place::Joint { joint } => match run.way.as_ref().and_then(|way| way.joint_name(joint)) {
+                Some(name) => name,
+                None => "A joint".to_owned(),
+            },
             Place::Datum { .. } | Place::KeepOut { .. } => "The bay".to_owned(),
         };
         if let Self::NoRoute(why) = self {
@@ -40,6 +44,11 @@ impl Problem {
                     say(have),
                     say(need),
                     say(BEAD_FROM_END)
+                ),
+                Self::ShortRoom { have, need } => format!(
+                    "{at}: {} of straight; {} wanted for its gap, seats and beads and what else is on it.",
+                    say(have),
+                    say(need)
                 ),
                 Self::ThinThroat { throat, .. } if throat <= 0.0 => {
                     format!("{at}: the radius is under half the tube, so the pies have no inside. Open the radius.")

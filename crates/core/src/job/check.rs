@@ -27,6 +27,11 @@ impl Job {
                 return Err(Invalid::Numbering { what, id });
             }
         }
+        // A joint's number is its run's, since twins have the same; but none is beyond the last one given.
+        let ways = self.runs.iter().flat_map(|run| run.way.iter().chain(run.kept.iter().map(|kept| &kept.way)));
+        if let Some(joint) = ways.flat_map(Route::joints).find(|joint| joint.id.0 >= self.next_id) {
+            return Err(Invalid::Numbering { what: "joints", id: joint.id.0 });
+        }
         self.runs.iter().try_for_each(check_run)?;
         self.check_keep_outs()?;
         self.check_components()?;
@@ -173,8 +178,28 @@ fn check_run(run: &Run) -> Result<(), Invalid> {
             return Err(Invalid::BendsDoNotMatch { run: run.name.as_str().to_owned(), bends, corners });
         }
         at_most("locks on one way", way.locks().len(), Route::MOST_LOCKS)?;
+        check_joints(run, way)?;
         if way.locks().iter().any(|lock| !lock.is_sound(corners)) {
             return Err(Invalid::LockOnNothing { run: run.name.as_str().to_owned(), corners });
+        }
+    }
+    Ok(())
+}
+
+fn check_joints(run: &Run, way: &Route) -> Result<(), Invalid> {
+    at_most("joints between the ends of one run", way.joints().len(), Route::MOST_JOINTS)?;
+    let corners = way.course().corners();
+    let mut numbers = HashSet::new();
+    let name = || run.name.as_str().to_owned();
+    for joint in way.joints() {
+        if joint.at.leg > corners {
+            return Err(Invalid::JointOnNothing { run: name(), corners });
+        }
+        if !joint.stands_along() {
+            return Err(Invalid::JointCannotStand { run: name(), kind: joint.kind.word() });
+        }
+        if !numbers.insert(joint.id) {
+            return Err(Invalid::JointTwice { run: name(), joint: joint.id.0 });
         }
     }
     Ok(())

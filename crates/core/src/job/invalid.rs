@@ -12,7 +12,7 @@ pub enum Invalid {
     /// Two of a kind share a number, or one is numbered beyond the next to be given.
     #[error("two {what} are numbered {id}, or the number is beyond the last one given")]
     Numbering {
-        /// `runs`, `keep-outs`, `datum points` or `components`.
+        /// `runs`, `keep-outs`, `datum points`, `components` or `joints`.
         what: &'static str,
         /// The number.
         id: u32,
@@ -102,6 +102,30 @@ pub enum Invalid {
         run: String,
         /// How many bends its way has.
         corners: usize,
+    },
+    /// A joint on a leg that the way does not have.
+    #[error("\u{201c}{run}\u{201d} has {corners} bends; a joint is on a leg it does not have")]
+    JointOnNothing {
+        /// The run's name.
+        run: String,
+        /// How many bends its way has.
+        corners: usize,
+    },
+    /// A joint between the ends that can only stand at an end.
+    #[error("\u{201c}{run}\u{201d}: a {kind} cannot stand between two ends of one tube; a straight coupler can")]
+    JointCannotStand {
+        /// The run's name.
+        run: String,
+        /// What sort of joint.
+        kind: &'static str,
+    },
+    /// Two joints of one number.
+    #[error("\u{201c}{run}\u{201d} has two joints of number {joint}")]
+    JointTwice {
+        /// The run's name.
+        run: String,
+        /// The number.
+        joint: u32,
     },
     /// The engine's mounts say no axis.
     #[error("the engine's mounts: {problem}")]

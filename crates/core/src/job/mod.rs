@@ -65,8 +65,9 @@ struct Parts {
 
 impl Job {
     /// Version of the document. Version 1 had no datum points, readings, components or mounts, version 2 no locks, ways
-    /// kept, wishes, twins, flow or insulation; what each has is read as it is, since all of those may be left out.
-    pub const VERSION: u32 = 3;
+    /// kept, wishes, twins, flow or insulation, version 3 no joints between the ends; what each has is read as it is, since
+    /// all of those may be left out.
+    pub const VERSION: u32 = 4;
     /// Most runs in a job.
     pub const MOST_RUNS: usize = 50;
     /// Most keep-outs in a job.

@@ -88,6 +88,12 @@ const GAP_ONE_BODY: f64 = 6.0;
 /// shares the movement between both ends.
 const GAP_ACROSS: f64 = 12.0;
 
+/// Gap in mm in a coupler of a pipe, from engine to body (`across`) or on one of them.
+#[must_use]
+pub const fn usual_gap(across: bool) -> f64 {
+    if across { GAP_ACROSS } else { GAP_ONE_BODY }
+}
+
 impl EndJoint {
     /// The usual joint for a duty and a port: hose where a hose can go, metal on exhausts, flanges and threads.
     #[must_use]
@@ -112,8 +118,8 @@ impl EndJoint {
             return (gap.get(), GapReason::Chosen);
         }
         let across = matches!((this.rides, other.rides), (Side::Engine, Side::Body) | (Side::Body, Side::Engine));
-        let (usual, reason) =
-            if across { (GAP_ACROSS, GapReason::AcrossMounts) } else { (GAP_ONE_BODY, GapReason::OneBody) };
+        let reason = if across { GapReason::AcrossMounts } else { GapReason::OneBody };
+        let usual = usual_gap(across);
         // A moulded taper of 45 degrees runs half the step in diameter on each side of its middle.
         let taper = (this.od.get() - tube_od).abs();
         if self.kind == JointKind::Reducer && taper > usual { (taper, GapReason::Taper) } else { (usual, reason) }
@@ -146,7 +152,8 @@ impl EndJoint {
 
 /// Seat in mm a hose needs on `od` mm tube. Source: handbook, "The sums", Joints: coolant 25 to 25.4 OD, 30 to
 /// 38.1, 35 above; charge (and intake, which uses the same hose) half the diameter, at least 32.
-pub(super) fn usual_seat(duty: Duty, od: f64) -> f64 {
+#[must_use]
+pub fn usual_seat(duty: Duty, od: f64) -> f64 {
     match duty {
         Duty::Coolant | Duty::Oil if od <= 25.4 => 25.0,
         Duty::Coolant | Duty::Oil if od <= 38.1 => 30.0,

@@ -5,8 +5,9 @@ use serde::Serialize;
 use thiserror::Error;
 
 use super::build_path::axes_meet;
+use super::reseat::reseated;
 use super::route_geometry::{RouteEnds, course_of, free_of, least_straights};
-use super::{Centreline, Route, build_path};
+use super::{Centreline, Route, build_path, tube_path};
 use crate::route::ResolvedRun;
 use nook_geometry::Point;
 
@@ -38,7 +39,7 @@ pub fn add_bend(run: &ResolvedRun, way: &Route, leg: usize, at: Point) -> Result
         return Err(BendsError::NoSuchBend);
     }
     vertices.insert(leg, at.inner());
-    laid(run, way.with_bend(course(run, way, &mut vertices)?, leg))
+    laid(run, way, way.with_bend(course(run, way, &mut vertices)?, leg))
 }
 
 /// The way without bend `bend`: the legs beside it become one.
@@ -51,7 +52,7 @@ pub fn remove_bend(run: &ResolvedRun, way: &Route, bend: usize) -> Result<Route,
         return Err(BendsError::NoSuchBend);
     }
     vertices.remove(bend);
-    laid(run, way.without_bend(course(run, way, &mut vertices)?, bend))
+    laid(run, way, way.without_bend(course(run, way, &mut vertices)?, bend))
 }
 
 /// The way with bend `bend` parted into two of half its angle, as near to each other as two welds may be.
@@ -68,7 +69,7 @@ pub fn split_bend(run: &ResolvedRun, way: &Route, bend: usize) -> Result<Route, 
     let here = vertices[bend];
     vertices[bend] = here - route_geometry.along[bend] * off;
     vertices.insert(bend + 1, here + route_geometry.along[bend + 1] * off);
-    laid(run, way.with_bend(course(run, way, &mut vertices)?, bend + 1))
+    laid(run, way, way.with_bend(course(run, way, &mut vertices)?, bend + 1))
 }
 
 /// The way with bends `bend` and the next made one, where the legs outside them come nearest.
@@ -94,7 +95,7 @@ pub fn merge_bends(run: &ResolvedRun, way: &Route, bend: usize) -> Result<Route,
         nalgebra::center(&(from + before * s), &(to + after * t))
     };
     vertices.remove(bend + 1);
-    laid(run, way.without_bend(course(run, way, &mut vertices)?, bend + 1))
+    laid(run, way, way.without_bend(course(run, way, &mut vertices)?, bend + 1))
 }
 
 fn vertices_of(run: &ResolvedRun, way: &Route) -> Result<Vec<Point3<f64>>, BendsError> {
@@ -115,8 +116,12 @@ fn course(run: &ResolvedRun, way: &Route, vertices: &mut [Point3<f64>]) -> Resul
     }
 }
 
-fn laid(run: &ResolvedRun, way: Route) -> Result<Route, BendsError> {
+/// `way` with the joints of `old` where they stood, on the nearest legs.
+fn laid(run: &ResolvedRun, old: &Route, way: Route) -> Result<Route, BendsError> {
     let none = way.course().corners() == 0;
     let wrong = if none { BendsError::NoneLeft } else { BendsError::NoPath };
-    build_path(run, &way).map(|_| way).map_err(|_| wrong)
+    let path = build_path(run, &way).map_err(|_| wrong)?;
+    let before = build_path(run, old).map_err(|_| BendsError::NoPath)?;
+    let joints = reseated(old.joints(), &tube_path(run, &before), &tube_path(run, &path));
+    Ok(way.with_joints(joints))
 }

@@ -4,6 +4,7 @@
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
+use super::{Joint, JointId};
 use crate::route::PieEnds;
 use nook_geometry::units::{BendRadius, Lead, SeamCount};
 use nook_geometry::{Direction, Point};
@@ -134,17 +135,22 @@ pub struct Route {
     /// What stays as it is when the rest is changed.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     locks: Vec<Lock>,
+    /// Joints between its ends, in no order.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    joints: Vec<Joint>,
 }
 
 impl Route {
     /// Most locks.
     pub const MOST_LOCKS: usize = 30;
+    /// Most joints between the ends.
+    pub const MOST_JOINTS: usize = 12;
 
     /// A way along `course` whose bends are all left to the defaults.
     #[must_use]
     pub fn along(course: Centreline) -> Self {
         let bends = vec![BendSpec::default(); course.corners()];
-        Self { course, bends, locks: Vec::new() }
+        Self { course, bends, locks: Vec::new(), joints: Vec::new() }
     }
 
     /// What stays as it is when the rest is changed.
@@ -166,6 +172,27 @@ impl Route {
     pub fn unlocked(mut self, lock: &Lock) -> Self {
         self.locks.retain(|other| !other.is_of(lock));
         self
+    }
+
+    /// Joints between its ends, in no order.
+    #[must_use]
+    pub fn joints(&self) -> &[Joint] {
+        &self.joints
+    }
+
+    /// The same way with these joints and no others.
+    #[must_use]
+    pub fn with_joints(mut self, joints: Vec<Joint>) -> Self {
+        self.joints = joints;
+        self
+    }
+
+    /// What a joint between the ends is called: by its leg, since it moves along that.
+    #[must_use]
+    pub fn joint_name(&self, id: JointId) -> Option<String> {
+        let joint = self.joints.iter().find(|joint| joint.id == id)?;
+        let kind = nook_geometry::units::capital(joint.kind.word());
+        Some(format!("{kind} on straight {}", joint.at.leg.min(self.course.corners()) + 1))
     }
 
     /// Where the vertices lie.
@@ -196,10 +223,11 @@ impl Route {
     /// The same bends along another course of as many corners.
     pub(crate) fn rerouted(&self, course: Centreline) -> Self {
         debug_assert_eq!(course.corners(), self.bends.len(), "a reroute keeps the bends");
-        Self { course, bends: self.bends.clone(), locks: self.locks.clone() }
+        Self { course, bends: self.bends.clone(), locks: self.locks.clone(), joints: self.joints.clone() }
     }
 
-    /// The same way with a bend put in before bend `index`; what was locked of the leg it parts is let go.
+    /// The same way with a bend put in before bend `index`; what was locked of the leg it parts is let go. Joints are for
+    /// whoever knows their places to seat anew.
     pub(crate) fn with_bend(&self, course: Centreline, index: usize) -> Self {
         let mut bends = self.bends.clone();
         bends.insert(index.min(bends.len()), BendSpec::default());
@@ -210,7 +238,7 @@ impl Route {
             std::cmp::Ordering::Greater => Some(leg + 1),
         };
         let locks = self.locks.iter().filter_map(|lock| lock.counted(shift, legs)).collect();
-        Self { course, bends, locks }
+        Self { course, bends, locks, joints: self.joints.clone() }
     }
 
     /// The same way without bend `index`; what was locked of it and of the legs beside it is let go.
@@ -234,7 +262,7 @@ impl Route {
             }
         };
         let locks = self.locks.iter().filter_map(|lock| lock.counted(shift, legs)).collect();
-        Self { course, bends, locks }
+        Self { course, bends, locks, joints: self.joints.clone() }
     }
 
     /// The image of this way in the vehicle's middle plane.
@@ -256,6 +284,6 @@ impl Route {
             }
             same => same,
         });
-        Self { course, bends: self.bends.clone(), locks: locks.collect() }
+        Self { course, bends: self.bends.clone(), locks: locks.collect(), joints: self.joints.clone() }
     }
 }

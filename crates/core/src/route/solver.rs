@@ -4,7 +4,7 @@ use nalgebra::Point3;
 use smallvec::SmallVec;
 
 use super::locked::{Values, gap_within, lock_values, tube_straight};
-use super::route_geometry::{DesignVector, RouteEnds, RouteGeometry, course_of, free_of, least_straights};
+use super::route_geometry::{DesignVector, RouteEnds, RouteGeometry, course_of, free_of, least_straights_of};
 use super::target::{HeldBy, ReshapeError, Target};
 use super::{Constraint, LegDirection, Lock, QpStep, ResolvedRun, Route, build_path, solve_qp};
 use crate::measure::End;
@@ -55,7 +55,7 @@ impl<'a> RouteSolver<'a> {
         build_path(run, way).map_err(ReshapeError::NotLaid)?;
         let route_ends = RouteEnds::of_way(run, way);
         let route_geometry = route_ends.geometry(&start).ok_or(ReshapeError::NoFreedom)?;
-        let usual = least_straights(run, corners);
+        let usual = least_straights_of(run, way);
         // What is too short already may stay so, but gets no shorter.
         let least = usual.iter().zip(&route_geometry.straights).map(|(least, now)| least.min(*now)).collect();
         Ok(Self { run, way, route_ends, start, route_geometry, least })

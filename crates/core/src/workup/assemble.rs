@@ -2,10 +2,11 @@
 
 use super::bend::{BendGiven, lra};
 use super::{
-    BendWorkup, ClearanceWorkup, CuttingWorkup, EndWorkup, FlowWorkup, LockWorkup, PieceWorkup, StraightWorkup, Totals,
-    Workup,
+    BendWorkup, ClearanceWorkup, CuttingWorkup, EndWorkup, FlowWorkup, JointWorkup, LockWorkup, PieceWorkup,
+    StraightWorkup, Totals, Workup,
 };
-use crate::cut::{Piece, cut_plan, pieces, seam_length};
+use crate::assembly::{Assembly, Figures};
+use crate::cut::{Piece, cut_plan};
 use crate::edit::EditError;
 use crate::environment::{Environment, Scans};
 use crate::findings::{
@@ -14,10 +15,10 @@ use crate::findings::{
 };
 use crate::job::Job;
 use crate::measure::{End, Measurand, PortRef, RunId};
-use crate::route::{ResolvedRun, envelope_of, lock_errors};
+use crate::route::{ResolvedRun, lock_errors};
 use crate::survey::Survey;
 use nook_geometry::units::Measure;
-use nook_geometry::{Path, Travel, Vector};
+use nook_geometry::{Travel, Vector};
 
 /// Works out everything about one run of a job whose scans are not at hand; the gap to those is told as not known.
 ///
@@ -49,18 +50,20 @@ fn assembled(job: &Job, id: RunId, scans: &Scans, mend: bool) -> Result<Workup, 
     let survey = Survey::new(job);
     let run = &survey.settle(decisions);
     let assessment = assess(run);
-    let tube = assessment.tube.as_ref();
+    let pipe = assessment.pipe.as_ref();
+    let tube = pipe.map(|pipe| &pipe.tube);
     let mark = mark_of(run.name.as_str());
-    let parts: Vec<Piece> = tube.map_or_else(Vec::new, |tube| pieces(tube, run.tube.od(), &assessment.makes));
+    let parts: Vec<Piece> = pipe.map_or_else(Vec::new, Assembly::pieces);
+    let figures = pipe.map(|pipe| pipe.figures(run, job.kerf()));
     // Mitred ends could hide a small overlap of bends in pieces that still have a length; it is no pipe to cut.
     let sound = assessment.is_sound();
     let plan = cut_plan(&parts, run.tube.od(), job.kerf()).filter(|_| sound);
     let around = Environment::of(job, &survey, run, scans);
-    let outside = assessment.whole.as_ref().filter(|_| sound).map(|whole| envelope_of(run, whole, &assessment.makes));
+    let outside = pipe.filter(|_| sound).map(|pipe| pipe.envelope(run));
     let counted = outside.as_ref().map(|outside| around.counted(outside, run.tube.od() / 2.0));
     let near = counted.as_ref().map_or_else(Vec::new, |pipe| too_near(&around, pipe));
     let air = counted.as_ref().map(|pipe| ClearanceWorkup::of(run, &around, pipe, &near));
-    let (straights, bends) = tube.map_or_else(Default::default, |tube| along_the_tube(run, tube, &assessment));
+    let (straights, bends) = pipe.map_or_else(Default::default, |pipe| along_the_tube(run, pipe));
     Ok(Workup {
         run: id,
         name: run.name.as_str().to_owned(),
@@ -71,13 +74,17 @@ fn assembled(job: &Job, id: RunId, scans: &Scans, mend: bool) -> Result<Workup, 
         radius: Measure(run.radius.get()),
         bar: run.bar(),
         ends: [End::A, End::B].map(|end| EndWorkup::of(run, end, tube)),
-        lra: tube.map_or_else(Vec::new, lra),
+        lra: pipe.map_or_else(Vec::new, lra),
         pieces: parts.iter().enumerate().map(|(i, piece)| PieceWorkup::of(&mark, i, piece, run.tube.od())).collect(),
         cutting: plan.map(|plan| CuttingWorkup::of(&plan, &mark, run.tube.od(), job.kerf())),
-        totals: tube.map(|tube| totals(run, tube, &bends, &assessment)),
+        totals: figures.as_ref().map(totals),
         air,
         findings: findings(job, &survey, run, &assessment, &Air { near: &near, around: &around, scans, mend }),
-        flow: tube.and_then(|tube| FlowWorkup::of(run, &bends, tube.length())),
+        flow: tube
+            .zip(figures.as_ref())
+            .and_then(|(tube, figures)| FlowWorkup::of(run, &bends, tube.length(), figures.sawn)),
+        over: pipe.map_or_else(Vec::new, |pipe| pipe.over(run)),
+        joints: pipe.map_or_else(Vec::new, |pipe| joints(run, pipe)),
         locks: locks(run),
         straights,
         bends,
@@ -118,7 +125,7 @@ fn findings(job: &Job, survey: &Survey<'_>, run: &ResolvedRun, assessment: &Asse
         measuring(job, survey, Measurand::Port { port }, Place::End { end })
     });
     let near = air.near.iter().enumerate().filter_map(|(rank, near)| {
-        let mut finding = near.finding(run, assessment.tube.as_ref()?);
+        let mut finding = near.finding(run, assessment.pipe.as_ref()?);
         if air.mend && rank < MENDED {
             finding.remedies = mend(job, run, (air.around, air.scans), near, finding.place);
         }
@@ -146,7 +153,8 @@ fn mark_of(name: &str) -> String {
     if mark.is_empty() || mark.ends_with(|c: char| c.is_numeric()) { format!("{mark}P") } else { mark }
 }
 
-fn along_the_tube(run: &ResolvedRun, tube: &Path, assessment: &Assessment) -> (Vec<StraightWorkup>, Vec<BendWorkup>) {
+fn along_the_tube(run: &ResolvedRun, pipe: &Assembly) -> (Vec<StraightWorkup>, Vec<BendWorkup>) {
+    let tube = &pipe.tube;
     let mut travel = tube.setting_out();
     let mut station = 0.0;
     let mut clock = 0.0;
@@ -163,8 +171,8 @@ fn along_the_tube(run: &ResolvedRun, tube: &Path, assessment: &Assessment) -> (V
         }
         let given = BendGiven {
             arc: leg.bend,
-            cut: assessment.cuts[index],
-            make: assessment.makes[index],
+            cut: pipe.cuts[index],
+            make: pipe.makes[index],
             chosen: specs.get(index).is_some_and(|spec| spec.seams.is_some()),
             from: station,
             clock,
@@ -194,22 +202,21 @@ fn straight(length: f64, from: f64, travel: &Travel) -> StraightWorkup {
     }
 }
 
-fn totals(run: &ResolvedRun, tube: &Path, bends: &[BendWorkup], assessment: &Assessment) -> Totals {
-    let developed = tube.length();
-    let weld = bends
-        .iter()
-        .zip(&assessment.cuts)
-        .map(|(bend, cut)| f64::from(bend.welds) * seam_length(run.tube.od(), cut.saw))
-        .sum();
-    // Mitred pies run along the outside of the arc, so their centre lines are what is weighed.
-    let sawn: f64 = pieces(tube, run.tube.od(), &assessment.makes).iter().map(|piece| piece.centre).sum();
-    let bore = run.tube.bore();
+fn totals(figures: &Figures) -> Totals {
     Totals {
-        developed: Measure(developed),
-        mouth_to_mouth: Measure(developed + run.gap(End::A) + run.gap(End::B)),
-        seams: bends.iter().map(|bend| bend.welds).sum(),
-        weld: Measure(weld),
-        mass_kg: run.tube.mass(sawn),
-        litres: std::f64::consts::PI / 4.0 * bore * bore * sawn * 1e-6,
+        developed: Measure(figures.developed),
+        end_to_end: Measure(figures.end_to_end),
+        mouth_to_mouth: Measure(figures.mouth_to_mouth),
+        seams: figures.seams,
+        weld: Measure(figures.weld),
+        mass_kg: figures.mass_kg,
+        litres: figures.litres,
     }
+}
+
+fn joints(run: &ResolvedRun, pipe: &Assembly) -> Vec<JointWorkup> {
+    let begin = run.gap(End::A);
+    let straights: Vec<f64> = pipe.tube.straights().collect();
+    let length = |leg: usize| straights.get(leg).copied().unwrap_or(0.0);
+    pipe.joints.iter().map(|joint| JointWorkup::of(run, joint, begin, length(joint.leg))).collect()
 }

@@ -3,11 +3,12 @@
 use serde::Serialize;
 use utoipa::ToSchema;
 
+use crate::assembly::Assembly;
 use crate::join::bend_thrust;
 use crate::route::ResolvedRun;
 use crate::route::{PieCut, PieEnds};
+use nook_geometry::Arc;
 use nook_geometry::units::{DualUnitText, LengthUnit, Measure, SeamCount};
-use nook_geometry::{Arc, Path};
 
 /// On which side of the story rod a bend is drawn.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, ToSchema)]
@@ -77,13 +78,15 @@ pub struct BendWorkup {
 /// One row of the length-rotation-angle table.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
 pub struct LraRow {
-    /// Straight before the bend; in the last row, after the last bend.
+    /// Which tube, from 0 at A: one between each two joints.
+    pub tube: usize,
+    /// Straight before the bend; in a tube's last row, after its last bend.
     pub length: Measure,
-    /// Turn of the bend's plane in degrees; nothing in the last row.
+    /// Turn of the bend's plane in degrees; nothing in a tube's last row.
     pub rotation: Option<f64>,
-    /// Angle in degrees; nothing in the last row.
+    /// Angle in degrees; nothing in a tube's last row.
     pub angle: Option<f64>,
-    /// Centre-line radius; nothing in the last row.
+    /// Centre-line radius; nothing in a tube's last row.
     pub radius: Option<Measure>,
 }
 
@@ -158,13 +161,27 @@ fn slope(pitch: f64) -> String {
     }
 }
 
-pub(super) fn lra(tube: &Path) -> Vec<LraRow> {
-    let rows = tube.legs().iter().map(|leg| LraRow {
-        length: Measure(leg.straight),
-        rotation: Some(leg.bend.rotation.sin().atan2(leg.bend.rotation.cos()).to_degrees()),
-        angle: Some(leg.bend.angle.to_degrees()),
-        radius: Some(Measure(leg.bend.radius)),
-    });
-    let last = LraRow { length: Measure(tube.last()), rotation: None, angle: None, radius: None };
-    rows.chain([last]).collect()
+pub(super) fn lra(pipe: &Assembly) -> Vec<LraRow> {
+    let begin = pipe.sections().first().map_or(0.0, |section| section[0]);
+    let mut rows = Vec::new();
+    let (mut tube, mut station) = (0, begin);
+    let bends = pipe.tube.legs().iter().map(|leg| Some(leg.bend)).chain([None]);
+    for (leg, (bend, straight)) in bends.zip(pipe.tube.straights()).enumerate() {
+        let to = station + straight;
+        for joint in pipe.joints_on(leg) {
+            let [end, next] = joint.gap();
+            let length = Measure(end - station);
+            rows.push(LraRow { tube, length, rotation: None, angle: None, radius: None });
+            (tube, station) = (tube + 1, next);
+        }
+        rows.push(LraRow {
+            tube,
+            length: Measure(to - station),
+            rotation: bend.map(|bend| bend.rotation.sin().atan2(bend.rotation.cos()).to_degrees()),
+            angle: bend.map(|bend| bend.angle.to_degrees()),
+            radius: bend.map(|bend| Measure(bend.radius)),
+        });
+        station = to + bend.map_or(0.0, |bend| bend.length());
+    }
+    rows
 }

@@ -84,8 +84,9 @@ const SIZES: [f64; 17] =
     [9.525, 12.7, 15.875, 19.05, 22.225, 25.4, 31.75, 38.1, 44.45, 50.8, 57.15, 63.5, 69.85, 76.2, 88.9, 101.6, 114.3];
 
 impl FlowWorkup {
-    /// Nothing where the flow that was said does not suit the duty.
-    pub(super) fn of(run: &ResolvedRun, bends: &[BendWorkup], length: f64) -> Option<Self> {
+    /// Of a tube of `length` mm along its centre line and `sawn` along the middles of its pieces; nothing where the flow that
+    /// was said does not suit the duty.
+    pub(super) fn of(run: &ResolvedRun, bends: &[BendWorkup], length: f64, sawn: f64) -> Option<Self> {
         let fluid = fluid(run.duty, &run.flow, run.bar(), run.tube.bore()).ok()?;
         let made = |scale: f64| -> Vec<BendMade> {
             bends
@@ -96,7 +97,7 @@ impl FlowWorkup {
         let ports = run.mouths();
         let stream = Stream::of(&fluid, run.tube);
         let lost = losses(&stream, length, &made(1.0), ports);
-        let volume = PI / 4.0 * (run.tube.bore() * 1e-3).powi(2) * length * 1e-3;
+        let volume = PI / 4.0 * (run.tube.bore() * 1e-3).powi(2) * sawn * 1e-3;
         let sizes = beside(run.tube).into_iter().map(|tube| {
             let stream = Stream::of(&fluid, tube);
             let now = (tube.od() - run.tube.od()).abs() < 1e-9;
@@ -107,8 +108,8 @@ impl FlowWorkup {
                 speed: stream.speed,
                 mach: stream.mach,
                 loss_kpa: losses(&stream, length, &made(tube.od() / run.tube.od()), ports).total() / 1000.0,
-                litres: PI / 4.0 * (tube.bore() * 1e-2).powi(2) * length * 1e-2,
-                mass_kg: tube.mass(length),
+                litres: PI / 4.0 * (tube.bore() * 1e-2).powi(2) * sawn * 1e-2,
+                mass_kg: tube.mass(sawn),
                 warning: warning(run.duty, &stream),
                 tube,
             }

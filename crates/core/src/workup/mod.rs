@@ -10,6 +10,7 @@ mod estimate;
 mod flow;
 mod help;
 mod instruments;
+mod joint;
 mod json;
 mod size;
 mod twins;
@@ -24,6 +25,7 @@ pub use estimate::{CheckedBy, EstimateWorkup, EstimatedBy, ReadingWorkup};
 pub use flow::{Figure, FlowWorkup, SizeBeside};
 pub use help::HelpWorkup;
 pub use instruments::InstrumentsWorkup;
+pub use joint::JointWorkup;
 pub use json::{ToJson, as_json};
 pub use size::SizeWorkup;
 pub use twins::{TwinCheck, twin_check};
@@ -31,6 +33,7 @@ pub use twins::{TwinCheck, twin_check};
 use serde::Serialize;
 use utoipa::ToSchema;
 
+use crate::assembly::Over;
 use crate::findings::Finding;
 use crate::measure::RunId;
 use crate::route::{Lock, Run};
@@ -77,6 +80,10 @@ pub struct Workup {
     pub air: Option<ClearanceWorkup>,
     /// What flows through it; nothing where the way does not join the ports, or what was said does not suit the duty.
     pub flow: Option<FlowWorkup>,
+    /// What stands out over its tube; empty where the way does not join the ports.
+    pub over: Vec<Over>,
+    /// Joints between its ends, from A.
+    pub joints: Vec<JointWorkup>,
     /// What is locked of its way, and by how much each is off.
     pub locks: Vec<LockWorkup>,
     /// Sums over the pipe; nothing where the way does not join the ports.
@@ -120,7 +127,9 @@ pub struct StraightWorkup {
 pub struct Totals {
     /// Length of tube along the centre line.
     pub developed: Measure,
-    /// The same with the gaps: from mouth to mouth.
+    /// The same with the gaps in joints between its ends: from tube end to tube end.
+    pub end_to_end: Measure,
+    /// The same with all gaps: from mouth to mouth.
     pub mouth_to_mouth: Measure,
     /// Welded seams.
     pub seams: u32,

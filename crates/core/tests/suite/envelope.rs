@@ -3,9 +3,10 @@
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic, reason = "a test fails by panicking")]
 
 use crate::support::{draft, job_with, port, tube};
+use nook_core::assembly::Assembly;
 use nook_core::join::JointKind;
 use nook_core::measure::{End, EndForm, Side};
-use nook_core::route::{ResolvedRun, build_path, envelope_of, makes};
+use nook_core::route::ResolvedRun;
 use nook_core::{Edit, apply};
 use nook_geometry::clearance::{Envelope, Rides};
 use nook_geometry::units::{Gap, Insulation, Seat};
@@ -44,8 +45,7 @@ fn outside(ends: [Given; 2], wrapped: Option<f64>) -> Envelope {
     let insulation = wrapped.map(|mm| Insulation::new(mm).unwrap());
     job = apply(&job, &Edit::SetInsulation { run, insulation }).unwrap();
     let run = ResolvedRun::as_typed(job.run(run).unwrap());
-    let path = build_path(&run, run.way.as_ref().unwrap()).unwrap();
-    envelope_of(&run, &path, &makes(&run, &path))
+    Assembly::build(&run).unwrap().unwrap().envelope(&run)
 }
 
 fn any_end() -> impl Strategy<Value = Given> {

@@ -14,6 +14,7 @@ mod flow;
 mod heat_and_roll;
 mod invariance;
 mod joint_defaults;
+mod joints_along;
 mod measuring;
 mod merging;
 mod network;

@@ -9,20 +9,21 @@
     reason = "each test target uses its own part of this module"
 )]
 
+use nook_core::edit::JointChange;
 use nook_core::join::JointKind;
 use nook_core::measure::End;
 use nook_core::measure::{
     Against, Anchor, Axis, ComponentId, DatumId, EndForm, InstallState, KeepOutId, KeepOutKind, KeepOutShape,
     Measurand, Port, PortRef, Reading, RimSide, Side, Spot, Taken, TurnRange,
 };
-use nook_core::route::{Lock, PieEnds, Pin, RouteConstraints, RunDraft, Target};
+use nook_core::route::{JointAnchor, JointId, LegEnd, Lock, PieEnds, Pin, RouteConstraints, RunDraft, Target};
 use nook_core::stock::Duty;
 use nook_core::stock::{Material, Tube};
 use nook_core::{Edit, Job, RunId};
 use nook_geometry::units::Name;
 use nook_geometry::units::{
-    BendAngle, BendRadius, BetweenAngle, Bore, Coordinate, FaceClock, FaceRadius, Gap, HeadingAngle, Kerf, OnStick,
-    OutsideDiameter, PitchAngle, Rotation, SeamCount, Straight, TapeLength, TurnAngle, Wall,
+    AlongLeg, BendAngle, BendRadius, BetweenAngle, Bore, Coordinate, FaceClock, FaceRadius, Gap, HeadingAngle, Kerf,
+    OnStick, OutsideDiameter, PitchAngle, Rotation, SeamCount, Seat, Straight, TapeLength, TurnAngle, Wall,
 };
 use nook_geometry::{Direction, Point};
 use proptest::prelude::*;
@@ -187,6 +188,29 @@ fn any_lock() -> impl Strategy<Value = Lock> {
     ]
 }
 
+fn any_anchor() -> impl Strategy<Value = JointAnchor> {
+    let from = prop_oneof![Just(LegEnd::Start), Just(LegEnd::End)];
+    (0..4_usize, from, 0.0..500.0_f64).prop_map(|(leg, from, mm)| JointAnchor {
+        leg,
+        from,
+        mm: AlongLeg::new(mm).unwrap(),
+    })
+}
+
+fn any_joint() -> impl Strategy<Value = JointId> {
+    (1..9_u32).prop_map(JointId)
+}
+
+fn any_joint_change() -> impl Strategy<Value = JointChange> {
+    let gap = prop::option::of((0.0..60.0_f64).prop_map(|gap| Gap::new(gap).unwrap()));
+    let seat = prop::option::of((15.0..90.0_f64).prop_map(|seat| Seat::new(seat).unwrap()));
+    prop_oneof![
+        2 => any_anchor().prop_map(|at| JointChange::Place { at }),
+        1 => gap.prop_map(|gap| JointChange::Gap { gap }),
+        1 => seat.prop_map(|seat| JointChange::Seat { seat }),
+    ]
+}
+
 /// Edits that shape a way by hand, keep it, steer it or tie it to another.
 fn any_edit_by_hand() -> impl Strategy<Value = Edit> {
     let run = || (1..4_u32).prop_map(RunId);
@@ -232,6 +256,9 @@ fn any_single_edit() -> impl Strategy<Value = Edit> {
         2 => (run(), any_end(), any_point(900.0)).prop_map(|(run, end, at)| Edit::MovePort { run, end, at }),
         2 => (run(), any_end(), any_direction()).prop_map(|(run, end, out)| Edit::AimPort { run, end, out }),
         1 => (run(), any_end(), kind).prop_map(|(run, end, kind)| Edit::SetJoint { run, end, kind }),
+        2 => (run(), any_anchor()).prop_map(|(run, at)| Edit::AddJoint { run, at, kind: JointKind::Coupler }),
+        2 => (run(), any_joint(), any_joint_change()).prop_map(|(run, joint, to)| Edit::ChangeJoint { run, joint, to }),
+        1 => (run(), any_joint()).prop_map(|(run, joint)| Edit::RemoveJoint { run, joint }),
         1 => (run(), any_end(), gap).prop_map(|(run, end, gap)| Edit::SetGap { run, end, gap }),
         1 => (run(), radius()).prop_map(|(run, radius)| Edit::SetRadius { run, radius }),
         1 => (run(), 0..3_usize, prop::option::of(radius()))

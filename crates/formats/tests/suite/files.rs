@@ -145,12 +145,22 @@ fn a_template_names_its_cuts_and_no_word_runs_off_its_paper() {
 }
 
 #[test]
+fn a_job_of_version_3_is_read_and_written_as_the_present_version() {
+    let job = read_job(include_bytes!("../files/job-version-3.json")).unwrap();
+    let ways = job.runs().iter().flat_map(|run| run.way.iter().chain(run.kept.iter().map(|kept| &kept.way)));
+    assert!(ways.clone().count() > 7 && ways.clone().all(|way| way.joints().is_empty()));
+    let written = write_job(&job).unwrap();
+    assert_eq!(serde_json::from_str::<Value>(&written).unwrap()["version"], json!(4));
+    assert_eq!(read_job(written.as_bytes()).unwrap(), job);
+}
+
+#[test]
 fn a_job_of_version_2_is_read_and_written_as_the_present_version() {
     let job = read_job(include_bytes!("../files/job-version-2.json")).unwrap();
     assert_eq!(job.runs().len(), 2);
     assert!(job.runs().iter().all(|run| run.kept.is_empty() && run.twin.is_none() && run.wishes.is_none()));
     let written = write_job(&job).unwrap();
-    assert_eq!(serde_json::from_str::<Value>(&written).unwrap()["version"], json!(3));
+    assert_eq!(serde_json::from_str::<Value>(&written).unwrap()["version"], json!(4));
     assert_eq!(read_job(written.as_bytes()).unwrap(), job);
 }
 
@@ -160,6 +170,6 @@ fn a_job_of_version_1_is_read_and_written_as_the_present_version() {
     let job = read_job(old).unwrap();
     assert_eq!((job.runs().len(), job.keep_outs().len(), job.datums().len()), (2, 10, 0));
     let written = write_job(&job).unwrap();
-    assert!(written.contains("\"version\": 3"), "{}", &written[..60]);
+    assert!(written.contains("\"version\": 4"), "{}", &written[..60]);
     assert_eq!(read_job(written.as_bytes()).unwrap(), job);
 }

@@ -106,7 +106,7 @@ fn references(entity: &str) -> Vec<usize> {
 #[test]
 fn the_step_solid_is_closed_and_its_corners_lie_on_its_surfaces() {
     for (run, path) in pipes() {
-        let text = pipe_step(&path, run.tube, run.name.as_str()).unwrap();
+        let text = pipe_step(std::slice::from_ref(&path), run.tube, run.name.as_str()).unwrap();
         assert!(text.starts_with("ISO-10303-21;") && text.ends_with("END-ISO-10303-21;\n"));
         let all = entities(&text);
         for entity in all.values() {
@@ -215,7 +215,7 @@ fn a_benders_table_keeps_what_was_decided_and_says_what_it_changes() {
 #[test]
 fn names_in_other_scripts_are_in_the_solid() {
     let (run, path) = pipes().remove(0);
-    let text = pipe_step(&path, run.tube, "R\u{f6}hre \u{5de6}'s").unwrap();
+    let text = pipe_step(std::slice::from_ref(&path), run.tube, "R\u{f6}hre \u{5de6}'s").unwrap();
     assert!(text.contains("'R\\X4\\000000F6\\X0\\hre \\X4\\00005DE6\\X0\\''s'"), "{}", &text[text.len() - 900..]);
     assert!(text.is_ascii());
 }
@@ -236,9 +236,9 @@ fn a_pipe_whose_bends_meet_has_no_triangle_of_nothing_and_one_too_tight_no_solid
         let side = |p: [f64; 3], q: [f64; 3]| (0..3).map(|i| (p[i] - q[i]).powi(2)).sum::<f64>().sqrt();
         assert!(side(a, b).min(side(b, c)).min(side(c, a)) > 1e-4, "{a:?} {b:?} {c:?}");
     }
-    assert!(pipe_step(&meeting, run.tube, "pipe").is_ok());
+    assert!(pipe_step(std::slice::from_ref(&meeting), run.tube, "pipe").is_ok());
     legs[1].bend.radius = run.tube.od() / 2.0;
-    let tight = pipe_step(&Path::new(start, along, legs, 0.0), run.tube, "pipe").unwrap_err();
+    let tight = pipe_step(&[Path::new(start, along, legs, 0.0)], run.tube, "pipe").unwrap_err();
     assert!(tight.to_string().starts_with("bend 2 has a centre-line radius of"), "{tight}");
 }
 

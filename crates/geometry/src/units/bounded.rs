@@ -130,6 +130,10 @@ bounded!(
     Lead, "a lead", -20_000.0 ..= 20_000.0, "mm"
 );
 bounded!(
+    /// Distance of a joint's middle from an end of its leg in mm.
+    AlongLeg, "a joint's place along its leg", 0.0 ..= 20_000.0, "mm"
+);
+bounded!(
     /// Angle asked of a bend in degrees.
     BendAngle, "a bend's angle", 0.5 ..= 175.0, "degrees"
 );

@@ -7,9 +7,9 @@ mod name;
 mod read_length;
 
 pub use bounded::{
-    AirMassFlow, BendAngle, BendRadius, BetweenAngle, Bore, CoolantFlow, Coordinate, FaceClock, FaceRadius, Gap, Girth,
-    HeadingAngle, Insulation, Kerf, Lead, OnStick, OutOfRange, OutsideDiameter, PitchAngle, Power, Pressure, Roll,
-    Rotation, SeamCount, Seat, Shift, Spread, Straight, TapeLength, Temperature, TurnAngle, Wall,
+    AirMassFlow, AlongLeg, BendAngle, BendRadius, BetweenAngle, Bore, CoolantFlow, Coordinate, FaceClock, FaceRadius,
+    Gap, Girth, HeadingAngle, Insulation, Kerf, Lead, OnStick, OutOfRange, OutsideDiameter, PitchAngle, Power,
+    Pressure, Roll, Rotation, SeamCount, Seat, Shift, Spread, Straight, TapeLength, Temperature, TurnAngle, Wall,
 };
 pub use length::{LengthUnit, MM_PER_INCH};
 pub use measure::{DualUnitText, Measure, capital};

@@ -47,6 +47,34 @@ proptest! {
         prop_assert!((told.last() - walked.last()).abs() < 1e-6);
     }
 
+    /// What is between two stations ends where walking there by themselves ends, and the parts make up the whole.
+    #[test]
+    fn a_path_is_the_sum_of_its_parts(
+        start in any_point(2000.0),
+        leaving in any_direction(),
+        legs in prop::collection::vec(any_leg(), 1..6),
+        last in 5.0..300.0_f64,
+        leg in any::<prop::sample::Index>(),
+        share in 0.0..1.0_f64,
+    ) {
+        let whole = Path::new(start, leaving, legs.clone(), last);
+        let leg = leg.index(legs.len() + 1);
+        let before: f64 = legs[..leg].iter().map(|step| step.straight + step.bend.length()).sum();
+        let straight = legs.get(leg).map_or(last, |step| step.straight);
+        let at = before + straight * share;
+        let [first, second] = [[0.0, at], [at, whole.length()]].map(|range| whole.between(range).unwrap());
+        prop_assert!((first.length() + second.length() - whole.length()).abs() < 1e-6);
+        let meets = first.arrival();
+        prop_assert!((meets.at - second.setting_out().at).norm() < 1e-6);
+        prop_assert!(meets.along.angle(second.setting_out().along) < 1e-7);
+        let (end, told) = (whole.arrival(), second.arrival());
+        prop_assert!((end.at - told.at).norm() < 1e-5 && end.along.angle(told.along) < 1e-7);
+        // A bend is no place to part it.
+        if let Some(step) = legs.first() {
+            prop_assert!(whole.between([0.0, step.straight + step.bend.length() / 2.0]).is_none());
+        }
+    }
+
     /// An independent walk: every arc cut into short chords, each turned by Rodrigues' formula.
     #[test]
     fn an_arc_ends_where_many_small_turns_end(

@@ -697,6 +697,8 @@ export interface components {
         };
         /** @description the air flow, kg/s */
         AirMassFlow: number;
+        /** @description a joint's place along its leg, mm */
+        AlongLeg: number;
         /** @description What a reading is taken from. */
         Anchor: {
             /** @enum {string} */
@@ -1215,6 +1217,31 @@ export interface components {
             seat?: components["schemas"]["Seat"] | null;
             /** @enum {string} */
             edit: "set_seat";
+        } | {
+            /** @description Which pipe. */
+            run: components["schemas"]["RunId"];
+            /** @description Where its middle is to be. */
+            at: components["schemas"]["JointAnchor"];
+            /** @description What it is. */
+            kind: components["schemas"]["JointKind"];
+            /** @enum {string} */
+            edit: "add_joint";
+        } | {
+            /** @description Which pipe. */
+            run: components["schemas"]["RunId"];
+            /** @description Which joint. */
+            joint: components["schemas"]["JointId"];
+            /** @description What is changed. */
+            to: components["schemas"]["JointChange"];
+            /** @enum {string} */
+            edit: "change_joint";
+        } | {
+            /** @description Which pipe. */
+            run: components["schemas"]["RunId"];
+            /** @description Which joint. */
+            joint: components["schemas"]["JointId"];
+            /** @enum {string} */
+            edit: "remove_joint";
         } | {
             /** @description Which pipe. */
             run: components["schemas"]["RunId"];
@@ -1892,11 +1919,105 @@ export interface components {
             /** @description The document. */
             job: components["schemas"]["Job"];
         };
+        /** @description A joint along a route. */
+        Joint: {
+            /** @description Which. */
+            id: components["schemas"]["JointId"];
+            /** @description Where its middle is meant to be. Where a seat or another joint is in the way it stands as near as it can. */
+            at: components["schemas"]["JointAnchor"];
+            /** @description What it is. */
+            kind: components["schemas"]["JointKind"];
+            gap?: components["schemas"]["Gap"] | null;
+            seat?: components["schemas"]["Seat"] | null;
+        };
+        /** @description A place on a straight of tube that stays where it was meant when the leg grows or shrinks at its other end. */
+        JointAnchor: {
+            /** @description Which leg, 0 being the one from A. */
+            leg: number;
+            /** @description From which end of it. */
+            from: components["schemas"]["LegEnd"];
+            /** @description How far, in mm. */
+            mm: components["schemas"]["AlongLeg"];
+        };
+        /** @description One thing about a joint between the ends of a pipe. */
+        JointChange: {
+            /** @description Where its middle is to be. */
+            at: components["schemas"]["JointAnchor"];
+            /** @enum {string} */
+            set: "place";
+        } | {
+            gap?: components["schemas"]["Gap"] | null;
+            /** @enum {string} */
+            set: "gap";
+        } | {
+            seat?: components["schemas"]["Seat"] | null;
+            /** @enum {string} */
+            set: "seat";
+        };
+        /**
+         * Format: int32
+         * @description Which joint along a route; the number never changes.
+         */
+        JointId: number;
         /**
          * @description How a pipe's end meets its port.
          * @enum {string}
          */
         JointKind: "coupler" | "reducer" | "butt";
+        /** @description Which joint something belongs to. */
+        JointRef: {
+            /** @description Which end. */
+            end: components["schemas"]["End"];
+            /** @enum {string} */
+            part: "end";
+        } | {
+            /** @description Which. */
+            joint: components["schemas"]["JointId"];
+            /** @enum {string} */
+            part: "joint";
+        };
+        /** @description A joint between the ends. Stations in mm along the tube's centre line, from the tube's end at A. */
+        JointWorkup: {
+            /** @description Which. */
+            joint: components["schemas"]["JointId"];
+            /** @description What it is called. */
+            name: string;
+            /** @description What it is. */
+            kind: components["schemas"]["JointKind"];
+            /** @description On which straight it stands, from 0 at A. */
+            straight: number;
+            /** @description Where it was meant to stand. */
+            meant: components["schemas"]["JointAnchor"];
+            /** @description From the start of its straight to its middle. */
+            from_start: components["schemas"]["Measure"];
+            /** @description From its middle to the end of its straight. */
+            from_end: components["schemas"]["Measure"];
+            /** @description Station of its middle, where it stands. */
+            at: components["schemas"]["Measure"];
+            /** @description Station where the tube before it ends. */
+            from: components["schemas"]["Measure"];
+            /** @description Station where the tube after it begins. */
+            to: components["schemas"]["Measure"];
+            /** @description The gap between the two. */
+            gap: components["schemas"]["Measure"];
+            /** @description Whether somebody chose that. */
+            gap_chosen: boolean;
+            /** @description How far the hose sits on each side. */
+            seat: components["schemas"]["Measure"];
+            /** @description Straight tube needed on each side for seat and bead. */
+            straight_needed: components["schemas"]["Measure"];
+            /** @description What the hose is cut to. */
+            hose: components["schemas"]["Measure"];
+            /** @description Outside diameter of the hose. */
+            hose_od: components["schemas"]["Measure"];
+            /** @description By how much the straight is too short for all that is on it; 0 where it is not. */
+            short: components["schemas"]["Measure"];
+            /**
+             * Format: double
+             * @description Force that pushes it apart at working pressure, in N.
+             */
+            thrust_n: number;
+        };
         /** @description Something a pipe must not touch. */
         KeepOut: {
             /** @description Which one. */
@@ -2113,6 +2234,11 @@ export interface components {
             runs: "along";
         };
         /**
+         * @description From which end of a leg something is measured.
+         * @enum {string}
+         */
+        LegEnd: "start" | "end";
+        /**
          * @description The unit a length is typed or shown in.
          * @enum {string}
          */
@@ -2189,16 +2315,18 @@ export interface components {
         };
         /** @description One row of the length-rotation-angle table. */
         LraRow: {
-            /** @description Straight before the bend; in the last row, after the last bend. */
+            /** @description Which tube, from 0 at A: one between each two joints. */
+            tube: number;
+            /** @description Straight before the bend; in a tube's last row, after its last bend. */
             length: components["schemas"]["Measure"];
             /**
              * Format: double
-             * @description Turn of the bend's plane in degrees; nothing in the last row.
+             * @description Turn of the bend's plane in degrees; nothing in a tube's last row.
              */
             rotation?: number | null;
             /**
              * Format: double
-             * @description Angle in degrees; nothing in the last row.
+             * @description Angle in degrees; nothing in a tube's last row.
              */
             angle?: number | null;
             radius?: components["schemas"]["Measure"] | null;
@@ -2368,6 +2496,27 @@ export interface components {
         Outcome: "fits" | "fits_what_is_known" | "mouths_too_near" | "nothing_found" | "closed" | "stopped";
         /** @description the outside diameter, mm */
         OutsideDiameter: number;
+        /** @description Something over the tube, as a round bar: what is cleared is what is drawn. */
+        Over: {
+            /** @description What it is. */
+            what: components["schemas"]["OverKind"];
+            /** @description The joint it belongs to. */
+            of: components["schemas"]["JointRef"];
+            /**
+             * Format: double
+             * @description Its radius in mm.
+             */
+            radius: number;
+            /** @description Middle of its end nearer A, in mm, vehicle axes. */
+            from: components["schemas"]["Triple"];
+            /** @description Middle of its other end. */
+            to: components["schemas"]["Triple"];
+        };
+        /**
+         * @description What something over a tube is.
+         * @enum {string}
+         */
+        OverKind: "hose" | "clamp" | "flange";
         Pair: [
             number,
             number
@@ -2447,6 +2596,11 @@ export interface components {
             bend: number;
             /** @enum {string} */
             part: "bend";
+        } | {
+            /** @description Which. */
+            joint: components["schemas"]["JointId"];
+            /** @enum {string} */
+            part: "joint";
         } | {
             /** @description Which. */
             datum: components["schemas"]["DatumId"];
@@ -2651,6 +2805,8 @@ export interface components {
             bends: components["schemas"]["BendSpec"][];
             /** @description What stays as it is when the rest is changed. */
             locks?: components["schemas"]["Lock"][];
+            /** @description Joints between its ends, in no order. */
+            joints?: components["schemas"]["Joint"][];
         };
         /** @description What the builder asks of a way round. */
         RouteConstraints: {
@@ -3168,7 +3324,9 @@ export interface components {
         Totals: {
             /** @description Length of tube along the centre line. */
             developed: components["schemas"]["Measure"];
-            /** @description The same with the gaps: from mouth to mouth. */
+            /** @description The same with the gaps in joints between its ends: from tube end to tube end. */
+            end_to_end: components["schemas"]["Measure"];
+            /** @description The same with all gaps: from mouth to mouth. */
             mouth_to_mouth: components["schemas"]["Measure"];
             /**
              * Format: int32
@@ -3428,6 +3586,10 @@ export interface components {
             cutting?: components["schemas"]["CuttingWorkup"] | null;
             air?: components["schemas"]["ClearanceWorkup"] | null;
             flow?: components["schemas"]["FlowWorkup"] | null;
+            /** @description What stands out over its tube; empty where the way does not join the ports. */
+            over: components["schemas"]["Over"][];
+            /** @description Joints between its ends, from A. */
+            joints: components["schemas"]["JointWorkup"][];
             /** @description What is locked of its way, and by how much each is off. */
             locks: components["schemas"]["LockWorkup"][];
             totals?: components["schemas"]["Totals"] | null;
@@ -3443,6 +3605,7 @@ export interface components {
 }
 export type Against = components['schemas']['Against'];
 export type AirMassFlow = components['schemas']['AirMassFlow'];
+export type AlongLeg = components['schemas']['AlongLeg'];
 export type Anchor = components['schemas']['Anchor'];
 export type AngleChoice = components['schemas']['AngleChoice'];
 export type Axis = components['schemas']['Axis'];
@@ -3509,7 +3672,13 @@ export type Job = components['schemas']['Job'];
 export type JobLine = components['schemas']['JobLine'];
 export type JobNews = components['schemas']['JobNews'];
 export type JobState = components['schemas']['JobState'];
+export type Joint = components['schemas']['Joint'];
+export type JointAnchor = components['schemas']['JointAnchor'];
+export type JointChange = components['schemas']['JointChange'];
+export type JointId = components['schemas']['JointId'];
 export type JointKind = components['schemas']['JointKind'];
+export type JointRef = components['schemas']['JointRef'];
+export type JointWorkup = components['schemas']['JointWorkup'];
 export type KeepOut = components['schemas']['KeepOut'];
 export type KeepOutChange = components['schemas']['KeepOutChange'];
 export type KeepOutId = components['schemas']['KeepOutId'];
@@ -3522,6 +3691,7 @@ export type LabourStep = components['schemas']['LabourStep'];
 export type Lead = components['schemas']['Lead'];
 export type LegConstraint = components['schemas']['LegConstraint'];
 export type LegDirection = components['schemas']['LegDirection'];
+export type LegEnd = components['schemas']['LegEnd'];
 export type LengthUnit = components['schemas']['LengthUnit'];
 export type LineWorkup = components['schemas']['LineWorkup'];
 export type Lock = components['schemas']['Lock'];
@@ -3543,6 +3713,8 @@ export type Offer = components['schemas']['Offer'];
 export type OnStick = components['schemas']['OnStick'];
 export type Outcome = components['schemas']['Outcome'];
 export type OutsideDiameter = components['schemas']['OutsideDiameter'];
+export type Over = components['schemas']['Over'];
+export type OverKind = components['schemas']['OverKind'];
 export type Pair = components['schemas']['Pair'];
 export type PieEnds = components['schemas']['PieEnds'];
 export type PieceKind = components['schemas']['PieceKind'];

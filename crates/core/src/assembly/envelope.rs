@@ -1,0 +1,186 @@
+//! The outside of a pipe: its centre line with how thick it is all along, and the hoses, clamps and flanges over it.
+
+use super::Assembly;
+use crate::measure::End;
+use crate::route::{PieCut, PieEnds, ResolvedRun};
+use nook_geometry::Travel;
+use nook_geometry::clearance::{Envelope, EnvelopePart, Rides, Span};
+use nook_geometry::units::SeamCount;
+
+/// Corners of mitred pies that stand out by less than this, in mm, are counted in all along.
+const SMALL_CORNER: f64 = 0.15;
+
+/// The pies of a bend: how many seams, and how they meet the straights.
+pub type Pies = (SeamCount, PieEnds);
+
+impl Assembly {
+    /// The outside of the pipe, from mouth to mouth.
+    #[must_use]
+    pub fn envelope(&self, run: &ResolvedRun) -> Envelope {
+        let whole = &self.whole;
+        let rides = Riding::new(run, self);
+        let mut walk =
+            Walk { rides: &rides, tube: run.tube.od() / 2.0 + run.insulation(), out: Vec::new(), over: Vec::new() };
+        let mut travel = whole.setting_out();
+        let mut station = 0.0;
+        let mut straights = Vec::new();
+        for (leg, ((_, ends), cut)) in whole.legs().iter().zip(self.makes.iter().zip(&self.cuts)) {
+            straights.push((travel, station, leg.straight));
+            walk.straight(&travel, leg.straight, station);
+            travel = travel.straight(leg.straight).clocked(leg.bend.rotation);
+            station += leg.straight;
+            let to = station + leg.bend.length();
+            walk.pies(&travel, leg.bend.radius, leg.bend.angle, cut, *ends, [station, to]);
+            travel = travel.bend(leg.bend.radius, leg.bend.angle);
+            station = to;
+        }
+        straights.push((travel, station, whole.last()));
+        walk.straight(&travel, whole.last(), station);
+        for over in self.over(run) {
+            let (travel, start, _) = &straights[over.leg];
+            walk.over(travel, over.stations, *start, over.radius);
+        }
+        Envelope::new(&walk.out, walk.over, whole.length())
+    }
+}
+
+/// What the parts of a pipe ride on: section, gap, section, and so on.
+struct Riding {
+    /// Where each part ends, in stations, and what it rides on.
+    parts: Vec<(f64, Rides)>,
+}
+
+impl Riding {
+    fn new(run: &ResolvedRun, pipe: &Assembly) -> Self {
+        let sections = pipe.sections();
+        let mut before = Rides::from(run.port(End::A).rides);
+        let mut parts = Vec::with_capacity(2 * sections.len() + 1);
+        // The hose between two tubes bends as they move against each other.
+        let hose = |one: Rides, other: Rides| if one == other { one } else { Rides::Between };
+        for (section, [from, to]) in sections.iter().enumerate() {
+            let tube = section_rides(run, section, sections.len());
+            parts.push((*from, hose(before, tube)));
+            parts.push((*to, tube));
+            before = tube;
+        }
+        parts.push((f64::INFINITY, hose(before, Rides::from(run.port(End::B).rides))));
+        Self { parts }
+    }
+
+    fn at(&self, station: f64) -> Rides {
+        self.parts.iter().find(|(to, _)| station <= *to).map_or(Rides::Between, |(_, rides)| *rides)
+    }
+
+    /// `from`, `to` and the stations between them where this changes.
+    fn breaks(&self, from: f64, to: f64) -> Vec<f64> {
+        let mut all = vec![from];
+        all.extend(self.parts.iter().map(|part| part.0).filter(|s| *s > from + 1e-9 && *s < to - 1e-9));
+        all.push(to);
+        all.sort_by(f64::total_cmp);
+        all
+    }
+}
+
+/// What a tube between two joints rides on, by its place among `count` of them from A. One that metal ties to a port goes
+/// with that side; what hangs between two joints that give, from engine to body, may take any share of the movement.
+fn section_rides(run: &ResolvedRun, section: usize, count: usize) -> Rides {
+    let side = |end: End| run.port(end).rides;
+    if side(End::A) == side(End::B) {
+        return side(End::A).into();
+    }
+    let tied = |end: End, at: bool| at && !run.joint(end).kind.has_hose();
+    match (tied(End::A, section == 0), tied(End::B, section + 1 == count)) {
+        (true, false) => side(End::A).into(),
+        (false, true) => side(End::B).into(),
+        // Metal on both sides gives nowhere; until that is mended it is somewhere between.
+        (true, true) | (false, false) => Rides::Between,
+    }
+}
+
+/// What the tube of a run without joints between its ends rides on; with some, any of its sections.
+#[must_use]
+pub fn rides(run: &ResolvedRun) -> Rides {
+    let parted = run.way.as_ref().is_some_and(|way| !way.joints().is_empty());
+    if parted && run.port(End::A).rides != run.port(End::B).rides { Rides::Between } else { section_rides(run, 0, 1) }
+}
+
+struct Walk<'a> {
+    rides: &'a Riding,
+    tube: f64,
+    out: Vec<EnvelopePart>,
+    over: Vec<EnvelopePart>,
+}
+
+impl Walk<'_> {
+    fn straight(&mut self, travel: &Travel, length: f64, station: f64) {
+        if length <= 0.0 {
+            return;
+        }
+        for pair in self.rides.breaks(station, station + length).windows(2) {
+            let span = Span::straight(&travel.straight(pair[0] - station), pair[1] - pair[0]);
+            self.add(span, self.tube, [pair[0], pair[1]]);
+        }
+    }
+
+    fn stretch(&self, span: Span, radius: f64, stations: [f64; 2]) -> EnvelopePart {
+        let rides = self.rides.at(f64::midpoint(stations[0], stations[1]));
+        EnvelopePart { span, radius, rides, stations, square: [false; 2] }
+    }
+
+    fn add(&mut self, span: Span, radius: f64, stations: [f64; 2]) {
+        self.out.push(self.stretch(span, radius, stations));
+    }
+
+    /// What stands out between two stations on a straight that begins at `start`.
+    fn over(&mut self, travel: &Travel, [from, to]: [f64; 2], start: f64, radius: f64) {
+        if to <= from {
+            return;
+        }
+        for pair in self.rides.breaks(from, to).windows(2) {
+            let span = Span::straight(&travel.straight(pair[0] - start), pair[1] - pair[0]);
+            let stretch = self.stretch(span, radius, [pair[0], pair[1]]);
+            self.over.push(EnvelopePart { square: [true; 2], ..stretch });
+        }
+    }
+
+    /// Pies: mitred, the axis runs outside the arc and touches it at each pie's middle; square, its seams lie on it. At a seam the two tubes' corner
+    /// stands out to `radius / cos(saw)`.
+    fn pies(&mut self, start: &Travel, radius: f64, angle: f64, cut: &PieCut, ends: PieEnds, [from, to]: [f64; 2]) {
+        let faces: Vec<f64> = {
+            let mut seams = 1.0;
+            let mut all = vec![if ends == PieEnds::Mitred { cut.saw } else { 0.0 }];
+            while all.len() < 400 && all.last().is_some_and(|last| last + cut.seam_angle < angle + 1e-9) {
+                all.push(all[0] + seams * cut.seam_angle);
+                seams += 1.0;
+            }
+            all
+        };
+        let tube = self.tube;
+        let (corner, deep) = (tube / cut.saw.cos(), tube * cut.saw.tan());
+        let bare = if corner - tube < SMALL_CORNER { corner } else { tube };
+        let station = |turned: f64| from + (to - from) * (turned / angle).clamp(0.0, 1.0);
+        let on_axis = |turned: f64| {
+            let on_arc = start.bend(radius, turned);
+            on_arc.at - on_arc.clock().into_inner() * cut.outside
+        };
+        // From the tangent point on the straight's own axis to the first face, and back at the end.
+        let mut points = vec![(start.at, 0.0)];
+        points.extend(faces.iter().map(|face| (on_axis(*face), *face)));
+        points.push((start.bend(radius, angle).at, angle));
+        for pair in points.windows(2) {
+            let span = Span::between(pair[0].0, pair[1].0);
+            if span.length() > 1e-9 {
+                self.add(span, bare, [station(pair[0].1), station(pair[1].1)]);
+            }
+        }
+        if bare < corner {
+            for face in faces {
+                let at = start.bend(radius, face);
+                let aside = at.along.vector() * deep;
+                let middle = on_axis(face);
+                let span = Span::between(middle - aside, middle + aside);
+                self.over.push(self.stretch(span, corner, [station(face); 2]));
+            }
+        }
+    }
+}

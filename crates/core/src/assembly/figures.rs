@@ -1,0 +1,66 @@
+//! What a pipe comes to: length, mass, volume, seams, cuts and tube to buy. Worked out here once, for whoever shows it.
+
+use std::f64::consts::PI;
+
+use super::Assembly;
+use crate::cut::{cut_plan, seam_length};
+use crate::labour::Labour;
+use crate::route::{PieEnds, ResolvedRun};
+
+/// Sums over one pipe.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Figures {
+    /// Length of tube along the centre line in mm, without the gaps in its joints.
+    pub developed: f64,
+    /// From tube end to tube end in mm, gaps in joints between them included.
+    pub end_to_end: f64,
+    /// From mouth to mouth in mm, all gaps included.
+    pub mouth_to_mouth: f64,
+    /// Length in mm along the middles of its pieces, which is what is weighed: mitred pies run outside the arc.
+    pub sawn: f64,
+    /// Welded seams.
+    pub seams: u32,
+    /// Length of weld in mm.
+    pub weld: f64,
+    /// Cuts: one between each two pieces, and one at each end of the stick.
+    pub cuts: u32,
+    /// Tube in mm that one endless stick gives for it, kerf included; `None` where a piece cannot be cut.
+    pub stick: Option<f64>,
+    /// Mass of tube in kg.
+    pub mass_kg: f64,
+    /// Volume inside in litres, of tube alone.
+    pub litres: f64,
+}
+
+impl Assembly {
+    /// What the pipe of `run` comes to with a saw that cuts `kerf` mm wide.
+    #[must_use]
+    pub fn figures(&self, run: &ResolvedRun, kerf: f64) -> Figures {
+        let od = run.tube.od();
+        let pieces = self.pieces();
+        let sawn: f64 = pieces.iter().map(|piece| piece.centre).sum();
+        let welds = self.makes.iter().map(|(seams, ends)| u32::from(seams.get()) + u32::from(*ends == PieEnds::Square));
+        let weld = welds.clone().zip(&self.cuts).map(|(welds, cut)| f64::from(welds) * seam_length(od, cut.saw)).sum();
+        let gaps: f64 = self.joints.iter().map(|joint| joint.needs.gap).sum();
+        Figures {
+            developed: self.tube.length() - gaps,
+            end_to_end: self.tube.length(),
+            mouth_to_mouth: self.whole.length(),
+            sawn,
+            seams: welds.sum(),
+            weld,
+            cuts: u32::try_from(pieces.len()).unwrap_or(u32::MAX).saturating_add(1),
+            stick: cut_plan(&pieces, od, kerf).map(|plan| plan.stock_used),
+            mass_kg: run.tube.mass(sawn),
+            litres: PI / 4.0 * run.tube.bore().powi(2) * sawn * 1e-6,
+        }
+    }
+}
+
+impl Figures {
+    /// The work it takes.
+    #[must_use]
+    pub fn labour(&self, run: &ResolvedRun, bends: u32) -> Labour {
+        Labour { cuts: self.cuts, seams: self.seams, weld: self.weld, bends, material: run.tube.material() }
+    }
+}

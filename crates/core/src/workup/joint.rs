@@ -1,0 +1,80 @@
+//! What follows for each joint between the ends.
+
+use serde::Serialize;
+use utoipa::ToSchema;
+
+use crate::assembly::SeatedJoint;
+use crate::join::{JointKind, end_thrust};
+use crate::route::{JointAnchor, JointId, ResolvedRun};
+use nook_geometry::units::Measure;
+
+/// A joint between the ends. Stations in mm along the tube's centre line, from the tube's end at A.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct JointWorkup {
+    /// Which.
+    pub joint: JointId,
+    /// What it is called.
+    pub name: String,
+    /// What it is.
+    pub kind: JointKind,
+    /// On which straight it stands, from 0 at A.
+    pub straight: usize,
+    /// Where it was meant to stand.
+    pub meant: JointAnchor,
+    /// From the start of its straight to its middle.
+    pub from_start: Measure,
+    /// From its middle to the end of its straight.
+    pub from_end: Measure,
+    /// Station of its middle, where it stands.
+    pub at: Measure,
+    /// Station where the tube before it ends.
+    pub from: Measure,
+    /// Station where the tube after it begins.
+    pub to: Measure,
+    /// The gap between the two.
+    pub gap: Measure,
+    /// Whether somebody chose that.
+    pub gap_chosen: bool,
+    /// How far the hose sits on each side.
+    pub seat: Measure,
+    /// Straight tube needed on each side for seat and bead.
+    pub straight_needed: Measure,
+    /// What the hose is cut to.
+    pub hose: Measure,
+    /// Outside diameter of the hose.
+    pub hose_od: Measure,
+    /// By how much the straight is too short for all that is on it; 0 where it is not.
+    pub short: Measure,
+    /// Force that pushes it apart at working pressure, in N.
+    pub thrust_n: f64,
+}
+
+impl JointWorkup {
+    /// `begin` is the station of the tube's end at A from A's mouth, and `length` that of the joint's straight, in mm.
+    pub(super) fn of(run: &ResolvedRun, joint: &SeatedJoint, begin: f64, length: f64) -> Self {
+        let way = run.way.as_ref();
+        let decided = way.and_then(|way| way.joints().iter().find(|one| one.id == joint.id));
+        let seat = joint.needs.side - crate::join::BEAD_FROM_END;
+        let [from, to] = joint.gap();
+        Self {
+            joint: joint.id,
+            name: way.and_then(|way| way.joint_name(joint.id)).unwrap_or_default(),
+            kind: joint.kind,
+            straight: joint.leg,
+            meant: joint.meant,
+            from_start: Measure(joint.middle - joint.start),
+            from_end: Measure(length - (joint.middle - joint.start)),
+            at: Measure(joint.middle - begin),
+            from: Measure(from - begin),
+            to: Measure(to - begin),
+            gap: Measure(joint.needs.gap),
+            gap_chosen: decided.is_some_and(|decided| decided.gap.is_some()),
+            seat: Measure(seat),
+            straight_needed: Measure(joint.needs.side),
+            hose: Measure(joint.needs.gap + 2.0 * seat),
+            hose_od: Measure(run.tube.od() + 2.0 * crate::assembly::HOSE),
+            short: Measure(joint.short),
+            thrust_n: end_thrust(run.tube.od(), run.bar()),
+        }
+    }
+}

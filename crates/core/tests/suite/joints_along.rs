@@ -1,0 +1,284 @@
+//! Joints between the ends of a pipe: they stand where they are meant to, are never lost, and everything that follows
+//! knows of them.
+
+#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic, reason = "a test fails by panicking")]
+
+use nalgebra::{Point3, Vector3};
+use nook_core::assembly::Assembly;
+use nook_core::edit::JointChange;
+use nook_core::findings::Place;
+use nook_core::join::JointKind;
+use nook_core::measure::{KeepOutKind, KeepOutShape, MountKind, Mounts, Side};
+use nook_core::route::{JointAnchor, JointId, LegEnd, ResolvedRun, Target};
+use nook_core::{Edit, Job, RunId, Workup, apply, workup};
+use nook_geometry::Point;
+use nook_geometry::clearance::Rides;
+use nook_geometry::units::{AlongLeg, Gap, Name, Seat, Straight};
+use proptest::prelude::*;
+
+use crate::support::{any_edit, any_point, draft, job_with, port};
+
+/// A charge pipe of two bends from the origin.
+fn pipe_to(b: [f64; 3]) -> (Job, RunId) {
+    job_with(draft(port([0.0; 3], [1.0, 0.0, 0.0], 63.5), port(b, [0.0, 0.1, -1.0], 63.5)))
+}
+
+/// The same with long straights.
+fn pipe() -> (Job, RunId) {
+    pipe_to([620.0, 360.0, 410.0])
+}
+
+fn anchor(leg: usize, from: LegEnd, mm: f64) -> JointAnchor {
+    JointAnchor { leg, from, mm: AlongLeg::new(mm).unwrap() }
+}
+
+fn with_joint(job: &Job, run: RunId, at: JointAnchor) -> Job {
+    apply(job, &Edit::AddJoint { run, at, kind: JointKind::Coupler }).unwrap()
+}
+
+fn joint_ids(job: &Job, run: RunId) -> Vec<JointId> {
+    let mut ids: Vec<JointId> =
+        job.run(run).unwrap().way.iter().flat_map(|way| way.joints()).map(|joint| joint.id).collect();
+    ids.sort();
+    ids
+}
+
+fn assembly(job: &Job, run: RunId) -> Assembly {
+    Assembly::build(&ResolvedRun::as_typed(job.run(run).unwrap())).unwrap().unwrap()
+}
+
+/// Where a joint's middle stands in the vehicle.
+fn place(workup: &Workup, joint: usize) -> Point3<f64> {
+    // Halfway between the two pieces it parts.
+    let station = |p: [f64; 3], q: [f64; 3]| nalgebra::center(&Point3::from(p), &Point3::from(q));
+    let parted: Vec<(usize, usize)> = (1..workup.pieces.len())
+        .map(|i| (i - 1, i))
+        .filter(|(p, q)| workup.pieces[*p].part == workup.pieces[*q].part)
+        .collect();
+    let (p, q) = parted[joint];
+    station(workup.pieces[p].solid.to, workup.pieces[q].solid.from)
+}
+
+#[test]
+fn a_coupler_half_way_parts_the_pipe_in_everything_that_follows() {
+    let (whole, run) = pipe();
+    let before = workup(&whole, run).unwrap();
+    let job = with_joint(&whole, run, anchor(1, LegEnd::Start, 140.0));
+    let after = workup(&job, run).unwrap();
+
+    // Half of 63.5 is under 32, so that is the seat; 6 of bead; 6 of gap where both ports ride on one body.
+    let joint = &after.joints[0];
+    assert_eq!((joint.gap.mm(), joint.seat.mm(), joint.straight_needed.mm(), joint.hose.mm()), (6.0, 32.0, 38.0, 70.0));
+    let leg = &after.straights[1];
+    assert!((joint.at.mm() - leg.from.mm() - 140.0).abs() < 1e-9);
+    assert_eq!((joint.hose_od.mm(), joint.straight, joint.short.mm()), (73.5, 1, 0.0));
+
+    // One piece more; what is missing is the gap, of metal, mass and volume.
+    assert_eq!(after.pieces.len(), before.pieces.len() + 1);
+    let (totals, whole_totals) = (after.totals.as_ref().unwrap(), before.totals.as_ref().unwrap());
+    assert!((whole_totals.developed.mm() - totals.developed.mm() - 6.0).abs() < 1e-9);
+    assert!((whole_totals.mouth_to_mouth.mm() - totals.mouth_to_mouth.mm()).abs() < 1e-9);
+    let metal = |workup: &Workup| workup.pieces.iter().map(|piece| piece.centre.mm()).sum::<f64>();
+    assert!((metal(&before) - metal(&after) - 6.0).abs() < 1e-9);
+    let ratio = totals.mass_kg / whole_totals.mass_kg;
+    assert!(
+        (ratio - metal(&after) / metal(&before)).abs() < 1e-12
+            && (totals.litres / whole_totals.litres - ratio).abs() < 1e-12
+    );
+    assert_eq!((totals.seams, totals.weld.mm()), (whole_totals.seams, whole_totals.weld.mm()));
+
+    // The saw parts it by a square cut more; a bender gets two tubes.
+    let cuts = |workup: &Workup| workup.cutting.as_ref().unwrap().cuts.len();
+    assert_eq!(cuts(&after), cuts(&before) + 1);
+    let lengths = |workup: &Workup, tube: usize| {
+        workup.lra.iter().filter(|row| row.tube == tube).map(|row| row.length.mm()).sum::<f64>()
+    };
+    assert_eq!(after.lra.iter().filter(|row| row.angle.is_none()).count(), 2);
+    assert!((lengths(&before, 0) - lengths(&after, 0) - lengths(&after, 1) - 6.0).abs() < 1e-9);
+    assert!((lengths(&after, 0) - before.lra[0].length.mm() - (140.0 - 3.0)).abs() < 1e-9);
+}
+
+#[test]
+fn what_stands_beside_its_hose_and_clamps_is_told_by_their_thickness() {
+    let (whole, run) = pipe();
+    let job = with_joint(&whole, run, anchor(1, LegEnd::Start, 140.0));
+    let workups = [workup(&whole, run).unwrap(), workup(&job, run).unwrap()];
+    let along = Vector3::from(workups[1].straights[1].along);
+    let aside = along.cross(&Vector3::z()).normalize();
+    let middle = place(&workups[1], 0);
+    // A knob of 10 mm, 45 mm off the axis; beside the tube, the hose's middle, and a clamp: 3 of gap, 8 of bead, half of 14.
+    for (off, radius) in [(90.0, 31.75), (0.0, 36.75), (3.0 + 8.0 + 7.0, 43.75)] {
+        let at = middle + along * off + aside * 65.0;
+        let shape = KeepOutShape::Sphere { centre: Point::new(at.x, at.y, at.z).unwrap(), diameter: 10.0 };
+        let (name, kind) = (Name::new("knob").unwrap(), KeepOutKind::StillMetal);
+        let there = apply(&job, &Edit::AddKeepOut { name, kind, rides: Side::Body, shape }).unwrap();
+        let air = workup(&there, run).unwrap().air.unwrap();
+        let knob = air.things.iter().position(|thing| thing.name == "knob");
+        let gaps = air.trace.iter().filter(|piece| piece.thing.is_some() && piece.thing == knob);
+        let near = gaps.filter_map(|piece| piece.gap.as_ref()).map(|gap| gap.mm()).fold(f64::INFINITY, f64::min);
+        // The clamps' edges are near the hose's middle as well; the solid is what is measured.
+        let hull = |half: f64, centre: f64, radius: f64| {
+            let beyond = ((off - centre).abs() - half).max(0.0);
+            beyond.hypot(65.0 - radius) - 5.0
+        };
+        let expect =
+            hull(41.0, 0.0, 36.75).min(hull(7.0, 18.0, 43.75)).min(hull(7.0, -18.0, 43.75)).min(65.0 - 31.75 - 5.0);
+        assert!((near - expect).abs() < 0.11, "{off}: {near}, by hand {expect}, at {radius}");
+    }
+}
+
+#[test]
+fn two_joints_make_room_and_too_short_a_straight_is_told_and_mended() {
+    let (whole, run) = pipe_to([450.0, 200.0, 260.0]);
+    let room = workup(&whole, run).unwrap().straights[1].length.mm();
+    let job = with_joint(&whole, run, anchor(1, LegEnd::Start, 100.0));
+    let two = with_joint(&job, run, anchor(1, LegEnd::Start, 110.0));
+    let joints = workup(&two, run).unwrap().joints;
+    assert!(joints[1].at.mm() - joints[0].at.mm() > 81.9 && joints.iter().all(|joint| joint.short.mm() == 0.0));
+    // Seats that together want more than there is.
+    let wide = Edit::ChangeJoint { run, joint: joints[0].joint, to: JointChange::Seat { seat: Seat::new(120.0).ok() } };
+    let wide = apply(&two, &wide).unwrap();
+    let need = 2.0 * (126.0 + 38.0) + 12.0;
+    assert!(need > room, "{room}");
+    let told = workup(&wide, run).unwrap();
+    let finding = told.findings.iter().find(|one| matches!(one.place, Place::Joint { .. })).unwrap();
+    assert!(finding.words.mm.contains("wanted for its gap, seats and beads"), "{}", finding.words.mm);
+    assert!(!finding.remedies.is_empty());
+    for remedy in &finding.remedies {
+        let mended = workup(&apply(&wide, &remedy.edit).unwrap(), run).unwrap();
+        assert!(!mended.findings.iter().any(|one| one.words == finding.words), "{}", remedy.label.mm);
+    }
+}
+
+#[test]
+fn only_a_coupler_stands_between_two_ends_of_one_tube() {
+    let (job, run) = pipe();
+    for kind in [JointKind::Butt, JointKind::Reducer] {
+        let refused = apply(&job, &Edit::AddJoint { run, at: anchor(1, LegEnd::Start, 100.0), kind });
+        assert!(refused.unwrap_err().to_string().contains("straight coupler"));
+    }
+    let beyond = Edit::AddJoint { run, at: anchor(7, LegEnd::Start, 100.0), kind: JointKind::Coupler };
+    assert!(apply(&job, &beyond).unwrap_err().to_string().contains("does not have"));
+    let gone = Edit::RemoveJoint { run, joint: JointId(900) };
+    assert!(apply(&job, &gone).unwrap_err().to_string().contains("no joint 900"));
+}
+
+#[test]
+fn metal_at_both_ends_gives_in_between() {
+    let (mut job, run) = pipe();
+    let [from, to] = [[-200.0, 0.0, -300.0], [200.0, 0.0, -300.0]].map(|at| Point::try_from(at).unwrap());
+    let (roll, overrun, crank, shift) = (None, None, None, None);
+    let mounts = Some(Mounts { kind: MountKind::Firm, from, to, roll, overrun, crank, shift });
+    let mut a = job.run(run).unwrap().a.clone();
+    a.rides = Side::Engine;
+    let ends = [nook_core::measure::End::A, nook_core::measure::End::B];
+    let edits = [Edit::SetMounts { mounts }, Edit::SetPort { run, end: ends[0], port: a }];
+    let stiff = ends.map(|end| Edit::SetJoint { run, end, kind: JointKind::Butt });
+    for edit in edits.iter().chain(&stiff) {
+        job = apply(&job, edit).unwrap();
+    }
+    let cracks =
+        |job: &Job| workup(job, run).unwrap().findings.iter().any(|one| one.words.mm.contains("gives nowhere"));
+    assert!(cracks(&job));
+    let parted = with_joint(&job, run, anchor(1, LegEnd::Start, 140.0));
+    assert!(!cracks(&parted));
+    // Each tube goes with its own side, the hose between them with neither.
+    let run = ResolvedRun::as_typed(parted.run(run).unwrap());
+    let pipe = Assembly::build(&run).unwrap().unwrap();
+    let [from, to] = pipe.joints[0].gap();
+    for part in pipe.envelope(&run).all() {
+        let middle = f64::midpoint(part.stations[0], part.stations[1]);
+        let expect = if middle < from {
+            Rides::Engine
+        } else if middle > to {
+            Rides::Body
+        } else {
+            Rides::Between
+        };
+        assert_eq!(part.rides, expect, "at {middle} of {from} to {to}");
+    }
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig::with_cases(96))]
+
+    /// Never lost by anything but being taken out, and always somewhere.
+    #[test]
+    fn a_joint_outlasts_every_other_edit(
+        leg in 0..3_usize,
+        mm in 0.0..400.0_f64,
+        end in any::<bool>(),
+        edits in prop::collection::vec(any_edit(), 1..20),
+    ) {
+        let (job, run) = pipe();
+        let from = if end { LegEnd::End } else { LegEnd::Start };
+        let mut job = with_joint(&job, run, anchor(leg, from, mm));
+        for edit in &edits {
+            let before = joint_ids(&job, run);
+            let Ok(next) = apply(&job, edit) else { continue };
+            let takes = |edit: &Edit| matches!(edit,
+                Edit::RemoveJoint { .. } | Edit::AddJoint { .. } | Edit::RemoveRun { .. } | Edit::TakeKept { .. } | Edit::SetTwin { .. });
+            let twinned = job.run(run).is_some_and(|run| run.twin.is_some());
+            let free = matches!(edit, Edit::Together { .. }) || takes(edit) || twinned;
+            if next.run(run).is_none() {
+                break;
+            }
+            if !free {
+                prop_assert_eq!(joint_ids(&next, run), before, "{:?}", edit);
+            }
+            let workup = workup(&next, run).unwrap();
+            if workup.totals.is_some() {
+                prop_assert_eq!(workup.joints.len(), joint_ids(&next, run).len());
+                let metal: f64 = workup.pieces.iter().map(|piece| piece.centre.mm()).sum();
+                prop_assert!((metal / 1000.0).is_finite());
+            }
+            job = next;
+        }
+    }
+
+    /// Adding, splitting, merging and taking bends out leaves it as near to its place as the pipe is.
+    #[test]
+    fn a_joint_stays_where_it_was_when_bends_come_and_go(share in 0.2..0.8_f64, aside in any_point(25.0), bend in 0..2_usize) {
+        let (job, run) = pipe();
+        let length = workup(&job, run).unwrap().straights[1].length.mm();
+        let job = with_joint(&job, run, anchor(1, LegEnd::Start, share * length));
+        let stood = place(&workup(&job, run).unwrap(), 0);
+        let [x, y, z] = aside.to_array();
+        let at = Point::new(stood.x + x + 12.0, stood.y + y, stood.z + z + 12.0).unwrap();
+        for edit in [Edit::AddBend { run, leg: 1, at }, Edit::SplitBend { run, bend }] {
+            let Ok(next) = apply(&job, &edit) else { continue };
+            let pipe = assembly(&next, run);
+            let joint = pipe.joints[0];
+            let anchored = joint.meant.place(&pipe.tube).unwrap();
+            let nearest = JointAnchor::nearest(&pipe.tube, &stood).unwrap().place(&pipe.tube).unwrap();
+            prop_assert!((anchored - nearest).norm() < 1e-6, "{:?}", edit);
+        }
+    }
+
+    /// A leg that grows or shrinks at its other end leaves it alone, and no shaping takes the room it needs.
+    #[test]
+    fn shaping_keeps_its_distance_and_its_room(mm in 60.0..160.0_f64, length in 0.0..300.0_f64, leg in 0..3_usize) {
+        let (job, run) = pipe();
+        let job = with_joint(&job, run, anchor(leg, LegEnd::Start, mm + 44.0));
+        let before = workup(&job, run).unwrap();
+        prop_assume!(before.joints[0].short.mm() == 0.0);
+        let target = Target::Straight { straight: leg, length: Straight::new(length).unwrap() };
+        if let Ok(next) = apply(&job, &Edit::Reshape { run, target }) {
+            let after = workup(&next, run).unwrap();
+            // It was asked for by its figure; only that may be too short, and then it is told.
+            let told = after.findings.iter().any(|one| matches!(one.place, Place::Joint { .. } | Place::End { .. }));
+            prop_assert!(after.joints[0].short.mm() < 1e-6 || told);
+            if after.joints[0].short.mm() < 1e-6 {
+                let kept = |workup: &Workup| workup.joints[0].at.mm() - workup.straights[leg].from.mm();
+                let room = after.straights[leg].length.mm() - after.joints[0].straight_needed.mm() - after.joints[0].gap.mm() / 2.0;
+                let last = if leg == 2 { after.ends[1].straight_needed.mm() } else { 0.0 };
+                prop_assert!((kept(&after) - kept(&before)).abs() < 1e-6 || kept(&after) >= room - last - 1e-6);
+            }
+        }
+        let gap = Gap::new(20.0).unwrap();
+        let joint = before.joints[0].joint;
+        let wider = apply(&job, &Edit::ChangeJoint { run, joint, to: JointChange::Gap { gap: Some(gap) } }).unwrap();
+        let metal = |workup: &Workup| workup.totals.as_ref().unwrap().developed.mm();
+        prop_assert!((metal(&before) - metal(&workup(&wider, run).unwrap()) - 14.0).abs() < 1e-9);
+    }
+}

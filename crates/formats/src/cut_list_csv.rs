@@ -37,6 +37,8 @@ pub fn cut_list_csv(workup: &Workup) -> Result<Option<String>, csv::Error> {
         "this_line",
         "this_line_stands_deg_clockwise_from_up_seen_from_a",
         "meets_line",
+        "gap_between_mm",
+        "hose_cut_to_mm",
         "tube",
         "tube_used_mm",
     ])?;
@@ -73,6 +75,8 @@ pub fn cut_list_csv(workup: &Workup) -> Result<Option<String>, csv::Error> {
             meets(|one| one.line.clone()),
             meets(|one| two(one.stands)),
             meets(|one| one.next_line.clone()),
+            meets(|one| one.gap.map_or_else(String::new, |gap| two(gap.mm()))),
+            meets(|one| one.hose.map_or_else(String::new, |hose| two(hose.mm()))),
             tube.clone(),
             two(cutting.stock_used.mm()),
         ])?;

@@ -169,6 +169,7 @@ function Lines({ workup, unit }: { workup: Workup; unit: Unit }) {
 
 /** How the pieces are turned to each other when they are put together. */
 function Meetings({ workup }: { workup: Workup }) {
+  const unit = useBench((bench) => bench.unit);
   const meetings = workup.cutting?.meetings ?? [];
   return (
     <>
@@ -177,6 +178,16 @@ function Meetings({ workup }: { workup: Workup }) {
         heads={['Piece', 'its line', 'meets line', 'of piece', 'Stands at']}
         rows={meetings.map((one) => [one.piece, one.line, one.next_line, one.next, degrees(one.stands)])}
       />
+      {meetings.map(
+        (one) =>
+          one.gap &&
+          one.hose && (
+            <Typography key={one.piece} variant='body2'>
+              Between {one.piece} and {one.next} a gap of {length(one.gap, unit)}, in a hose of{' '}
+              {length(one.hose, unit)}.
+            </Typography>
+          ),
+      )}
       <Typography variant='body2' color='textSecondary'>
         Where a piece's line stands in the pipe: clockwise from up, seen from A along it.
       </Typography>

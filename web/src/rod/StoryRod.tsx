@@ -183,6 +183,9 @@ function Rod({ drawing, workup, width, showPieces, beside }: RodProps) {
             index === 0 ? (workup.ends[0].hose ? workup.ends[0].seat.mm : 0) : 0,
             index === workup.bends.length && workup.ends[1].hose ? workup.ends[1].seat.mm : 0,
           ]}
+          hoses={workup.joints
+            .filter((joint) => joint.straight === index)
+            .map((joint) => [joint.from.mm - joint.seat.mm, joint.to.mm + joint.seat.mm] as const)}
           selected={samePart(selected, { part: 'straight', straight: index })}
           severity={worst({ part: 'straight', straight: index })}
           handlers={drag({

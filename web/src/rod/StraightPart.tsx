@@ -3,6 +3,14 @@ import { figure, useBench } from '../kit/bench';
 import { token } from '../theme';
 import { BOTTOM, Mark, onEnter, type PartProps, TOP } from './part';
 
+/** The longest part of a range that no hose covers; hoses are in order. */
+export function longestFree(range: readonly [number, number], hoses: (readonly [number, number])[]) {
+  const starts = [range[0], ...hoses.map(([, to]) => to)];
+  const ends = [...hoses.map(([from]) => from), range[1]];
+  const parts = starts.map((start, index) => [start, ends[index] ?? start] as const);
+  return parts.reduce((best, part) => (part[1] - part[0] > best[1] - best[0] ? part : best));
+}
+
 /** A straight: dragged sideways it grows or shrinks. */
 export function StraightPart({
   straight,
@@ -11,16 +19,23 @@ export function StraightPart({
   selected,
   severity,
   covered,
+  hoses,
   bare,
   handlers,
   onSelect,
-}: PartProps & { straight: StraightWorkup; covered: readonly [number, number]; bare: boolean }) {
+}: PartProps & {
+  straight: StraightWorkup;
+  covered: readonly [number, number];
+  hoses: (readonly [number, number])[];
+  bare: boolean;
+}) {
   const unit = useBench((bench) => bench.unit);
   const [from, to] = [straight.from.mm, straight.to.mm].sort((p, q) => p - q) as [number, number];
   const [x, width] = [scale.x(from), Math.max(2, (to - from) * scale.perMm)];
-  // The figure stands in the part that no hose covers.
-  const middle = x + width / 2 + ((covered[0] - covered[1]) / 2) * scale.perMm;
-  const room = width - (covered[0] + covered[1]) * scale.perMm;
+  // The figure stands in the longest part that no hose covers.
+  const [free, until] = longestFree([from + covered[0], to - covered[1]], hoses);
+  const middle = scale.x((free + until) / 2);
+  const room = (until - free) * scale.perMm;
   const negative = straight.length.mm < 0;
   const text = figure(straight.length, unit);
   return (

@@ -1,6 +1,6 @@
 //! Joints seated on the straights of a path.
 
-use crate::join::JointKind;
+use crate::join::{BEAD_FROM_END, JointKind};
 use crate::route::{JointAnchor, JointId, Needs};
 
 /// A joint along a route, where it stands.
@@ -29,6 +29,12 @@ impl SeatedJoint {
     #[must_use]
     pub fn gap(&self) -> [f64; 2] {
         [self.middle - self.needs.gap / 2.0, self.middle + self.needs.gap / 2.0]
+    }
+
+    /// Length in mm that its hose is cut to: the gap and a seat on each side.
+    #[must_use]
+    pub fn hose(&self) -> f64 {
+        self.needs.gap + 2.0 * (self.needs.side - BEAD_FROM_END)
     }
 
     /// Stations between which the straight must be tube or gap.

@@ -76,7 +76,9 @@ fn assembled(job: &Job, id: RunId, scans: &Scans, mend: bool) -> Result<Workup, 
         ends: [End::A, End::B].map(|end| EndWorkup::of(run, end, tube)),
         lra: pipe.map_or_else(Vec::new, lra),
         pieces: parts.iter().enumerate().map(|(i, piece)| PieceWorkup::of(&mark, i, piece, run.tube.od())).collect(),
-        cutting: plan.map(|plan| CuttingWorkup::of(&plan, &mark, run.tube.od(), job.kerf())),
+        cutting: plan
+            .zip(pipe)
+            .map(|(plan, pipe)| CuttingWorkup::of(&plan, pipe, &parts, &mark, run.tube.od(), job.kerf())),
         totals: figures.as_ref().map(totals),
         air,
         findings: findings(job, &survey, run, &assessment, &Air { near: &near, around: &around, scans, mend }),

@@ -3,6 +3,7 @@
 use serde::Serialize;
 use utoipa::ToSchema;
 
+use crate::assembly::Assembly;
 use crate::cut::{CutPlan, Piece, PieceKind, Solid};
 use nook_geometry::units::Measure;
 
@@ -83,6 +84,10 @@ pub struct MeetingRow {
     pub next: String,
     /// The scribed line on that, which meets the other.
     pub next_line: String,
+    /// The gap left between the two inside a hose; nothing where they are welded.
+    pub gap: Option<Measure>,
+    /// What that hose is cut to.
+    pub hose: Option<Measure>,
 }
 
 /// One cut.
@@ -146,7 +151,7 @@ pub(super) fn piece_name(mark: &str, index: usize) -> String {
 }
 
 impl CuttingWorkup {
-    pub(super) fn of(plan: &CutPlan, mark: &str, od: f64, kerf: f64) -> Self {
+    pub(super) fn of(plan: &CutPlan, pipe: &Assembly, pieces: &[Piece], mark: &str, od: f64, kerf: f64) -> Self {
         let mut settings: Vec<f64> = Vec::new();
         for cut in plan.cuts.iter().filter(|cut| cut.saw > 0.0) {
             let degrees = cut.saw.to_degrees();
@@ -165,12 +170,20 @@ impl CuttingWorkup {
             up: Measure(cut.up),
             down: Measure(cut.down),
         };
-        let meeting = |(index, meeting): (usize, &crate::cut::Meeting)| MeetingRow {
-            piece: piece_name(mark, index),
-            line: meeting.line.clone(),
-            stands: meeting.stands.to_degrees(),
-            next: piece_name(mark, index + 1),
-            next_line: meeting.next_line.clone(),
+        // Two pieces of one straight are parted by a joint.
+        let parted = |index: usize| pieces.get(index).zip(pieces.get(index + 1)).is_some_and(|(p, q)| p.kind == q.kind);
+        let mut joints = pipe.joints.iter();
+        let meeting = |(index, meeting): (usize, &crate::cut::Meeting)| {
+            let joint = if parted(index) { joints.next() } else { None };
+            MeetingRow {
+                piece: piece_name(mark, index),
+                line: meeting.line.clone(),
+                stands: meeting.stands.to_degrees(),
+                next: piece_name(mark, index + 1),
+                next_line: meeting.next_line.clone(),
+                gap: joint.map(|joint| Measure(joint.needs.gap)),
+                hose: joint.map(|joint| Measure(joint.hose())),
+            }
         };
         Self {
             kerf: Measure(kerf),

@@ -71,7 +71,7 @@ impl JointWorkup {
             gap_chosen: decided.is_some_and(|decided| decided.gap.is_some()),
             seat: Measure(seat),
             straight_needed: Measure(joint.needs.side),
-            hose: Measure(joint.needs.gap + 2.0 * seat),
+            hose: Measure(joint.hose()),
             hose_od: Measure(run.tube.od() + 2.0 * crate::assembly::HOSE),
             short: Measure(joint.short),
             thrust_n: end_thrust(run.tube.od(), run.bar()),

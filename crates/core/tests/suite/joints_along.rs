@@ -136,9 +136,9 @@ fn two_joints_make_room_and_too_short_a_straight_is_told_and_mended() {
     let joints = workup(&two, run).unwrap().joints;
     assert!(joints[1].at.mm() - joints[0].at.mm() > 81.9 && joints.iter().all(|joint| joint.short.mm() == 0.0));
     // Seats that together want more than there is.
-    let wide = Edit::ChangeJoint { run, joint: joints[0].joint, to: JointChange::Seat { seat: Seat::new(120.0).ok() } };
+    let wide = Edit::ChangeJoint { run, joint: joints[0].joint, to: JointChange::Seat { seat: Seat::new(140.0).ok() } };
     let wide = apply(&two, &wide).unwrap();
-    let need = 2.0 * (126.0 + 38.0) + 12.0;
+    let need = 2.0 * (146.0 + 38.0) + 12.0;
     assert!(need > room, "{room}");
     let told = workup(&wide, run).unwrap();
     let finding = told.findings.iter().find(|one| matches!(one.place, Place::Joint { .. })).unwrap();

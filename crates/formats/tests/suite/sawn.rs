@@ -14,10 +14,11 @@ use std::collections::HashMap;
 use std::f64::consts::PI;
 
 use crate::support::{any_draft, job_with};
-use nook_core::route::PieEnds;
+use nook_core::join::JointKind;
+use nook_core::route::{JointAnchor, LegEnd, PieEnds};
 use nook_core::{Edit, Job, RunId, Workup, apply, workup};
 use nook_formats::cut_list_csv;
-use nook_geometry::units::SeamCount;
+use nook_geometry::units::{AlongLeg, SeamCount};
 use proptest::prelude::*;
 
 type V3 = [f64; 3];
@@ -107,6 +108,7 @@ struct Piece {
     to: Plane,
     meets: Option<[String; 3]>,
     stands: Option<f64>,
+    gap: f64,
 }
 
 struct Sawn {
@@ -175,7 +177,8 @@ fn saw(text: &str, od: f64) -> Sawn {
             let meets = ["meets_piece", "this_line", "meets_line"].map(|what| cell(row, what));
             let stands = number(row, "this_line_stands").map(f64::to_radians);
             let meets = (!meets[0].is_empty()).then_some(meets);
-            let piece = Piece { name, from: before, to: plane, meets, stands };
+            let gap = number(row, "gap_between_mm").unwrap_or(0.0);
+            let piece = Piece { name, from: before, to: plane, meets, stands, gap };
             // Its shortest and longest line, found by walking round.
             let rims = (0..720).map(|k| {
                 let clock = f64::from(k) * PI / 360.0;
@@ -221,7 +224,12 @@ fn put_together(sawn: &Sawn, od: f64, start: V3, out: V3) -> (V3, V3) {
             Frame::new(centre, plane.normal(), add(plane.rim(line, radius), centre, -1.0))
         };
         let (leaving, entering) = (face(&pair[0].to, this), face(&pair[1].from, next));
-        let joint = Frame { at: stick.out(leaving.at), axes: leaving.axes.map(|axis| stick.turned_out(axis)) };
+        // Across a gap in a hose both ends are square and in one line.
+        let across = stick.turned_out(leaving.axes[0]);
+        let joint = Frame {
+            at: add(stick.out(leaving.at), across, pair[0].gap),
+            axes: leaving.axes.map(|axis| stick.turned_out(axis)),
+        };
         let carry = |local: V3| joint.turned_out(entering.turned_in(local));
         let axes = [carry([1.0, 0.0, 0.0]), carry([0.0, 1.0, 0.0]), carry([0.0, 0.0, 1.0])];
         stick = Frame { at: joint.out(entering.inward([0.0; 3])), axes };
@@ -280,9 +288,15 @@ proptest! {
         draft in any_draft(),
         seams in prop::collection::vec(2..9_u8, 1..4),
         ends in prop::collection::vec(any::<bool>(), 1..4),
+        joints in prop::collection::vec((0..5_usize, 0.0..400.0_f64), 0..3),
     ) {
         let (job, run) = job_with(draft);
-        let workup = workup(&made(&job, run, &seams, &ends), run).unwrap();
+        let mut job = made(&job, run, &seams, &ends);
+        for (leg, mm) in joints {
+            let at = JointAnchor { leg, from: LegEnd::Start, mm: AlongLeg::new(mm).unwrap() };
+            job = apply(&job, &Edit::AddJoint { run, at, kind: JointKind::Coupler }).unwrap_or(job);
+        }
+        let workup = workup(&job, run).unwrap();
         if let Err(why) = lands(&workup) {
             return Err(TestCaseError::fail(why));
         }

@@ -13,5 +13,6 @@ mod cases_that_went_wrong;
 mod clear_means_clear;
 mod crowded_bays;
 mod hostile_searches;
+mod one_figure_everywhere;
 mod search_properties;
 mod whole_elbows;

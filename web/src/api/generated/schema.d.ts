@@ -2402,6 +2402,8 @@ export interface components {
             next: string;
             /** @description The scribed line on that, which meets the other. */
             next_line: string;
+            gap?: components["schemas"]["Measure"] | null;
+            hose?: components["schemas"]["Measure"] | null;
         };
         /**
          * @description What the engine sits on.

@@ -1,0 +1,86 @@
+//! A figure is worked out once: what an offer says of a way is what the workup says once it is taken, whatever the saw,
+//! the seams that were chosen and the joints along it.
+
+#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic, reason = "a test fails by panicking")]
+
+use std::sync::atomic::AtomicBool;
+
+use nook_core::join::JointKind;
+use nook_core::route::{JointAnchor, LegEnd};
+use nook_core::{Edit, Job, RunId, Scans, Workup, apply, workup};
+use nook_geometry::units::{AlongLeg, Kerf, Name, SeamCount};
+use nook_search::{Offer, compare, search};
+
+use crate::support::{draft, job_with, port};
+
+fn charge_pipe(kerf: f64) -> (Job, RunId) {
+    let (job, run) =
+        job_with(draft(port([0.0; 3], [1.0, 0.0, 0.0], 63.5), port([620.0, 360.0, 410.0], [0.0, 0.1, -1.0], 63.5)));
+    (apply(&job, &Edit::SetKerf { kerf: Kerf::new(kerf).unwrap() }).unwrap(), run)
+}
+
+fn with_coupler(job: &Job, run: RunId, leg: usize, mm: f64) -> Job {
+    let at = JointAnchor { leg, from: LegEnd::Start, mm: AlongLeg::new(mm).unwrap() };
+    apply(job, &Edit::AddJoint { run, at, kind: JointKind::Coupler }).unwrap()
+}
+
+fn same(offer: &Offer, workup: &Workup) {
+    let (figures, totals) = (&offer.figures, workup.totals.as_ref().unwrap());
+    let stick = workup.cutting.as_ref().unwrap().stock_used.mm() / 1000.0;
+    for (what, offered, told) in [
+        ("length", figures.length.mm(), totals.mouth_to_mouth.mm()),
+        ("mass", figures.mass_kg, totals.mass_kg),
+        ("litres", figures.litres, totals.litres),
+        ("seams", f64::from(figures.seams), f64::from(totals.seams)),
+        ("tube to buy", figures.tube_m, stick),
+        ("pressure lost", figures.loss_kpa.unwrap(), workup.flow.as_ref().unwrap().loss_kpa),
+    ] {
+        assert!((offered - told).abs() < 1e-9, "{}: {what} is {offered}, and {told} once taken", offer.name);
+    }
+    let size = workup.flow.as_ref().unwrap().sizes.iter().find(|size| size.now).unwrap();
+    assert!((size.mass_kg - totals.mass_kg).abs() < 1e-9 && (size.litres - totals.litres).abs() < 1e-9);
+}
+
+#[test]
+fn an_offer_is_what_it_says_once_it_is_taken() {
+    for kerf in [0.0, 2.0, 3.4] {
+        let (job, run) = charge_pipe(kerf);
+        for job in [job.clone(), with_coupler(&job, run, 1, 150.0)] {
+            let found = search(&job, run, &Scans::default(), &AtomicBool::new(false), &|_| {}).unwrap();
+            // Whole elbows are costed as elbows, though the cut list still shows pies.
+            let elbows = |offer: &Offer| offer.but.as_ref().is_some_and(|but| but.mm.contains("bought elbows"));
+            let fits: Vec<&Offer> = found.offers.iter().filter(|offer| offer.fits() && !elbows(offer)).collect();
+            assert!(fits.len() > 2, "{} ways fit", fits.len());
+            for offer in fits {
+                let taken = apply(&job, &Edit::TakeWay { run, way: offer.way.clone() }).unwrap();
+                let told = workup(&taken, run).unwrap();
+                assert_eq!(told.joints.len(), workup(&job, run).unwrap().joints.len(), "no joint is lost on the way");
+                assert!(
+                    told.joints.iter().all(|joint| joint.short.mm() < 1e-6),
+                    "{}: there is room for it",
+                    offer.name
+                );
+                same(offer, &told);
+            }
+        }
+    }
+}
+
+#[test]
+fn ways_beside_each_other_are_compared_as_they_are_made() {
+    let (job, run) = charge_pipe(2.6);
+    let few = Edit::SetSeams { run, bend: 0, seams: SeamCount::new(3).ok() };
+    let kept = Edit::KeepWay { run, name: Name::new("with few seams").unwrap() };
+    let mut job = with_coupler(&apply(&job, &few).unwrap(), run, 1, 150.0);
+    for edit in [kept, Edit::SetSeams { run, bend: 0, seams: SeamCount::new(6).ok() }] {
+        job = apply(&job, &edit).unwrap();
+    }
+    let compared = compare(&job, run, &Scans::default()).unwrap();
+    assert_eq!(compared.len(), 2);
+    for one in &compared {
+        same(one.offer.as_ref().unwrap(), &one.workup);
+        assert_eq!(one.workup.joints.len(), 1);
+    }
+    let seams = |index: usize| compared[index].offer.as_ref().unwrap().figures.seams;
+    assert_eq!(seams(0), seams(1) + 3);
+}

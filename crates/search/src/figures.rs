@@ -4,7 +4,7 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
 use nook_core::assembly::Assembly;
-use nook_core::cut::seam_length;
+use nook_core::cut::{cut_plan, seam_length};
 use nook_core::flow::{Stream, fluid, losses};
 use nook_core::labour::{Labour, LabourStep};
 use nook_core::route::{ResolvedRun, RouteGeometry};
@@ -57,7 +57,8 @@ impl Figures {
         let (od, bore) = (run.tube.od(), run.tube.bore());
         let arcs = || pipe.whole.legs().iter().map(|leg| leg.bend);
         let bends = u32::try_from(pipe.whole.legs().len()).unwrap_or(u32::MAX);
-        let built = pipe.figures(run, kerf);
+        let pieces = pipe.pieces();
+        let built = pipe.figures(run, &pieces, cut_plan(&pieces, od, kerf).as_ref());
         let (labour, seams, tube) = if elbows {
             // Bought whole, nothing of them is sawn: straights are cut apart, and off the stick at both ends.
             let seams = 2 * bends;

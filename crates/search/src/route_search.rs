@@ -200,7 +200,7 @@ impl RouteSearch<'_> {
         let found = ways(&setup.run).ways;
         self.judged += found.len();
         let offers =
-            found.into_iter().filter_map(|candidate| self.offer(setup, field, candidate.way, Style::DesignVector));
+            found.into_iter().filter_map(|candidate| self.offer(setup, field, &candidate.way, Style::DesignVector));
         offers.collect()
     }
 
@@ -303,14 +303,14 @@ impl RouteSearch<'_> {
             let radius = way.route_geometry.radii.first().copied()?;
             taken = taken.with_radius(nook_geometry::units::BendRadius::new(radius).ok()?);
         }
-        self.offer(setup, field, taken, style)
+        self.offer(setup, field, &taken, style)
     }
 
     /// A way as an offer; `None` where it cannot be built, has no room for its seats or is not what was asked.
-    fn offer(&self, setup: &Setup, field: &Field<'_>, way: Route, style: Style) -> Option<Offer> {
+    fn offer(&self, setup: &Setup, field: &Field<'_>, way: &Route, style: Style) -> Option<Offer> {
         let run = &setup.run;
         // What is joined along the pipe stays, wherever it goes.
-        let way = with_joints_of(run, &way);
+        let way = with_joints_of(run, way);
         let pipe = Assembly::along(run, &way).ok()?;
         let route_geometry = RouteGeometry::of(&pipe.whole);
         let bends = route_geometry.angles.len();

@@ -3,7 +3,7 @@
 use std::f64::consts::PI;
 
 use super::Assembly;
-use crate::cut::{cut_plan, seam_length};
+use crate::cut::{CutPlan, Piece, seam_length};
 use crate::labour::Labour;
 use crate::route::{PieEnds, ResolvedRun};
 
@@ -33,11 +33,10 @@ pub struct Figures {
 }
 
 impl Assembly {
-    /// What the pipe of `run` comes to with a saw that cuts `kerf` mm wide.
+    /// What the pipe of `run` comes to, made of its `pieces`, sawn by `plan`; `None` where a piece cannot be cut.
     #[must_use]
-    pub fn figures(&self, run: &ResolvedRun, kerf: f64) -> Figures {
+    pub fn figures(&self, run: &ResolvedRun, pieces: &[Piece], plan: Option<&CutPlan>) -> Figures {
         let od = run.tube.od();
-        let pieces = self.pieces();
         let sawn: f64 = pieces.iter().map(|piece| piece.centre).sum();
         let welds = self.makes.iter().map(|(seams, ends)| u32::from(seams.get()) + u32::from(*ends == PieEnds::Square));
         let weld = welds.clone().zip(&self.cuts).map(|(welds, cut)| f64::from(welds) * seam_length(od, cut.saw)).sum();
@@ -50,7 +49,7 @@ impl Assembly {
             seams: welds.sum(),
             weld,
             cuts: u32::try_from(pieces.len()).unwrap_or(u32::MAX).saturating_add(1),
-            stick: cut_plan(&pieces, od, kerf).map(|plan| plan.stock_used),
+            stick: plan.map(|plan| plan.stock_used),
             mass_kg: run.tube.mass(sawn),
             litres: PI / 4.0 * run.tube.bore().powi(2) * sawn * 1e-6,
         }

@@ -119,11 +119,11 @@ impl Assembly {
                     let clamp = from_end(clamp_band().map(|s| s + gap));
                     all.push(Band { what: OverKind::Clamp, of, stations: clamp, radius: tube + CLAMP });
                 }
-                JointKind::Butt if run.port(end).form == EndForm::Flanged => {
+                JointKind::Metal if run.port(end).form == EndForm::Flanged => {
                     let stations = from_end([0.0, FLANGE_DEEP]);
                     all.push(Band { what: OverKind::Flange, of, stations, radius: wider + FLANGE });
                 }
-                JointKind::Butt => {}
+                JointKind::Metal => {}
             }
         }
         for joint in &self.joints {

@@ -26,24 +26,60 @@ pub fn apply(job: &Job, edit: &Edit) -> Result<Job, EditError> {
             if edits.len() > MOST_TOGETHER {
                 return Err(EditError::TooManyTogether { count: edits.len(), most: MOST_TOGETHER });
             }
-            for (index, edit) in edits.iter().enumerate() {
-                if matches!(edit, Edit::Together { .. }) {
-                    return Err(EditError::TogetherTwice { index });
+            if let Some(index) = edits.iter().position(|edit| matches!(edit, Edit::Together { .. })) {
+                return Err(EditError::TogetherTwice { index });
+            }
+            let mut checked = true;
+            for edit in edits {
+                // Whatever works something out does so only on a sound job; a table of readings is checked once.
+                if !checked && !only_notes(edit) {
+                    sound(&next)?;
                 }
-                next = apply(&next, edit)?;
+                change(&mut next, edit)?;
+                checked = false;
             }
         }
+        single => change(&mut next, single)?,
+    }
+    sound(&next)?;
+    Ok(next)
+}
+
+fn sound(job: &Job) -> Result<(), EditError> {
+    job.check().map_err(|problem| EditError::Invalid { problem })
+}
+
+/// Whether an edit only writes down what it is told, and works nothing out from what is there.
+const fn only_notes(edit: &Edit) -> bool {
+    matches!(
+        edit,
+        Edit::RenameJob { .. }
+            | Edit::SetKerf { .. }
+            | Edit::AddDatum { .. }
+            | Edit::SetDatum { .. }
+            | Edit::SetDatumSpread { .. }
+            | Edit::AddReading { .. }
+            | Edit::SetReading { .. }
+            | Edit::RemoveReading { .. }
+            | Edit::AddKeepOut { .. }
+    )
+}
+
+/// Makes one change. What it leaves is checked by whoever asked for it, once for all of several.
+fn change(next: &mut Job, edit: &Edit) -> Result<(), EditError> {
+    match edit {
+        Edit::Together { .. } => return Err(EditError::TogetherTwice { index: 0 }),
         Edit::RenameJob { name } => next.name = name.clone(),
         Edit::SetKerf { kerf } => next.kerf = *kerf,
         Edit::AddRun { run } => {
-            let run = drafted(&mut next, run)?;
+            let run = drafted(next, run)?;
             next.runs.push(run);
-            next.check().map_err(|problem| EditError::Invalid { problem })?;
+            sound(next)?;
             let last = next.runs.len() - 1;
-            find_first_way(&mut next, last);
+            find_first_way(next, last);
         }
         Edit::RemoveRun { run } => {
-            let index = index_of(&next, *run)?;
+            let index = index_of(next, *run)?;
             next.runs.remove(index);
             next.runs.iter_mut().filter(|other| other.twin == Some(*run)).for_each(|other| other.twin = None);
         }
@@ -66,9 +102,9 @@ pub fn apply(job: &Job, edit: &Edit) -> Result<Job, EditError> {
         | Edit::Reshape { run, .. }
         | Edit::SetSeams { run, .. }
         | Edit::SetPieEnds { run, .. } => {
-            let index = index_of(&next, *run)?;
-            change_run(&mut next, index, edit)?;
-            twin_follows(&mut next, index);
+            let index = index_of(next, *run)?;
+            change_run(next, index, edit)?;
+            twin_follows(next, index);
         }
         Edit::AddBend { run, .. }
         | Edit::RemoveBend { run, .. }
@@ -79,20 +115,19 @@ pub fn apply(job: &Job, edit: &Edit) -> Result<Job, EditError> {
         | Edit::KeepWay { run, .. }
         | Edit::TakeKept { run, .. }
         | Edit::DropKept { run, .. } => {
-            let index = index_of(&next, *run)?;
-            shape_by_hand(&mut next, index, edit)?;
-            twin_follows(&mut next, index);
+            let index = index_of(next, *run)?;
+            shape_by_hand(next, index, edit)?;
+            twin_follows(next, index);
         }
         Edit::AddJoint { run, .. } | Edit::ChangeJoint { run, .. } | Edit::RemoveJoint { run, .. } => {
-            let index = index_of(&next, *run)?;
-            change_joints(&mut next, index, edit)?;
-            twin_follows(&mut next, index);
+            let index = index_of(next, *run)?;
+            change_joints(next, index, edit)?;
+            twin_follows(next, index);
         }
-        Edit::SetTwin { run, twin } => set_twin(&mut next, *run, *twin)?,
-        other => measured(&mut next, other)?,
+        Edit::SetTwin { run, twin } => set_twin(next, *run, *twin)?,
+        other => measured(next, other)?,
     }
-    next.check().map_err(|problem| EditError::Invalid { problem })?;
-    Ok(next)
+    Ok(())
 }
 
 /// Most edits that are made as one: a table of readings of a whole bay.
@@ -176,7 +211,7 @@ fn change_run(job: &mut Job, index: usize, edit: &Edit) -> Result<(), EditError>
         Edit::Reshape { .. } | Edit::TakeWay { .. } => run.way = reshaped,
         _ => unreachable!("not an edit of one run"),
     }
-    job.check().map_err(|problem| EditError::Invalid { problem })?;
+    sound(job)?;
     find_first_way(job, index);
     Ok(())
 }

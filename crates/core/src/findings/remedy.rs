@@ -115,7 +115,7 @@ fn options<'a>(run: &'a ResolvedRun, place: Place, problem: &Problem) -> Vec<Cho
             one(Some(remedy(|_| "Use a plain coupler".to_owned(), edit)))
         }
         (Problem::HoseOnMetal { form }, Place::End { end }) => {
-            let edit = Edit::SetJoint { run: id, end, kind: JointKind::Butt };
+            let edit = Edit::SetJoint { run: id, end, kind: JointKind::Metal };
             one(Some(remedy(|_| format!("Join metal to metal at the {} port", form.word()), edit)))
         }
         (Problem::WideGap { most, .. }, Place::End { end }) => {

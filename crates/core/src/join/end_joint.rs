@@ -15,8 +15,10 @@ pub enum JointKind {
     Coupler,
     /// A hose that tapers from one size to the other.
     Reducer,
-    /// Metal to metal: welded, flanged or clamped, with no gap.
-    Butt,
+    /// Metal to metal with no gap. The port's form says how: a flange is bolted, a plain end welded; a kind of its own
+    /// for each could only contradict it.
+    #[serde(rename = "butt")]
+    Metal,
 }
 
 impl JointKind {
@@ -25,7 +27,7 @@ impl JointKind {
     pub const fn has_hose(self) -> bool {
         match self {
             Self::Coupler | Self::Reducer => true,
-            Self::Butt => false,
+            Self::Metal => false,
         }
     }
 
@@ -35,7 +37,7 @@ impl JointKind {
         match self {
             Self::Coupler => "coupler",
             Self::Reducer => "reducer",
-            Self::Butt => "metal joint",
+            Self::Metal => "metal joint",
         }
     }
 }
@@ -99,7 +101,7 @@ impl EndJoint {
     #[must_use]
     pub fn usual(duty: Duty, port: &Port, tube_od: f64) -> Self {
         let kind = if duty == Duty::Exhaust || !port.form.takes_hose() {
-            JointKind::Butt
+            JointKind::Metal
         } else if SizeMatch::of(port.od.get(), tube_od) == SizeMatch::Reducer {
             JointKind::Reducer
         } else {

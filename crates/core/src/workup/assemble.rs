@@ -54,10 +54,10 @@ fn assembled(job: &Job, id: RunId, scans: &Scans, mend: bool) -> Result<Workup, 
     let tube = pipe.map(|pipe| &pipe.tube);
     let mark = mark_of(run.name.as_str());
     let parts: Vec<Piece> = pipe.map_or_else(Vec::new, Assembly::pieces);
-    let figures = pipe.map(|pipe| pipe.figures(run, job.kerf()));
     // Mitred ends could hide a small overlap of bends in pieces that still have a length; it is no pipe to cut.
     let sound = assessment.is_sound();
     let plan = cut_plan(&parts, run.tube.od(), job.kerf()).filter(|_| sound);
+    let figures = pipe.map(|pipe| pipe.figures(run, &parts, plan.as_ref()));
     let around = Environment::of(job, &survey, run, scans);
     let outside = pipe.filter(|_| sound).map(|pipe| pipe.envelope(run));
     let counted = outside.as_ref().map(|outside| around.counted(outside, run.tube.od() / 2.0));

@@ -125,7 +125,7 @@ fn a_hose_on_a_flange_cannot_be() {
     let edit = Edit::SetPort { run, end: End::A, port: flanged };
     let place = Place::End { end: End::A };
     let finding = found(&job, run, &edit, place, Severity::Error, "cannot be clamped on a flanged port");
-    assert_eq!(finding.remedies[0].edit, Edit::SetJoint { run, end: End::A, kind: JointKind::Butt });
+    assert_eq!(finding.remedies[0].edit, Edit::SetJoint { run, end: End::A, kind: JointKind::Metal });
 }
 
 #[test]
@@ -247,7 +247,7 @@ fn joints_that_do_not_take_the_engines_movement_are_told() {
     );
     assert!(!wide.remedies.is_empty());
     for end in [End::A, End::B] {
-        job = apply(&job, &Edit::SetJoint { run, end, kind: JointKind::Butt }).unwrap();
+        job = apply(&job, &Edit::SetJoint { run, end, kind: JointKind::Metal }).unwrap();
     }
     let stiff = found(&job, run, &soft, place, Severity::Error, "gives nowhere");
     assert_eq!(stiff.remedies.len(), 2, "a coupler at either end");

@@ -108,6 +108,48 @@ proptest! {
     }
 }
 
+proptest! {
+    #![proptest_config(ProptestConfig::with_cases(128))]
+    /// Several as one are what they are one by one, all or none, whatever each leaves in between.
+    #[test]
+    fn several_edits_as_one_are_what_they_are_one_by_one(
+        before in prop::collection::vec(any_edit(), 0..8),
+        edits in prop::collection::vec(any_edit().prop_filter("one", |edit| !matches!(edit, Edit::Together { .. })), 1..8),
+    ) {
+        let job = before.iter().fold(empty_job(), |job, edit| apply(&job, edit).unwrap_or(job));
+        let each = edits.iter().try_fold(job.clone(), |job, edit| apply(&job, edit));
+        let together = apply(&job, &Edit::Together { edits });
+        match (each, together) {
+            (Ok(each), Ok(together)) => prop_assert_eq!(each, together),
+            // What is unsound only in between may pass as one.
+            (Err(_), Ok(together)) => prop_assert_eq!(together.check(), Ok(())),
+            (Ok(_), Err(why)) => prop_assert!(false, "one by one it goes, as one: {}", why),
+            (Err(_), Err(_)) => {}
+        }
+    }
+}
+
+/// Readings in a circle have no place: what is worked out after them, in the same breath, must not walk it for ever.
+#[test]
+fn what_is_unsound_in_between_is_never_worked_with() {
+    let (job, run) =
+        job_with(draft(port([0.0; 3], [1.0, 0.0, 0.0], 63.5), port([520.0, 260.0, 310.0], [0.0, 0.1, -1.0], 63.5)));
+    let [a, b] =
+        [nook_core::measure::End::A, nook_core::measure::End::B].map(|end| nook_core::measure::PortRef { run, end });
+    let from = |port| nook_core::measure::Anchor::Port { port, rim: None };
+    let tape = |of, port| Edit::AddReading {
+        of: nook_core::measure::Measurand::Port { port: of },
+        reading: nook_core::measure::Reading::of(nook_core::measure::Taken::Tape {
+            from: from(port),
+            to: nook_core::measure::Spot::Centre,
+            mm: nook_geometry::units::TapeLength::new(500.0).unwrap(),
+        }),
+    };
+    let moved = Edit::MovePort { run, end: a.end, at: nook_geometry::Point::new(5.0, 0.0, 0.0).unwrap() };
+    let circle = apply(&job, &Edit::Together { edits: vec![tape(a, b), tape(b, a), moved] }).unwrap_err();
+    assert!(circle.to_string().contains("lean on it again"), "{circle}");
+}
+
 /// Guards the generator, not the code: an edit that is added and never drawn is never tried.
 #[test]
 fn random_edits_are_of_every_kind_there_is() {

@@ -49,7 +49,7 @@ fn outside(ends: [Given; 2], wrapped: Option<f64>) -> Envelope {
 }
 
 fn any_end() -> impl Strategy<Value = Given> {
-    let kind = prop_oneof![Just(JointKind::Coupler), Just(JointKind::Reducer), Just(JointKind::Butt)];
+    let kind = prop_oneof![Just(JointKind::Coupler), Just(JointKind::Reducer), Just(JointKind::Metal)];
     let form = prop_oneof![Just(EndForm::Plain), Just(EndForm::Beaded), Just(EndForm::Flanged)];
     let rides = prop_oneof![Just(Side::Engine), Just(Side::Body)];
     (kind, form, rides, 40.0..80.0_f64, 1.0..50.0_f64, 26.0..60.0_f64)
@@ -71,8 +71,8 @@ fn by_hand(end: Given, from_mouth: f64, bare: f64) -> f64 {
     let wider = TUBE.max(end.od) / 2.0;
     let mut thick = bare;
     match (end.kind, end.form) {
-        (JointKind::Butt, EndForm::Flanged) if from_mouth <= 10.0 => thick = thick.max(wider + 20.0),
-        (JointKind::Butt, _) => {}
+        (JointKind::Metal, EndForm::Flanged) if from_mouth <= 10.0 => thick = thick.max(wider + 20.0),
+        (JointKind::Metal, _) => {}
         _ => {
             if from_mouth <= end.gap + end.seat + 6.0 {
                 thick = thick.max(wider + 5.0);
@@ -86,7 +86,7 @@ fn by_hand(end: Given, from_mouth: f64, bare: f64) -> f64 {
 }
 
 fn stiff(end: Given) -> bool {
-    end.kind == JointKind::Butt
+    end.kind == JointKind::Metal
 }
 
 /// What a tube rides on: its ends' side where that is one; else the side metal ties it to; between where both give or

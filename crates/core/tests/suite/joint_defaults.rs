@@ -46,7 +46,7 @@ fn the_gap_follows_what_the_ports_ride_on_until_somebody_says() {
     assert_eq!(COUPLER.gap(&body, &engine, 63.5), (12.0, GapReason::AcrossMounts));
     let chosen = EndJoint { gap: Some(Gap::new(20.0).unwrap()), ..COUPLER };
     assert_eq!(chosen.gap(&engine, &body, 63.5), (20.0, GapReason::Chosen));
-    let metal = EndJoint { kind: JointKind::Butt, ..chosen };
+    let metal = EndJoint { kind: JointKind::Metal, ..chosen };
     assert_eq!(metal.gap(&engine, &body, 63.5), (0.0, GapReason::Metal));
     let reducer = EndJoint { kind: JointKind::Reducer, ..COUPLER };
     let (gap, reason) = reducer.gap(&riding(50.8, Side::Engine), &body, 76.2);
@@ -64,7 +64,7 @@ fn a_hose_is_its_gap_and_a_seat_on_each_side() {
     assert_eq!(COUPLER.hose_length(Duty::Coolant, &neck, &neck, 38.1), Some(6.0 + 30.0 + 30.0));
     let long = EndJoint { seat: Some(Seat::new(45.0).unwrap()), ..COUPLER };
     assert_eq!(long.hose_length(Duty::Coolant, &neck, &neck, 38.1), Some(6.0 + 45.0 + 30.0));
-    let metal = EndJoint { kind: JointKind::Butt, ..COUPLER };
+    let metal = EndJoint { kind: JointKind::Metal, ..COUPLER };
     assert_eq!(metal.hose_length(Duty::Exhaust, &this, &other, 76.2), None);
     assert_eq!(metal.straight_needed(Duty::Exhaust, 76.2), 0.0);
 }
@@ -91,6 +91,6 @@ fn the_usual_joint_is_a_hose_only_where_a_hose_can_go() {
     let flanged = Port { form: EndForm::Flanged, ..plain.clone() };
     assert_eq!(EndJoint::usual(Duty::ChargeHot, &plain, 63.5).kind, JointKind::Coupler);
     assert_eq!(EndJoint::usual(Duty::ChargeHot, &plain, 50.8).kind, JointKind::Reducer);
-    assert_eq!(EndJoint::usual(Duty::ChargeHot, &flanged, 63.5).kind, JointKind::Butt);
-    assert_eq!(EndJoint::usual(Duty::Exhaust, &plain, 63.5).kind, JointKind::Butt);
+    assert_eq!(EndJoint::usual(Duty::ChargeHot, &flanged, 63.5).kind, JointKind::Metal);
+    assert_eq!(EndJoint::usual(Duty::Exhaust, &plain, 63.5).kind, JointKind::Metal);
 }

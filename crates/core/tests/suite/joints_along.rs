@@ -153,7 +153,7 @@ fn two_joints_make_room_and_too_short_a_straight_is_told_and_mended() {
 #[test]
 fn only_a_coupler_stands_between_two_ends_of_one_tube() {
     let (job, run) = pipe();
-    for kind in [JointKind::Butt, JointKind::Reducer] {
+    for kind in [JointKind::Metal, JointKind::Reducer] {
         let refused = apply(&job, &Edit::AddJoint { run, at: anchor(1, LegEnd::Start, 100.0), kind });
         assert!(refused.unwrap_err().to_string().contains("straight coupler"));
     }
@@ -173,7 +173,7 @@ fn metal_at_both_ends_gives_in_between() {
     a.rides = Side::Engine;
     let ends = [nook_core::measure::End::A, nook_core::measure::End::B];
     let edits = [Edit::SetMounts { mounts }, Edit::SetPort { run, end: ends[0], port: a }];
-    let stiff = ends.map(|end| Edit::SetJoint { run, end, kind: JointKind::Butt });
+    let stiff = ends.map(|end| Edit::SetJoint { run, end, kind: JointKind::Metal });
     for edit in edits.iter().chain(&stiff) {
         job = apply(&job, edit).unwrap();
     }

@@ -51,8 +51,8 @@ proptest! {
         let (mut job, run) = job_with(ends);
         let ends = if square { PieEnds::Square } else { PieEnds::Mitred };
         let edits = [
-            Edit::SetJoint { run, end: End::A, kind: JointKind::Butt },
-            Edit::SetJoint { run, end: End::B, kind: JointKind::Butt },
+            Edit::SetJoint { run, end: End::A, kind: JointKind::Metal },
+            Edit::SetJoint { run, end: End::B, kind: JointKind::Metal },
             Edit::SetSeams { run, bend, seams: Some(SeamCount::new(seams).unwrap()) },
             Edit::SetPieEnds { run, bend, ends },
         ];

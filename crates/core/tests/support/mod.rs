@@ -247,7 +247,7 @@ fn any_single_edit() -> impl Strategy<Value = Edit> {
     let gap = prop::option::of((0.0..60.0_f64).prop_map(|gap| Gap::new(gap).unwrap()));
     let seams = prop::option::of((1..=20_u8).prop_map(|seams| SeamCount::new(seams).unwrap()));
     let ends = prop_oneof![Just(PieEnds::Mitred), Just(PieEnds::Square)];
-    let kind = prop_oneof![Just(JointKind::Coupler), Just(JointKind::Reducer), Just(JointKind::Butt)];
+    let kind = prop_oneof![Just(JointKind::Coupler), Just(JointKind::Reducer), Just(JointKind::Metal)];
     prop_oneof![
         2 => any_draft().prop_map(|run| Edit::AddRun { run }),
         1 => run().prop_map(|run| Edit::RemoveRun { run }),

@@ -97,7 +97,7 @@ fn bay(seed: u64) -> Bay {
     let mut port = job.run(run).unwrap().a.clone();
     port.rides = a_side;
     job = apply(&job, &Edit::SetPort { run, end: End::A, port }).unwrap();
-    let kinds = [JointKind::Butt, JointKind::Coupler];
+    let kinds = [JointKind::Metal, JointKind::Coupler];
     for end in [End::A, End::B] {
         let kind = kinds[random.random_range(0..2_usize)];
         job = apply(&job, &Edit::SetJoint { run, end, kind }).unwrap();

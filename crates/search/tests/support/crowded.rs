@@ -231,7 +231,7 @@ pub fn job_of(od: f64, out_a: V3, b: P3, out_b: V3, solids: &[Solid]) -> (Job, R
     let mut job = apply(&Job::new(Name::new("crowded").unwrap()), &Edit::AddRun { run: draft }).unwrap();
     let run = job.runs()[0].id;
     for end in [End::A, End::B] {
-        job = apply(&job, &Edit::SetJoint { run, end, kind: JointKind::Butt }).unwrap();
+        job = apply(&job, &Edit::SetJoint { run, end, kind: JointKind::Metal }).unwrap();
     }
     for (index, solid) in solids.iter().enumerate() {
         let name = Name::new(&format!("thing {index}")).unwrap();

@@ -5,10 +5,13 @@ interface Props {
   label: string;
   value: string;
   onKeep: (name: string) => unknown;
+  /** The label is for readers of screens alone. */
+  hideLabel?: boolean;
+  most?: number;
 }
 
 /** A name, kept with Enter or by leaving the field; an empty one is put back. */
-export function NameField({ label, value, onKeep }: Props) {
+export function NameField({ label, value, onKeep, hideLabel, most = 80 }: Props) {
   const [text, setText] = useState(value);
   useEffect(() => setText(value), [value]);
   const keep = () => {
@@ -17,13 +20,16 @@ export function NameField({ label, value, onKeep }: Props) {
   };
   return (
     <TextField
-      label={label}
+      label={hideLabel ? undefined : label}
       value={text}
       onChange={(event) => setText(event.target.value)}
       onBlur={keep}
       onKeyDown={(event) => event.key === 'Enter' && keep()}
       sx={{ width: '100%' }}
-      slotProps={{ inputLabel: { shrink: true }, htmlInput: { autoComplete: 'off', maxLength: 80 } }}
+      slotProps={{
+        inputLabel: { shrink: true },
+        htmlInput: { autoComplete: 'off', maxLength: most, ...(hideLabel && { 'aria-label': label }) },
+      }}
     />
   );
 }

@@ -10,6 +10,7 @@ import { NumberField } from '../kit/NumberField';
 import { Row } from '../kit/Row';
 import type { Drawing } from '../kit/useDrawing';
 import { useLatest } from '../kit/useLatest';
+import { NameField } from '../measure/NameField';
 import { dutyNames } from '../measure/names';
 import { TubeChoice } from '../measure/TubeChoice';
 
@@ -53,6 +54,15 @@ export function RunPad({ workup, drawing }: Props) {
           </Row>
         </>
       )}
+      <Row name='Marked' aside='on the metal, before the piece number'>
+        <NameField
+          label='Mark of the run'
+          value={workup.mark}
+          hideLabel
+          most={4}
+          onKeep={(mark) => drawing.keep({ edit: 'set_mark', run, mark: mark.toUpperCase() })}
+        />
+      </Row>
       <Row name='Insulation' aside='wrapped round the tube'>
         <NumberField
           label='Insulation'

@@ -10,7 +10,7 @@ use crate::job::Job;
 use crate::join::EndJoint;
 use crate::measure::estimate::{Basis, PoseEstimate};
 use crate::measure::{Measurand, PortRef, RunId};
-use crate::route::{BendSpec, RouteConstraints, Run, RunDraft, reshape, ways, with_joints_of};
+use crate::route::{BendSpec, Mark, RouteConstraints, Run, RunDraft, reshape, ways, with_joints_of};
 use crate::survey::Survey;
 use nook_geometry::units::BendRadius;
 
@@ -84,6 +84,7 @@ fn change(next: &mut Job, edit: &Edit) -> Result<(), EditError> {
             next.runs.iter_mut().filter(|other| other.twin == Some(*run)).for_each(|other| other.twin = None);
         }
         Edit::RenameRun { run, .. }
+        | Edit::SetMark { run, .. }
         | Edit::SetDuty { run, .. }
         | Edit::SetTube { run, .. }
         | Edit::SetPressure { run, .. }
@@ -140,9 +141,11 @@ fn drafted(job: &mut Job, draft: &RunDraft) -> Result<Run, EditError> {
     let RunDraft { name, duty, tube, radius, a, b } = draft.clone();
     // Of the thinnest tube that would be less than any bend's.
     let usual = BendRadius::nearest(tube.od() * USUAL_RADIUS);
+    let mark = Some(Mark::proposed(name.as_str(), 2, &job.marks()));
     Ok(Run {
         id: RunId(take_id(job)?),
         name,
+        mark,
         duty,
         tube,
         radius: radius.unwrap_or(usual),
@@ -192,6 +195,7 @@ fn change_run(job: &mut Job, index: usize, edit: &Edit) -> Result<(), EditError>
     let run = &mut job.runs[index];
     match edit {
         Edit::RenameRun { name, .. } => run.name = name.clone(),
+        Edit::SetMark { mark, .. } => run.mark = Some(mark.clone()),
         Edit::SetDuty { duty, .. } => run.duty = *duty,
         Edit::SetTube { tube, .. } => run.tube = *tube,
         Edit::SetPressure { pressure, .. } => run.pressure = *pressure,

@@ -21,7 +21,7 @@ use crate::measure::{
     ComponentId, DatumId, End, InstallState, InstrumentChecks, KeepOutId, KeepOutKind, KeepOutShape, Measurand, Mounts,
     Port, PortRef, Reading, RunId, Side, Swing, TurnRange,
 };
-use crate::route::{JointAnchor, JointId, Lock, PieEnds, Route, RouteConstraints, RunDraft, Target};
+use crate::route::{JointAnchor, JointId, Lock, Mark, PieEnds, Route, RouteConstraints, RunDraft, Target};
 use crate::stock::{Duty, Tube};
 use nook_geometry::units::{BendRadius, Gap, Insulation, Kerf, Name, Pressure, SeamCount, Seat, Spread, TurnAngle};
 use nook_geometry::{Direction, Point};
@@ -124,6 +124,13 @@ pub enum Edit {
         run: RunId,
         /// The new name.
         name: Name,
+    },
+    /// Says what a pipe's pieces are marked with.
+    SetMark {
+        /// Which pipe.
+        run: RunId,
+        /// The letters.
+        mark: Mark,
     },
     /// Says what a pipe carries.
     SetDuty {

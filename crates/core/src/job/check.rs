@@ -32,6 +32,10 @@ impl Job {
         if let Some(joint) = ways.flat_map(Route::joints).find(|joint| joint.id.0 >= self.next_id) {
             return Err(Invalid::Numbering { what: "joints", id: joint.id.0 });
         }
+        let mut marks = HashSet::new();
+        if let Some(mark) = self.marks().into_iter().find(|mark| !marks.insert(*mark)) {
+            return Err(Invalid::MarkTwice { mark: mark.as_str().to_owned() });
+        }
         self.runs.iter().try_for_each(check_run)?;
         self.check_keep_outs()?;
         self.check_components()?;

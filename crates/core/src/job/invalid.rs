@@ -103,6 +103,12 @@ pub enum Invalid {
         /// How many bends its way has.
         corners: usize,
     },
+    /// Two runs whose pieces would be marked alike.
+    #[error("two runs are marked {mark}; their pieces could not be told apart")]
+    MarkTwice {
+        /// The mark.
+        mark: String,
+    },
     /// A joint on a leg that the way does not have.
     #[error("\u{201c}{run}\u{201d} has {corners} bends; a joint is on a leg it does not have")]
     JointOnNothing {

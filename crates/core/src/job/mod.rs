@@ -13,7 +13,7 @@ use crate::measure::{
     Component, Datum, DatumId, End, InstrumentChecks, KeepOut, KeepOutId, Measurand, Mounts, Port, PortRef, Reading,
     RunId,
 };
-use crate::route::{ResolvedRun, Run};
+use crate::route::{Mark, ResolvedRun, Run};
 use nook_geometry::units::{Kerf, Name};
 
 /// One vehicle's job. Its fields change only through [`crate::apply`], so what [`Job::check`] checks always
@@ -177,6 +177,21 @@ impl Job {
         Self { runs: vec![run], kerf, next_id, instruments: self.instruments, ..Self::new(name) }
     }
 
+    /// Marks taken by runs.
+    pub(crate) fn marks(&self) -> Vec<&Mark> {
+        self.runs.iter().filter_map(|run| run.mark.as_ref()).collect()
+    }
+
+    /// Gives runs of older files the marks they had: up to three initials.
+    fn mark_runs(&mut self) {
+        for index in 0..self.runs.len() {
+            if self.runs[index].mark.is_none() {
+                let mark = Mark::proposed(self.runs[index].name.as_str(), 3, &self.marks());
+                self.runs[index].mark = Some(mark);
+            }
+        }
+    }
+
     /// The same, but that a run takes no route and keeps none.
     #[must_use]
     pub fn without_routes_of(&self, id: RunId) -> Self {
@@ -222,7 +237,8 @@ impl TryFrom<Parts> for Job {
     type Error = Invalid;
     fn try_from(parts: Parts) -> Result<Self, Invalid> {
         let Parts { name, kerf, runs, datums, components, mounts, instruments, keep_outs, next_id } = parts;
-        let job = Self { name, kerf, runs, datums, components, mounts, instruments, keep_outs, next_id };
+        let mut job = Self { name, kerf, runs, datums, components, mounts, instruments, keep_outs, next_id };
+        job.mark_runs();
         job.check()?;
         Ok(job)
     }

@@ -3,7 +3,7 @@
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-use super::{Route, RouteConstraints};
+use super::{Mark, Route, RouteConstraints};
 use crate::flow::FlowGiven;
 use crate::join::EndJoint;
 use crate::measure::{End, Port, RunId};
@@ -18,6 +18,10 @@ pub struct Run {
     pub id: RunId,
     /// What it is called.
     pub name: Name,
+    /// What its pieces are marked with. Always there once a job is read: older files have none and get what was written
+    /// on the metal then.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub mark: Option<Mark>,
     /// What it carries.
     pub duty: Duty,
     /// What it is made of.

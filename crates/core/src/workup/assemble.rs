@@ -52,7 +52,7 @@ fn assembled(job: &Job, id: RunId, scans: &Scans, mend: bool) -> Result<Workup, 
     let assessment = assess(run);
     let pipe = assessment.pipe.as_ref();
     let tube = pipe.map(|pipe| &pipe.tube);
-    let mark = mark_of(run.name.as_str());
+    let mark = run.mark.as_ref().map_or_else(String::new, |mark| mark.as_str().to_owned());
     let parts: Vec<Piece> = pipe.map_or_else(Vec::new, Assembly::pieces);
     // Mitred ends could hide a small overlap of bends in pieces that still have a length; it is no pipe to cut.
     let sound = assessment.is_sound();
@@ -145,14 +145,6 @@ fn findings(job: &Job, survey: &Survey<'_>, run: &ResolvedRun, assessment: &Asse
         .collect();
     found.sort_by_key(|finding| finding.severity);
     found
-}
-
-/// Up to three initials, for marking pieces: "Hot side charge pipe" is `HSC`.
-fn mark_of(name: &str) -> String {
-    let initials = name.split_whitespace().filter_map(|word| word.chars().find(|c| c.is_alphanumeric()));
-    let mark: String = initials.take(3).flat_map(char::to_uppercase).collect();
-    // A digit at the end would run into the piece's number.
-    if mark.is_empty() || mark.ends_with(|c: char| c.is_numeric()) { format!("{mark}P") } else { mark }
 }
 
 fn along_the_tube(run: &ResolvedRun, pipe: &Assembly) -> (Vec<StraightWorkup>, Vec<BendWorkup>) {

@@ -15,6 +15,7 @@ mod heat_and_roll;
 mod invariance;
 mod joint_defaults;
 mod joints_along;
+mod marks;
 mod measuring;
 mod merging;
 mod network;

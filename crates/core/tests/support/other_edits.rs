@@ -10,7 +10,7 @@ use nook_core::measure::{
     ComponentId, CrankTurn, DatumId, InstallState, InstrumentChecks, KeepOutId, KeepOutKind, KeepOutShape, MountKind,
     Mounts, Reading, Side, Swing, Taken, TapeCheck, TiltCheck, TurnRange,
 };
-use nook_core::route::{Centreline, Route};
+use nook_core::route::{Centreline, Mark, Route};
 use nook_core::stock::Duty;
 use nook_geometry::units::{
     AirMassFlow, CoolantFlow, Gap, Insulation, Lead, Name, PitchAngle, Power, Pressure, Roll, Seat, Shift, Spread,
@@ -72,6 +72,7 @@ fn any_edit_of_a_run() -> impl Strategy<Value = Edit> {
     let seat = prop::option::of((15.0..60.0_f64).prop_map(|mm| Seat::new(mm).unwrap()));
     prop_oneof![
         (any_run(), any_name()).prop_map(|(run, name)| Edit::RenameRun { run, name }),
+        (any_run(), "[A-Z]{1,2}[A-C]").prop_map(|(run, mark)| Edit::SetMark { run, mark: Mark::new(&mark).unwrap() }),
         (any_run(), duty).prop_map(|(run, duty)| Edit::SetDuty { run, duty }),
         (any_run(), pressure).prop_map(|(run, pressure)| Edit::SetPressure { run, pressure }),
         (any_run(), insulation).prop_map(|(run, insulation)| Edit::SetInsulation { run, insulation }),

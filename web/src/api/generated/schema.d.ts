@@ -1128,6 +1128,13 @@ export interface components {
         } | {
             /** @description Which pipe. */
             run: components["schemas"]["RunId"];
+            /** @description The letters. */
+            mark: components["schemas"]["Mark"];
+            /** @enum {string} */
+            edit: "set_mark";
+        } | {
+            /** @description Which pipe. */
+            run: components["schemas"]["RunId"];
             /** @description What it carries. */
             duty: components["schemas"]["Duty"];
             /** @enum {string} */
@@ -2331,6 +2338,11 @@ export interface components {
             angle?: number | null;
             radius?: components["schemas"]["Measure"] | null;
         };
+        /**
+         * @description The letters a run's pieces are marked with, before their numbers: 1 to 4 capitals and digits, the last a letter, since a
+         *     digit would run into the number.
+         */
+        Mark: string;
         /** @description One point found both on the scan and on the vehicle. */
         Matched: {
             /** @description On the scan, in the file's own axes and unit. */
@@ -2860,6 +2872,7 @@ export interface components {
             id: components["schemas"]["RunId"];
             /** @description What it is called. */
             name: components["schemas"]["Name"];
+            mark?: components["schemas"]["Mark"] | null;
             /** @description What it carries. */
             duty: components["schemas"]["Duty"];
             /** @description What it is made of. */
@@ -3700,6 +3713,7 @@ export type Lock = components['schemas']['Lock'];
 export type LockWorkup = components['schemas']['LockWorkup'];
 export type LogLine = components['schemas']['LogLine'];
 export type LraRow = components['schemas']['LraRow'];
+export type Mark = components['schemas']['Mark'];
 export type Matched = components['schemas']['Matched'];
 export type MatchedTo = components['schemas']['MatchedTo'];
 export type Material = components['schemas']['Material'];

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { longestFree } from './StraightPart';
+import { longestFree } from './longestFree';
 
 describe('where a straight is written on', () => {
   it('is all of it where no hose is', () => {

@@ -3,6 +3,7 @@
 mod across;
 mod hot;
 mod judge;
+mod lack;
 mod locks;
 mod measuring;
 mod mend;

@@ -1,6 +1,6 @@
 //! Edits that mend a problem. Each is tried on the job first; only what works is offered.
 
-use super::mend::Lack;
+use super::lack::Lack;
 use super::{Finding, Place, Problem, Remedy, Severity, assess};
 use crate::edit::{Edit, JointChange, apply};
 use crate::environment::Environment;

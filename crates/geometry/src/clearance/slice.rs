@@ -190,10 +190,10 @@ pub(super) fn slice_least(
     beyond: f64,
     care: f64,
 ) -> Option<SliceNear> {
-    let mut search = Search { slice, room, turns, beyond, care, best: None, poses: 0 };
+    let mut search = Search { slice, room, turns, beyond, care, best: None };
     let whole =
         [0, 1].map(|i| turns.get(i).map_or((0.0, 0.0), |t| (f64::midpoint(t.from, t.to), (t.to - t.from) / 2.0)));
-    search.look(whole.map(|w| w.0), whole.map(|w| w.1));
+    search.look(whole.map(|w| w.0), whole.map(|w| w.1), MOST_POSES);
     search.best
 }
 
@@ -204,12 +204,12 @@ struct Search<'a> {
     beyond: f64,
     care: f64,
     best: Option<SliceNear>,
-    poses: u32,
 }
 
 impl Search<'_> {
-    fn look(&mut self, middle: [f64; 2], half: [f64; 2]) {
-        self.poses += 1;
+    /// Looks at turns within `half` of `middle`, at most at `budget` poses, and tells at how many. One half of the turns
+    /// never uses up what the other needs: a wide range that is not looked into proves next to nothing.
+    fn look(&mut self, middle: [f64; 2], half: [f64; 2], budget: u32) -> u32 {
         let mut moved = *self.slice;
         let mut axes: SmallVec<[(Vector, Point3<f64>); 2]> = SmallVec::new();
         let mut reach = [0.0; 2];
@@ -229,7 +229,7 @@ impl Search<'_> {
         let (centre, radius) = moved.ball();
         let (far, slope) = self.room.distance(&centre);
         if far - radius - reached >= self.beyond {
-            return;
+            return 1;
         }
         let (distance, away) = moved.distance(self.room).unwrap_or(((far - radius).max(0.0), slope));
         if distance < self.beyond {
@@ -240,21 +240,23 @@ impl Search<'_> {
         let second = (reach[0] * half[0] + reach[1] * half[1]) / 2.0 + reach[0] * half[1];
         let low = (distance - reached).max(self.behind_plane(&moved, &axes, half, away) - second).max(0.0);
         if reached <= 0.0 || low >= self.beyond - self.care {
-            return;
+            return 1;
         }
-        if self.poses > MOST_POSES {
+        if budget < 3 {
             self.beyond = low;
             self.best = Some(SliceNear { distance: low, turns: middle, s: moved.s, away });
-            return;
+            return 1;
         }
         let across = usize::from(reach[1] > reach[0]);
         let quarter = half[across] / 2.0;
-        for by in [-quarter, quarter] {
+        let mut part = |by: f64, budget: u32| {
             let (mut there, mut less) = (middle, half);
             there[across] += by;
             less[across] = quarter;
-            self.look(there, less);
-        }
+            self.look(there, less, budget)
+        };
+        let first = part(-quarter, (budget - 1) / 2);
+        1 + first + part(quarter, budget - 1 - first)
     }
 
     /// How far the slice stays in front of the plane square to `away` that the room lies behind, to the first order of

@@ -55,7 +55,7 @@ test('two ports become a pipe, the pipe is shaped, and it goes to the saw', asyn
 
   await page.getByRole('link', { name: 'Cut' }).click();
   const list = page.getByRole('table', { name: 'Cut list' });
-  await expect(list.getByRole('row', { name: /^UCP2 / })).toBeVisible();
+  await expect(list.getByRole('row', { name: /^UC2 / })).toBeVisible();
   const pieces = (await list.getByRole('row').count()) - 1;
   await noSeriousFaults(page);
   const [csv] = await Promise.all([

@@ -25,7 +25,7 @@ export function NameField({ label, value, onKeep, hideLabel, most = 80 }: Props)
       onChange={(event) => setText(event.target.value)}
       onBlur={keep}
       onKeyDown={(event) => event.key === 'Enter' && keep()}
-      sx={{ width: '100%' }}
+      sx={{ width: hideLabel ? 128 : '100%' }}
       slotProps={{
         inputLabel: { shrink: true },
         htmlInput: { autoComplete: 'off', maxLength: most, ...(hideLabel && { 'aria-label': label }) },

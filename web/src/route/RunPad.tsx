@@ -54,7 +54,7 @@ export function RunPad({ workup, drawing }: Props) {
           </Row>
         </>
       )}
-      <Row name='Marked' aside='on the metal, before the piece number'>
+      <Row name='Marked' aside='on the metal, before the number'>
         <NameField
           label='Mark of the run'
           value={workup.mark}

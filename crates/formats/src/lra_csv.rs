@@ -45,7 +45,9 @@ pub enum LraError {
     #[error("the last row, \u{201c}end\u{201d} with the straight after the last bend, is missing")]
     NoEnd,
     /// Something stands after the last row.
-    #[error("line {line}: nothing may follow the row \u{201c}end\u{201d}")]
+    #[error(
+        "line {line}: nothing may follow the row \u{201c}end\u{201d}; a pipe in several tubes is bent one by one, and its table is not read back"
+    )]
     AfterEnd {
         /// Which line of the file, from 1.
         line: usize,

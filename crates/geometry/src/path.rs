@@ -179,12 +179,16 @@ impl Path {
         vertices
     }
 
-    /// The part between two stations in mm, both on straights; `None` where one is in a bend or beyond the path. Its first
+    /// The part between two stations in mm, both on straights; `None` where one is in a bend or beyond the path, or the
+    /// second before the first. Its first
     /// rotation is from up at its own start.
     #[must_use]
     pub fn between(&self, [from, to]: [f64; 2]) -> Option<Self> {
         /// Stations nearer than this, in mm, are one.
         const HAIR: f64 = 1e-6;
+        if to < from - HAIR {
+            return None;
+        }
         let mut travel = self.setting_out();
         let mut station = 0.0;
         let mut part: Option<(Point, Travel, Vec<PathStep>)> = None;

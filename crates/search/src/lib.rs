@@ -26,6 +26,7 @@ use nook_core::environment::Scans;
 use nook_core::findings::{across, unmeasured_words};
 use nook_core::job::Job;
 use nook_core::measure::RunId;
+use nook_core::route::{Joint, Route};
 use nook_geometry::units::DualUnitText;
 pub use offer::{Offer, Short, TurnFirst};
 use rank::{MOST_SHORT, best_of, ranked};
@@ -168,12 +169,29 @@ pub fn search(
 fn cautions(job: &Job, setup: &Setup) -> Vec<DualUnitText> {
     let unknown = setup.around.unmeasured.iter().filter_map(|id| job.keep_out(*id));
     let unknown = unknown.map(|keep_out| unmeasured_words(keep_out.name.as_str()));
-    let moves = across(&setup.run, job.mounts()).map(|across| across.words());
-    unknown.chain(moves).collect()
+    let moves = across(&setup.run, job.mounts()).map(|across| across.words(&setup.run));
+    let parted = setup.run.way.as_ref().is_some_and(|way| !way.joints().is_empty());
+    let joints = parted.then(|| {
+        DualUnitText::new(|_| {
+            "Only ways with straights long enough for the joints along the pipe are offered.".to_owned()
+        })
+    });
+    unknown.chain(moves).chain(joints).collect()
 }
 
-/// Whether two jobs ask the same of a search: they differ at most in which way the run takes now and which it keeps.
+/// Whether what was found for `then` answers for `now` as well: they differ at most in which way the run takes now and
+/// which it keeps. The joints along it are part of the question, and come along with each way that is offered: they stand
+/// as they did then, or as one of the offers has them.
 #[must_use]
-pub fn same_question(one: &Job, other: &Job, id: RunId) -> bool {
-    one.without_routes_of(id) == other.without_routes_of(id)
+pub fn still_answers(found: &RoutesFound, then: &Job, now: &Job, id: RunId) -> bool {
+    let joints = |job: &Job| job.run(id).and_then(|run| run.way.as_ref()).map_or_else(Vec::new, in_order);
+    let (asked, stand) = (joints(then), joints(now));
+    let known = asked == stand || found.offers.iter().any(|offer| in_order(&offer.way) == stand);
+    known && then.without_routes_of(id) == now.without_routes_of(id)
+}
+
+fn in_order(way: &Route) -> Vec<Joint> {
+    let mut joints = way.joints().to_vec();
+    joints.sort_by_key(|joint| joint.id);
+    joints
 }

@@ -42,6 +42,15 @@ pub(super) fn say_workup(workup: &Workup) -> String {
             mm(bend.throat.mm())
         ));
     }
+    for joint in &workup.joints {
+        line(format!(
+            "  {}: its middle {} along the tube from A, gap {}, hose {}",
+            joint.name.to_lowercase(),
+            mm(joint.at.mm()),
+            mm(joint.gap.mm()),
+            mm(joint.hose.mm())
+        ));
+    }
     for finding in &workup.findings {
         let word = match finding.severity {
             Severity::Error => "cannot be",

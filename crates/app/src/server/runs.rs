@@ -167,7 +167,8 @@ fn drawn(job: &Job, run: u32, form: &str) -> Result<Download, Problem> {
         .ok_or(EditError::NoWayYet)?
         .map_err(|error| Problem::refused(format!("There is no pipe to draw: {error}.")))?;
     let name = settled.name.as_str();
-    let overlap = || Problem::refused("The pipe cannot be drawn: its bends overlap; mend that first.".to_owned());
+    let overlap =
+        || Problem::refused("The pipe cannot be drawn: its bends or joints overlap; mend that first.".to_owned());
     let tubes = pipe.section_paths().ok_or_else(overlap)?;
     let parts: Vec<_> = tubes.iter().map(|path| pipe_part(path, settled.tube, name)).collect();
     let failed = |error: &dyn std::fmt::Display| Problem::refused(format!("The pipe cannot be drawn: {error}."));

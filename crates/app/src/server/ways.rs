@@ -10,8 +10,8 @@ use nook_core::workup::{TwinCheck, as_json, twin_check};
 use nook_core::{Edit, EditError, Job, RunId, Workup, apply, workup_of_drag};
 use nook_geometry::units::DualUnitText;
 use nook_search::{
-    Compared, News, Offer, Preset, RoutesFound, SearchStep, Weights, compare, held_words, presets, same_question,
-    search,
+    Compared, News, Offer, Preset, RoutesFound, SearchStep, Weights, compare, held_words, presets, search,
+    still_answers,
 };
 use nook_store::{JobId, Store};
 use rocket::response::stream::{Event, EventStream};
@@ -66,8 +66,9 @@ type Answered = (Job, Arc<RoutesFound>);
 impl LastFound {
     fn get(&self, id: JobId, run: u32, job: &Job) -> Option<Arc<RoutesFound>> {
         let all = self.0.lock().unwrap_or_else(PoisonError::into_inner);
-        let same = |then: &Job| same_question(then, job, RunId(run));
-        all.get(&(id, run)).filter(|(then, _)| same(then)).map(|(_, found)| Arc::clone(found))
+        let answered = all.get(&(id, run));
+        let answered = answered.filter(|(then, found)| still_answers(found, then, job, RunId(run)));
+        answered.map(|(_, found)| Arc::clone(found))
     }
 
     fn keep(&self, id: JobId, run: u32, job: Job, found: Arc<RoutesFound>) {

@@ -114,6 +114,7 @@ fn seated_joints(run: &ResolvedRun, way: &Route, tube: &Path, begin: f64) -> Vec
     let starts = straight_starts(tube, begin);
     let last = starts.len() - 1;
     let mut all = Vec::with_capacity(way.joints().len());
+    let mut travel = tube.setting_out();
     for (leg, length) in tube.straights().enumerate() {
         let mut here: Vec<(f64, &Joint)> = way
             .joints()
@@ -133,9 +134,13 @@ fn seated_joints(run: &ResolvedRun, way: &Route, tube: &Path, begin: f64) -> Vec
             leg,
             start: starts[leg],
             middle: starts[leg] + middle,
+            place: travel.straight(middle).at,
             needs,
             short,
         }));
+        if let Some(step) = tube.legs().get(leg) {
+            travel = travel.straight(length).clocked(step.bend.rotation).bend(step.bend.radius, step.bend.angle);
+        }
     }
     all
 }

@@ -1,5 +1,7 @@
 //! Joints seated on the straights of a path.
 
+use nalgebra::Point3;
+
 use crate::join::{BEAD_FROM_END, JointKind};
 use crate::route::{JointAnchor, JointId, Needs};
 
@@ -18,6 +20,8 @@ pub struct SeatedJoint {
     pub start: f64,
     /// Station of its middle, from A's mouth, in mm.
     pub middle: f64,
+    /// Where that is, in mm, vehicle axes.
+    pub place: Point3<f64>,
     /// The gap between the tube ends, and what each needs of straight tube for seat and bead, in mm.
     pub needs: Needs,
     /// By how much in mm the straight is too short for all that is seated on it; 0 where it is not.

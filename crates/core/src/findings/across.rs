@@ -2,12 +2,14 @@
 
 use super::remedy::remedy;
 use super::{Finding, Place, Remedy, Severity};
-use crate::edit::{Edit, apply};
+use crate::assembly::{Assembly, JointRef};
+use crate::edit::{Edit, JointChange, apply};
 use crate::job::Job;
 use crate::join::JointKind;
 use crate::measure::{End, MountKind, Mounts, Side};
-use crate::route::{ResolvedRun, joint_needs};
+use crate::route::ResolvedRun;
 use crate::survey::Survey;
+use nook_geometry::Point;
 use nook_geometry::units::{DualUnitText, Gap, LengthUnit};
 
 /// Why a pipe from engine to body does not take the engine's movement.
@@ -24,8 +26,8 @@ pub enum Across {
     },
     /// It moves further than the gaps in its couplers, so that tube ends meet inside a hose or leave it.
     BeyondGaps {
-        /// Where.
-        end: End,
+        /// The first joint that gives, seen from the engine.
+        at: JointRef,
         /// How far, in mm.
         travel: f64,
         /// What the gaps add up to, in mm.
@@ -42,28 +44,45 @@ pub fn across(run: &ResolvedRun, mounts: Option<&Mounts>) -> Option<Across> {
         return None;
     }
     let engine = if side(End::A) == Side::Engine { End::A } else { End::B };
-    let travel = |end: End| mounts.map(|mounts| mounts.travel(run.port(end).at));
-    let gives = |end: End| run.joint(end).kind.has_hose();
-    // What parts the tube between its ends gives as well.
-    let along: f64 = run.way.iter().flat_map(|way| way.joints()).map(|joint| joint_needs(run, joint).gap).sum();
-    let (end, gaps) = match (gives(engine), gives(engine.other())) {
-        (false, false) if along > 0.0 => (engine, along),
-        (false, false) => {
-            let solid = mounts.is_some_and(|mounts| mounts.kind == MountKind::Solid);
-            return Some(Across::Stiff { engine, travel: travel(engine), solid });
-        }
-        (true, true) => (engine, run.gap(End::A) + run.gap(End::B) + along),
-        (true, false) => (engine, run.gap(engine) + along),
-        // The tube goes with the engine, so the movement is at the other end.
-        (false, true) => (engine.other(), run.gap(engine.other()) + along),
+    let mut giving = giving(run);
+    if engine == End::B {
+        giving.reverse();
+    }
+    let Some(first) = giving.first() else {
+        let travel = mounts.map(|mounts| mounts.travel(run.port(engine).at));
+        let solid = mounts.is_some_and(|mounts| mounts.kind == MountKind::Solid);
+        return Some(Across::Stiff { engine, travel, solid });
     };
-    let travel = travel(end)?;
-    (travel > gaps).then_some(Across::BeyondGaps { end, travel, gaps })
+    // Up to the first joint that gives the pipe goes with the engine, so the movement is there.
+    let travel = mounts?.travel(first.at);
+    let gaps = giving.iter().map(|joint| joint.gap).sum();
+    (travel > gaps).then_some(Across::BeyondGaps { at: first.of, travel, gaps })
+}
+
+/// A joint that gives: which, where, and its gap in mm.
+struct Giving {
+    of: JointRef,
+    at: Point,
+    gap: f64,
+}
+
+/// The joints of a run that give, from A.
+fn giving(run: &ResolvedRun) -> Vec<Giving> {
+    let end = |end: End| {
+        let gives = run.joint(end).kind.has_hose();
+        gives.then(|| Giving { of: JointRef::End { end }, at: run.port(end).at, gap: run.gap(end) })
+    };
+    let pipe = Assembly::build(run).and_then(Result::ok);
+    let between = pipe.iter().flat_map(|pipe| &pipe.joints).filter_map(|joint| {
+        let at = Point::new(joint.place.x, joint.place.y, joint.place.z).ok()?;
+        Some(Giving { of: JointRef::Joint { joint: joint.id }, at, gap: joint.needs.gap })
+    });
+    end(End::A).into_iter().chain(between).chain(end(End::B)).collect()
 }
 
 impl Across {
     /// Says what is wrong.
-    pub fn words(&self) -> DualUnitText {
+    pub fn words(&self, run: &ResolvedRun) -> DualUnitText {
         DualUnitText::new(|unit| match *self {
             Self::Stiff { engine, travel, solid } => {
                 let how = match travel {
@@ -79,9 +98,9 @@ impl Across {
                     engine.other().letter()
                 )
             }
-            Self::BeyondGaps { end, travel, gaps } => format!(
-                "Joint {}: the engine moves {} there; the gaps in its hoses take {}. Wider gaps, stiffer mounts or a joint that gives more.",
-                end.letter(),
+            Self::BeyondGaps { at, travel, gaps } => format!(
+                "{}: the engine moves {} there; the gaps in its hoses take {}. Wider gaps, stiffer mounts or a joint that gives more.",
+                name(run, at),
                 unit.text(travel),
                 unit.text(gaps)
             ),
@@ -95,17 +114,17 @@ impl Across {
         }
     }
 
-    const fn end(&self) -> End {
-        match self {
-            Self::Stiff { engine, .. } => *engine,
-            Self::BeyondGaps { end, .. } => *end,
+    const fn place(&self) -> Place {
+        match *self {
+            Self::Stiff { engine: end, .. } | Self::BeyondGaps { at: JointRef::End { end }, .. } => Place::End { end },
+            Self::BeyondGaps { at: JointRef::Joint { joint }, .. } => Place::Joint { joint },
         }
     }
 
     /// As a finding, with the edits after which there is none left.
     pub(crate) fn finding(&self, job: &Job, run: &ResolvedRun, mend: bool) -> Finding {
         let remedies = if mend { self.remedies(job, run) } else { Vec::new() };
-        Finding { severity: self.severity(), place: Place::End { end: self.end() }, words: self.words(), remedies }
+        Finding { severity: self.severity(), place: self.place(), words: self.words(run), remedies }
     }
 
     fn remedies(&self, job: &Job, run: &ResolvedRun) -> Vec<Remedy> {
@@ -119,13 +138,20 @@ impl Across {
                     remedy(|_| format!("Put a coupler at {}", end.letter()), edit)
                 })
                 .collect(),
-            Self::BeyondGaps { end, travel, gaps } => {
-                let wider = (run.gap(end) + travel - gaps).ceil();
+            Self::BeyondGaps { at, travel, gaps } => {
+                let now = giving(run).into_iter().find(|joint| joint.of == at).map_or(0.0, |joint| joint.gap);
+                let wider = (now + travel - gaps).ceil();
                 // Wider than half the bore a hose balloons under boost.
                 let most = if run.duty.is_boost() { run.tube.bore() / 2.0 } else { f64::INFINITY };
                 let gap = Gap::new(wider).ok().filter(|gap| gap.get() <= most);
-                let say = |unit: LengthUnit| format!("Make the gap at {} {}", end.letter(), unit.text(wider));
-                gap.map(|gap| remedy(say, Edit::SetGap { run: id, end, gap: Some(gap) })).into_iter().collect()
+                let (place, edit) = match at {
+                    JointRef::End { end } => (end.letter().to_string(), Edit::SetGap { run: id, end, gap }),
+                    JointRef::Joint { joint } => {
+                        ("the coupler".to_owned(), Edit::ChangeJoint { run: id, joint, to: JointChange::Gap { gap } })
+                    }
+                };
+                let say = |unit: LengthUnit| format!("Make the gap at {place} {}", unit.text(wider));
+                gap.map(|_| remedy(say, edit)).into_iter().collect()
             }
         };
         let works = |remedy: &Remedy| {
@@ -136,5 +162,12 @@ impl Across {
         };
         let tried: Vec<Remedy> = tried;
         tried.into_iter().filter(works).collect()
+    }
+}
+
+fn name(run: &ResolvedRun, at: JointRef) -> String {
+    match at {
+        JointRef::End { end } => format!("Joint {}", end.letter()),
+        JointRef::Joint { joint } => run.joint_name(joint),
     }
 }

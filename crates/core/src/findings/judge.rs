@@ -119,11 +119,14 @@ fn meet(tube: &Path, straight: usize) -> bool {
 fn judge_joints(run: &ResolvedRun, pipe: &Assembly, problems: &mut Vec<(Place, Problem)>) {
     let straights: Vec<f64> = pipe.tube.straights().collect();
     let most = run.tube.bore() / 2.0;
-    for joint in &pipe.joints {
+    // Sections meet where one ends; whichever joint bounds one that has no length is told of it.
+    let sections = pipe.sections();
+    for (index, joint) in pipe.joints.iter().enumerate() {
         let place = Place::Joint { joint: joint.id };
         let have = straights.get(joint.leg).copied().unwrap_or(0.0);
+        let overlap = sections[index..=index + 1].iter().any(|[from, to]| *to <= *from) || have < joint.needs.gap;
         if joint.short > HAIR && have >= -OVERLAP {
-            problems.push((place, Problem::ShortRoom { have, need: have + joint.short }));
+            problems.push((place, Problem::ShortRoom { have, need: have + joint.short, overlap }));
         }
         if run.duty.is_boost() && joint.needs.gap > most + HAIR {
             problems.push((place, Problem::WideGap { gap: joint.needs.gap, most }));

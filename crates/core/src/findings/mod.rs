@@ -115,6 +115,8 @@ pub enum Problem {
         have: f64,
         /// What its ends and joints need.
         need: f64,
+        /// Whether that leaves no tube between two of them.
+        overlap: bool,
     },
     /// Pies too thin on the inside of a bend.
     ThinThroat {
@@ -176,6 +178,7 @@ impl Problem {
             | Self::SawTooFar { .. }
             | Self::HoseOnMetal { .. } => Severity::Error,
             Self::ThinThroat { throat, .. } if *throat <= 0.0 => Severity::Error,
+            Self::ShortRoom { overlap: true, .. } => Severity::Error,
             Self::SizesDiffer { port, tube, .. } if (port - tube).abs() > crate::join::SizeMatch::STRETCH => {
                 Severity::Error
             }

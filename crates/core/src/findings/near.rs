@@ -90,9 +90,7 @@ fn said(run: &ResolvedRun, place: Place) -> String {
         Place::Straight { straight } => format!("Straight {}", straight + 1),
         Place::Bend { bend } => format!("Bend {}", bend + 1),
         Place::End { end } => format!("Joint {}", end.letter()),
-        Place::Joint { joint } => {
-            run.way.as_ref().and_then(|way| way.joint_name(joint)).unwrap_or_else(|| "A joint".to_owned())
-        }
+        Place::Joint { joint } => run.joint_name(joint),
         _ => "The pipe".to_owned(),
     }
 }

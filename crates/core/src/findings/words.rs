@@ -14,10 +14,7 @@ impl Problem {
             Place::End { end } => format!("End {}, {}", end.letter(), run.port(end).name),
             Place::Straight { straight } => format!("Straight {}", straight + 1),
             Place::Bend { bend } => format!("Bend {}", bend + 1),
-            Place::Joint { joint } => match run.way.as_ref().and_then(|way| way.joint_name(joint)) {
-                Some(name) => name,
-                None => "A joint".to_owned(),
-            },
+            Place::Joint { joint } => run.joint_name(joint),
             Place::Datum { .. } | Place::KeepOut { .. } => "The bay".to_owned(),
         };
         if let Self::NoRoute(why) = self {
@@ -45,10 +42,11 @@ impl Problem {
                     say(need),
                     say(BEAD_FROM_END)
                 ),
-                Self::ShortRoom { have, need } => format!(
-                    "{at}: {} of straight; {} wanted for its gap, seats and beads and what else is on it.",
+                Self::ShortRoom { have, need, overlap } => format!(
+                    "{at}: {} of straight; {} wanted for its gap, seats and beads and what else is on it.{}",
                     say(have),
-                    say(need)
+                    say(need),
+                    if overlap { " There is no tube left between." } else { "" }
                 ),
                 Self::ThinThroat { throat, .. } if throat <= 0.0 => {
                     format!("{at}: the radius is under half the tube, so the pies have no inside. Open the radius.")

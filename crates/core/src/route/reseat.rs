@@ -10,7 +10,7 @@ pub fn reseated(joints: &[Joint], before: &Path, after: &Path) -> Vec<Joint> {
     let each = joints.iter().map(|joint| {
         let place = joint.at.place(before);
         let at = place.and_then(|place| JointAnchor::nearest(after, &place)).unwrap_or(joint.at);
-        Joint { at, ..*joint }
+        Joint { at, ..*joint }.on_one_of(after.legs().len())
     });
     each.collect()
 }

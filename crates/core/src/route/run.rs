@@ -3,7 +3,7 @@
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-use super::{Mark, Route, RouteConstraints};
+use super::{JointId, Mark, Route, RouteConstraints};
 use crate::flow::FlowGiven;
 use crate::join::EndJoint;
 use crate::measure::{End, Port, RunId};
@@ -138,6 +138,12 @@ impl Run {
     #[must_use]
     pub fn straight_needed(&self, end: End) -> f64 {
         self.joint(end).straight_needed(self.duty, self.tube.od())
+    }
+
+    /// What a joint between the ends is called.
+    #[must_use]
+    pub fn joint_name(&self, joint: JointId) -> String {
+        self.way.as_ref().and_then(|way| way.joint_name(joint)).unwrap_or_else(|| "A joint".to_owned())
     }
 
     /// Working pressure in bar.

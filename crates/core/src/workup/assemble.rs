@@ -140,7 +140,7 @@ fn findings(job: &Job, survey: &Survey<'_>, run: &ResolvedRun, assessment: &Asse
         .chain(moves)
         .chain(let_go)
         .chain(ends)
-        .chain(hot_hoses(job, run, air.around))
+        .chain(hot_hoses(job, run, assessment.pipe.as_ref().filter(|_| assessment.is_sound()), air.around))
         .chain(unmeasured(job, &air.around.unmeasured))
         .collect();
     found.sort_by_key(|finding| finding.severity);

@@ -58,7 +58,7 @@ impl JointWorkup {
         let [from, to] = joint.gap();
         Self {
             joint: joint.id,
-            name: way.and_then(|way| way.joint_name(joint.id)).unwrap_or_default(),
+            name: run.joint_name(joint.id),
             kind: joint.kind,
             straight: joint.leg,
             meant: joint.meant,

@@ -6,14 +6,14 @@
 use nalgebra::{Point3, Vector3};
 use nook_core::assembly::Assembly;
 use nook_core::edit::JointChange;
-use nook_core::findings::Place;
+use nook_core::findings::{Place, Severity};
 use nook_core::join::JointKind;
-use nook_core::measure::{KeepOutKind, KeepOutShape, MountKind, Mounts, Side};
+use nook_core::measure::{End, KeepOutKind, KeepOutShape, MountKind, Mounts, Side};
 use nook_core::route::{JointAnchor, JointId, LegEnd, ResolvedRun, Target};
 use nook_core::{Edit, Job, RunId, Workup, apply, workup};
 use nook_geometry::Point;
 use nook_geometry::clearance::Rides;
-use nook_geometry::units::{AlongLeg, Gap, Name, Seat, Straight};
+use nook_geometry::units::{AlongLeg, Gap, Name, Roll, Seat, Shift, Straight};
 use proptest::prelude::*;
 
 use crate::support::{any_edit, any_point, draft, job_with, port};
@@ -197,6 +197,110 @@ fn metal_at_both_ends_gives_in_between() {
         };
         assert_eq!(part.rides, expect, "at {middle} of {from} to {to}");
     }
+}
+
+/// Metal on the engine at A, a coupler far from the roll axis: what it must give is the engine's travel there.
+#[test]
+fn the_movement_is_told_where_the_first_joint_gives() {
+    let (mut job, run) = pipe();
+    let [from, to] = [[0.0, -200.0, 0.0], [0.0, 200.0, 0.0]].map(|at| Point::try_from(at).unwrap());
+    let roll = Roll::new(6.0).ok();
+    let shift = Shift::new(0.0).ok();
+    let mounts = Some(Mounts { kind: MountKind::Firm, from, to, roll, overrun: roll, crank: None, shift });
+    let mut a = job.run(run).unwrap().a.clone();
+    a.rides = Side::Engine;
+    let ends = [End::A, End::B];
+    let edits = [Edit::SetMounts { mounts }, Edit::SetPort { run, end: End::A, port: a }];
+    for edit in edits.into_iter().chain(ends.map(|end| Edit::SetJoint { run, end, kind: JointKind::Metal })) {
+        job = apply(&job, &edit).unwrap();
+    }
+    let job = with_joint(&job, run, anchor(1, LegEnd::Start, 300.0));
+    let told = workup(&job, run).unwrap();
+    // By hand: the axis runs across through A's mouth, so only forward and up count; a chord of six degrees.
+    let at = place(&told, 0);
+    let travel = 2.0 * at.x.hypot(at.z) * 3.0_f64.to_radians().sin();
+    assert!(travel > 12.0, "{travel}");
+    let finding = told.findings.iter().find(|one| one.words.mm.contains("the engine moves")).unwrap();
+    assert_eq!(finding.place, Place::Joint { joint: told.joints[0].joint });
+    assert!(finding.words.mm.contains(&format!("moves {travel:.1} mm there")), "{} {travel}", finding.words.mm);
+    assert!(finding.words.mm.contains("take 12.0 mm"), "{}", finding.words.mm);
+}
+
+#[test]
+fn rubber_along_the_pipe_asks_for_more_near_heat() {
+    let (whole, run) = pipe();
+    let job = with_joint(&whole, run, anchor(1, LegEnd::Start, 240.0));
+    let told = workup(&job, run).unwrap();
+    let along = Vector3::from(told.straights[1].along);
+    let aside = along.cross(&Vector3::z()).normalize();
+    let hot = |job: &Job, off: f64, far: f64| {
+        let at = place(&told, 0) + along * off + aside * far;
+        let shape = KeepOutShape::Sphere { centre: Point::new(at.x, at.y, at.z).unwrap(), diameter: 10.0 };
+        let (name, kind) = (Name::new("turbine").unwrap(), KeepOutKind::Hot);
+        apply(job, &Edit::AddKeepOut { name, kind, rides: Side::Body, shape }).unwrap()
+    };
+    let says = |job: &Job| {
+        let words = "its hose comes within";
+        workup(job, run).unwrap().findings.into_iter().find(|one| one.words.mm.contains(words))
+    };
+    let limit = KeepOutKind::Hot.gap_to_soft().unwrap();
+    let metal = KeepOutKind::Hot.default_gap();
+    assert!(limit > metal + 10.0);
+    // Clear of the metal, too near for the rubber: its outside is 36.75 from the axis.
+    let far = 36.75 + 5.0 + limit - 4.0;
+    let finding = says(&hot(&job, 0.0, far)).unwrap();
+    assert!(finding.words.mm.starts_with("Coupler on straight 2"), "{}", finding.words.mm);
+    assert!(finding.words.mm.contains(&format!("within {:.1} mm", limit - 4.0)), "{}", finding.words.mm);
+    assert_eq!(finding.place, Place::Joint { joint: told.joints[0].joint });
+    assert!(says(&hot(&job, 0.0, far + 8.0)).is_none(), "far enough");
+    assert!(says(&hot(&whole, 0.0, far)).is_none(), "no hose, no rubber");
+}
+
+/// A neighbour is cleared whole, its hoses and clamps as well.
+#[test]
+fn a_neighbour_keeps_from_the_coupler_and_not_only_from_the_tube() {
+    let (whole, run) = pipe();
+    let job = with_joint(&whole, run, anchor(1, LegEnd::Start, 240.0));
+    let told = workup(&job, run).unwrap();
+    let along = Vector3::from(told.straights[1].along);
+    let aside = along.cross(&Vector3::z()).normalize();
+    let across = along.cross(&aside);
+    // A thin pipe square to this one passes its clamp: 20.5 behind the middle of the coupler, 3 of gap, 8 and half of 14.
+    let near = |job: &Job| {
+        let middle = place(&told, 0) + along * 18.0 + aside * 60.0;
+        let mouth = |by: f64| (middle + across * by).coords.into();
+        let (a, b) = (mouth(-200.0), mouth(200.0));
+        let mut other = draft(port(a, across.into(), 19.05), port(b, (-across).into(), 19.05));
+        other.tube = crate::support::tube(19.05, 1.5);
+        other.name = Name::new("Thin line").unwrap();
+        let job = apply(job, &Edit::AddRun { run: other }).unwrap();
+        let id = job.runs().last().unwrap().id;
+        let way = nook_core::route::Route::along(nook_core::route::Centreline::Straight);
+        let job = apply(&job, &Edit::TakeWay { run: id, way }).unwrap();
+        let air = workup(&job, id).unwrap().air.unwrap();
+        air.trace.iter().filter_map(|piece| piece.gap.as_ref()).map(|gap| gap.mm()).fold(f64::INFINITY, f64::min)
+    };
+    // To the clamp of 43.75, and without it to the tube of 31.75.
+    assert!((near(&job) - (60.0 - 43.75 - 9.525)).abs() < 0.1, "{}", near(&job));
+    assert!((near(&whole) - (60.0 - 31.75 - 9.525)).abs() < 0.1, "{}", near(&whole));
+}
+
+#[test]
+fn couplers_that_leave_no_tube_between_cannot_be() {
+    let (mut job, run) = pipe_to([450.0, 200.0, 260.0]);
+    for mm in [100.0, 150.0, 200.0, 250.0] {
+        job = with_joint(&job, run, anchor(1, LegEnd::Start, mm));
+    }
+    for joint in joint_ids(&job, run) {
+        let to = JointChange::Gap { gap: Gap::new(100.0).ok() };
+        job = apply(&job, &Edit::ChangeJoint { run, joint, to }).unwrap();
+    }
+    let told = workup(&job, run).unwrap();
+    assert!(told.cutting.is_none());
+    let finding = told.findings.iter().find(|one| matches!(one.place, Place::Joint { .. })).unwrap();
+    assert_eq!(finding.severity, Severity::Error, "what cannot be sawn is not merely tight");
+    assert!(finding.words.mm.contains("no tube left between"), "{}", finding.words.mm);
+    assert!(assembly(&job, run).section_paths().is_none());
 }
 
 proptest! {

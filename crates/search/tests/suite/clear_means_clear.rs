@@ -8,17 +8,18 @@ use std::sync::atomic::AtomicBool;
 
 use crate::crowded::{Filling, P3, Solid, V3, crowded, job_of};
 use crate::sampler::{Line, Moves, sample, sample_itself, things};
-use nook_core::edit::KeepOutChange;
+use nook_core::edit::{JointChange, KeepOutChange};
 use nook_core::findings::Severity;
 use nook_core::join::JointKind;
 use nook_core::measure::{
     CrankTurn, End, EndForm, InstallState, KeepOutKind, KeepOutShape, MatchedTo, MountKind, Mounts, Port, ScanUnit,
     Side, Swing,
 };
-use nook_core::route::{Centreline, Route, RunDraft};
+use nook_core::route::{Centreline, JointAnchor, LegEnd, Route, RunDraft};
 use nook_core::stock::{Duty, Material, Tube};
-use nook_core::{Edit, Job, RunId, Scans, apply, workup_among};
-use nook_geometry::units::{Name, OutsideDiameter, TurnAngle, Wall};
+use nook_core::workup::JointWorkup;
+use nook_core::{Edit, Job, RunId, Scans, Workup, apply, workup_among};
+use nook_geometry::units::{AlongLeg, Gap, Name, OutsideDiameter, TurnAngle, Wall};
 use nook_geometry::{Direction, Mesh, Point};
 use nook_search::search;
 use rand::rngs::StdRng;
@@ -272,6 +273,68 @@ fn what_is_called_a_touch_is_touched() {
         }
     }
     assert!(touches > 20 && clear > 500, "{touches} touches, {clear} clear");
+}
+
+/// The same with couplers along the pipe, whatever its ends are: sections that ride with either side, or hang between.
+#[test]
+fn a_parted_pipe_that_is_called_clear_is_clear_and_touches_what_it_is_said_to() {
+    let (mut clear, mut touches) = (0, 0);
+    for seed in 200..230 {
+        let bay = bay(seed);
+        let mut random = StdRng::seed_from_u64(seed);
+        let lead = |random: &mut StdRng| nook_geometry::units::Lead::new(random.random_range(160.0..300.0)).unwrap();
+        let course = Centreline::Vertices { lead_a: lead(&mut random), between: Vec::new(), lead_b: lead(&mut random) };
+        let mut job = taken(&bay.job, bay.run, &Route::along(course));
+        for leg in 0..3 {
+            let told = workup_among(&job, bay.run, &bay.scans).unwrap();
+            let Some(straight) = told.straights.get(leg) else { continue };
+            let mm = straight.length.mm() * random.random_range(0.35..0.65);
+            let at = JointAnchor { leg, from: LegEnd::Start, mm: AlongLeg::new(mm.max(0.0)).unwrap() };
+            let edit = Edit::AddJoint { run: bay.run, at, kind: JointKind::Coupler };
+            let Ok(parted) = apply(&job, &edit) else { continue };
+            let added = parted.run(bay.run).unwrap().way.as_ref().unwrap().joints().last().unwrap().id;
+            let to = JointChange::Gap { gap: Gap::new(random.random_range(4.0..30.0)).ok() };
+            let parted = apply(&parted, &Edit::ChangeJoint { run: bay.run, joint: added, to }).unwrap();
+            // Only where it stands as it is meant to: the sampler knows of no making room.
+            let seated = |told: &Workup| {
+                let straight = |joint: &JointWorkup| &told.straights[joint.straight];
+                told.joints.iter().all(|joint| {
+                    let meant = joint.meant.from_start(straight(joint).length.mm());
+                    joint.short.mm() < 1e-9 && (joint.from_start.mm() - meant).abs() < 1e-6
+                })
+            };
+            if seated(&workup_among(&parted, bay.run, &bay.scans).unwrap()) {
+                job = parted;
+            }
+        }
+        let told = workup_among(&job, bay.run, &bay.scans).unwrap();
+        if told.air.is_none() || told.joints.is_empty() {
+            continue;
+        }
+        let line = Line::of(job.run(bay.run).unwrap()).unwrap();
+        let moves = Moves::of(&job);
+        for thing in things(&job, bay.run, &bay.triangles) {
+            let named = |words: &str| [" ", ";"].iter().any(|end| words.contains(&format!("the {}{end}", thing.name)));
+            let said: Vec<&str> =
+                told.findings.iter().map(|one| one.words.mm.as_str()).filter(|words| named(words)).collect();
+            let found = sample(&line, &thing, moves.as_ref());
+            if said.is_empty() {
+                assert!(
+                    found.gap >= thing.gap - HOLDS,
+                    "seed {seed}: nothing said of {:.2} mm to {} at {:.0}",
+                    found.gap,
+                    thing.name,
+                    found.station
+                );
+                clear += 1;
+            } else if said.iter().any(|words| words.contains("runs")) {
+                // Pies stand out of the arc that is sampled.
+                assert!(found.gap < 2.0, "seed {seed}: {said:?} but {:.2}", found.gap);
+                touches += 1;
+            }
+        }
+    }
+    assert!(touches > 5 && clear > 150, "{touches} touches, {clear} clear");
 }
 
 /// The same in bays so crowded that ways have a hair's breadth.

@@ -5,11 +5,12 @@
 
 use std::sync::atomic::AtomicBool;
 
+use nook_core::edit::JointChange;
 use nook_core::join::JointKind;
 use nook_core::route::{JointAnchor, LegEnd};
 use nook_core::{Edit, Job, RunId, Scans, Workup, apply, workup};
-use nook_geometry::units::{AlongLeg, Kerf, Name, SeamCount};
-use nook_search::{Offer, compare, search};
+use nook_geometry::units::{AlongLeg, Gap, Kerf, Name, SeamCount};
+use nook_search::{Offer, compare, search, still_answers};
 
 use crate::support::{draft, job_with, port};
 
@@ -83,4 +84,30 @@ fn ways_beside_each_other_are_compared_as_they_are_made() {
     }
     let seams = |index: usize| compared[index].offer.as_ref().unwrap().figures.seams;
     assert_eq!(seams(0), seams(1) + 3);
+}
+
+/// What was found before a joint was put in, moved or widened says nothing of the pipe with it.
+#[test]
+fn what_was_found_answers_only_for_the_joints_it_was_asked_with() {
+    let (job, run) = charge_pipe(2.0);
+    let ask = |job: &Job| search(job, run, &Scans::default(), &AtomicBool::new(false), &|_| {}).unwrap();
+    let bare = ask(&job);
+    let parted = with_coupler(&job, run, 1, 150.0);
+    assert!(still_answers(&bare, &job, &job, run) && !still_answers(&bare, &job, &parted, run));
+    let found = ask(&parted);
+    // Taking an offer is no new question; putting the joint elsewhere or another gap in is one.
+    let offer = found.offers.iter().find(|offer| offer.fits() && offer.way != *way(&parted, run)).unwrap();
+    let taken = apply(&parted, &Edit::TakeWay { run, way: offer.way.clone() }).unwrap();
+    assert!(still_answers(&found, &parted, &taken, run));
+    let joint = way(&taken, run).joints()[0].id;
+    let at = JointAnchor { leg: 0, from: LegEnd::Start, mm: AlongLeg::new(93.0).unwrap() };
+    for to in [JointChange::Place { at }, JointChange::Gap { gap: Gap::new(20.0).ok() }] {
+        let changed = apply(&taken, &Edit::ChangeJoint { run, joint, to }).unwrap();
+        assert!(!still_answers(&found, &parted, &changed, run), "{to:?}");
+    }
+    assert!(found.cautions.iter().any(|words| words.mm.contains("joints along the pipe")));
+}
+
+fn way(job: &Job, run: RunId) -> &nook_core::route::Route {
+    job.run(run).unwrap().way.as_ref().unwrap()
 }

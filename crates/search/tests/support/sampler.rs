@@ -5,7 +5,7 @@
 
 use nalgebra::{Isometry3, Point3, Rotation3, Translation3, Unit, UnitQuaternion, Vector3};
 use nook_core::measure::{End, KeepOutShape, Side};
-use nook_core::route::{ResolvedRun, build_path};
+use nook_core::route::{LegEnd, ResolvedRun, build_path};
 use nook_core::{Job, Run, RunId};
 
 use crate::crowded::Solid;
@@ -28,9 +28,8 @@ pub struct Line {
     pub radius: f64,
     /// Hoses: from, to (stations), radius.
     pub hoses: Vec<[f64; 3]>,
-    pub rides: [Ride; 3],
-    /// Stations where the gaps of A and B end.
-    pub gaps: [f64; 2],
+    /// What each part rides on, from A: gap, tube, gap, and so on, with the station it ends at.
+    pub rides: Vec<(f64, Ride)>,
     mouths: [(P3, V3, f64, Ride); 2],
 }
 
@@ -61,6 +60,7 @@ impl Line {
         let end = P3::from(run.b.at.to_array());
         let mut places = vec![Place { station: 0.0, at, along }];
         let mut station = 0.0;
+        let mut straights: Vec<[f64; 2]> = Vec::new();
         let step = 2.0;
         let go = |from: P3, along: V3, length: f64, station: &mut f64, places: &mut Vec<Place>| {
             let count = (length / step).ceil().max(1.0);
@@ -79,6 +79,7 @@ impl Line {
             let angle = along.cross(&after).norm().atan2(along.dot(&after));
             let setback = radius * (angle / 2.0).tan();
             let tangent = vertex - along * setback;
+            straights.push([station, station + (tangent - at).norm()]);
             go(at, along, (tangent - at).norm(), &mut station, &mut places);
             let inward = (after - along * angle.cos()) / angle.sin();
             let count = (radius * angle / step).ceil().max(1.0);
@@ -95,8 +96,12 @@ impl Line {
             station += radius * angle;
             (at, along) = (vertex + after * setback, after);
         }
+        straights.push([station, station + (end - at).norm()]);
         go(at, along, (end - at).norm(), &mut station, &mut places);
         let length = station;
+        // A place on a first or last straight is told from the tube's end, inside its hose.
+        straights[0][0] += run.gap(End::A);
+        straights.last_mut().unwrap()[1] -= run.gap(End::B);
         let radius = run.tube.od() / 2.0;
         let mut hoses = Vec::new();
         for end in [End::A, End::B] {
@@ -110,38 +115,56 @@ impl Line {
                 }
             }
         }
+        // Couplers along it, where they are meant to be: the tests leave them room.
+        let mut parted: Vec<[f64; 2]> = Vec::new();
+        for joint in settled.way.as_ref()?.joints() {
+            let [from, to] = straights[joint.at.leg];
+            let middle = match joint.at.from {
+                LegEnd::Start => from + joint.at.mm.get(),
+                LegEnd::End => to - joint.at.mm.get(),
+            };
+            // Half of the tube and at least 32 to sit on, and 6 for the bead.
+            let (half, sits) = (joint.gap.unwrap().get() / 2.0, (run.tube.od() / 2.0).max(32.0) + 6.0);
+            hoses.push([middle - half - sits, middle + half + sits, run.tube.od() / 2.0 + 5.0]);
+            for [near, far] in
+                [[middle - half - 22.0, middle - half - 8.0], [middle + half + 8.0, middle + half + 22.0]]
+            {
+                hoses.push([near, far, run.tube.od() / 2.0 + 12.0]);
+            }
+            parted.push([middle - half, middle + half]);
+        }
+        parted.sort_by(|p, q| p[0].total_cmp(&q[0]));
         let side = |end: End| Ride::from(run.port(end).rides);
         let soft = |end: End| run.joint(end).kind.has_hose();
-        let tube = match (side(End::A) == side(End::B), soft(End::A), soft(End::B)) {
-            (true, ..) => side(End::A),
-            (_, false, true) => side(End::A),
-            (_, true, false) => side(End::B),
-            _ => Ride::Between,
+        let tube = |first: bool, last: bool| {
+            let (at_a, at_b) = (first && !soft(End::A), last && !soft(End::B));
+            match (side(End::A) == side(End::B), at_a, at_b) {
+                (true, ..) => side(End::A),
+                (_, true, false) => side(End::A),
+                (_, false, true) => side(End::B),
+                _ => Ride::Between,
+            }
         };
-        let in_gap = |end: End| if side(end) == tube { tube } else { Ride::Between };
+        let hose = |one: Ride, other: Ride| if one == other { one } else { Ride::Between };
+        let mut rides: Vec<(f64, Ride)> = Vec::new();
+        let (mut before, mut from) = (side(End::A), run.gap(End::A));
+        for index in 0..=parted.len() {
+            let here = tube(index == 0, index == parted.len());
+            rides.push((from, hose(before, here)));
+            rides.push((parted.get(index).map_or(length - run.gap(End::B), |gap| gap[0]), here));
+            from = parted.get(index).map_or(length, |gap| gap[1]);
+            before = here;
+        }
+        rides.push((f64::INFINITY, hose(before, side(End::B))));
         let mouth = |end: End| {
             let port = run.port(end);
             (P3::from(port.at.to_array()), port.out.vector(), port.od.get() / 2.0, side(end))
         };
-        Some(Self {
-            places,
-            length,
-            radius,
-            hoses,
-            rides: [in_gap(End::A), tube, in_gap(End::B)],
-            gaps: [run.gap(End::A), length - run.gap(End::B)],
-            mouths: [mouth(End::A), mouth(End::B)],
-        })
+        Some(Self { places, length, radius, hoses, rides, mouths: [mouth(End::A), mouth(End::B)] })
     }
 
     fn ride(&self, station: f64) -> Ride {
-        if station < self.gaps[0] {
-            self.rides[0]
-        } else if station > self.gaps[1] {
-            self.rides[2]
-        } else {
-            self.rides[1]
-        }
+        self.rides.iter().find(|(to, _)| station <= *to).unwrap().1
     }
 
     /// Its ends and hoses, which lie on straights, as the cylinders they are.
@@ -302,7 +325,7 @@ pub fn things(job: &Job, run: RunId, scan: &[[P3; 3]]) -> Vec<Thing> {
     let others = job.runs().iter().filter(|other| other.id != run).filter_map(|other| {
         let line = Line::of(other)?;
         let name = other.name.as_str().to_owned();
-        Some(Thing { name, gap: 10.0, ride: line.rides[1], body: Body::Pipe(line), swing: None })
+        Some(Thing { name, gap: 10.0, ride: line.rides[1].1, body: Body::Pipe(line), swing: None })
     });
     keep_outs.chain(others).collect()
 }

@@ -1,6 +1,6 @@
 import { Box, Button, Typography } from '@mui/material';
 import type { JointChange, JointWorkup, Workup } from '../api/generated/schema';
-import { length, useBench } from '../kit/bench';
+import { figure, length, sentence, useBench } from '../kit/bench';
 import { LengthField } from '../kit/LengthField';
 import { Row } from '../kit/Row';
 import type { Drawing } from '../kit/useDrawing';
@@ -22,6 +22,36 @@ export function JointPad({ workup, joint, drawing }: Props) {
   const bends = workup.bends.length;
   const before = joint.straight === 0 ? 'from the tube end at A' : `from bend ${joint.straight}`;
   const after = joint.straight === bends ? 'from the tube end at B' : `from bend ${joint.straight + 1}`;
+  const fields = [
+    {
+      name: 'Middle',
+      aside: before,
+      label: `Middle of the joint ${before}`,
+      value: joint.from_start,
+      onKeep: place('start'),
+    },
+    {
+      name: 'Middle',
+      aside: after,
+      label: `Middle of the joint ${after}`,
+      value: joint.from_end,
+      onKeep: place('end'),
+    },
+    {
+      name: 'Gap',
+      aside: sentence(joint.gap_reason, unit),
+      label: 'Gap between the tube ends',
+      value: joint.gap,
+      onKeep: (mm: number) => change({ set: 'gap', gap: mm }),
+    },
+    {
+      name: 'Seat on tube',
+      aside: `on each side; ${length(joint.straight_needed, unit)} with the bead`,
+      label: 'Seat on each side',
+      value: joint.seat,
+      onKeep: (mm: number) => change({ set: 'seat', seat: mm }),
+    },
+  ];
   const takeOut = async () => {
     if (await drawing.keep({ edit: 'remove_joint', run, joint: joint.joint })) {
       select({ part: 'straight', straight: joint.straight });
@@ -33,45 +63,17 @@ export function JointPad({ workup, joint, drawing }: Props) {
         {joint.name}
       </Typography>
       <Typography variant='body2' color='textSecondary' sx={{ mb: 1 }}>
-        The pipe is parted here: two tubes, each cut square, with a hose of {length(joint.hose, unit)} over
-        both.
+        The pipe is parted here: two tubes, each cut square, with a hose over both.
       </Typography>
-      <Row name='Middle' aside={before}>
-        <LengthField
-          label={`Middle of the joint ${before}`}
-          hideLabel
-          value={joint.from_start}
-          onKeep={place('start')}
-        />
+      {fields.map(({ name, aside, label, value, onKeep }) => (
+        <Row key={label} name={name} aside={aside}>
+          <LengthField label={label} hideLabel value={value} onKeep={onKeep} />
+        </Row>
+      ))}
+      <Row name='Cut the hose' aside='gap and both seats'>
+        {figure(joint.hose, unit)} {unit}
       </Row>
-      <Row name='Middle' aside={after}>
-        <LengthField
-          label={`Middle of the joint ${after}`}
-          hideLabel
-          value={joint.from_end}
-          onKeep={place('end')}
-        />
-      </Row>
-      <Row name='Gap' aside={joint.gap_chosen ? 'as you chose' : 'usual for this pipe'}>
-        <LengthField
-          label='Gap between the tube ends'
-          hideLabel
-          value={joint.gap}
-          onKeep={(mm) => change({ set: 'gap', gap: mm })}
-        />
-      </Row>
-      <Row name='Hose sits' aside='on each side'>
-        <LengthField
-          label='Seat on each side'
-          hideLabel
-          value={joint.seat}
-          onKeep={(mm) => change({ set: 'seat', seat: mm })}
-        />
-      </Row>
-      <Row name='Hose wants' aside='of straight on each side, bead included'>
-        {length(joint.straight_needed, unit)}
-      </Row>
-      <Row name='Pushed apart by' aside={`at ${workup.bar.toFixed(2)} bar`}>
+      <Row name='Pushed apart' aside={`at ${workup.bar.toFixed(1)} bar`}>
         {joint.thrust_n.toFixed(0)} N
       </Row>
       <Box sx={{ py: 0.75, borderTop: `1px solid ${token.hairline}` }}>

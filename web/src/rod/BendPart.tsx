@@ -1,7 +1,7 @@
 import type { BendWorkup } from '../api/generated/schema';
 import { degrees } from '../kit/bench';
 import { textFont, token } from '../theme';
-import { BOTTOM, Mark, onEnter, type PartProps, TOP } from './part';
+import { BOTTOM, Frame, Mark, onEnter, type PartProps, TOP } from './part';
 
 /** A bend as a fan of its seams: dragged away from the stick it bends more. */
 export function BendPart({
@@ -49,17 +49,7 @@ export function BendPart({
         stroke={token.dye}
         strokeWidth={2}
       />
-      {selected && (
-        <rect
-          x={x}
-          y={TOP - 2}
-          width={to - x}
-          height={BOTTOM - TOP + 4}
-          fill='none'
-          stroke={token.straw}
-          strokeWidth={3}
-        />
-      )}
+      <Frame x={x} width={to - x} beyond={2} on={selected} />
       <text
         x={middle}
         y={above ? TOP - 16 : BOTTOM + 28}

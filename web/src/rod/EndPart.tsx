@@ -1,7 +1,7 @@
 import type { EndWorkup } from '../api/generated/schema';
 import { length, useBench } from '../kit/bench';
 import { headingFont, token } from '../theme';
-import { BOTTOM, Mark, onEnter, type PartProps, TOP } from './part';
+import { Frame, Mark, onEnter, type PartProps, Sleeve, TOP } from './part';
 import type { RodScale } from './scale';
 
 interface EndProps {
@@ -33,25 +33,8 @@ export function EndPart({ end, station, scale, selected, severity, onSelect }: E
       onClick={onSelect}
       style={{ cursor: 'pointer' }}
     >
-      <rect
-        x={x}
-        y={TOP - 6}
-        width={width}
-        height={BOTTOM - TOP + 12}
-        fill={end.hose ? token.ink : token.dye}
-        opacity={0.92}
-      />
-      {selected && (
-        <rect
-          x={x}
-          y={TOP - 7}
-          width={width}
-          height={BOTTOM - TOP + 14}
-          fill='none'
-          stroke={token.straw}
-          strokeWidth={3}
-        />
-      )}
+      <Sleeve x={x} width={width} fill={end.hose ? token.ink : token.dye} />
+      <Frame x={x} width={width} beyond={7} on={selected} />
       <text
         x={x + width / 2}
         y={TOP + 25}

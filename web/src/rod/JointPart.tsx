@@ -1,7 +1,7 @@
 import type { JointWorkup } from '../api/generated/schema';
 import { length, useBench } from '../kit/bench';
 import { token } from '../theme';
-import { BOTTOM, Mark, onEnter, type PartProps, TOP } from './part';
+import { BOTTOM, Frame, Mark, onEnter, type PartProps, Sleeve, TOP } from './part';
 
 /** A joint between the ends, as long as its hose, with the gap in it: dragged sideways it moves along the pipe. */
 export function JointPart({
@@ -27,26 +27,9 @@ export function JointPart({
       style={{ cursor: 'ew-resize' }}
       {...handlers}
     >
-      <rect
-        x={from}
-        y={TOP - 6}
-        width={to - from}
-        height={BOTTOM - TOP + 12}
-        fill={token.ink}
-        opacity={0.92}
-      />
+      <Sleeve x={from} width={to - from} fill={token.ink} />
       <rect x={middle - gap / 2} y={TOP} width={gap} height={BOTTOM - TOP} fill={token.metalEdge} />
-      {selected && (
-        <rect
-          x={from}
-          y={TOP - 7}
-          width={to - from}
-          height={BOTTOM - TOP + 14}
-          fill='none'
-          stroke={token.straw}
-          strokeWidth={3}
-        />
-      )}
+      <Frame x={from} width={to - from} beyond={7} on={selected} />
       <Mark x={middle} severity={severity} />
     </g>
   );

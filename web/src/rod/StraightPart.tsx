@@ -2,7 +2,7 @@ import type { StraightWorkup } from '../api/generated/schema';
 import { figure, useBench } from '../kit/bench';
 import { token } from '../theme';
 import { longestFree } from './longestFree';
-import { BOTTOM, Mark, onEnter, type PartProps, TOP } from './part';
+import { BOTTOM, Frame, Mark, onEnter, type PartProps, TOP } from './part';
 
 /** A straight: dragged sideways it grows or shrinks. */
 export function StraightPart({
@@ -49,17 +49,7 @@ export function StraightPart({
         fill={negative ? token.foulsPaper : selected ? token.strawPaper : token.metal}
         stroke={negative ? token.fouls : token.metalEdge}
       />
-      {selected && (
-        <rect
-          x={x}
-          y={TOP - 2}
-          width={width}
-          height={BOTTOM - TOP + 4}
-          fill='none'
-          stroke={token.straw}
-          strokeWidth={3}
-        />
-      )}
+      <Frame x={x} width={width} beyond={2} on={selected} />
       {selected && width > 34 && (
         <path
           d={`M${x + width - 9} ${TOP + 12}l6 6-6 6M${x + 9} ${TOP + 12}l-6 6 6 6`}

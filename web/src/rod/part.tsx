@@ -47,3 +47,24 @@ export function Mark({ x, severity }: { x: number; severity: PartProps['severity
     </text>
   );
 }
+
+/** The frame round the part that is looked at; `beyond` the stick's edges by some pixels. */
+export function Frame({ x, width, beyond, on }: { x: number; width: number; beyond: number; on: boolean }) {
+  if (!on) return null;
+  return (
+    <rect
+      x={x}
+      y={TOP - beyond}
+      width={width}
+      height={BOTTOM - TOP + 2 * beyond}
+      fill='none'
+      stroke={token.straw}
+      strokeWidth={3}
+    />
+  );
+}
+
+/** A hose over the stick. */
+export function Sleeve({ x, width, fill }: { x: number; width: number; fill: string }) {
+  return <rect x={x} y={TOP - 6} width={width} height={BOTTOM - TOP + 12} fill={fill} opacity={0.92} />;
+}

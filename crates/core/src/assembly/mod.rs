@@ -13,7 +13,9 @@ pub use seated::SeatedJoint;
 
 use crate::cut::{Piece, pieces};
 use crate::measure::End;
-use crate::route::{Joint, LayError, PieCut, ResolvedRun, Route, build_path, joint_needs, tube_path, usual_seams};
+use crate::route::{
+    Joint, LayError, PieCut, ResolvedRun, Route, build_path, gap_reason, joint_needs, tube_path, usual_seams,
+};
 use nook_geometry::Path;
 
 /// The finished pipe.
@@ -136,6 +138,7 @@ fn seated_joints(run: &ResolvedRun, way: &Route, tube: &Path, begin: f64) -> Vec
             middle: starts[leg] + middle,
             place: travel.straight(middle).at,
             needs,
+            reason: gap_reason(run, joint),
             short,
         }));
         if let Some(step) = tube.legs().get(leg) {

@@ -2,7 +2,7 @@
 
 use nalgebra::Point3;
 
-use crate::join::{BEAD_FROM_END, JointKind};
+use crate::join::{BEAD_FROM_END, GapReason, JointKind};
 use crate::route::{JointAnchor, JointId, Needs};
 
 /// A joint along a route, where it stands.
@@ -24,6 +24,8 @@ pub struct SeatedJoint {
     pub place: Point3<f64>,
     /// The gap between the tube ends, and what each needs of straight tube for seat and bead, in mm.
     pub needs: Needs,
+    /// Why its gap is what it is.
+    pub reason: GapReason,
     /// By how much in mm the straight is too short for all that is seated on it; 0 where it is not.
     pub short: f64,
 }

@@ -2,6 +2,7 @@
 
 mod apply;
 mod by_hand;
+mod change;
 mod edit_error;
 mod joints;
 mod lookup;
@@ -9,6 +10,7 @@ mod measured;
 mod merge;
 
 pub use apply::apply;
+pub use change::{JointChange, KeepOutChange};
 pub use edit_error::EditError;
 pub use merge::merge;
 
@@ -19,74 +21,12 @@ use crate::flow::FlowGiven;
 use crate::join::JointKind;
 use crate::measure::{
     ComponentId, DatumId, End, InstallState, InstrumentChecks, KeepOutId, KeepOutKind, KeepOutShape, Measurand, Mounts,
-    Port, PortRef, Reading, RunId, Side, Swing, TurnRange,
+    Port, PortRef, Reading, RunId, Side, TurnRange,
 };
 use crate::route::{JointAnchor, JointId, Lock, Mark, PieEnds, Route, RouteConstraints, RunDraft, Target};
 use crate::stock::{Duty, Tube};
 use nook_geometry::units::{BendRadius, Gap, Insulation, Kerf, Name, Pressure, SeamCount, Seat, Spread, TurnAngle};
 use nook_geometry::{Direction, Point};
-
-/// One thing about a keep-out.
-#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
-#[serde(tag = "set", rename_all = "snake_case", deny_unknown_fields)]
-pub enum KeepOutChange {
-    /// What it is called.
-    Name {
-        /// The new name.
-        name: Name,
-    },
-    /// What sort of thing it is.
-    Kind {
-        /// The sort.
-        kind: KeepOutKind,
-    },
-    /// What it rides on.
-    Rides {
-        /// Engine or body.
-        rides: Side,
-    },
-    /// The room it takes.
-    Shape {
-        /// The shape.
-        shape: KeepOutShape,
-    },
-    /// The gap a pipe leaves it; nothing returns to the usual one.
-    Gap {
-        /// In mm.
-        gap: Option<Gap>,
-    },
-    /// Whether it is one of the big boxes.
-    Big {
-        /// Whether.
-        big: bool,
-    },
-    /// How it opens or sweeps; nothing where it does not.
-    Swing {
-        /// About what, how far.
-        swing: Option<Swing>,
-    },
-}
-
-/// One thing about a joint between the ends of a pipe.
-#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, ToSchema)]
-#[serde(tag = "set", rename_all = "snake_case", deny_unknown_fields)]
-pub enum JointChange {
-    /// Where it stands.
-    Place {
-        /// Where its middle is to be.
-        at: JointAnchor,
-    },
-    /// The gap between the tube ends; nothing returns to the usual one.
-    Gap {
-        /// In mm.
-        gap: Option<Gap>,
-    },
-    /// The hose's seat on each side; nothing returns to the usual one.
-    Seat {
-        /// In mm.
-        seat: Option<Seat>,
-    },
-}
 
 /// One decision.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]

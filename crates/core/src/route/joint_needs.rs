@@ -1,7 +1,7 @@
 //! What a joint along a run needs of its straight.
 
 use super::{Joint, Run};
-use crate::join::{BEAD_FROM_END, usual_gap, usual_seat};
+use crate::join::{BEAD_FROM_END, GapReason, usual_gap, usual_seat};
 use nook_geometry::units::{Gap, Seat};
 
 /// What a joint needs of the straight it is on, in mm.
@@ -27,4 +27,14 @@ pub fn joint_needs(run: &Run, joint: &Joint) -> Needs {
     let seat = joint.seat.map_or_else(|| usual_seat(run.duty, run.tube.od()), Seat::get);
     let gap = joint.gap.map_or_else(|| usual_gap(run.a.rides != run.b.rides), Gap::get);
     Needs { gap, side: seat + BEAD_FROM_END }
+}
+
+/// Why its gap is what it is.
+#[must_use]
+pub fn gap_reason(run: &Run, joint: &Joint) -> GapReason {
+    match joint.gap {
+        Some(_) => GapReason::Chosen,
+        None if run.a.rides != run.b.rides => GapReason::AcrossMounts,
+        None => GapReason::OneBody,
+    }
 }

@@ -32,7 +32,7 @@ pub use clocked::{ClockedSeam, LinishedPie};
 pub use constraints::{AngleChoice, ExclusionZone, LegConstraint, LegDirection, Pin, RouteConstraints};
 pub use family::{FixedBends, two_fixed_bends};
 pub use joint::{Joint, JointAnchor, JointId, LegEnd};
-pub use joint_needs::{Needs, joint_needs};
+pub use joint_needs::{Needs, gap_reason, joint_needs};
 pub use locked::lock_errors;
 pub use mark::{Mark, MarkError};
 pub use pie::{PieCut, PieEnds, least_throat, usual_seams};

@@ -84,7 +84,7 @@ impl EndWorkup {
     }
 }
 
-fn reason_words(reason: GapReason) -> DualUnitText {
+pub(super) fn reason_words(reason: GapReason) -> DualUnitText {
     let text = match reason {
         GapReason::Chosen => "as you chose",
         GapReason::OneBody => "usual where both ports ride on one body",

@@ -3,10 +3,11 @@
 use serde::Serialize;
 use utoipa::ToSchema;
 
+use super::end::reason_words;
 use crate::assembly::SeatedJoint;
 use crate::join::{JointKind, end_thrust};
 use crate::route::{JointAnchor, JointId, ResolvedRun};
-use nook_geometry::units::Measure;
+use nook_geometry::units::{DualUnitText, Measure};
 
 /// A joint between the ends. Stations in mm along the tube's centre line, from the tube's end at A.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
@@ -33,8 +34,8 @@ pub struct JointWorkup {
     pub to: Measure,
     /// The gap between the two.
     pub gap: Measure,
-    /// Whether somebody chose that.
-    pub gap_chosen: bool,
+    /// Why that gap.
+    pub gap_reason: DualUnitText,
     /// How far the hose sits on each side.
     pub seat: Measure,
     /// Straight tube needed on each side for seat and bead.
@@ -52,8 +53,6 @@ pub struct JointWorkup {
 impl JointWorkup {
     /// `begin` is the station of the tube's end at A from A's mouth, and `length` that of the joint's straight, in mm.
     pub(super) fn of(run: &ResolvedRun, joint: &SeatedJoint, begin: f64, length: f64) -> Self {
-        let way = run.way.as_ref();
-        let decided = way.and_then(|way| way.joints().iter().find(|one| one.id == joint.id));
         let seat = joint.needs.side - crate::join::BEAD_FROM_END;
         let [from, to] = joint.gap();
         Self {
@@ -68,7 +67,7 @@ impl JointWorkup {
             from: Measure(from - begin),
             to: Measure(to - begin),
             gap: Measure(joint.needs.gap),
-            gap_chosen: decided.is_some_and(|decided| decided.gap.is_some()),
+            gap_reason: reason_words(joint.reason),
             seat: Measure(seat),
             straight_needed: Measure(joint.needs.side),
             hose: Measure(joint.hose()),

@@ -2007,8 +2007,8 @@ export interface components {
             to: components["schemas"]["Measure"];
             /** @description The gap between the two. */
             gap: components["schemas"]["Measure"];
-            /** @description Whether somebody chose that. */
-            gap_chosen: boolean;
+            /** @description Why that gap. */
+            gap_reason: components["schemas"]["DualUnitText"];
             /** @description How far the hose sits on each side. */
             seat: components["schemas"]["Measure"];
             /** @description Straight tube needed on each side for seat and bead. */

@@ -1,0 +1,70 @@
+//! What is changed about one thing.
+
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+
+use crate::measure::{KeepOutKind, KeepOutShape, Side, Swing};
+use crate::route::JointAnchor;
+use nook_geometry::units::{Gap, Name, Seat};
+
+/// One thing about a keep-out.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+#[serde(tag = "set", rename_all = "snake_case", deny_unknown_fields)]
+pub enum KeepOutChange {
+    /// What it is called.
+    Name {
+        /// The new name.
+        name: Name,
+    },
+    /// What sort of thing it is.
+    Kind {
+        /// The sort.
+        kind: KeepOutKind,
+    },
+    /// What it rides on.
+    Rides {
+        /// Engine or body.
+        rides: Side,
+    },
+    /// The room it takes.
+    Shape {
+        /// The shape.
+        shape: KeepOutShape,
+    },
+    /// The gap a pipe leaves it; nothing returns to the usual one.
+    Gap {
+        /// In mm.
+        gap: Option<Gap>,
+    },
+    /// Whether it is one of the big boxes.
+    Big {
+        /// Whether.
+        big: bool,
+    },
+    /// How it opens or sweeps; nothing where it does not.
+    Swing {
+        /// About what, how far.
+        swing: Option<Swing>,
+    },
+}
+
+/// One thing about a joint between the ends of a pipe.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, ToSchema)]
+#[serde(tag = "set", rename_all = "snake_case", deny_unknown_fields)]
+pub enum JointChange {
+    /// Where it stands.
+    Place {
+        /// Where its middle is to be.
+        at: JointAnchor,
+    },
+    /// The gap between the tube ends; nothing returns to the usual one.
+    Gap {
+        /// In mm.
+        gap: Option<Gap>,
+    },
+    /// The hose's seat on each side; nothing returns to the usual one.
+    Seat {
+        /// In mm.
+        seat: Option<Seat>,
+    },
+}

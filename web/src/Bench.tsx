@@ -66,7 +66,8 @@ function Bench({ state }: { state: JobState }) {
 
   // biome-ignore lint/correctness/useExhaustiveDependencies: another run or step starts from the whole
   useEffect(() => {
-    select(step === 'measure' && stage === 'ports' ? { part: 'end', end: askedEnd } : { part: 'run' });
+    const atPort = step === 'measure' && stage === 'ports' && run !== undefined;
+    select(atPort ? { part: 'end', run, end: askedEnd } : { part: 'nothing' });
   }, [run, step === 'measure']);
   useEffect(() => {
     document.title = workup ? `${workup.name} · Nook Bend` : `${state.job.name} · Nook Bend`;

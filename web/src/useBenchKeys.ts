@@ -28,20 +28,21 @@ export function useBenchKeys({ drawing, selected, select, onStep, onHelp }: Hand
 
   function nudge(by: number) {
     if (!workup || selected.part !== 'straight') return false;
-    const straight = workup.straights[selected.straight];
+    const straight = workup.straights.find((one) => one.straight === selected.straight);
     if (!straight) return false;
     const length = Math.max(0, straight.length.mm + by);
     const target = { figure: 'straight' as const, straight: selected.straight, length };
-    void drawing.keep({ edit: 'reshape', run: workup.run, target });
+    void drawing.keep({ step: 'route', edit: 'reshape', run: workup.run, target });
     return true;
   }
 
   function turn(by: number) {
     if (!workup || selected.part !== 'bend') return false;
-    const bend = workup.bends[selected.bend];
+    const bend = workup.bends.find((one) => one.bend === selected.bend);
     if (!bend) return false;
     const angle = Math.min(175, Math.max(0.5, bend.angle + by));
     void drawing.keep({
+      step: 'route',
       edit: 'reshape',
       run: workup.run,
       target: { figure: 'angle', bend: selected.bend, angle },
@@ -51,9 +52,9 @@ export function useBenchKeys({ drawing, selected, select, onStep, onHelp }: Hand
 
   function nextFinding() {
     const findings = workup?.findings ?? [];
-    const now = findings.findIndex((finding) => samePart(finding.place, selected));
+    const now = findings.findIndex((finding) => samePart(finding.part, selected));
     const next = findings[(now + 1) % Math.max(1, findings.length)];
-    if (next) select(next.place);
+    if (next) select(next.part);
     return true;
   }
 
@@ -75,7 +76,7 @@ export function useBenchKeys({ drawing, selected, select, onStep, onHelp }: Hand
         return true;
       case 'Escape':
         drawing.drop();
-        select({ part: 'run' });
+        select({ part: 'nothing' });
         return true;
       case '?':
         onHelp();

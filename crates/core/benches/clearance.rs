@@ -7,7 +7,7 @@ mod demo;
 use demo::{demo, hilly, with_lump};
 use nook_core::environment::{Environment, Scans};
 use nook_core::survey::Survey;
-use nook_core::{Edit, apply, workup, workup_of_drag};
+use nook_core::{Edit, MeasureEdit, apply, workup, workup_of_drag};
 
 fn main() {
     divan::main();
@@ -30,7 +30,7 @@ fn workup_after_a_drag(bencher: divan::Bencher<'_, '_>, count: usize) {
     let run = job.runs()[0].id;
     while job.keep_outs().len() > count {
         let keep_out = job.keep_outs().last().unwrap().id;
-        job = apply(&job, &Edit::RemoveKeepOut { keep_out }).unwrap();
+        job = apply(&job, &Edit::Measure(MeasureEdit::RemoveKeepOut { keep_out })).unwrap().job;
     }
     bencher.bench(|| workup_of_drag(&job, run, &Scans::default()).unwrap());
 }

@@ -3,7 +3,7 @@
 #![allow(clippy::unwrap_used, missing_docs, reason = "a benchmark of fixed, sound data")]
 
 use nook_core::route::{ResolvedRun, Target, ways};
-use nook_core::{Edit, Job, RunId, apply, workup};
+use nook_core::{Edit, Job, RouteEdit, RunId, apply, workup};
 use nook_geometry::units::Straight;
 
 const DEMO: &str = include_str!("../../../demo/pellow-van.json");
@@ -28,9 +28,10 @@ fn workup_of_the_hot_side(bencher: divan::Bencher<'_, '_>) {
 #[divan::bench]
 fn edit_and_workup_as_a_drag_does(bencher: divan::Bencher<'_, '_>) {
     let (job, run) = demo();
-    let target = Target::Straight { straight: 1, length: Straight::new(97.0).unwrap() };
-    let edit = Edit::Reshape { run, target };
-    bencher.bench(|| workup(&apply(&job, &edit).unwrap(), run).unwrap());
+    let target =
+        Target::Straight { straight: job.run(run).unwrap().route.leg_id(1), length: Straight::new(97.0).unwrap() };
+    let edit = Edit::Route(RouteEdit::shaped(run, target));
+    bencher.bench(|| workup(&apply(&job, &edit).unwrap().job, run).unwrap());
 }
 
 #[divan::bench]

@@ -16,6 +16,9 @@ const TACK: f64 = 3.0;
 /// Minutes to fit the pipe on the car once.
 const ON_CAR: f64 = 20.0;
 
+/// Minutes to bend once on a tube bender: clock, clamp, pull, check. No source; as long as a cut and half its fitting.
+const BEND: f64 = 7.0;
+
 /// Minutes to weld 100 mm by hand.
 const fn weld(material: Material) -> f64 {
     match material {
@@ -36,6 +39,8 @@ pub struct Labour {
     pub weld: f64,
     /// Bends: each is clocked with the pipe on the car.
     pub bends: u32,
+    /// Those of them that are drawn by a tube bender.
+    pub drawn: u32,
     /// What is welded.
     pub material: Material,
 }
@@ -58,6 +63,7 @@ impl Labour {
         let mut steps = vec![
             step("set up".to_owned(), SET_UP),
             step(format!("saw {cuts} times"), CUT * cuts),
+            step(format!("bend {} times", self.drawn), BEND * f64::from(self.drawn)),
             step(format!("deburr, clean and fit {seams} seams"), FIT_SEAM * seams),
             step(format!("tack {seams} seams"), TACK * seams),
             step(format!("fit on the car {fits} times"), ON_CAR * fits),

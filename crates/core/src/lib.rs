@@ -17,14 +17,16 @@ pub mod job;
 pub mod join;
 pub mod labour;
 pub mod measure;
+pub mod part_ref;
 pub mod route;
 pub mod stock;
 pub mod survey;
 pub mod workup;
 
-pub use edit::{Edit, EditError, apply, merge};
+pub use edit::{Applied, CutEdit, Edit, EditError, JobEdit, JoinEdit, MeasureEdit, RouteEdit, SpecEdit, apply, merge};
 pub use environment::Scans;
 pub use job::Job;
 pub use measure::RunId;
+pub use part_ref::PartRef;
 pub use route::Run;
 pub use workup::{Workup, workup, workup_among, workup_of_drag};

@@ -46,7 +46,7 @@ pub fn cut_list_csv(workup: &Workup) -> Result<Option<String>, csv::Error> {
         format!("{} x {} mm {}", two(workup.od.mm()), two(workup.wall.mm()), workup.decisions.tube.material().name());
     for cut in &cutting.cuts {
         let (turn, degrees, girth) = turn_words(&cut.turn, workup.od.mm());
-        let piece = cut.piece.and_then(|index| workup.pieces.get(index));
+        let piece = cut.piece.and_then(|id| workup.pieces.iter().find(|piece| piece.piece == id));
         let of =
             |length: fn(&nook_core::workup::PieceWorkup) -> f64| piece.map_or_else(String::new, |p| two(length(p)));
         let line = cut.line_up.as_ref().and_then(|name| cutting.lines.iter().find(|line| line.name == *name));

@@ -1,6 +1,7 @@
 //! The file a builder keeps: the job as JSON with a version. Old versions are read for ever.
 
 use nook_core::Job;
+use nook_core::job::upgraded;
 use serde::{Deserialize, Serialize};
 use serde_json::{Value, json};
 use thiserror::Error;
@@ -81,12 +82,15 @@ pub fn read_job(bytes: &[u8]) -> Result<Job, JobFileError> {
     if bytes.len() > LARGEST_JOB_FILE {
         return Err(JobFileError::TooLarge { bytes: bytes.len() });
     }
-    let value: Value = serde_json::from_slice(bytes).map_err(JobFileError::NotJson)?;
+    let mut value: Value = serde_json::from_slice(bytes).map_err(JobFileError::NotJson)?;
     if value["format"] != FORMAT {
         return Err(JobFileError::NoJob);
     }
     match value["version"].as_u64() {
-        Some(version) if (1..=u64::from(VERSION)).contains(&version) => {}
+        Some(version) if (1..=u64::from(VERSION)).contains(&version) => {
+            let job = value["job"].take();
+            value["job"] = upgraded(u32::try_from(version).unwrap_or(VERSION), job);
+        }
         Some(version) if version > u64::from(VERSION) => return Err(JobFileError::TooNew { version }),
         _ => {
             let problem = format!("a whole number from 1 to {VERSION} is needed");
@@ -100,7 +104,7 @@ pub fn read_job(bytes: &[u8]) -> Result<Job, JobFileError> {
     })
 }
 
-/// The JSON Schema (2020-12) of the job file.
+/// The JSON Schema (2020-12) of the job file as it is written; older ones are read as well.
 #[must_use]
 pub fn job_schema() -> Value {
     let mut parts = Vec::new();
@@ -115,7 +119,7 @@ pub fn job_schema() -> Value {
         "required": ["format", "version", "job"],
         "properties": {
             "format": { "const": FORMAT },
-            "version": { "type": "integer", "minimum": 1, "maximum": VERSION },
+            "version": { "const": VERSION },
             "job": { "$ref": "#/$defs/Job" },
         },
         "additionalProperties": false,

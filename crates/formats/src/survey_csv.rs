@@ -1,7 +1,7 @@
 //! Datum points and readings as CSV, out and in: one line for each, things called by their names.
 
 use nook_core::measure::{Against, Anchor, Axis, End, Measurand, PortRef, Reading, RimSide, Side, Spot, Taken};
-use nook_core::{Edit, Job};
+use nook_core::{Edit, Job, MeasureEdit};
 use nook_geometry::Point;
 use nook_geometry::units::{
     BetweenAngle, Bore, Coordinate, FaceClock, FaceRadius, Girth, HeadingAngle, Name, OnStick, OutsideDiameter,
@@ -77,12 +77,12 @@ pub fn read_datums(job: &Job, bytes: &[u8]) -> Result<Vec<Edit>, TableFileError>
         let spread = optional_spread(&row, "spread_mm")?;
         match known {
             Some(datum) => {
-                edits.push(Edit::SetDatum { datum: datum.id, name, at, rides });
+                edits.push(Edit::Measure(MeasureEdit::SetDatum { datum: datum.id, name, at, rides }));
                 if spread.is_some() && spread != datum.spread {
-                    edits.push(Edit::SetDatumSpread { datum: datum.id, spread });
+                    edits.push(Edit::Measure(MeasureEdit::SetDatumSpread { datum: datum.id, spread }));
                 }
             }
-            None => edits.push(Edit::AddDatum { name, at, rides }),
+            None => edits.push(Edit::Measure(MeasureEdit::AddDatum { name, at, rides })),
         }
     }
     Ok(edits)
@@ -100,7 +100,7 @@ pub fn read_readings(job: &Job, bytes: &[u8]) -> Result<Vec<Edit>, TableFileErro
         let reading = reading(job, &row)?;
         let there = job.readings().any(|(other, readings)| other == of && readings.contains(&reading));
         if !there {
-            edits.push(Edit::AddReading { of, reading });
+            edits.push(Edit::Measure(MeasureEdit::AddReading { of, reading }));
         }
     }
     Ok(edits)

@@ -5,12 +5,12 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
 use super::{Triple, Vector};
-use crate::units::{Coordinate, OutOfRange};
+use crate::units::{Coordinate, LengthInput, OutOfRange};
 
 /// A position in mm, vehicle axes: x forward, y left, z up. Always finite and within fifty metres. The default is
 /// the vehicle's zero.
 #[derive(Debug, Clone, Copy, PartialEq, Default, Serialize, Deserialize, ToSchema)]
-#[serde(try_from = "[f64; 3]", into = "[f64; 3]")]
+#[serde(try_from = "[LengthInput; 3]", into = "[f64; 3]")]
 #[schema(value_type = Triple)]
 pub struct Point(Point3<f64>);
 
@@ -62,6 +62,13 @@ impl Point {
     pub fn moved(self, by: Vector) -> Result<Self, OutOfRange> {
         let p = self.0 + by;
         Self::new(p.x, p.y, p.z)
+    }
+}
+
+impl TryFrom<[LengthInput; 3]> for Point {
+    type Error = OutOfRange;
+    fn try_from(at: [LengthInput; 3]) -> Result<Self, OutOfRange> {
+        Self::try_from(at.map(|one| one.0))
     }
 }
 

@@ -11,7 +11,7 @@ use std::sync::atomic::{AtomicBool, Ordering};
 use demo::{demo, hilly, with_lump};
 use nook_core::environment::Scans;
 use nook_core::route::RouteConstraints;
-use nook_core::{Edit, Job, apply};
+use nook_core::{Edit, Job, MeasureEdit, RouteEdit, apply};
 use nook_search::{News, search};
 
 fn main() {
@@ -51,7 +51,7 @@ fn among_keep_outs(bencher: divan::Bencher<'_, '_>, count: usize) {
     let mut job = demo();
     while job.keep_outs().len() > count {
         let keep_out = job.keep_outs().last().unwrap().id;
-        job = apply(&job, &Edit::RemoveKeepOut { keep_out }).unwrap();
+        job = apply(&job, &Edit::Measure(MeasureEdit::RemoveKeepOut { keep_out })).unwrap().job;
     }
     bencher.bench(|| all(&job, &Scans::default()));
 }
@@ -67,6 +67,6 @@ fn up_to_bends(bencher: divan::Bencher<'_, '_>, bends: u8) {
     let job = demo();
     let run = job.runs()[0].id;
     let wishes = RouteConstraints { most_bends: Some(bends), ..RouteConstraints::default() };
-    let job = apply(&job, &Edit::SetWishes { run, wishes }).unwrap();
+    let job = apply(&job, &Edit::Route(RouteEdit::SetWishes { run, wishes })).unwrap().job;
     bencher.bench(|| all(&job, &Scans::default()));
 }

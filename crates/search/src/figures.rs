@@ -62,20 +62,20 @@ impl Figures {
         let (labour, seams, tube) = if elbows {
             // Bought whole, nothing of them is sawn: straights are cut apart, and off the stick at both ends.
             let seams = 2 * bends;
-            let parted = u32::try_from(pipe.joints.len()).unwrap_or(u32::MAX);
+            let parted = u32::try_from(pipe.between().len()).unwrap_or(u32::MAX);
             let weld = f64::from(seams) * seam_length(od, 0.0);
             let cuts = bends + 2 + parted;
             let tube = pipe.sections().iter().map(|[from, to]| to - from).sum::<f64>()
                 - arcs().map(|arc| arc.length()).sum::<f64>();
             let kerfs = f64::from(cuts) * kerf;
-            (Labour { cuts, seams, weld, bends, material: run.tube.material() }, seams, tube + kerfs)
+            (Labour { cuts, seams, weld, bends, drawn: 0, material: run.tube.material() }, seams, tube + kerfs)
         } else {
             // Where a piece cannot be cut nothing is sawn at all; what would be is the least there is to say.
             (built.labour(run, bends), built.seams, built.stick.unwrap_or(built.sawn))
         };
         let made: Vec<_> = arcs()
             .zip(&pipe.makes)
-            .map(|(arc, (seams, _))| (arc.radius, arc.angle, (!elbows).then(|| u32::from(seams.get()))))
+            .map(|(arc, make)| (arc.radius, arc.angle, if elbows { None } else { make.mitres() }))
             .collect();
         let loss = fluid(run.duty, &run.flow, run.bar(), bore).ok().map(|fluid| {
             losses(&Stream::of(&fluid, run.tube), pipe.tube.length(), &made, run.mouths()).total() / 1000.0

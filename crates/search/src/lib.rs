@@ -19,14 +19,14 @@ use std::sync::atomic::AtomicBool;
 use serde::Serialize;
 use utoipa::ToSchema;
 
-pub use compare::{Compared, compare, held_words};
+pub use compare::{Compared, compare};
 pub use figures::{Figures, Preset, Weights, presets};
-use nook_core::edit::{Edit, EditError, apply};
+use nook_core::edit::{Edit, EditError, MeasureEdit, apply};
 use nook_core::environment::Scans;
 use nook_core::findings::{across, unmeasured_words};
 use nook_core::job::Job;
 use nook_core::measure::RunId;
-use nook_core::route::{Joint, Route};
+use nook_core::route::{AlongAnchor, Joint, LegId, Route};
 use nook_geometry::units::DualUnitText;
 pub use offer::{Offer, Short, TurnFirst};
 use rank::{MOST_SHORT, best_of, ranked};
@@ -137,7 +137,8 @@ pub fn search(
         let turns = turns_of(job, id);
         for (index, turn) in turns.iter().enumerate() {
             route_search.progress(SearchStep::Turns, index, turns.len());
-            let turned = apply(job, &Edit::TurnComponent { component: turn.component, turned: turn.turned })?;
+            let edit = MeasureEdit::TurnComponent { component: turn.component, turned: turn.turned };
+            let turned = apply(job, &Edit::Measure(edit))?.job;
             let setup = Setup::of(&turned, id, scans, Some(turn.clone()))?;
             let found = route_search.all_ways(&setup, 10);
             if wishes.turn_components {
@@ -170,7 +171,7 @@ fn cautions(job: &Job, setup: &Setup) -> Vec<DualUnitText> {
     let unknown = setup.around.unmeasured.iter().filter_map(|id| job.keep_out(*id));
     let unknown = unknown.map(|keep_out| unmeasured_words(keep_out.name.as_str()));
     let moves = across(&setup.run, job.mounts()).map(|across| across.words(&setup.run));
-    let parted = setup.run.way.as_ref().is_some_and(|way| !way.joints().is_empty());
+    let parted = setup.run.route.joints().iter().any(|joint| joint.end().is_none());
     let joints = parted.then(|| {
         DualUnitText::new(|_| {
             "Only ways with straights long enough for the joints along the pipe are offered.".to_owned()
@@ -184,14 +185,20 @@ fn cautions(job: &Job, setup: &Setup) -> Vec<DualUnitText> {
 /// as they did then, or as one of the offers has them.
 #[must_use]
 pub fn still_answers(found: &RoutesFound, then: &Job, now: &Job, id: RunId) -> bool {
-    let joints = |job: &Job| job.run(id).and_then(|run| run.way.as_ref()).map_or_else(Vec::new, in_order);
+    let joints = |job: &Job| job.run(id).map_or_else(Vec::new, |run| in_order(&run.route));
     let (asked, stand) = (joints(then), joints(now));
     let known = asked == stand || found.offers.iter().any(|offer| in_order(&offer.way) == stand);
     known && then.without_routes_of(id) == now.without_routes_of(id)
 }
 
-fn in_order(way: &Route) -> Vec<Joint> {
-    let mut joints = way.joints().to_vec();
-    joints.sort_by_key(|joint| joint.id);
+/// The joints between the ends of a route, with the places of their legs: bends are numbered anew when a route is taken.
+fn in_order(way: &Route) -> Vec<(Joint, Option<usize>)> {
+    let legs = way.joints().iter().filter_map(|joint| {
+        let along = joint.along()?;
+        let place = AlongAnchor { leg: LegId::FROM_A, ..along };
+        Some((Joint { at: place.into(), ..*joint }, way.leg_index(along.leg)))
+    });
+    let mut joints: Vec<_> = legs.collect();
+    joints.sort_by_key(|(joint, _)| joint.id);
     joints
 }

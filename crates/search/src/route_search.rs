@@ -318,7 +318,7 @@ impl RouteSearch<'_> {
         let roomy = route_geometry.straights.iter().zip(&least).all(|(have, need)| *have >= need - 1e-6);
         let most_bends = usize::from(self.wishes.most_bends.unwrap_or(RouteConstraints::MOST_BENDS));
         let slight = bends > 2 && route_geometry.angles.iter().any(|angle| *angle < SLIGHT);
-        let seated = pipe.joints.iter().all(|joint| joint.short <= 1e-6);
+        let seated = pipe.between().iter().all(|joint| joint.short <= 1e-6);
         if !roomy || !seated || slight || bends > most_bends {
             return None;
         }

@@ -1,6 +1,6 @@
 //! Changes of jobs: each a new revision in one transaction, acknowledged once it lasts.
 
-use nook_core::{Edit, Job, apply};
+use nook_core::{Applied, Edit, Job, apply};
 use sqlx::{Sqlite, Transaction};
 
 use crate::document::{Packed, pack, unpack};
@@ -65,19 +65,20 @@ impl Store {
     pub async fn keep(&self, id: JobId, seen: i64, edit: &Edit, author: &Author) -> Result<Revision, StoreError> {
         let (head, stacks) = self.seen(id, seen, author).await?;
         let edit = edit.clone();
-        let (job, packed, edit) = blocking(move || {
+        let (job, packed, edit, made) = blocking(move || {
             let job = unpack(head.version, &head.document);
             let job = job.map_err(|why| StoreError::Unreadable { job: id, name: head.name, why })?;
-            let next = apply(&job, &edit)?;
+            let Applied { job: next, made, .. } = apply(&job, &edit)?;
             let packed = pack(&next)?;
             let edit = serde_json::to_string(&edit).map_err(|error| StoreError::WouldNotRead(error.to_string()))?;
-            Ok((next, packed, edit))
+            Ok((next, packed, edit, made))
         })
         .await?;
         let seq = seen + 1;
         let change = Change { kind: "edit", edit: Some(edit), author, stacks: stacks.edited(seq) };
         let tx = self.begin_on(id, seen).await?;
-        self.append(tx, id, seq, change, job, packed).await
+        let kept = self.append(tx, id, seq, change, job, packed).await?;
+        Ok(Revision { made, ..kept })
     }
 
     /// The latest revision, which must be `seen`, and the author's stacks.
@@ -160,7 +161,7 @@ impl Store {
         self.unreadable().remove(&id);
         self.tell(Changed { id, seq: Some(seq), author: change.author.clone() });
         let Stacks { undoes, redoes, .. } = change.stacks;
-        Ok(Revision { id, seq, job, can_undo: undoes.is_some(), can_redo: redoes.is_some() })
+        Ok(Revision { id, seq, job, can_undo: undoes.is_some(), can_redo: redoes.is_some(), made: Vec::new() })
     }
 
     fn tell(&self, changed: Changed) {
@@ -219,7 +220,7 @@ mod tests {
         let mut now = store.create(&Job::new(Name::new("Test bay").unwrap()), &me).await.unwrap();
         let edit = |step: i64| {
             let kerf = Kerf::new(if step % 2 == 0 { 1.0 } else { 2.0 }).unwrap();
-            Edit::SetKerf { kerf }
+            Edit::Cut(nook_core::CutEdit::SetKerf { kerf })
         };
         for round in 0..3 {
             store.writer.execute("PRAGMA max_page_count = 1").await.unwrap();

@@ -6,6 +6,7 @@ use flate2::Compression;
 use flate2::read::ZlibDecoder;
 use flate2::write::ZlibEncoder;
 use nook_core::Job;
+use nook_core::job::upgraded;
 use nook_core::measure::KeepOutShape;
 use serde::{Deserialize, Serialize};
 use thiserror::Error;
@@ -103,5 +104,11 @@ pub(crate) fn unpack(version: i64, document: &[u8]) -> Result<Job, Unreadable> {
         return Err(Unreadable::Newer { version });
     }
     let text = text_of(document)?;
-    serde_json::from_slice(&text).map_err(|error| Unreadable::Damaged { problem: error.to_string() })
+    let damaged = |error: serde_json::Error| Unreadable::Damaged { problem: error.to_string() };
+    let version = u32::try_from(version).unwrap_or(0);
+    if version == Job::VERSION {
+        return serde_json::from_slice(&text).map_err(damaged);
+    }
+    let value = serde_json::from_slice(&text).map_err(damaged)?;
+    serde_json::from_value(upgraded(version, value)).map_err(damaged)
 }

@@ -2,7 +2,7 @@
 
 use std::fmt;
 
-use nook_core::Job;
+use nook_core::{Job, PartRef};
 use thiserror::Error;
 
 /// Names one job in the store.
@@ -62,6 +62,8 @@ pub struct Revision {
     pub can_undo: bool,
     /// Whether the author who asked has something to redo.
     pub can_redo: bool,
+    /// What the edit made that led here, in order; empty where none was just kept.
+    pub made: Vec<PartRef>,
 }
 
 /// A job in the list of jobs.

@@ -123,7 +123,14 @@ impl Store {
         drop(reader);
         let seq = head.seq;
         let job = self.read(id, head).await?;
-        Ok(Revision { id, seq, job, can_undo: stacks.undoes.is_some(), can_redo: stacks.redoes.is_some() })
+        Ok(Revision {
+            id,
+            seq,
+            job,
+            can_undo: stacks.undoes.is_some(),
+            can_redo: stacks.redoes.is_some(),
+            made: Vec::new(),
+        })
     }
 
     /// The job's document as it is now.

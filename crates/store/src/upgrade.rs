@@ -3,6 +3,7 @@
 use std::path::Path;
 
 use nook_core::Job;
+use nook_core::job::upgraded;
 use sqlx::{Row, SqlitePool};
 use thiserror::Error;
 
@@ -106,10 +107,10 @@ pub(crate) async fn upgrade(pool: &SqlitePool) -> Result<(), UpgradeError> {
 
 /// A document's name and how many runs it has, as far as it can be read.
 fn told_of(text: &str, job: i64) -> (String, usize) {
-    match serde_json::from_str::<Job>(text) {
+    let value: serde_json::Value = serde_json::from_str(text).unwrap_or_default();
+    match serde_json::from_value::<Job>(upgraded(3, value.clone())) {
         Ok(job) => (job.name().to_owned(), job.runs().len()),
         Err(_) => {
-            let value: serde_json::Value = serde_json::from_str(text).unwrap_or_default();
             let name = value["name"].as_str().map_or_else(|| format!("job {job}"), str::to_owned);
             (name, value["runs"].as_array().map_or(0, Vec::len))
         }

@@ -49,7 +49,7 @@ export default function Bay({ drawing, pickPieces, measuring, shaping, beside }:
         camera={{ fov: 30, near: 10, far: 20000, position: [900, -1400, 1000] }}
         dpr={[1, 2]}
         gl={{ antialias: true }}
-        onPointerMissed={() => select({ part: 'run' })}
+        onPointerMissed={() => select({ part: 'nothing' })}
         role='img'
         aria-label='The pipe in the bay. The story rod below offers the same parts by keyboard.'
       >

@@ -26,7 +26,8 @@ export function DragHandle({
   if (workup && end) {
     const port = bay.ports.find((one) => one.port.run === workup.run && one.port.end === end.end);
     if (port?.found.place === 'readings' || port?.component != null) return null;
-    const move = (at: Triple) => ({ edit: 'move_port' as const, run: workup.run, end: end.end, at });
+    const move = (at: Triple) =>
+      ({ step: 'measure', edit: 'move_port', run: workup.run, end: end.end, at }) as const;
     return (
       <Handle
         key={`${workup.run} ${end.end}`}
@@ -42,13 +43,14 @@ export function DragHandle({
       ? bay.keep_outs.find((one) => one.keep_out === selected.keep_out)
       : undefined;
   if (!keepOut || keepOut.found.place === 'readings' || keepOut.shape.shape === 'scan') return null;
-  const move = (at: Triple) => ({ edit: 'move_keep_out' as const, keep_out: keepOut.keep_out, at });
+  const move = (at: Triple) =>
+    ({ step: 'measure', edit: 'move_keep_out', keep_out: keepOut.keep_out, at }) as const;
   return (
     <Handle
       key={keepOut.keep_out}
       at={keepOut.at.map((c) => c.mm) as Triple}
       planes={planes}
-      onMove={(at) => drawing.proposeBay(move(at))}
+      onMove={(at) => drawing.propose(move(at))}
       onDone={(at) => void drawing.keep(move(at))}
     />
   );

@@ -18,17 +18,16 @@ export function along(end: EndWorkup, distance: number): Triple {
 /** A port: the component's stub, the way out of it and the hose over it. */
 export function EndMark({ end, workup }: { end: EndWorkup; workup: Workup }) {
   const { selected, select } = useBench();
-  const lit = samePart(selected, { part: 'end', end: end.end });
+  const part = { part: 'end', run: workup.run, end: end.end } as const;
+  const lit = samePart(selected, part);
   const port = end.port_od.mm / 2;
   // Over the port the hose is as thick as over the tube's end.
-  const over = workup.over.find(
-    (one) => one.what === 'hose' && samePart(one.of, { part: 'end', end: end.end }),
-  );
+  const over = workup.over.find((one) => one.what === 'hose' && samePart(one.of, part));
   const hose = over?.radius ?? port;
   const mouth = along(end, 0);
   const pick = (event: { stopPropagation: () => void }) => {
     event.stopPropagation();
-    select({ part: 'end', end: end.end });
+    select(part);
   };
   const [tip, shaft, head] = [along(end, ARROW), along(end, ARROW - 22), along(end, 0)];
   return (

@@ -22,7 +22,7 @@ export function GhostPipe({ way }: { way: Shown }) {
 }
 
 function Ghost({ piece, radius, colour }: { piece: PieceWorkup; radius: number; colour: string }) {
-  const skin = useMemo(() => pieceGeometry(piece.solid, radius), [piece.solid, radius]);
+  const skin = useMemo(() => pieceGeometry(piece.solids, radius), [piece.solids, radius]);
   useEffect(() => () => skin.dispose(), [skin]);
   if (piece.centre.mm <= 0) return null;
   return (

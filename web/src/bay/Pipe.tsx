@@ -17,12 +17,14 @@ export function Pipe({ workup, pickPieces }: Props) {
   return (
     <group>
       {workup.pieces.map((piece, index) => {
+        const { run } = workup;
         const part: Selected =
-          piece.part.kind === 'straight'
-            ? { part: 'straight', straight: piece.part.straight }
-            : { part: 'bend', bend: piece.part.bend };
-        const mine: Selected = { part: 'piece', piece: index };
-        const lit = samePart(selected, mine) || samePart(selected, part) || inSingleMitre(selected, piece);
+          piece.piece.kind === 'tube'
+            ? { part: 'straight', run, straight: piece.piece.leg }
+            : { part: 'bend', run, bend: piece.piece.bend };
+        const mine: Selected = { part: 'piece', run, piece: piece.piece };
+        const drawn = selected.part === 'bend' && piece.drawn.includes(selected.bend);
+        const lit = samePart(selected, mine) || samePart(selected, part) || drawn;
         return (
           <Piece
             key={piece.name}
@@ -43,13 +45,8 @@ export function Pipe({ workup, pickPieces }: Props) {
 
 /** Whether a piece begins where the one before it ends: beyond a joint it does not. */
 function touches(before: PieceWorkup | undefined, piece: PieceWorkup): boolean {
-  const gap = before?.solid.to.map((c, axis) => c - (piece.solid.from[axis] ?? c)) ?? [];
+  const gap = before?.solids.at(-1)?.to.map((c, axis) => c - (piece.solids[0]?.from[axis] ?? c)) ?? [];
   return Math.hypot(...gap) < 0.01;
-}
-
-/** A bend with a single mitre has no pies of its own to light. */
-function inSingleMitre(selected: Selected, piece: PieceWorkup): boolean {
-  return selected.part === 'bend' && piece.part.kind === 'pie' && piece.part.bend === selected.bend;
 }
 
 interface PieceProps {
@@ -61,8 +58,8 @@ interface PieceProps {
 }
 
 function Piece({ piece, radius, lit, seam, onPick }: PieceProps) {
-  const skin = useMemo(() => pieceGeometry(piece.solid, radius), [piece.solid, radius]);
-  const line = useMemo(() => seamGeometry(piece.solid, radius), [piece.solid, radius]);
+  const skin = useMemo(() => pieceGeometry(piece.solids, radius), [piece.solids, radius]);
+  const line = useMemo(() => seamGeometry(piece.solids, radius), [piece.solids, radius]);
   useEffect(() => () => skin.dispose(), [skin]);
   useEffect(() => () => line.dispose(), [line]);
   if (piece.centre.mm <= 0) return null;

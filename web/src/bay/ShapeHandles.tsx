@@ -1,8 +1,8 @@
 import { useRef } from 'react';
-import type { Workup } from '../api/generated/schema';
+import type { Edit, Workup } from '../api/generated/schema';
 import { useBench } from '../kit/bench';
-import { snapNow } from '../kit/snap';
-import type { Change, Drawing } from '../kit/useDrawing';
+import { dragged } from '../kit/snap';
+import type { Drawing } from '../kit/useDrawing';
 import { Handle } from './Handle';
 
 type Triple = [number, number, number];
@@ -15,12 +15,9 @@ export function ShapeHandles({ workup, drawing }: { workup: Workup; drawing: Dra
   const begun = useRef<Triple>(undefined);
   const vertexOf = (bend: number) => workup.bends[bend]?.vertex.map((c) => c.mm) as Triple | undefined;
   if (selected.part === 'bend') {
-    const at = vertexOf(selected.bend);
+    const at = vertexOf(workup.bends.findIndex((one) => one.bend === selected.bend));
     if (!at) return null;
-    const change = (to: Triple): Change => ({
-      target: { figure: 'vertex', bend: selected.bend, at: to },
-      snap: snapNow() ?? null,
-    });
+    const change = (to: Triple) => dragged(workup.run, { figure: 'vertex', bend: selected.bend, at: to });
     return (
       <Handle
         key={`bend ${selected.bend}`}
@@ -32,13 +29,14 @@ export function ShapeHandles({ workup, drawing }: { workup: Workup; drawing: Dra
     );
   }
   if (selected.part !== 'straight') return null;
-  const [from, to] = [vertexOf(selected.straight - 1), vertexOf(selected.straight)];
+  const leg = workup.straights.findIndex((one) => one.straight === selected.straight);
+  const [from, to] = [vertexOf(leg - 1), vertexOf(leg)];
   if (!from || !to) return null;
   const middle = from.map((c, axis) => (c + (to[axis] ?? c)) / 2) as Triple;
-  const change = (now: Triple): Change => {
+  const change = (now: Triple): Edit => {
     const start = begun.current ?? middle;
     const by = now.map((c, axis) => c - (start[axis] ?? c)) as Triple;
-    return { target: { figure: 'leg', leg: selected.straight, by }, snap: snapNow() ?? null };
+    return dragged(workup.run, { figure: 'leg', leg: selected.straight, by });
   };
   return (
     <Handle

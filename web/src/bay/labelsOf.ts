@@ -1,5 +1,5 @@
 import type { BayWorkup, KeepOutWorkup } from '../api/generated/schema';
-import { type Stage, samePart, type useBench } from '../kit/bench';
+import { isWhole, type Stage, samePart, type useBench } from '../kit/bench';
 import type { Drawing } from '../kit/useDrawing';
 import { along, STUB } from './EndMark';
 import { middleOf } from './KeepOutBody';
@@ -17,11 +17,12 @@ export function labelsOf(
   hovered: number | undefined,
   stage: Stage,
 ): BayLabel[] {
+  const run = drawing.workup?.run ?? 0;
   const ends = (drawing.workup?.ends ?? []).map((end) => ({
     key: end.end,
     at: along(end, -STUB),
     text: `${end.end.toUpperCase()} ${end.name}`,
-    look: samePart(selected, { part: 'end', end: end.end }) ? ('lit' as const) : ('end' as const),
+    look: samePart(selected, { part: 'end', run, end: end.end }) ? ('lit' as const) : ('end' as const),
   }));
   const isLit = (one: KeepOutWorkup) => samePart(selected, { part: 'keep_out', keep_out: one.keep_out });
   const lit = measuring ? bay.keep_outs.filter(isLit) : [];
@@ -40,8 +41,7 @@ export function labelsOf(
         ]
       : [];
   // A datum's name matters while something is taped from it or it is looked at.
-  const named =
-    measuring && (selected.part === 'datum' || selected.part === 'end' || selected.part === 'run');
+  const named = measuring && (selected.part === 'datum' || selected.part === 'end' || isWhole(selected));
   const datums = (named ? bay.datums : []).map((datum) => ({
     key: `datum ${datum.datum}`,
     at: datum.at.map((c) => c.mm) as Triple,
@@ -49,7 +49,7 @@ export function labelsOf(
     look: samePart(selected, { part: 'datum', datum: datum.datum }) ? ('lit' as const) : ('name' as const),
   }));
   // All names only while nothing is looked at: beside the one that is they are noise.
-  const idle = measuring && selected.part === 'run';
+  const idle = measuring && isWhole(selected);
   const shown = bay.keep_outs.filter(
     (one) => !isLit(one) && (one.keep_out === hovered || (measuring && one.big) || (idle && stage === 'way')),
   );

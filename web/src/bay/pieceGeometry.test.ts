@@ -28,7 +28,7 @@ describe('a piece', () => {
   });
 
   it('faces outwards', () => {
-    const geometry = pieceGeometry(mitred, 30);
+    const geometry = pieceGeometry([mitred, mitred], 30);
     const index = [...(geometry.getIndex()?.array ?? [])];
     const position = geometry.getAttribute('position');
     const corner = (k: number) => new Vector3().fromBufferAttribute(position, index[k] ?? 0);

@@ -30,20 +30,23 @@ export function faceRings(
   return rings;
 }
 
-/** The skin of one piece between its two sawn faces. */
-export function pieceGeometry(solid: Solid, radius: number): BufferGeometry {
-  const { from, to, normals } = faceRings(solid, radius);
+/** The skin of one piece: its stretches between their planes, one after the other. */
+export function pieceGeometry(solids: Solid[], radius: number): BufferGeometry {
   const positions: number[] = [];
   const facing: number[] = [];
   const index: number[] = [];
-  for (let step = 0; step < from.length; step += 1) {
-    const [p, q, n] = [from[step], to[step], normals[step]];
-    if (!p || !q || !n) continue;
-    positions.push(...p.toArray(), ...q.toArray());
-    facing.push(...n.toArray(), ...n.toArray());
-    if (step > 0) {
-      const k = 2 * step;
-      index.push(k - 2, k, k - 1, k - 1, k, k + 1);
+  for (const solid of solids) {
+    const { from, to, normals } = faceRings(solid, radius);
+    const first = positions.length / 3;
+    for (let step = 0; step < from.length; step += 1) {
+      const [p, q, n] = [from[step], to[step], normals[step]];
+      if (!p || !q || !n) continue;
+      positions.push(...p.toArray(), ...q.toArray());
+      facing.push(...n.toArray(), ...n.toArray());
+      if (step > 0) {
+        const k = first + 2 * step;
+        index.push(k - 2, k, k - 1, k - 1, k, k + 1);
+      }
     }
   }
   const geometry = new BufferGeometry();
@@ -53,7 +56,7 @@ export function pieceGeometry(solid: Solid, radius: number): BufferGeometry {
   return geometry;
 }
 
-/** The outline of a face, as a closed line just proud of the skin. */
-export function seamGeometry(solid: Solid, radius: number): BufferGeometry {
-  return new BufferGeometry().setFromPoints(faceRings(solid, radius + 0.3).from);
+/** The outline of its first face, as a closed line just proud of the skin. */
+export function seamGeometry([first]: Solid[], radius: number): BufferGeometry {
+  return new BufferGeometry().setFromPoints(first ? faceRings(first, radius + 0.3).from : []);
 }

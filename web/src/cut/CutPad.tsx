@@ -79,8 +79,9 @@ export function CutPad({ state, workup, drawing }: Props) {
         </TableHead>
         <TableBody>
           {cutting.cuts.map((cut) => {
-            const mine = cut.piece != null && samePart(selected, { part: 'piece', piece: cut.piece });
-            const pick = () => cut.piece != null && select({ part: 'piece', piece: cut.piece });
+            const part = cut.piece && ({ part: 'piece', run: workup.run, piece: cut.piece } as const);
+            const mine = part != null && samePart(selected, part);
+            const pick = () => part && select(part);
             return (
               <TableRow
                 key={cut.number}

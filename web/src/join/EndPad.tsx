@@ -1,5 +1,5 @@
 import { Box, Typography } from '@mui/material';
-import type { End, Workup } from '../api/generated/schema';
+import type { End, JointChange, Workup } from '../api/generated/schema';
 import { figure, length, sentence, useBench } from '../kit/bench';
 import { Choice } from '../kit/Choice';
 import { LengthField } from '../kit/LengthField';
@@ -19,6 +19,8 @@ export function EndPad({ workup, end: which, drawing }: Props) {
   const end = workup.ends.find((candidate) => candidate.end === which);
   if (!end) return null;
   const { run } = workup;
+  const change = (to: JointChange) =>
+    drawing.keep({ step: 'join', edit: 'change_joint', run, joint: end.joint_id, to });
   const letter = which.toUpperCase();
   return (
     <Box component='section' aria-label={`End ${letter}`}>
@@ -37,7 +39,7 @@ export function EndPad({ workup, end: which, drawing }: Props) {
           width={160}
           value={end.joint}
           options={options(jointNames)}
-          onChange={(kind) => drawing.keep({ edit: 'set_joint', run, end: which, kind })}
+          onChange={(kind) => change({ set: 'kind', kind })}
         />
       </Row>
       {end.hose && (
@@ -47,18 +49,20 @@ export function EndPad({ workup, end: which, drawing }: Props) {
           </Row>
           <Row name='Gap' aside={sentence(end.gap_reason, unit)}>
             <LengthField
+              direct
               label={`Gap at ${letter}`}
               hideLabel
               value={end.gap}
-              onKeep={(gap) => drawing.keep({ edit: 'set_gap', run, end: which, gap })}
+              onKeep={(gap) => change({ set: 'gap', gap })}
             />
           </Row>
           <Row name='Seat on tube' aside={`${length(end.port_seat, unit)} on the port`}>
             <LengthField
+              direct
               label={`Seat at ${letter}`}
               hideLabel
               value={end.seat}
-              onKeep={(seat) => drawing.keep({ edit: 'set_seat', run, end: which, seat })}
+              onKeep={(seat) => change({ set: 'seat', seat })}
             />
           </Row>
           <Row name='Straight left' aside={`hose and bead want ${length(end.straight_needed, unit)}`}>

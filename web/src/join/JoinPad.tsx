@@ -14,7 +14,7 @@ export function JoinPad({ workup, drawing }: { workup: Workup; drawing: Drawing 
       <Findings
         findings={workup.findings.filter(
           (finding) =>
-            finding.place.part === 'end' || finding.place.part === 'joint' || finding.place.part === 'run',
+            finding.part.part === 'end' || finding.part.part === 'joint' || finding.part.part === 'run',
         )}
         selected={selected}
         onMend={(edit) => void drawing.keep(edit)}

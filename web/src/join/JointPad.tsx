@@ -16,12 +16,14 @@ interface Props {
 export function JointPad({ workup, joint, drawing }: Props) {
   const { unit, select } = useBench();
   const { run } = workup;
-  const change = (to: JointChange) => drawing.keep({ edit: 'change_joint', run, joint: joint.joint, to });
+  const change = (to: JointChange) =>
+    drawing.keep({ step: 'join', edit: 'change_joint', run, joint: joint.joint, to });
   const place = (from: 'start' | 'end') => (mm: number) =>
     change({ set: 'place', at: { leg: joint.straight, from, mm } });
   const bends = workup.bends.length;
-  const before = joint.straight === 0 ? 'from the tube end at A' : `from bend ${joint.straight}`;
-  const after = joint.straight === bends ? 'from the tube end at B' : `from bend ${joint.straight + 1}`;
+  const leg = workup.straights.findIndex((one) => one.straight === joint.straight);
+  const before = leg === 0 ? 'from the tube end at A' : `from bend ${leg}`;
+  const after = leg === bends ? 'from the tube end at B' : `from bend ${leg + 1}`;
   const fields = [
     {
       name: 'Middle',
@@ -53,8 +55,8 @@ export function JointPad({ workup, joint, drawing }: Props) {
     },
   ];
   const takeOut = async () => {
-    if (await drawing.keep({ edit: 'remove_joint', run, joint: joint.joint })) {
-      select({ part: 'straight', straight: joint.straight });
+    if (await drawing.keep({ step: 'join', edit: 'remove_joint', run, joint: joint.joint })) {
+      select({ part: 'straight', run, straight: joint.straight });
     }
   };
   return (
@@ -67,7 +69,7 @@ export function JointPad({ workup, joint, drawing }: Props) {
       </Typography>
       {fields.map(({ name, aside, label, value, onKeep }) => (
         <Row key={label} name={name} aside={aside}>
-          <LengthField label={label} hideLabel value={value} onKeep={onKeep} />
+          <LengthField direct label={label} hideLabel value={value} onKeep={onKeep} />
         </Row>
       ))}
       <Row name='Cut the hose' aside='gap and both seats'>

@@ -24,7 +24,7 @@ interface Props {
 /** What is wrong, the selected part first, each with the edits that mend it. */
 export function Findings({ findings, selected, onMend, only }: Props) {
   const select = useBench((bench) => bench.select);
-  const here = findings.filter((finding) => samePart(finding.place, selected));
+  const here = findings.filter((finding) => samePart(finding.part, selected));
   const rest = findings.filter((finding) => !here.includes(finding));
   const [first, then] = [only === 'rest' ? [] : here, only === 'here' ? [] : rest];
   if (first.length + then.length === 0) return null;
@@ -38,7 +38,7 @@ export function Findings({ findings, selected, onMend, only }: Props) {
         <Card key={finding.words.mm} finding={finding} onMend={onMend} />
       ))}
       {then.map((finding) => (
-        <Card key={finding.words.mm} finding={finding} onMend={onMend} onShow={() => select(finding.place)} />
+        <Card key={finding.words.mm} finding={finding} onMend={onMend} onShow={() => select(finding.part)} />
       ))}
     </Box>
   );
@@ -74,7 +74,7 @@ function Card({
               {sentence(remedy.label, unit)}
             </Button>
           ))}
-          {onShow && finding.place.part !== 'run' && (
+          {onShow && finding.part.part !== 'run' && (
             <Button variant='text' onClick={onShow} sx={{ ml: 'auto' }}>
               Show it
             </Button>

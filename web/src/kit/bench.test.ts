@@ -26,8 +26,8 @@ describe('figures', () => {
 
   it('tell parts apart by what they are and which', async () => {
     const { samePart } = await import('./bench');
-    expect(samePart({ part: 'bend', bend: 1 }, { part: 'bend', bend: 1 })).toBe(true);
-    expect(samePart({ part: 'bend', bend: 1 }, { part: 'bend', bend: 2 })).toBe(false);
-    expect(samePart({ part: 'end', end: 'a' }, { part: 'run' })).toBe(false);
+    expect(samePart({ part: 'bend', run: 1, bend: 3 }, { run: 1, bend: 3, part: 'bend' })).toBe(true);
+    expect(samePart({ part: 'bend', run: 1, bend: 3 }, { part: 'bend', run: 2, bend: 3 })).toBe(false);
+    expect(samePart({ part: 'end', run: 1, end: 'a' }, { part: 'nothing' })).toBe(false);
   });
 });

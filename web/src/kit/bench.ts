@@ -1,10 +1,13 @@
 import { create } from 'zustand';
-import type { DualUnitText, Measure, Place } from '../api/generated/schema';
+import type { DualUnitText, Measure, PartRef } from '../api/generated/schema';
 
 export type Unit = 'mm' | 'in';
 
-/** What is selected: a part of the pipe, or one sawn piece. */
-export type Selected = Place | { part: 'piece'; piece: number } | { part: 'component'; component: number };
+/** What is selected: a part of the job, or nothing. */
+export type Selected = PartRef | { part: 'nothing' };
+
+/** Whether no part of a pipe in particular is selected. */
+export const isWhole = (selected: Selected) => selected.part === 'nothing' || selected.part === 'run';
 
 /** The parts of the Measure step, in the order the work goes. */
 export const stages = ['datums', 'boxes', 'ports', 'way', 'moves'] as const;
@@ -35,6 +38,8 @@ interface Bench {
   picked: Pick | undefined;
   setUnit: (unit: Unit) => void;
   select: (selected: Selected) => void;
+  /** Selects what an edit made, if it made anything. */
+  selectMade: (made: PartRef[]) => void;
   setStage: (stage: Stage) => void;
   setRouteStage: (stage: RouteStage) => void;
   showBeside: (kept: number, on: boolean) => void;
@@ -48,7 +53,7 @@ const stored = () => (localStorage.getItem('unit') === 'in' ? 'in' : 'mm');
 /** What belongs to the person at the screen and not to the job. */
 export const useBench = create<Bench>((set) => ({
   unit: stored(),
-  selected: { part: 'run' },
+  selected: { part: 'nothing' },
   stage: 'ports',
   routeStage: 'shape',
   beside: [],
@@ -60,6 +65,7 @@ export const useBench = create<Bench>((set) => ({
     set({ unit });
   },
   select: (selected) => set({ selected, picking: undefined }),
+  selectMade: ([made]) => made && set({ selected: made, picking: undefined }),
   setStage: (stage) => set({ stage }),
   setRouteStage: (routeStage) => set({ routeStage }),
   showBeside: (kept, on) =>
@@ -72,8 +78,11 @@ export const useBench = create<Bench>((set) => ({
   pick: (picked) => set({ picked, picking: undefined }),
 }));
 
+/** Whether two parts are one, however their fields are ordered. */
 export function samePart(one: Selected, other: Selected): boolean {
-  return JSON.stringify(one) === JSON.stringify(other);
+  const sorted = (_: string, value: unknown) =>
+    value !== null && typeof value === 'object' ? Object.fromEntries(Object.entries(value).sort()) : value;
+  return JSON.stringify(one, sorted) === JSON.stringify(other, sorted);
 }
 
 /** A length as the chosen unit shows it. */

@@ -1,4 +1,4 @@
-import type { Snap } from '../api/generated/schema';
+import type { Edit, Snap, Target } from '../api/generated/schema';
 
 let held: Snap | undefined;
 
@@ -13,5 +13,12 @@ window.addEventListener('blur', () => {
   held = undefined;
 });
 
-/** What the keys held down say a drag snaps to: Shift whole degrees, Alt elbow angles, Ctrl level and plumb. */
-export const snapNow = (): Snap | undefined => held;
+/** The edit of a hand that drags a figure: as far as it goes. Keys held down say what it snaps to: Shift whole degrees, Alt elbow angles, Ctrl level and plumb. */
+export const dragged = (run: number, target: Target): Edit => ({
+  step: 'route',
+  edit: 'reshape',
+  run,
+  target,
+  reach: 'as_far_as_it_goes',
+  ...(held ? { snap: held } : {}),
+});

@@ -29,6 +29,7 @@ export function ComponentDetail({ bay, component, drawing }: ComponentProps) {
   };
   const set = (change: Change) =>
     drawing.keep({
+      step: 'measure',
       edit: 'set_component',
       component: component.component,
       name: component.name,
@@ -163,7 +164,9 @@ export function ComponentDetail({ bay, component, drawing }: ComponentProps) {
       )}
       <Button
         variant='text'
-        onClick={() => void drawing.keep({ edit: 'remove_component', component: component.component })}
+        onClick={() =>
+          void drawing.keep({ step: 'measure', edit: 'remove_component', component: component.component })
+        }
         sx={{ p: 0, mt: 1, color: token.fouls }}
       >
         Remove it

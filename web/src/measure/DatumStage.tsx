@@ -24,18 +24,22 @@ interface Props {
 
 /** Datum points: assumed, or measured from others. */
 export function DatumStage({ state, bay, drawing }: Props) {
-  const { selected, select } = useBench();
+  const { selected, select, selectMade } = useBench();
   const [adding, setAdding] = useState(false);
   const chosen = bay.datums.find((datum) => samePart(selected, { part: 'datum', datum: datum.datum }));
   const kept = state.job.datums?.find((datum) => datum.id === chosen?.datum);
 
   async function add() {
     setAdding(true);
-    const before = state.job.next_id;
     const name = `datum ${bay.datums.length + 1}`;
-    if (await drawing.keep({ edit: 'add_datum', name, at: [0, 0, 0], rides: 'body' })) {
-      select({ part: 'datum', datum: before });
-    }
+    const made = await drawing.keep({
+      step: 'measure',
+      edit: 'add_datum',
+      name,
+      at: [0, 0, 0],
+      rides: 'body',
+    });
+    if (made) selectMade(made);
     setAdding(false);
   }
 
@@ -73,7 +77,7 @@ export function DatumStage({ state, bay, drawing }: Props) {
 }
 
 function worst(bay: BayWorkup, datum: DatumWorkup) {
-  return bay.findings.find((finding) => samePart(finding.place, { part: 'datum', datum: datum.datum }))
+  return bay.findings.find((finding) => samePart(finding.part, { part: 'datum', datum: datum.datum }))
     ?.severity;
 }
 
@@ -96,7 +100,7 @@ const kinds = ['tape', 'up', 'forward', 'left'] as const;
 function DatumDetail({ state, bay, datum, kept, drawing }: DetailProps) {
   const set = (change: Partial<Datum>) => {
     const { name, at, rides } = { ...kept, ...change };
-    return drawing.keep({ edit: 'set_datum', datum: kept.id, name, at, rides });
+    return drawing.keep({ step: 'measure', edit: 'set_datum', datum: kept.id, name, at, rides });
   };
   const of = { of: 'datum', datum: kept.id } as const;
   return (
@@ -118,13 +122,17 @@ function DatumDetail({ state, bay, datum, kept, drawing }: DetailProps) {
             label='As typed, to within ±'
             width={150}
             value={datum.spread}
-            onKeep={(spread) => drawing.keep({ edit: 'set_datum_spread', datum: kept.id, spread })}
+            onKeep={(spread) =>
+              drawing.keep({ step: 'measure', edit: 'set_datum_spread', datum: kept.id, spread })
+            }
           />
           {datum.spread_chosen ? (
             <Button
               variant='text'
               sx={{ p: 0, fontSize: 13 }}
-              onClick={() => void drawing.keep({ edit: 'set_datum_spread', datum: kept.id, spread: null })}
+              onClick={() =>
+                void drawing.keep({ step: 'measure', edit: 'set_datum_spread', datum: kept.id, spread: null })
+              }
             >
               Use the usual
             </Button>
@@ -153,7 +161,7 @@ function DatumDetail({ state, bay, datum, kept, drawing }: DetailProps) {
       <Readings of={of} readings={kept.readings ?? []} found={datum.found} drawing={drawing} />
       <Button
         variant='text'
-        onClick={() => void drawing.keep({ edit: 'remove_datum', datum: kept.id })}
+        onClick={() => void drawing.keep({ step: 'measure', edit: 'remove_datum', datum: kept.id })}
         sx={{ p: 0, mt: 1, color: token.fouls }}
       >
         Remove this datum

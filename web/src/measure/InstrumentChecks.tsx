@@ -18,7 +18,7 @@ export function InstrumentChecks({ instruments, drawing }: Props) {
   const { checks } = instruments;
   const { tape, tilt } = checks;
   const keep = (change: Partial<InstrumentsWorkup['checks']>) =>
-    drawing.keep({ edit: 'set_instruments', checks: { ...checks, ...change } });
+    drawing.keep({ step: 'measure', edit: 'set_instruments', checks: { ...checks, ...change } });
   const measure = useMeasures(tape ? [tape.known, tape.read] : []);
   return (
     <Box component='section' aria-label='Tape and level' sx={{ mt: 2 }}>

@@ -34,7 +34,8 @@ const kinds = ['tape', 'up', 'forward', 'left'] as const;
 export function KeepOutDetail({ state, bay, keepOut, drawing }: Props) {
   const kept = state.job.keep_outs.find((one) => one.id === keepOut.keep_out);
   if (!kept) return null;
-  const change = (to: KeepOutChange) => drawing.keep({ edit: 'change_keep_out', keep_out: kept.id, to });
+  const change = (to: KeepOutChange) =>
+    drawing.keep({ step: 'measure', edit: 'change_keep_out', keep_out: kept.id, to });
   const of = { of: 'keep_out', keep_out: kept.id } as const;
   const scanned = kept.shape.shape === 'scan';
   return (
@@ -84,7 +85,9 @@ export function KeepOutDetail({ state, bay, keepOut, drawing }: Props) {
             width='100%'
             value={kept.standing ?? 'in_place'}
             options={options(standingNames)}
-            onChange={(standing) => void drawing.keep({ edit: 'set_standing', of, standing })}
+            onChange={(standing) =>
+              void drawing.keep({ step: 'measure', edit: 'set_standing', of, standing })
+            }
           />
           <FormControlLabel
             control={
@@ -130,7 +133,7 @@ export function KeepOutDetail({ state, bay, keepOut, drawing }: Props) {
       />
       <Button
         variant='text'
-        onClick={() => void drawing.keep({ edit: 'remove_keep_out', keep_out: kept.id })}
+        onClick={() => void drawing.keep({ step: 'measure', edit: 'remove_keep_out', keep_out: kept.id })}
         sx={{ p: 0, mt: 1.25, color: token.fouls }}
       >
         Remove it

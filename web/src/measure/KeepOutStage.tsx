@@ -1,13 +1,6 @@
 import { Box, Button, Menu, MenuItem } from '@mui/material';
 import { useState } from 'react';
-import type {
-  BayWorkup,
-  Edit,
-  JobState,
-  KeepOutKind,
-  KeepOutShape,
-  KeepOutWorkup,
-} from '../api/generated/schema';
+import type { BayWorkup, JobState, KeepOutKind, KeepOutShape, KeepOutWorkup } from '../api/generated/schema';
 import { length, samePart, useBench } from '../kit/bench';
 import type { Drawing } from '../kit/useDrawing';
 import { token } from '../theme';
@@ -91,7 +84,7 @@ const things: readonly Start[] = [
 
 /** What is in the way: the big boxes, or everything else. */
 export function KeepOutStage({ big, state, bay, drawing }: Props) {
-  const { unit, selected, select } = useBench();
+  const { unit, selected, select, selectMade } = useBench();
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const [importing, setImporting] = useState(false);
   const mine = bay.keep_outs.filter((keepOut) => keepOut.big === big);
@@ -99,11 +92,17 @@ export function KeepOutStage({ big, state, bay, drawing }: Props) {
 
   async function add(start: Start) {
     setAnchor(null);
-    const id = state.job.next_id;
     const { name, kind, shape } = start;
-    const edits: Edit[] = [{ edit: 'add_keep_out', name, kind, rides: 'body', shape }];
-    if (big) edits.push({ edit: 'change_keep_out', keep_out: id, to: { set: 'big', big: true } });
-    if (await drawing.keep({ edit: 'together', edits })) select({ part: 'keep_out', keep_out: id });
+    const made = await drawing.keep({
+      step: 'measure',
+      edit: 'add_keep_out',
+      name,
+      kind,
+      rides: 'body',
+      shape,
+      big,
+    });
+    if (made) selectMade(made);
   }
 
   return (
@@ -153,7 +152,7 @@ export function KeepOutStage({ big, state, bay, drawing }: Props) {
           </MenuItem>
         ))}
       </Menu>
-      {importing && <ScanImport state={state} drawing={drawing} onClose={() => setImporting(false)} />}
+      {importing && <ScanImport drawing={drawing} onClose={() => setImporting(false)} />}
     </>
   );
 }
@@ -166,5 +165,5 @@ function aside(keepOut: KeepOutWorkup, gap: string): string {
 
 function worst(bay: BayWorkup, keepOut: KeepOutWorkup) {
   const place = { part: 'keep_out', keep_out: keepOut.keep_out } as const;
-  return bay.findings.find((finding) => samePart(finding.place, place))?.severity;
+  return bay.findings.find((finding) => samePart(finding.part, place))?.severity;
 }

@@ -43,7 +43,7 @@ export function MeasurePad({ state, workup, drawing, onNewRun, onPort }: Props) 
   if (!bay) return null;
   const open = (next: Stage) => {
     setStage(next);
-    select(next === 'ports' ? { part: 'end', end: 'a' } : { part: 'run' });
+    select(next === 'ports' && workup ? { part: 'end', run: workup.run, end: 'a' } : { part: 'nothing' });
   };
   const names = Object.fromEntries(
     stages.map((name) => [
@@ -54,9 +54,9 @@ export function MeasurePad({ state, workup, drawing, onNewRun, onPort }: Props) 
       </span>,
     ]),
   ) as Record<Stage, ReactNode>;
-  const portFindings = workup?.findings.filter((finding) => finding.place.part === 'end') ?? [];
+  const portFindings = workup?.findings.filter((finding) => finding.part.part === 'end') ?? [];
   const findings =
-    stage === 'ports' ? portFindings : bay.findings.filter((finding) => belongs(bay, stage, finding.place));
+    stage === 'ports' ? portFindings : bay.findings.filter((finding) => belongs(bay, stage, finding.part));
   return (
     <>
       <StageTabs label='Order of measuring' stages={stages} names={names} now={stage} onOpen={open} />
@@ -86,7 +86,7 @@ export function MeasurePad({ state, workup, drawing, onNewRun, onPort }: Props) 
   );
 }
 
-function belongs(bay: BayWorkup, stage: Stage, place: BayWorkup['findings'][number]['place']): boolean {
+function belongs(bay: BayWorkup, stage: Stage, place: BayWorkup['findings'][number]['part']): boolean {
   if (place.part === 'datum') return stage === 'datums';
   if (place.part !== 'keep_out') return false;
   const big = bay.keep_outs.find((keepOut) => keepOut.keep_out === place.keep_out)?.big ?? false;

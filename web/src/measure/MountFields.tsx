@@ -11,7 +11,7 @@ import { PointFields } from './PointFields';
 interface MountProps {
   bay: BayWorkup;
   kept: Mounts;
-  onKeep: (mounts: Mounts | null) => Promise<boolean>;
+  onKeep: (mounts: Mounts | null) => Promise<unknown>;
 }
 
 /** How the engine moves, and how it looks when it does. */

@@ -17,13 +17,13 @@ const firstMounts: Mounts = { kind: 'soft', from: [-400, 0, 0], to: [100, 0, 0] 
 
 /** How the engine moves on its mounts, and what turns on its bolts. */
 export function MovesStage({ state, bay, drawing }: Props) {
-  const { selected, select } = useBench();
+  const { selected, select, selectMade } = useBench();
   const kept = state.job.mounts;
-  const set = (mounts: Mounts | null) => drawing.keep({ edit: 'set_mounts', mounts });
+  const set = (mounts: Mounts | null) => drawing.keep({ step: 'measure', edit: 'set_mounts', mounts });
 
   async function addComponent() {
-    const id = state.job.next_id;
     const edit = {
+      step: 'measure',
       edit: 'add_component',
       name: 'component',
       pivot: [0, 0, 0],
@@ -31,9 +31,8 @@ export function MovesStage({ state, bay, drawing }: Props) {
       range: { turns: 'freely', from: -30, to: 30 },
       ports: [],
     } as const;
-    if (await drawing.keep({ ...edit, pivot: [0, 0, 0], axis: [0, 0, 1], ports: [] })) {
-      select({ part: 'component', component: id });
-    }
+    const made = await drawing.keep({ ...edit, pivot: [0, 0, 0], axis: [0, 0, 1], ports: [] });
+    if (made) selectMade(made);
   }
 
   return (

@@ -57,7 +57,7 @@ export function NewRunDialog({ open, drawing, onClose, onAdded }: Props) {
     const refused = form.current?.querySelector<HTMLElement>('[aria-invalid="true"]');
     setUnread(Boolean(refused));
     if (refused) return refused.focus();
-    if (said.current && (await drawing.keep({ edit: 'add_run', run: said.current }))) {
+    if (said.current && (await drawing.keep({ step: 'job', edit: 'add_run', run: said.current }))) {
       setName('');
       onAdded();
     }

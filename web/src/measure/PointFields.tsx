@@ -9,7 +9,7 @@ interface Props {
   /** Said after each axis, to tell fields apart. */
   label: string;
   at: Point;
-  onKeep: (at: Point) => Promise<boolean>;
+  onKeep: (at: Point) => Promise<unknown>;
 }
 
 const axes = ['x', 'y', 'z'] as const;
@@ -22,6 +22,7 @@ export function PointFields({ label, at, onKeep }: Props) {
     <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr 1fr', gap: 1, mt: 1.25 }}>
       {axes.map((axis, index) => (
         <LengthField
+          direct
           key={axis}
           label={`${axis}, ${label}`}
           width='100%'

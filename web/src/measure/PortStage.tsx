@@ -45,10 +45,10 @@ export function PortStage({ state, workup, bay, drawing, onNewRun, onPort }: Pro
               selected={isOpen(port)}
               ghost={port.standing !== 'in_place'}
               severity={
-                workup?.findings.find((one) => one.place.part === 'end' && one.place.end === port.port.end)
+                workup?.findings.find((one) => one.part.part === 'end' && one.part.end === port.port.end)
                   ?.severity
               }
-              onSelect={() => select({ part: 'end', end: port.port.end })}
+              onSelect={() => select({ part: 'end', ...port.port })}
             />
             {isOpen(port) && workup && (
               <PortDetail
@@ -66,7 +66,7 @@ export function PortStage({ state, workup, bay, drawing, onNewRun, onPort }: Pro
       <Box sx={{ mt: 1.25 }}>
         <Findings
           findings={(workup?.findings ?? []).filter(
-            (one) => one.place.part === 'end' && !(selected.part === 'end' && selected.end === one.place.end),
+            (one) => one.part.part === 'end' && !(selected.part === 'end' && selected.end === one.part.end),
           )}
           selected={selected}
           onMend={(edit) => void drawing.keep(edit)}
@@ -141,13 +141,13 @@ function PortDetail({ state, workup, bay, port, drawing }: DetailProps) {
   const kept: Port = end === 'a' ? workup.decisions.a : workup.decisions.b;
   const shown = workup.ends.find((one) => one.end === end);
   const change = useLatest(kept, (next) =>
-    drawing.keep({ edit: 'set_port', run: workup.run, end, port: next }),
+    drawing.keep({ step: 'measure', edit: 'set_port', run: workup.run, end, port: next }),
   );
   const of = { of: 'port', port: port.port } as const;
   const component = bay.components.find((one) => one.component === port.component);
   // Turned on its bolts it does not stand where it was typed.
   const turned = component !== undefined && component.turned !== 0;
-  const here = workup.findings.filter((one) => one.place.part === 'end' && one.place.end === end);
+  const here = workup.findings.filter((one) => one.part.part === 'end' && one.part.end === end);
   return (
     <Box sx={{ px: 1, pb: 1.25, borderLeft: `4px solid ${token.straw}`, bgcolor: token.paper }}>
       <Found found={port.found} />
@@ -195,7 +195,7 @@ function PortDetail({ state, workup, bay, port, drawing }: DetailProps) {
           width='100%'
           value={port.standing}
           options={options(standingNames)}
-          onChange={(standing) => void drawing.keep({ edit: 'set_standing', of, standing })}
+          onChange={(standing) => void drawing.keep({ step: 'measure', edit: 'set_standing', of, standing })}
         />
       </Box>
       {shown && (

@@ -66,7 +66,7 @@ export function QuickReading({ state, of, kinds, bay, drawing, self, spots, sugg
 
   async function add(value: number) {
     const reading = { taken: taken(kind, source, to, value, wall), counts: true };
-    if (!(await drawing.keep({ edit: 'add_reading', of, reading }))) return;
+    if (!(await drawing.keep({ step: 'measure', edit: 'add_reading', of, reading }))) return;
     setText('');
     setProblem(undefined);
     // The next tape starts from the next point.
@@ -100,12 +100,12 @@ export function QuickReading({ state, of, kinds, bay, drawing, self, spots, sugg
     const path = { id: state.id };
     try {
       const tried = await answered(
-        server.POST('/api/jobs/{id}/bay/preview', {
+        server.POST('/api/jobs/{id}/preview', {
           params: { path },
-          body: { edit: 'add_reading', of, reading },
+          body: { edit: { step: 'measure', edit: 'add_reading', of, reading } },
         }),
       );
-      const value = lastPredicted(tried, of);
+      const value = tried.bay ? lastPredicted(tried.bay, of) : undefined;
       if (value === undefined) return undefined;
       return kind === 'pitch' ? [0, value, 0] : [value];
     } catch (error) {

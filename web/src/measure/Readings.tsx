@@ -19,7 +19,8 @@ interface Props {
 export function Readings({ of, readings, found, drawing }: Props) {
   const unit = useBench((bench) => bench.unit);
   if (readings.length === 0) return null;
-  const keep = (index: number, reading: Reading) => drawing.keep({ edit: 'set_reading', of, index, reading });
+  const keep = (index: number, reading: Reading) =>
+    drawing.keep({ step: 'measure', edit: 'set_reading', of, index, reading });
   return (
     <Box component='table' aria-label='Readings' sx={{ width: '100%', borderCollapse: 'collapse', mt: 0.5 }}>
       <thead>
@@ -55,7 +56,7 @@ export function Readings({ of, readings, found, drawing }: Props) {
               row={row}
               onCount={(counts) => void keep(index, { ...reading, counts })}
               onFigure={(value) => keep(index, { ...reading, taken: withFigure(reading.taken, value) })}
-              onRemove={() => void drawing.keep({ edit: 'remove_reading', of, index })}
+              onRemove={() => void drawing.keep({ step: 'measure', edit: 'remove_reading', of, index })}
             />
           );
         })}

@@ -30,6 +30,7 @@ export function ScanDetail({ bay, kept, keepOut, drawing }: Props) {
   const scans = useScans();
   const keep = (change: Partial<Scan>) =>
     drawing.keep({
+      step: 'measure',
       edit: 'change_keep_out',
       keep_out: kept.id,
       to: { set: 'shape', shape: { ...scan, ...change } },

@@ -10,7 +10,7 @@ import {
 } from '@mui/material';
 import { useRef, useState } from 'react';
 import { words } from '../api/client';
-import type { JobState, ScanNews, ScanStep, ScanUnit } from '../api/generated/schema';
+import type { ScanNews, ScanStep, ScanUnit } from '../api/generated/schema';
 import { bringIn } from '../api/scans';
 import { useBench } from '../kit/bench';
 import { Choice } from '../kit/Choice';
@@ -19,7 +19,6 @@ import { token } from '../theme';
 import { unitNames } from './ScanDetail';
 
 interface Props {
-  state: JobState;
   drawing: Drawing;
   onClose: () => void;
 }
@@ -33,8 +32,8 @@ const steps: Record<ScanStep, string> = {
 const order = Object.keys(steps) as ScanStep[];
 
 /** Brings a scanned or modelled part in, tells how far it is, and can be stopped. */
-export function ScanImport({ state, drawing, onClose }: Props) {
-  const select = useBench((bench) => bench.select);
+export function ScanImport({ drawing, onClose }: Props) {
+  const selectMade = useBench((bench) => bench.selectMade);
   const [unit, setUnit] = useState<ScanUnit>('mm');
   const [file, setFile] = useState<File>();
   const [news, setNews] = useState<ScanNews>();
@@ -49,10 +48,10 @@ export function ScanImport({ state, drawing, onClose }: Props) {
     stop.current = new AbortController();
     try {
       const done = await bringIn(file, stop.current.signal, setNews);
-      const id = state.job.next_id;
       const name = file.name.replace(/\.[^.]+$/, '').slice(0, 80) || 'scan';
       const shape = { shape: 'scan', scan: done.id, unit, matched: [] } as const;
       const kept = await drawing.keep({
+        step: 'measure',
         edit: 'add_keep_out',
         name,
         kind: 'still_metal',
@@ -60,7 +59,7 @@ export function ScanImport({ state, drawing, onClose }: Props) {
         shape: { ...shape, matched: [] },
       });
       if (kept) {
-        select({ part: 'keep_out', keep_out: id });
+        selectMade(kept);
         onClose();
       }
     } catch (error) {

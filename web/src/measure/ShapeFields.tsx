@@ -12,7 +12,7 @@ interface Props {
   shape: KeepOutShape;
   /** Whether readings say where it is. */
   held: boolean;
-  onKeep: (shape: KeepOutShape) => Promise<boolean>;
+  onKeep: (shape: KeepOutShape) => Promise<unknown>;
 }
 
 /** A keep-out's place and size, typed. */
@@ -167,7 +167,7 @@ interface PointsProps {
   name: string;
   points: Point[];
   least: number;
-  onKeep: (points: Point[]) => Promise<boolean>;
+  onKeep: (points: Point[]) => Promise<unknown>;
 }
 
 function Points({ name, points, least, onKeep }: PointsProps) {

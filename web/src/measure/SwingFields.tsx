@@ -9,7 +9,7 @@ interface Props {
   swing: Swing | undefined;
   /** Where the thing is, for a first hinge. */
   at: readonly Measure[];
-  onKeep: (swing: Swing | null) => Promise<boolean>;
+  onKeep: (swing: Swing | null) => Promise<unknown>;
 }
 
 const hinges = {

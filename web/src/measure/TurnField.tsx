@@ -14,6 +14,7 @@ export function TurnField({ component, drawing }: Props) {
   const [turned, setTurned] = useState(component.turned);
   useEffect(() => setTurned(component.turned), [component.turned]);
   const edit = (value: number) => ({
+    step: 'measure' as const,
     edit: 'turn_component' as const,
     component: component.component,
     turned: value,
@@ -38,7 +39,6 @@ export function TurnField({ component, drawing }: Props) {
           onChange={(_, value) => {
             setTurned(value as number);
             drawing.propose(edit(value as number));
-            drawing.proposeBay(edit(value as number));
           }}
           onChangeCommitted={(_, value) => void drawing.keep(edit(value as number))}
         />

@@ -1,10 +1,10 @@
 import { Box, ButtonBase, Typography } from '@mui/material';
 import { useLayoutEffect, useRef, useState } from 'react';
-import type { BendWorkup, Finding, JointWorkup, Workup } from '../api/generated/schema';
+import type { BendWorkup, Edit, Finding, JointWorkup, StraightWorkup, Workup } from '../api/generated/schema';
 import { length, type Selected, samePart, sentence, useBench } from '../kit/bench';
 import { severityLook } from '../kit/Findings';
-import { snapNow } from '../kit/snap';
-import type { Change, Drawing } from '../kit/useDrawing';
+import { dragged } from '../kit/snap';
+import type { Drawing } from '../kit/useDrawing';
 import type { Shown } from '../kit/useShown';
 import { textFont, token } from '../theme';
 import { AirTrace } from './AirTrace';
@@ -98,7 +98,7 @@ function FindingChips({ findings }: { findings: Finding[] }) {
     return (
       <ButtonBase
         key={severity}
-        onClick={() => select(first.place)}
+        onClick={() => select(first.part)}
         aria-label={`${these.length} ${word.toLowerCase()}: show the first`}
         sx={{
           px: 1,
@@ -130,37 +130,48 @@ function Rod({ drawing, workup, width, showPieces, beside }: RodProps) {
   const end = workup.totals?.end_to_end.mm ?? 0;
   const marks = rulerMarks(end, scale.perMm, unit, 46);
   const worst = (place: Selected) =>
-    workup.findings.find((finding) => samePart(finding.place, place))?.severity;
+    workup.findings.find((finding) => samePart(finding.part, place))?.severity;
   const run = workup.run;
 
   const reshapeStraight =
-    (straight: number, from: number) =>
-    (dx: number): Change => {
-      const wanted = Math.max(0, Math.round(from + dx / scale.perMm));
-      return { target: { figure: 'straight', straight, length: wanted }, snap: snapNow() ?? null };
+    ({ straight, length: from }: StraightWorkup) =>
+    (dx: number): Edit => {
+      const wanted = Math.max(0, Math.round(from.mm + dx / scale.perMm));
+      return dragged(run, { figure: 'straight', straight, length: wanted });
     };
   const reshapeAngle =
-    (bend: number, from: BendWorkup) =>
-    (dx: number, dy: number): Change => {
+    (from: BendWorkup) =>
+    (dx: number, dy: number): Edit => {
       // Along the stick opens the radius: half a millimetre for each pixel.
       if (Math.abs(dx) > 2 * Math.abs(dy)) {
         const radius = Math.max(5, Math.round(from.radius.mm + dx / 2));
-        return { edit: 'set_bend_radius', run, bend, radius };
+        return { step: 'route', edit: 'set_bend_radius', run, bend: from.bend, radius };
       }
       // Away from it bends more: a quarter of a degree for each pixel.
       const away = from.side === 'above' ? -dy : dy;
       const wanted = Math.min(175, Math.max(1, Math.round((from.angle + away / 4) * 2) / 2));
-      return { target: { figure: 'angle', bend, angle: wanted }, snap: snapNow() ?? null };
+      return dragged(run, { figure: 'angle', bend: from.bend, angle: wanted });
     };
 
   const moveJoint =
     (joint: JointWorkup) =>
-    (dx: number): Change => ({
+    (dx: number): Edit => ({
+      step: 'join',
       edit: 'change_joint',
       run,
       joint: joint.joint,
       to: { set: 'place', at: placedAt(workup, joint.at.mm + dx / scale.perMm) },
     });
+
+  const looked = (part: Selected) => ({
+    selected: samePart(selected, part),
+    severity: worst(part),
+    onSelect: () => select(part),
+  });
+  const picked = (part: Selected, change: (dx: number, dy: number) => Edit) => ({
+    ...looked(part),
+    handlers: drag({ change, onClick: () => select(part) }),
+  });
 
   return (
     <svg
@@ -173,8 +184,7 @@ function Rod({ drawing, workup, width, showPieces, beside }: RodProps) {
     >
       {workup.straights.map((straight, index) => (
         <StraightPart
-          // biome-ignore lint/suspicious/noArrayIndexKey: straights are named by their place
-          key={index}
+          key={straight.straight}
           straight={straight}
           index={index}
           scale={scale}
@@ -184,31 +194,18 @@ function Rod({ drawing, workup, width, showPieces, beside }: RodProps) {
             index === workup.bends.length && workup.ends[1].hose ? workup.ends[1].seat.mm : 0,
           ]}
           hoses={workup.joints
-            .filter((joint) => joint.straight === index)
+            .filter((joint) => joint.straight === straight.straight)
             .map((joint) => [joint.from.mm - joint.seat.mm, joint.to.mm + joint.seat.mm] as const)}
-          selected={samePart(selected, { part: 'straight', straight: index })}
-          severity={worst({ part: 'straight', straight: index })}
-          handlers={drag({
-            change: reshapeStraight(index, straight.length.mm),
-            onClick: () => select({ part: 'straight', straight: index }),
-          })}
-          onSelect={() => select({ part: 'straight', straight: index })}
+          {...picked({ part: 'straight', run, straight: straight.straight }, reshapeStraight(straight))}
         />
       ))}
       {workup.bends.map((bend, index) => (
         <BendPart
-          // biome-ignore lint/suspicious/noArrayIndexKey: bends are named by their place
-          key={index}
+          key={bend.bend}
           bend={bend}
           index={index}
           scale={scale}
-          selected={samePart(selected, { part: 'bend', bend: index })}
-          severity={worst({ part: 'bend', bend: index })}
-          handlers={drag({
-            change: reshapeAngle(index, bend),
-            onClick: () => select({ part: 'bend', bend: index }),
-          })}
-          onSelect={() => select({ part: 'bend', bend: index })}
+          {...picked({ part: 'bend', run, bend: bend.bend }, reshapeAngle(bend))}
         />
       ))}
       {workup.joints.map((joint) => (
@@ -216,13 +213,7 @@ function Rod({ drawing, workup, width, showPieces, beside }: RodProps) {
           key={joint.joint}
           joint={joint}
           scale={scale}
-          selected={samePart(selected, { part: 'joint', joint: joint.joint })}
-          severity={worst({ part: 'joint', joint: joint.joint })}
-          handlers={drag({
-            change: moveJoint(joint),
-            onClick: () => select({ part: 'joint', joint: joint.joint }),
-          })}
-          onSelect={() => select({ part: 'joint', joint: joint.joint })}
+          {...picked({ part: 'joint', run, joint: joint.joint }, moveJoint(joint))}
         />
       ))}
       {workup.ends.map((mouth) => (
@@ -231,9 +222,7 @@ function Rod({ drawing, workup, width, showPieces, beside }: RodProps) {
           end={mouth}
           station={mouth.end === 'a' ? 0 : end}
           scale={scale}
-          selected={samePart(selected, { part: 'end', end: mouth.end })}
-          severity={worst({ part: 'end', end: mouth.end })}
-          onSelect={() => select({ part: 'end', end: mouth.end })}
+          {...looked({ part: 'end', run, end: mouth.end })}
         />
       ))}
       {showPieces && <PieceMarks workup={workup} scale={scale} />}

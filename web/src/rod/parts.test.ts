@@ -1,47 +1,47 @@
 import { describe, expect, it } from 'vitest';
-import type { Workup } from '../api/generated/schema';
+import type { PartRef, Workup } from '../api/generated/schema';
 import { walkOrder } from './parts';
 
-/** As much of a workup as the walk looks at. */
+/** As much of a workup as the walk looks at; bends are numbered 5, 6, ... and legs by the bend before them. */
 function pipe(bends: number, joints: number[] = []): Workup {
+  const ids = Array.from({ length: bends }, (_, index) => 5 + index);
   return {
-    straights: Array.from({ length: bends + 1 }),
-    bends: Array.from({ length: bends }),
+    run: 4,
+    straights: [0, ...ids].map((straight) => ({ straight })),
+    bends: ids.map((bend) => ({ bend })),
     joints: joints.map((straight, joint) => ({ joint, straight })),
   } as unknown as Workup;
 }
 
+/** A part said shortly: its letter and number. */
+const said = (part: PartRef) => {
+  switch (part.part) {
+    case 'end':
+      return part.end;
+    case 'straight':
+      return `s${part.straight}`;
+    case 'bend':
+      return `b${part.bend}`;
+    case 'joint':
+      return `j${part.joint}`;
+    default:
+      return part.part;
+  }
+};
+const walk = (of: Workup) => walkOrder(of).map(said).join(' ');
+
 describe('walking the rod', () => {
   it('goes from A to B, a bend after every straight but the last', () => {
-    expect(walkOrder(pipe(2))).toEqual([
-      { part: 'end', end: 'a' },
-      { part: 'straight', straight: 0 },
-      { part: 'bend', bend: 0 },
-      { part: 'straight', straight: 1 },
-      { part: 'bend', bend: 1 },
-      { part: 'straight', straight: 2 },
-      { part: 'end', end: 'b' },
-    ]);
+    expect(walk(pipe(2))).toBe('a s0 b5 s5 b6 s6 b');
+    expect(walkOrder(pipe(2)).every((part) => 'run' in part && part.run === 4)).toBe(true);
   });
 
   it('meets each joint after the straight it stands on', () => {
-    expect(walkOrder(pipe(1, [1, 0, 1]))).toEqual([
-      { part: 'end', end: 'a' },
-      { part: 'straight', straight: 0 },
-      { part: 'joint', joint: 1 },
-      { part: 'bend', bend: 0 },
-      { part: 'straight', straight: 1 },
-      { part: 'joint', joint: 0 },
-      { part: 'joint', joint: 2 },
-      { part: 'end', end: 'b' },
-    ]);
+    expect(walk(pipe(1, [5, 0, 5]))).toBe('a s0 j1 b5 s5 j0 j2 b');
   });
 
   it('has both ends even where there is no pipe yet', () => {
-    const none = { straights: [], bends: [], joints: [] } as unknown as Workup;
-    expect(walkOrder(none)).toEqual([
-      { part: 'end', end: 'a' },
-      { part: 'end', end: 'b' },
-    ]);
+    const none = { run: 4, straights: [], bends: [], joints: [] } as unknown as Workup;
+    expect(walk(none)).toBe('a b');
   });
 });

@@ -1,15 +1,15 @@
-import type { Workup } from '../api/generated/schema';
-import type { Selected } from '../kit/bench';
+import type { PartRef, Workup } from '../api/generated/schema';
 
 /** The parts of a run in the order somebody walks it: A, straight, joints on it, bend, straight, ..., B. */
-export function walkOrder(workup: Workup): Selected[] {
-  const parts: Selected[] = [{ part: 'end', end: 'a' }];
-  workup.straights.forEach((_, straight) => {
-    parts.push({ part: 'straight', straight });
-    for (const { joint } of workup.joints.filter((one) => one.straight === straight)) {
-      parts.push({ part: 'joint', joint });
+export function walkOrder({ run, straights, bends, joints }: Workup): PartRef[] {
+  const parts: PartRef[] = [{ part: 'end', run, end: 'a' }];
+  straights.forEach(({ straight }, index) => {
+    parts.push({ part: 'straight', run, straight });
+    for (const { joint } of joints.filter((one) => one.straight === straight)) {
+      parts.push({ part: 'joint', run, joint });
     }
-    if (straight < workup.bends.length) parts.push({ part: 'bend', bend: straight });
+    const bend = bends[index];
+    if (bend) parts.push({ part: 'bend', run, bend: bend.bend });
   });
-  return [...parts, { part: 'end', end: 'b' }];
+  return [...parts, { part: 'end', run, end: 'b' }];
 }

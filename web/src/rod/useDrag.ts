@@ -1,12 +1,13 @@
 import { type PointerEvent, useRef } from 'react';
-import type { Change, Drawing } from '../kit/useDrawing';
+import type { Edit } from '../api/generated/schema';
+import type { Drawing } from '../kit/useDrawing';
 
 /** Below this many pixels a press is a click. */
 const CLICK = 3;
 
 interface Drag {
   /** The change that a move of so many pixels makes, or nothing where it changes nothing. */
-  change: (dx: number, dy: number) => Change | undefined;
+  change: (dx: number, dy: number) => Edit | undefined;
   onClick: () => void;
 }
 
@@ -16,7 +17,7 @@ export function useDrag(drawing: Drawing) {
     x: number;
     y: number;
     moved: boolean;
-    last: Change | undefined;
+    last: Edit | undefined;
     /** As it was when the drag began: previews must not move the ground under it. */
     change: Drag['change'];
   }>(undefined);

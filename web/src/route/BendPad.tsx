@@ -1,5 +1,5 @@
 import { Box, Button, ToggleButton, ToggleButtonGroup, Typography } from '@mui/material';
-import type { Workup } from '../api/generated/schema';
+import type { BendMake, PiesWorkup, Workup } from '../api/generated/schema';
 import { degrees, figure, length, sentence, useBench } from '../kit/bench';
 import { LengthField } from '../kit/LengthField';
 import { NumberField } from '../kit/NumberField';
@@ -20,8 +20,10 @@ export function BendPad({ workup, index, drawing }: Props) {
   const bend = workup.bends[index];
   if (!bend) return null;
   const { run } = workup;
-  const spec = workup.decisions.way?.bends[index];
-  const setSeams = (seams: number | null) => drawing.keep({ edit: 'set_seams', run, bend: index, seams });
+  const { bend: id, pies } = bend;
+  const spec = workup.decisions.route.bends[index];
+  const make = (how: BendMake | null) =>
+    drawing.keep({ step: 'cut', edit: 'set_make', run, bend: id, make: how });
   return (
     <>
       <Box sx={{ display: 'flex', alignItems: 'baseline', justifyContent: 'space-between' }}>
@@ -40,14 +42,15 @@ export function BendPad({ workup, index, drawing }: Props) {
           unit='°'
           value={bend.angle}
           onKeep={(angle) =>
-            drawing.keep({ edit: 'reshape', run, target: { figure: 'angle', bend: index, angle } })
+            drawing.keep({
+              step: 'route',
+              edit: 'reshape',
+              run,
+              target: { figure: 'angle', bend: id, angle },
+            })
           }
         />
-        <LockButton
-          workup={workup}
-          drawing={drawing}
-          lock={{ hold: 'angle', bend: index, angle: bend.angle }}
-        />
+        <LockButton workup={workup} drawing={drawing} lock={{ hold: 'angle', bend: id, angle: bend.angle }} />
       </Row>
       <Row
         name={index === 0 ? 'Turn from up' : `Turn from bend ${index}`}
@@ -65,13 +68,18 @@ export function BendPad({ workup, index, drawing }: Props) {
           unit='°'
           value={bend.rotation}
           onKeep={(rotation) =>
-            drawing.keep({ edit: 'reshape', run, target: { figure: 'rotation', bend: index, rotation } })
+            drawing.keep({
+              step: 'route',
+              edit: 'reshape',
+              run,
+              target: { figure: 'rotation', bend: id, rotation },
+            })
           }
         />
         <LockButton
           workup={workup}
           drawing={drawing}
-          lock={{ hold: 'rotation', bend: index, rotation: bend.rotation }}
+          lock={{ hold: 'rotation', bend: id, rotation: bend.rotation }}
         />
       </Row>
       <Row
@@ -79,16 +87,100 @@ export function BendPad({ workup, index, drawing }: Props) {
         aside={`${bend.radius_diameters.toFixed(2)} × tube${spec?.radius == null ? ', as the run' : ''}`}
       >
         <LengthField
+          direct
           label={`Radius of bend ${index + 1}`}
           hideLabel
           value={bend.radius}
-          onKeep={(radius) => drawing.keep({ edit: 'set_bend_radius', run, bend: index, radius })}
+          onKeep={(radius) => drawing.keep({ step: 'route', edit: 'set_bend_radius', run, bend: id, radius })}
         />
       </Row>
+      <Box sx={{ display: 'flex', gap: 0.75, py: 0.75, borderTop: `1px solid ${token.hairline}` }}>
+        <Button
+          variant='outlined'
+          onClick={() => drawing.keep({ step: 'route', edit: 'split_bend', run, bend: id })}
+        >
+          Split in two
+        </Button>
+        {index + 1 < workup.bends.length && (
+          <Button
+            variant='outlined'
+            onClick={() => drawing.keep({ step: 'route', edit: 'merge_bends', run, bend: id })}
+          >
+            Merge with {index + 2}
+          </Button>
+        )}
+        <Button
+          variant='outlined'
+          onClick={() => drawing.keep({ step: 'route', edit: 'remove_bend', run, bend: id })}
+        >
+          Take out
+        </Button>
+      </Box>
+      <Row
+        name='Made'
+        aside={
+          bend.make_chosen ? (
+            <Button variant='text' onClick={() => make(null)} sx={{ p: 0 }}>
+              back to usual
+            </Button>
+          ) : (
+            'as usual for this tube'
+          )
+        }
+      >
+        <ToggleButtonGroup
+          exclusive
+          size='small'
+          value={pies ? 'pies' : 'drawn'}
+          aria-label='How the bend is made'
+          onChange={(_, how: 'pies' | 'drawn' | null) =>
+            how && make(how === 'drawn' ? { how } : { how, ends: 'mitred' })
+          }
+        >
+          <ToggleButton value='pies' sx={{ py: 0.25, textTransform: 'none' }}>
+            Pies
+          </ToggleButton>
+          <ToggleButton value='drawn' sx={{ py: 0.25, textTransform: 'none' }}>
+            Bent
+          </ToggleButton>
+        </ToggleButtonGroup>
+      </Row>
+      {pies ? (
+        <PieRows pies={pies} welds={bend.welds} onMake={make} />
+      ) : (
+        <Typography variant='body2' color='textSecondary' sx={{ py: 0.75 }}>
+          Drawn by a tube bender: one true arc, no seams. Length and angle are of the bend as it stands; what
+          springs back is the bender's to add.
+        </Typography>
+      )}
+      <Row name='Vertex' aside='x forward, y left, z up'>
+        <Box component='span' sx={{ fontSize: 15 }}>
+          {bend.vertex.map((coordinate) => figure(coordinate, unit)).join(' / ')}
+        </Box>
+      </Row>
+    </>
+  );
+}
+
+/** The figures of a bend's pies. */
+function PieRows({
+  pies,
+  welds,
+  onMake,
+}: {
+  pies: PiesWorkup;
+  welds: number;
+  onMake: (make: BendMake) => void;
+}) {
+  const unit = useBench((bench) => bench.unit);
+  const chosen = pies.seams_chosen ? pies.seams : null;
+  const setSeams = (seams: number | null) => onMake({ how: 'pies', seams, ends: pies.ends });
+  return (
+    <>
       <Row
         name='Seams'
         aside={
-          bend.seams_chosen ? (
+          pies.seams_chosen ? (
             <Button variant='text' onClick={() => setSeams(null)} sx={{ p: 0 }}>
               back to usual
             </Button>
@@ -102,46 +194,33 @@ export function BendPad({ workup, index, drawing }: Props) {
             variant='outlined'
             aria-label='One seam fewer'
             sx={{ minWidth: 32, px: 0 }}
-            disabled={bend.seams <= 1}
-            onClick={() => setSeams(bend.seams - 1)}
+            disabled={pies.seams <= 1}
+            onClick={() => setSeams(pies.seams - 1)}
           >
             −
           </Button>
-          <Box sx={{ minWidth: 28, textAlign: 'center' }}>{bend.seams}</Box>
+          <Box sx={{ minWidth: 28, textAlign: 'center' }}>{pies.seams}</Box>
           <Button
             variant='outlined'
             aria-label='One seam more'
             sx={{ minWidth: 32, px: 0 }}
-            disabled={bend.seams >= 20}
-            onClick={() => setSeams(bend.seams + 1)}
+            disabled={pies.seams >= 20}
+            onClick={() => setSeams(pies.seams + 1)}
           >
             +
           </Button>
         </Box>
       </Row>
-      <Box sx={{ display: 'flex', gap: 0.75, py: 0.75, borderTop: `1px solid ${token.hairline}` }}>
-        <Button variant='outlined' onClick={() => drawing.keep({ edit: 'split_bend', run, bend: index })}>
-          Split in two
-        </Button>
-        {index + 1 < workup.bends.length && (
-          <Button variant='outlined' onClick={() => drawing.keep({ edit: 'merge_bends', run, bend: index })}>
-            Merge with {index + 2}
-          </Button>
-        )}
-        <Button variant='outlined' onClick={() => drawing.keep({ edit: 'remove_bend', run, bend: index })}>
-          Take out
-        </Button>
-      </Box>
       <Row
         name='Ends'
-        aside={bend.ends === 'square' ? `oval on round, ${length(bend.end_step, unit)} proud` : 'exact'}
+        aside={pies.ends === 'square' ? `oval on round, ${length(pies.end_step, unit)} proud` : 'exact'}
       >
         <ToggleButtonGroup
           exclusive
           size='small'
-          value={bend.ends}
+          value={pies.ends}
           aria-label='Ends of the bend'
-          onChange={(_, ends) => ends && drawing.keep({ edit: 'set_pie_ends', run, bend: index, ends })}
+          onChange={(_, ends) => ends && onMake({ how: 'pies', seams: chosen, ends })}
         >
           <ToggleButton value='mitred' sx={{ py: 0.25, textTransform: 'none' }}>
             Mitred
@@ -151,19 +230,14 @@ export function BendPad({ workup, index, drawing }: Props) {
           </ToggleButton>
         </ToggleButtonGroup>
       </Row>
-      <Row name='Saw set at' aside={`${bend.pies} full pies, ${bend.welds} welds`}>
-        {degrees(bend.saw, 2)}
+      <Row name='Saw set at' aside={`${pies.count} full pies, ${welds} welds`}>
+        {degrees(pies.saw, 2)}
       </Row>
-      <Row name='Throat' aside={`limit ${length(bend.least_throat, unit)}`}>
-        {figure(bend.throat, unit)} {unit}
-      </Row>
-      <Row name='Vertex' aside='x forward, y left, z up'>
-        <Box component='span' sx={{ fontSize: 15 }}>
-          {bend.vertex.map((coordinate) => figure(coordinate, unit)).join(' / ')}
-        </Box>
+      <Row name='Throat' aside={`limit ${length(pies.least_throat, unit)}`}>
+        {figure(pies.throat, unit)} {unit}
       </Row>
       <Row name='Centre / back' aside='of a full pie'>
-        {figure(bend.centre, unit)} / {figure(bend.back, unit)} {unit}
+        {figure(pies.centre, unit)} / {figure(pies.back, unit)} {unit}
       </Row>
     </>
   );

@@ -51,10 +51,11 @@ export function BesideStage({ state, workup, drawing }: Props) {
         <Button
           variant='main'
           sx={{ whiteSpace: 'nowrap', flexShrink: 0 }}
-          disabled={!workup.decisions.way}
+          disabled={workup.decisions.route.course.kind === 'undecided'}
           onClick={async () => {
             const said = name.trim() || `Way ${(workup.decisions.kept?.length ?? 0) + 1}`;
-            if (await drawing.keep({ edit: 'keep_way', run: workup.run, name: said })) setName('');
+            if (await drawing.keep({ step: 'route', edit: 'keep_way', run: workup.run, name: said }))
+              setName('');
           }}
         >
           Keep it
@@ -86,7 +87,7 @@ export function BesideStage({ state, workup, drawing }: Props) {
             <Box sx={{ fontSize: 14.5 }}>{way.name}</Box>
             <Button
               variant='text'
-              onClick={() => drawing.keep({ edit: 'take_kept', run: workup.run, index })}
+              onClick={() => drawing.keep({ step: 'route', edit: 'take_kept', run: workup.run, index })}
             >
               Swap in
             </Button>
@@ -94,7 +95,7 @@ export function BesideStage({ state, workup, drawing }: Props) {
               variant='text'
               onClick={() => {
                 showBeside(index, false);
-                return drawing.keep({ edit: 'drop_kept', run: workup.run, index });
+                return drawing.keep({ step: 'route', edit: 'drop_kept', run: workup.run, index });
               }}
             >
               Let go
@@ -162,7 +163,12 @@ function Twin({ state, workup, drawing }: Props) {
         options={options}
         width='100%'
         onChange={(id) =>
-          drawing.keep({ edit: 'set_twin', run: workup.run, twin: id === 'none' ? null : Number(id) })
+          drawing.keep({
+            step: 'route',
+            edit: 'set_twin',
+            run: workup.run,
+            twin: id === 'none' ? null : Number(id),
+          })
         }
       />
       {twin != null && check && (

@@ -29,7 +29,7 @@ export function FlowStage({ workup, drawing }: Props) {
   const { flow, decisions, run, duty } = workup;
   const said = decisions.flow ?? {};
   const set = (amount: FlowAmount | null) =>
-    drawing.keep({ edit: 'set_flow', run, flow: { ...said, amount } });
+    drawing.keep({ step: 'spec', edit: 'set_flow', run, flow: { ...said, amount } });
   const by: By = said.amount?.by ?? 'usual';
   if (!flow) {
     return (
@@ -38,7 +38,10 @@ export function FlowStage({ workup, drawing }: Props) {
           Nothing can be said of the flow: the way does not join the ports, or what was said does not suit
           what the pipe carries.
         </Typography>
-        <Button variant='outlined' onClick={() => drawing.keep({ edit: 'set_flow', run, flow: {} })}>
+        <Button
+          variant='outlined'
+          onClick={() => drawing.keep({ step: 'spec', edit: 'set_flow', run, flow: {} })}
+        >
           Back to what is usual
         </Button>
       </>
@@ -116,11 +119,16 @@ export function FlowStage({ workup, drawing }: Props) {
           unit='°C'
           digits={0}
           value={flow.celsius}
-          onKeep={(temperature) => drawing.keep({ edit: 'set_flow', run, flow: { ...said, temperature } })}
+          onKeep={(temperature) =>
+            drawing.keep({ step: 'spec', edit: 'set_flow', run, flow: { ...said, temperature } })
+          }
         />
       </Row>
       <Because>{flow.celsius_reason}</Because>
-      <Sizes sizes={flow.sizes} onTake={(size) => drawing.keep({ edit: 'set_tube', run, tube: size.tube })} />
+      <Sizes
+        sizes={flow.sizes}
+        onTake={(size) => drawing.keep({ step: 'spec', edit: 'set_tube', run, tube: size.tube })}
+      />
       <Typography variant='h2' component='h2' sx={{ mt: 1.5 }}>
         Figures
       </Typography>

@@ -19,7 +19,9 @@ export function LockButton({ workup, drawing, lock }: Props) {
       aria-pressed={on}
       aria-label={on ? 'Let it go' : 'Hold it while the rest is shaped'}
       title={on ? 'Held. Press to let it go.' : 'Hold it while the rest is shaped'}
-      onClick={() => drawing.keep({ edit: 'set_lock', run: workup.run, lock: held?.lock ?? lock, on: !on })}
+      onClick={() =>
+        drawing.keep({ step: 'route', edit: 'set_lock', run: workup.run, lock: held?.lock ?? lock, on: !on })
+      }
       sx={{
         ml: 0.75,
         p: '3px',

@@ -16,11 +16,14 @@ interface Props {
 export function OfferCard({ offer, rank, taken, run, drawing }: Props) {
   const unit = useBench((bench) => bench.unit);
   const { figures, turn } = offer;
-  const take: Edit = { edit: 'take_way', run, way: offer.way };
+  const take: Edit = { step: 'route', edit: 'take_way', run, way: offer.way };
   const edit: Edit = turn
     ? {
-        edit: 'together',
-        edits: [{ edit: 'turn_component', component: turn.component, turned: turn.turned }, take],
+        step: 'together',
+        edits: [
+          { step: 'measure', edit: 'turn_component', component: turn.component, turned: turn.turned },
+          take,
+        ],
       }
     : take;
   const show = () => drawing.propose(edit);
@@ -88,7 +91,7 @@ export function OfferCard({ offer, rank, taken, run, drawing }: Props) {
         <Box sx={{ px: 1, pb: 0.75 }}>
           <Button
             variant='outlined'
-            onClick={() => drawing.keep({ edit: 'keep_way', run, name: offer.name })}
+            onClick={() => drawing.keep({ step: 'route', edit: 'keep_way', run, name: offer.name })}
           >
             Keep it beside
           </Button>

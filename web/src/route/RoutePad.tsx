@@ -1,7 +1,7 @@
 import type { Edit, JobState, Workup } from '../api/generated/schema';
 import { EndPad } from '../join/EndPad';
 import { JointPad } from '../join/JointPad';
-import { type RouteStage, routeStages, type Selected, useBench } from '../kit/bench';
+import { isWhole, type RouteStage, routeStages, type Selected, useBench } from '../kit/bench';
 import { Findings } from '../kit/Findings';
 import { StageTabs } from '../kit/StageTabs';
 import type { Drawing } from '../kit/useDrawing';
@@ -50,16 +50,21 @@ export function RoutePad({ state, workup, drawing }: Props) {
 /** The one thing selected, and what is wrong. */
 function ShapeStage({ workup, drawing, selected }: Omit<Props, 'state'> & { selected: Selected }) {
   const mend = (edit: Edit) => void drawing.keep(edit);
-  const whole = selected.part === 'run';
+  const whole = isWhole(selected);
+  const bend = selected.part === 'bend' ? workup.bends.findIndex((one) => one.bend === selected.bend) : -1;
+  const straight =
+    selected.part === 'straight'
+      ? workup.straights.findIndex((one) => one.straight === selected.straight)
+      : -1;
   const joint =
     selected.part === 'joint' ? workup.joints.find((one) => one.joint === selected.joint) : undefined;
   return (
     <>
       {!whole && <Findings only='here' findings={workup.findings} selected={selected} onMend={mend} />}
-      {selected.part === 'bend' && workup.bends[selected.bend] ? (
-        <BendPad key={selected.bend} workup={workup} index={selected.bend} drawing={drawing} />
-      ) : selected.part === 'straight' && workup.straights[selected.straight] ? (
-        <StraightPad key={selected.straight} workup={workup} index={selected.straight} drawing={drawing} />
+      {bend >= 0 ? (
+        <BendPad key={bend} workup={workup} index={bend} drawing={drawing} />
+      ) : straight >= 0 ? (
+        <StraightPad key={straight} workup={workup} index={straight} drawing={drawing} />
       ) : joint ? (
         <JointPad key={joint.joint} workup={workup} joint={joint} drawing={drawing} />
       ) : selected.part === 'end' ? (

@@ -24,7 +24,7 @@ export function RunPad({ workup, drawing }: Props) {
   const unit = useBench((bench) => bench.unit);
   const { totals, run } = workup;
   const changeTube = useLatest(workup.decisions.tube, (tube) =>
-    drawing.keep({ edit: 'set_tube', run, tube }),
+    drawing.keep({ step: 'spec', edit: 'set_tube', run, tube }),
   );
   return (
     <>
@@ -38,10 +38,11 @@ export function RunPad({ workup, drawing }: Props) {
       <TubeChoice tube={workup.decisions.tube} od={workup.od} wall={workup.wall} onChange={changeTube} />
       <Row name='Bend radius' aside='of bends with none of their own'>
         <LengthField
+          direct
           label='Bend radius of the run'
           hideLabel
           value={workup.radius}
-          onKeep={(radius) => drawing.keep({ edit: 'set_radius', run, radius })}
+          onKeep={(radius) => drawing.keep({ step: 'route', edit: 'set_radius', run, radius })}
         />
       </Row>
       {totals && (
@@ -60,7 +61,7 @@ export function RunPad({ workup, drawing }: Props) {
           value={workup.mark}
           hideLabel
           most={4}
-          onKeep={(mark) => drawing.keep({ edit: 'set_mark', run, mark: mark.toUpperCase() })}
+          onKeep={(mark) => drawing.keep({ step: 'job', edit: 'set_mark', run, mark: mark.toUpperCase() })}
         />
       </Row>
       <Row name='Insulation' aside='wrapped round the tube'>
@@ -69,7 +70,9 @@ export function RunPad({ workup, drawing }: Props) {
           hideLabel
           unit='mm'
           value={workup.decisions.insulation ?? 0}
-          onKeep={(mm) => drawing.keep({ edit: 'set_insulation', run, insulation: mm === 0 ? null : mm })}
+          onKeep={(mm) =>
+            drawing.keep({ step: 'spec', edit: 'set_insulation', run, insulation: mm === 0 ? null : mm })
+          }
         />
       </Row>
     </>

@@ -35,8 +35,9 @@ export function Steer({ workup, drawing }: { workup: Workup; drawing: Drawing })
   const asked = Object.keys(wishes).length;
   const [open, setOpen] = useState(asked > 0);
   const ask = (change: Partial<RouteConstraints>) =>
-    drawing.keep({ edit: 'set_wishes', run: workup.run, wishes: { ...wishes, ...change } });
-  const vertex = selected.part === 'bend' ? workup.bends[selected.bend]?.vertex : undefined;
+    drawing.keep({ step: 'route', edit: 'set_wishes', run: workup.run, wishes: { ...wishes, ...change } });
+  const vertex =
+    selected.part === 'bend' ? workup.bends.find((one) => one.bend === selected.bend)?.vertex : undefined;
   const at = vertex?.map((c) => c.mm) as [number, number, number] | undefined;
   const longest = wishes.legs?.find((leg) => leg.near == null)?.way.runs ?? 'free';
   return (

@@ -30,6 +30,7 @@ export function StraightPad({ workup, index, drawing }: Props) {
   const inner = index > 0 && index < last;
   const end = index === 0 ? workup.ends[0] : index === last ? workup.ends[1] : undefined;
   const coupler: Edit = {
+    step: 'join',
     edit: 'add_joint',
     run: workup.run,
     at: placedAt(workup, (straight.from.mm + straight.to.mm) / 2),
@@ -45,21 +46,23 @@ export function StraightPad({ workup, index, drawing }: Props) {
       </Typography>
       <Row name='Length' aside='tangent to tangent'>
         <LengthField
+          direct
           label={`Length of straight ${index + 1}`}
           hideLabel
           value={straight.length}
           onKeep={(mm) =>
             drawing.keep({
+              step: 'route',
               edit: 'reshape',
               run: workup.run,
-              target: { figure: 'straight', straight: index, length: mm },
+              target: { figure: 'straight', straight: straight.straight, length: mm },
             })
           }
         />
         <LockButton
           workup={workup}
           drawing={drawing}
-          lock={{ hold: 'straight', straight: index, length: straight.length.mm }}
+          lock={{ hold: 'straight', straight: straight.straight, length: straight.length.mm }}
         />
       </Row>
       <Row name='Slope' aside={straight.pitch >= 0 ? 'rising from A to B' : 'falling from A to B'}>
@@ -68,7 +71,7 @@ export function StraightPad({ workup, index, drawing }: Props) {
           <LockButton
             workup={workup}
             drawing={drawing}
-            lock={{ hold: 'leg', leg: index, direction: straight.along }}
+            lock={{ hold: 'leg', leg: straight.straight, direction: straight.along }}
           />
         )}
       </Row>
@@ -88,9 +91,10 @@ export function StraightPad({ workup, index, drawing }: Props) {
               variant='outlined'
               onClick={() =>
                 drawing.keep({
+                  step: 'route',
                   edit: 'reshape',
                   run: workup.run,
-                  target: { figure: 'leg_way', leg: index, way: { runs } },
+                  target: { figure: 'leg_way', leg: straight.straight, way: { runs } },
                 })
               }
             >
@@ -103,7 +107,13 @@ export function StraightPad({ workup, index, drawing }: Props) {
         <Button
           variant='outlined'
           onClick={() =>
-            drawing.keep({ edit: 'add_bend', run: workup.run, leg: index, at: straight.new_bend })
+            drawing.keep({
+              step: 'route',
+              edit: 'add_bend',
+              run: workup.run,
+              leg: straight.straight,
+              at: straight.new_bend,
+            })
           }
         >
           Put a bend in here

@@ -45,7 +45,7 @@ export function WaysStage({ state, workup, drawing }: Props) {
   const mouths = sorted.filter((offer) => offer.short.length > 0 && mouthsOnly(offer));
   const shorts = sorted.filter((offer) => !mouthsOnly(offer));
   const found = search?.found;
-  const taken = JSON.stringify(workup.decisions.way?.course);
+  const taken = JSON.stringify(workup.decisions.route.course);
   const card = (offer: Offer, index: number) => (
     <OfferCard
       key={`${offer.name} ${offer.figures.length.mm}`}
@@ -122,10 +122,15 @@ export function WaysStage({ state, workup, drawing }: Props) {
                 const { turn } = give.offer;
                 if (!turn) return;
                 void drawing.keep({
-                  edit: 'together',
+                  step: 'together',
                   edits: [
-                    { edit: 'turn_component', component: turn.component, turned: turn.turned },
-                    { edit: 'take_way', run: workup.run, way: give.offer.way },
+                    {
+                      step: 'measure',
+                      edit: 'turn_component',
+                      component: turn.component,
+                      turned: turn.turned,
+                    },
+                    { step: 'route', edit: 'take_way', run: workup.run, way: give.offer.way },
                   ],
                 });
               }}

@@ -31,16 +31,15 @@ pub(super) fn say_workup(workup: &Workup) -> String {
         line(format!("  {} of stock in {} cuts, kerf {kerf}", mm(cutting.stock_used.mm()), cutting.cuts.len()));
     }
     for (index, bend) in workup.bends.iter().enumerate() {
-        line(format!(
-            "  bend {}: {:.1}\u{b0} in {} seams, saw {:.2}\u{b0}, clock {:.1}\u{b0}, radius {}, throat {}",
-            index + 1,
-            bend.angle,
-            bend.seams.get(),
-            bend.saw,
-            bend.rotation,
-            mm(bend.radius.mm()),
-            mm(bend.throat.mm())
-        ));
+        let made = bend.pies.as_ref().map_or_else(
+            || "drawn".to_owned(),
+            |pies| {
+                let (seams, saw, throat) = (pies.seams.get(), pies.saw, mm(pies.throat.mm()));
+                format!("{seams} seams, saw {saw:.2}\u{b0}, throat {throat}")
+            },
+        );
+        let (angle, clock, radius) = (bend.angle, bend.rotation, mm(bend.radius.mm()));
+        line(format!("  bend {}: {angle:.1}\u{b0}, clock {clock:.1}\u{b0}, radius {radius}; {made}", index + 1));
     }
     for joint in &workup.joints {
         line(format!(

@@ -5,8 +5,8 @@ use rocket::serde::json::Json;
 use rocket::{Route, State, get, routes};
 use utoipa::OpenApi;
 
-use super::statuses::Statuses;
-use super::{api, bay, changes, instruments, jobs, lengths, problem, runs, scans, ways};
+use super::statuses::{Statuses, Steps};
+use super::{api, bay, changes, instruments, jobs, lengths, previews, problem, runs, scans, ways};
 
 /// What is served and described: each route is named once.
 macro_rules! endpoints {
@@ -20,7 +20,7 @@ macro_rules! endpoints {
                 license(name = "MIT OR Apache-2.0")
             ),
             paths($($module::$name),*),
-            modifiers(&Statuses),
+            modifiers(&Statuses, &Steps),
             components(schemas(
                 problem::Problem,
                 instruments::Field,
@@ -48,11 +48,11 @@ endpoints! {
     jobs::keep,
     jobs::undo,
     jobs::redo,
+    previews::preview,
     jobs::raw,
     jobs::recover,
     changes::follow,
     bay::bay_of,
-    bay::preview,
     bay::datums,
     bay::readings,
     bay::take_datums,
@@ -71,7 +71,6 @@ endpoints! {
     lengths::read,
     lengths::show,
     runs::workup_of,
-    runs::preview,
     runs::cut_list,
     runs::lra,
     runs::template,
@@ -80,7 +79,6 @@ endpoints! {
     ways::look,
     ways::schools,
     ways::order,
-    ways::drag_way,
     ways::kept,
     ways::twin,
 }

@@ -6,7 +6,7 @@ use nalgebra::Translation3;
 use nook_core::measure::{Facets, KeepOutShape, ScanId, Side, about, facets};
 use nook_core::survey::Survey;
 use nook_core::workup::{BayWorkup, bay};
-use nook_core::{Edit, Job, apply};
+use nook_core::{Edit, Job};
 use nook_formats::scan::read_kept;
 use nook_formats::{
     ModelError, Part, TableFileError, bay_glb, bay_stl, datums_csv, read_datums, read_readings, readings_csv,
@@ -16,7 +16,7 @@ use nook_store::{Store, StoreError};
 use rocket::http::{ContentType, Status};
 use rocket::{State, get, post};
 
-use super::body::{Body, Raw};
+use super::body::Raw;
 use super::guards::{Id, IfMatch, Me};
 use super::jobs::{Download, Tagged};
 use super::problem::{Problem, sentence};
@@ -29,21 +29,6 @@ use super::workers::{Computed, Workers};
 pub(super) async fn bay_of(store: &State<Store>, workers: &State<Workers>, id: Id) -> Result<Computed, Problem> {
     let job = store.job(id.0).await?;
     workers.workup(move || Ok(bay(&job))).await
-}
-
-/// Where everything would be after an edit; nothing is kept.
-#[utoipa::path(post, path = "/api/jobs/{id}/bay/preview", tag = "bay", operation_id = "previewBay",
-    request_body = Edit, params(("id" = i64, Path)),
-    responses((status = 200, body = BayWorkup), (status = 404, body = Problem), (status = 422, body = Problem)))]
-#[post("/jobs/<id>/bay/preview", data = "<edit>")]
-pub(super) async fn preview(
-    store: &State<Store>,
-    workers: &State<Workers>,
-    id: Id,
-    edit: Result<Body<Edit>, Problem>,
-) -> Result<Computed, Problem> {
-    let (job, edit) = (store.job(id.0).await?, edit?.0);
-    workers.workup(move || Ok(bay(&apply(&job, &edit)?))).await
 }
 
 /// The datum points as CSV.

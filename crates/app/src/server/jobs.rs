@@ -1,6 +1,6 @@
 //! Jobs: listing, opening, changing, undoing, and as files.
 
-use nook_core::{Edit, Job};
+use nook_core::{Edit, Job, PartRef};
 use nook_formats::{JobFileError, read_job, write_job};
 use nook_geometry::units::Name;
 use nook_store::{Revision, Step, Store};
@@ -53,6 +53,8 @@ pub(super) struct JobState {
     can_redo: bool,
     /// The document.
     job: Job,
+    /// What the edit made that was just kept, in order; empty otherwise.
+    made: Vec<PartRef>,
 }
 
 /// A new job.
@@ -65,8 +67,8 @@ pub(super) struct NewJob {
 
 impl From<Revision> for JobState {
     fn from(revision: Revision) -> Self {
-        let Revision { id, seq, job, can_undo, can_redo } = revision;
-        Self { id: id.0, revision: seq, can_undo, can_redo, job }
+        let Revision { id, seq, job, can_undo, can_redo, made } = revision;
+        Self { id: id.0, revision: seq, can_undo, can_redo, job, made }
     }
 }
 

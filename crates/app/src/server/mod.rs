@@ -13,6 +13,7 @@ mod instruments;
 mod jobs;
 mod lengths;
 mod meshes;
+mod previews;
 mod problem;
 mod runs;
 mod scans;

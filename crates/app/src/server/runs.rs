@@ -3,7 +3,7 @@
 use nook_core::assembly::Assembly;
 use nook_core::route::{ResolvedRun, TableRoute};
 use nook_core::survey::Survey;
-use nook_core::{Edit, EditError, Job, RunId, Scans, Workup, apply, workup_among, workup_of_drag};
+use nook_core::{Edit, EditError, Job, RouteEdit, RunId, Scans, Workup, workup_among};
 use nook_formats::{bay_glb, bay_stl, cut_list_csv, lra_csv, pipe_dxf, pipe_part, pipe_step, read_lra, template_of};
 use nook_geometry::units::DualUnitText;
 use nook_store::Store;
@@ -12,7 +12,7 @@ use rocket::{State, get, post};
 use serde::Serialize;
 use utoipa::ToSchema;
 
-use super::body::{Body, Raw};
+use super::body::Raw;
 use super::guards::Id;
 use super::jobs::Download;
 use super::meshes::Meshes;
@@ -51,25 +51,6 @@ pub(super) async fn workup_of(
 ) -> Result<Computed, Problem> {
     let (job, scans) = given(store, meshes, id).await?;
     workers.workup(move || Ok(workup_among(&job, RunId(run), &scans)?)).await
-}
-
-/// What would follow from an edit; nothing is kept.
-#[utoipa::path(post, path = "/api/jobs/{id}/runs/{run}/preview", tag = "runs", operation_id = "previewEdit",
-    request_body = Edit, params(("id" = i64, Path), ("run" = u32, Path)),
-    responses((status = 200, body = Workup), (status = 404, body = Problem), (status = 422, body = Problem)))]
-#[post("/jobs/<id>/runs/<run>/preview", data = "<edit>")]
-pub(super) async fn preview(
-    store: &State<Store>,
-    meshes: &State<Meshes>,
-    workers: &State<Workers>,
-    id: Id,
-    run: u32,
-    edit: Result<Body<Edit>, Problem>,
-) -> Result<Computed, Problem> {
-    let (job, edit) = (store.job(id.0).await?, edit?.0);
-    let job = workers.run(move || Ok(apply(&job, &edit)?)).await?;
-    let scans = meshes.of(store, &job).await;
-    workers.workup(move || Ok(workup_of_drag(&job, RunId(run), &scans)?)).await
 }
 
 /// The cut list as CSV.
@@ -216,7 +197,7 @@ pub(super) async fn take_lra(
         .json(move || {
             let read = read_lra(&table, &settled(&job, run)?);
             let TableRoute { way, changes } = read.map_err(|error| Problem::refused(sentence(&error.to_string())))?;
-            Ok(TakenTable { edit: Edit::TakeWay { run: RunId(run), way }, changes })
+            Ok(TakenTable { edit: Edit::Route(RouteEdit::TakeWay { run: RunId(run), way }), changes })
         })
         .await
 }

@@ -31,6 +31,24 @@ const BASED_ON_A_REVISION: [(&str, &str); 3] = [
 const WITH_AN_AUTHOR: [(&str, &str); 1] = [("400", "The author cannot be read")];
 const SAVED: [(&str, &str); 2] = [("409", "There are as many as are kept, or it is used"), ("507", "The disk is full")];
 
+/// Lets what is described as an edit of a step have that step's name beside its own fields: each is read on its own and
+/// refuses what it does not know, but a description that combines the two cannot say so.
+pub(super) struct Steps;
+
+impl Modify for Steps {
+    fn modify(&self, openapi: &mut OpenApi) {
+        let schemas = openapi.components.iter_mut().flat_map(|components| &mut components.schemas);
+        for (_, schema) in schemas.filter(|(name, _)| name.len() > 4 && name.ends_with("Edit")) {
+            let RefOr::T(Schema::OneOf(kinds)) = schema else { continue };
+            for kind in &mut kinds.items {
+                if let RefOr::T(Schema::Object(kind)) = kind {
+                    kind.additional_properties = None;
+                }
+            }
+        }
+    }
+}
+
 impl Modify for Statuses {
     fn modify(&self, openapi: &mut OpenApi) {
         for (path, item) in &mut openapi.paths.paths {

@@ -4,14 +4,10 @@ use std::collections::HashMap;
 use std::sync::atomic::{AtomicBool, Ordering};
 use std::sync::{Arc, Mutex, PoisonError};
 
-use nook_core::route::{HeldBy, Snap, Target, drag};
-use nook_core::survey::Survey;
-use nook_core::workup::{TwinCheck, as_json, twin_check};
-use nook_core::{Edit, EditError, Job, RunId, Workup, apply, workup_of_drag};
-use nook_geometry::units::DualUnitText;
+use nook_core::workup::{TwinCheck, twin_check};
+use nook_core::{EditError, Job, RunId};
 use nook_search::{
-    Compared, News, Offer, Preset, RoutesFound, SearchStep, Weights, compare, held_words, presets, search,
-    still_answers,
+    Compared, News, Offer, Preset, RoutesFound, SearchStep, Weights, compare, presets, search, still_answers,
 };
 use nook_store::{JobId, Store};
 use rocket::response::stream::{Event, EventStream};
@@ -19,7 +15,7 @@ use rocket::serde::json::Json;
 use rocket::tokio::sync::mpsc::channel;
 use rocket::tokio::task::spawn_blocking;
 use rocket::{State, get, post};
-use serde::{Deserialize, Serialize};
+use serde::Serialize;
 use utoipa::ToSchema;
 
 use super::body::Body;
@@ -188,59 +184,6 @@ pub(super) async fn order(
         .ok_or_else(|| Problem::missing("No ways have been looked for since the job was last changed.".to_owned()))?;
     let figures: Vec<_> = found.offers.iter().map(|offer| &offer.figures).collect();
     Ok(Json(weights.order(&figures)))
-}
-
-/// What is dragged, and what it snaps to.
-#[derive(Debug, Deserialize, ToSchema)]
-#[serde(deny_unknown_fields)]
-pub(super) struct Drag {
-    /// What, and where to.
-    target: Target,
-    /// What it snaps to; nothing for freely.
-    #[serde(default)]
-    snap: Option<Snap>,
-}
-
-/// How far a drag came.
-#[derive(Debug, Serialize, ToSchema)]
-pub(super) struct Dragged {
-    /// The edit that keeps it.
-    edit: Edit,
-    /// What held it back, where it did not get all the way.
-    held: Option<DualUnitText>,
-    /// What follows.
-    #[serde(serialize_with = "as_json")]
-    workup: Workup,
-}
-
-/// Drags something of a way as far as it goes; nothing is kept.
-#[utoipa::path(post, path = "/api/jobs/{id}/runs/{run}/drag", tag = "ways", operation_id = "dragWay",
-    request_body = Drag, params(("id" = i64, Path), ("run" = u32, Path)),
-    responses((status = 200, body = Dragged), (status = 404, body = Problem), (status = 422, body = Problem)))]
-#[post("/jobs/<id>/runs/<run>/drag", data = "<asked>")]
-pub(super) async fn drag_way(
-    store: &State<Store>,
-    meshes: &State<Meshes>,
-    workers: &State<Workers>,
-    id: Id,
-    run: u32,
-    asked: Result<Body<Drag>, Problem>,
-) -> Result<Computed, Problem> {
-    let Drag { target, snap } = asked?.0;
-    let job = store.job(id.0).await?;
-    let scans = meshes.of(store, &job).await;
-    workers
-        .json(move || {
-            let id = RunId(run);
-            let settled = Survey::new(&job).settle(job.run(id).ok_or(EditError::NoSuchRun { run: id })?);
-            let way = settled.way.as_ref().ok_or(EditError::NoWayYet)?;
-            let shaped = drag(&settled, way, target, snap).map_err(|problem| EditError::Reshape { problem })?;
-            let held = shaped.held.map(|held: HeldBy| held_words(&held, way));
-            let edit = Edit::TakeWay { run: id, way: shaped.way };
-            let workup = workup_of_drag(&apply(&job, &edit)?, id, &scans)?;
-            Ok(Dragged { edit, held, workup })
-        })
-        .await
 }
 
 /// The way taken and those kept beside it, each with what follows from it.

@@ -56,7 +56,7 @@ fn a_scan_comes_in_with_progress_is_kept_whole_and_put_in_place_by_matched_point
     keep(
         &server,
         1,
-        &json!({ "edit": "add_keep_out", "name": "pump", "kind": "still_metal", "rides": "engine", "shape": shape }),
+        &json!({ "step": "measure", "edit": "add_keep_out", "name": "pump", "kind": "still_metal", "rides": "engine", "shape": shape }),
     );
     let bay = server.get("/api/jobs/1/bay").unwrap();
     let scan = &bay["keep_outs"][0]["scan"];

@@ -34,7 +34,7 @@ fn database(server: &Server, change: &str) {
 fn huge_directions_are_kept_as_directions_and_the_server_starts_again() {
     let mut server = Server::start();
     server.upload(&demo_with("/job/runs/0/a/out", json!([1e155, 1e155, 0]))).unwrap();
-    let aim = json!({ "edit": "aim_port", "run": 2, "end": "b", "out": [0, -1e300, 1e300] });
+    let aim = json!({ "step": "measure", "edit": "aim_port", "run": 2, "end": "b", "out": [0, -1e300, 1e300] });
     let kept = server.post("/api/jobs/1/edits", Some(1), &aim);
     assert!(kept.is_ok() || kept.as_ref().unwrap_err()["status"] == 422, "{kept:?}");
     assert_eq!(server.get("/api/jobs").unwrap().as_array().unwrap().len(), 1);
@@ -48,7 +48,7 @@ fn huge_directions_are_kept_as_directions_and_the_server_starts_again() {
 fn a_job_that_cannot_be_read_is_listed_given_out_raw_and_gone_back_from() {
     let mut server = Server::start();
     server.upload(demo().to_string().as_bytes()).unwrap();
-    server.post("/api/jobs/1/edits", Some(1), &json!({ "edit": "set_kerf", "kerf": 1.2 })).unwrap();
+    server.post("/api/jobs/1/edits", Some(1), &json!({ "step": "cut", "edit": "set_kerf", "kerf": 1.2 })).unwrap();
     server.post("/api/jobs", None, &json!({ "name": "Sound" })).unwrap();
     server.interrupt();
     database(&server, "UPDATE revision SET document = x'7b' WHERE job = 1 AND seq = 2");
@@ -61,7 +61,7 @@ fn a_job_that_cannot_be_read_is_listed_given_out_raw_and_gone_back_from() {
     let refused = server.get("/api/jobs/1").unwrap_err();
     assert_eq!((&refused["status"], &refused["type"]), (&json!(422), &json!("/problems/unreadable")));
     assert_eq!(server.bytes("/api/jobs/1/raw"), b"{");
-    server.post("/api/jobs/2/edits", Some(1), &json!({ "edit": "set_kerf", "kerf": 1.2 })).unwrap();
+    server.post("/api/jobs/2/edits", Some(1), &json!({ "step": "cut", "edit": "set_kerf", "kerf": 1.2 })).unwrap();
     let back = server.post("/api/jobs/1/recover", None, &Value::Null).unwrap();
     assert_eq!((&back["revision"], &back["job"]["kerf"]), (&json!(3), &demo()["job"]["kerf"]));
     assert_eq!(server.get("/api/jobs").unwrap()[0]["unreadable"], Value::Null);
@@ -109,7 +109,7 @@ fn each_browser_hears_of_the_others_changes_and_undoes_its_own() {
     assert_eq!(server.status("GET", "/api/jobs/1/changes", &[]), 400, "nobody listens");
     let mut heard = server.listen_as("left", "/api/jobs/1/changes").unwrap();
     assert_eq!(heard.next().unwrap(), json!({ "is": "revision", "revision": 1, "own": false }));
-    let run = |id: u32, name: &str| json!({ "edit": "rename_run", "run": id, "name": name });
+    let run = |id: u32, name: &str| json!({ "step": "job", "edit": "rename_run", "run": id, "name": name });
     let runs = demo()["job"]["runs"].clone();
     let number = |index: usize| u32::try_from(runs[index]["id"].as_u64().unwrap()).unwrap();
     server.post_as("left", "/api/jobs/1/edits", 1, &run(number(0), "Left")).unwrap();
@@ -127,7 +127,7 @@ fn each_browser_hears_of_the_others_changes_and_undoes_its_own() {
 fn numbers_at_their_ends_are_answered_or_refused_in_words() {
     let server = Server::start();
     server.upload(&demo_with("/job/next_id", json!(u32::MAX))).unwrap();
-    let datum = json!({ "edit": "add_datum", "name": "bolt", "at": [0, 0, 0], "rides": "body" });
+    let datum = json!({ "step": "measure", "edit": "add_datum", "name": "bolt", "at": [0, 0, 0], "rides": "body" });
     let refused = server.post("/api/jobs/1/edits", Some(1), &datum).unwrap_err();
     assert!(refused["detail"].as_str().unwrap().contains("no number left"), "{refused}");
 
@@ -136,13 +136,13 @@ fn numbers_at_their_ends_are_answered_or_refused_in_words() {
         "a": { "name": "a", "at": [0, 0, 0], "out": [1, 0, 0], "od": 3.2, "form": "plain", "rides": "body" },
         "b": { "name": "b", "at": [50000, 0, 300], "out": [0, 0, -1], "od": 3.2, "form": "plain", "rides": "body" } });
     server.post("/api/jobs", None, &json!({ "name": "Thin" })).unwrap();
-    server.post("/api/jobs/3/edits", Some(1), &json!({ "edit": "add_run", "run": thin })).unwrap();
-    let out = json!({ "edit": "aim_port", "run": 1, "end": "b", "out": [-1, 0, 0] });
+    server.post("/api/jobs/3/edits", Some(1), &json!({ "step": "job", "edit": "add_run", "run": thin })).unwrap();
+    let out = json!({ "step": "measure", "edit": "aim_port", "run": 1, "end": "b", "out": [-1, 0, 0] });
     server.post("/api/jobs/3/edits", Some(2), &out).unwrap();
     assert!(server.bytes("/api/jobs/3/bay.glb").starts_with(b"glTF"), "a port at the edge of what there is");
     assert!(server.bytes("/api/jobs/3/bay.stl").len() > 84);
 
-    let garbage = br#"{"edit": "set_kerf", "kerf": 1.0} and then some"#;
+    let garbage = br#"{"step": "cut", "edit": "set_kerf", "kerf": 1.0} and then some"#;
     assert_eq!(server.send("/api/jobs/1/edits", garbage).unwrap_err()["status"], 400);
     assert_eq!(server.get("/api/jobs/1").unwrap()["revision"], 1);
 }
@@ -155,8 +155,7 @@ fn a_scan_that_no_job_names_can_be_deleted_and_no_other() {
     let id = done.last().unwrap()["id"].as_str().unwrap().to_owned();
     server.post("/api/jobs", None, &json!({ "name": "Test van" })).unwrap();
     let shape = json!({ "shape": "scan", "scan": id, "unit": "mm", "matched": [] });
-    let add =
-        json!({ "edit": "add_keep_out", "name": "pump", "kind": "still_metal", "rides": "engine", "shape": shape });
+    let add = json!({ "step": "measure", "edit": "add_keep_out", "name": "pump", "kind": "still_metal", "rides": "engine", "shape": shape });
     server.post("/api/jobs/1/edits", Some(1), &add).unwrap();
     assert_eq!(server.try_delete(&format!("/api/scans/{id}")), 409);
     assert_eq!(server.get("/api/scans").unwrap()[0]["jobs"], 1);

@@ -12,7 +12,7 @@ use crate::support::Server;
 use serde_json::{Value, json};
 
 fn run_draft() -> Value {
-    json!({ "edit": "add_run", "run": {
+    json!({ "step": "job", "edit": "add_run", "run": {
         "name": "Hot side", "duty": "charge_hot",
         "tube": { "material": "aluminium6061", "od": 63.5, "wall": 2.0 },
         "a": { "name": "compressor", "at": [0, 0, 0], "out": { "heading": 0, "pitch": 0 }, "od": 63.5, "form": "beaded", "rides": "engine" },
@@ -30,12 +30,18 @@ fn a_job_goes_from_two_ports_to_the_saw_and_back_as_a_file() {
     let workup = server.get(&format!("/api/jobs/{id}/runs/1/workup")).unwrap();
     assert_eq!(workup["bends"].as_array().unwrap().len(), 2);
 
-    let target = json!({ "figure": "straight", "straight": 1, "length": 150 });
-    let edit = json!({ "edit": "reshape", "run": 1, "target": target });
-    let preview = server.post(&format!("/api/jobs/{id}/runs/1/preview"), None, &edit).unwrap();
+    let target = json!({ "figure": "straight", "straight": workup["straights"][1]["straight"], "length": "150 mm" });
+    let edit = json!({ "step": "route", "edit": "reshape", "run": 1, "target": target });
+    let asked = json!({ "run": 1, "edit": edit });
+    let preview = server.post(&format!("/api/jobs/{id}/preview"), None, &asked).unwrap()["workup"].take();
     assert!((preview["straights"][1]["length"]["mm"].as_f64().unwrap() - 150.0).abs() < 1e-6);
     let unchanged = server.get(&format!("/api/jobs/{id}")).unwrap();
-    assert_eq!(unchanged, kept, "a preview keeps nothing");
+    assert_eq!(
+        (&unchanged["job"], &unchanged["revision"]),
+        (&kept["job"], &kept["revision"]),
+        "a preview keeps nothing"
+    );
+    assert_eq!(kept["made"][0], json!({ "part": "run", "run": 1 }), "what was made is told by name");
 
     let cuts = server.text(&format!("/api/jobs/{id}/runs/1/cut-list.csv")).unwrap();
     assert_eq!(cuts.lines().count(), 1 + workup["cutting"]["cuts"].as_array().unwrap().len());
@@ -104,7 +110,7 @@ fn nothing_acknowledged_is_lost_to_kill_9() {
         });
         for step in 0.. {
             let kerf = 0.5 + f64::from(step % 50) / 10.0;
-            let edit = json!({ "edit": "set_kerf", "kerf": kerf });
+            let edit = json!({ "step": "cut", "edit": "set_kerf", "kerf": kerf });
             match server.try_post("/api/jobs/1/edits", Some(acknowledged.0), &edit) {
                 Some(Ok(kept)) => acknowledged = (kept["revision"].as_i64().unwrap(), kerf),
                 Some(Err(problem)) => panic!("{problem}"),

@@ -51,7 +51,7 @@ fn a_search_tells_as_it_goes_and_is_asked_only_once() {
     assert!(kinds.len() >= 4, "{kinds:?}");
 
     // Taking one of them asks nothing new; asking for more air does.
-    let take = json!({ "edit": "take_way", "run": 1, "way": ways[0]["way"] });
+    let take = json!({ "step": "route", "edit": "take_way", "run": 1, "way": ways[0]["way"] });
     let revision = server.get("/api/jobs/1").unwrap()["revision"].as_i64().unwrap();
     let taken = server.post("/api/jobs/1/edits", Some(revision), &take).unwrap();
     let (news, again) = search(&server);
@@ -60,7 +60,7 @@ fn a_search_tells_as_it_goes_and_is_asked_only_once() {
     let pieces = workup["air"]["trace"].as_array().unwrap();
     assert!(pieces.iter().all(|piece| piece["state"] != "fouls"), "the way taken is clear");
 
-    let wishes = json!({ "edit": "set_wishes", "run": 1, "wishes": { "most_bends": 3 } });
+    let wishes = json!({ "step": "route", "edit": "set_wishes", "run": 1, "wishes": { "most_bends": 3 } });
     server.post("/api/jobs/1/edits", taken["revision"].as_i64(), &wishes).unwrap();
     let (news, fewer) = search(&server);
     assert!(!news.is_empty(), "a new question is searched");
@@ -94,20 +94,25 @@ fn weights_order_what_was_found_and_are_refused_where_they_make_no_sense() {
 fn a_drag_goes_as_far_as_it_can_and_keeps_nothing() {
     let server = with_the_demo();
     let before = server.get("/api/jobs/1").unwrap();
-    let drag = |target: Value, snap: Option<&str>| {
-        server.post(&format!("{RUN}/drag"), None, &json!({ "target": target, "snap": snap }))
+    let bend = server.get(&format!("{RUN}/workup")).unwrap()["bends"][1]["bend"].clone();
+    let edit = |bend: &Value, angle: f64| {
+        let target = json!({ "figure": "angle", "bend": bend, "angle": angle });
+        json!({ "step": "route", "edit": "reshape", "run": 1, "target": target, "reach": "as_far_as_it_goes" })
     };
-    let whole = drag(json!({ "figure": "angle", "bend": 1, "angle": 40 }), None).unwrap();
+    let drag = |bend: &Value, angle: f64| {
+        server.post("/api/jobs/1/preview", None, &json!({ "run": 1, "edit": edit(bend, angle) }))
+    };
+    let whole = drag(&bend, 40.0).unwrap();
     assert!((whole["workup"]["bends"][1]["angle"].as_f64().unwrap() - 40.0).abs() < 1e-6);
     assert_eq!(whole["held"], Value::Null);
-    let short = drag(json!({ "figure": "angle", "bend": 1, "angle": 175 }), None).unwrap();
+    let short = drag(&bend, 175.0).unwrap();
     let angle = short["workup"]["bends"][1]["angle"].as_f64().unwrap();
     assert!(angle > 42.5 && angle < 150.01, "as far as a hand bends it: {angle}");
     assert!(short["held"]["mm"].as_str().is_some_and(|words| !words.is_empty()), "{}", short["held"]);
-    assert_eq!(drag(json!({ "figure": "angle", "bend": 9, "angle": 40 }), None).unwrap_err()["status"], 422);
+    assert_eq!(drag(&json!(900), 40.0).unwrap_err()["status"], 422);
     assert_eq!(server.get("/api/jobs/1").unwrap(), before, "a drag keeps nothing");
-    // The edit it answers with keeps exactly what it showed.
-    let kept = server.post("/api/jobs/1/edits", before["revision"].as_i64(), &whole["edit"]).unwrap();
+    // The same edit keeps exactly what it showed, and says what was meant.
+    let kept = server.post("/api/jobs/1/edits", before["revision"].as_i64(), &edit(&bend, 40.0)).unwrap();
     assert_eq!(kept["revision"].as_i64().unwrap(), before["revision"].as_i64().unwrap() + 1);
     let now = server.get(&format!("{RUN}/workup")).unwrap();
     assert_eq!(now["bends"], whole["workup"]["bends"]);
@@ -134,7 +139,8 @@ fn kept_ways_are_compared_and_the_pipe_goes_out_and_its_table_comes_back() {
     let table = server.text(&format!("{RUN}/lra.csv")).unwrap();
     let taken = server.put_text(&format!("{RUN}/lra.csv"), 1, &table).unwrap();
     assert_eq!(taken["changes"], json!([]), "a table that comes back as it went changes nothing");
-    let again = server.post(&format!("{RUN}/preview"), None, &taken["edit"]).unwrap();
+    let asked = json!({ "run": 1, "edit": taken["edit"] });
+    let again = server.post("/api/jobs/1/preview", None, &asked).unwrap()["workup"].take();
     let now = server.get(&format!("{RUN}/workup")).unwrap();
     let angles = |workup: &Value| -> Vec<f64> {
         workup["bends"].as_array().unwrap().iter().map(|bend| bend["angle"].as_f64().unwrap()).collect()

@@ -6,7 +6,7 @@ use std::sync::Arc;
 
 use nook_core::environment::Scans;
 use nook_core::measure::{KeepOutKind, KeepOutShape, ScanUnit, Side};
-use nook_core::{Edit, Job, apply};
+use nook_core::{Edit, Job, MeasureEdit, apply};
 use nook_geometry::Mesh;
 use nook_geometry::units::Name;
 
@@ -18,7 +18,7 @@ pub fn demo() -> Job {
     let mut job: Job = serde_json::from_value(file["job"].clone()).unwrap();
     let scans = job.keep_outs().iter().filter(|one| matches!(one.shape, KeepOutShape::Scan(_)));
     for keep_out in scans.map(|one| one.id).collect::<Vec<_>>() {
-        job = apply(&job, &Edit::RemoveKeepOut { keep_out }).unwrap();
+        job = apply(&job, &Edit::Measure(MeasureEdit::RemoveKeepOut { keep_out })).unwrap().job;
     }
     job
 }
@@ -62,6 +62,12 @@ pub fn with_lump(job: &Job, lump: Mesh) -> (Job, Scans) {
     let mut scans = Scans::default();
     scans.insert(scan.scan.clone(), ScanUnit::Mm, Arc::new(lump));
     let name = Name::new("lump").unwrap();
-    let edit = Edit::AddKeepOut { name, kind: KeepOutKind::StillMetal, rides: Side::Engine, shape };
-    (apply(job, &edit).unwrap(), scans)
+    let edit = Edit::Measure(MeasureEdit::AddKeepOut {
+        name,
+        kind: KeepOutKind::StillMetal,
+        rides: Side::Engine,
+        shape,
+        big: false,
+    });
+    (apply(job, &edit).unwrap().job, scans)
 }

@@ -2,16 +2,12 @@
 
 use super::Assembly;
 use crate::measure::End;
-use crate::route::{PieCut, PieEnds, ResolvedRun};
+use crate::route::{PieCut, PieEnds, ResolvedMake, ResolvedRun};
 use nook_geometry::Travel;
 use nook_geometry::clearance::{Envelope, EnvelopePart, Rides, Span};
-use nook_geometry::units::SeamCount;
 
 /// Corners of mitred pies that stand out by less than this, in mm, are counted in all along.
 const SMALL_CORNER: f64 = 0.15;
-
-/// The pies of a bend: how many seams, and how they meet the straights.
-pub type Pies = (SeamCount, PieEnds);
 
 impl Assembly {
     /// The outside of the pipe, from mouth to mouth.
@@ -24,13 +20,20 @@ impl Assembly {
         let mut travel = whole.setting_out();
         let mut station = 0.0;
         let mut straights = Vec::new();
-        for (leg, ((_, ends), cut)) in whole.legs().iter().zip(self.makes.iter().zip(&self.cuts)) {
+        for (leg, make) in whole.legs().iter().zip(&self.makes) {
             straights.push((travel, station, leg.straight));
             walk.straight(&travel, leg.straight, station);
             travel = travel.straight(leg.straight).clocked(leg.bend.rotation);
             station += leg.straight;
             let to = station + leg.bend.length();
-            walk.pies(&travel, leg.bend.radius, leg.bend.angle, cut, *ends, [station, to]);
+            match make {
+                ResolvedMake::Pies { ends, cut, .. } => {
+                    walk.pies(&travel, leg.bend.radius, leg.bend.angle, cut, *ends, [station, to]);
+                }
+                ResolvedMake::Drawn => {
+                    walk.add(Span::arc(&travel, leg.bend.radius, leg.bend.angle), walk.tube, [station, to]);
+                }
+            }
             travel = travel.bend(leg.bend.radius, leg.bend.angle);
             station = to;
         }
@@ -100,7 +103,7 @@ fn section_rides(run: &ResolvedRun, section: usize, count: usize) -> Rides {
 /// What the tube of a run without joints between its ends rides on; with some, any of its sections.
 #[must_use]
 pub fn rides(run: &ResolvedRun) -> Rides {
-    let parted = run.way.as_ref().is_some_and(|way| !way.joints().is_empty());
+    let parted = run.route.joints().iter().any(|joint| joint.end().is_none());
     if parted && run.port(End::A).rides != run.port(End::B).rides { Rides::Between } else { section_rides(run, 0, 1) }
 }
 

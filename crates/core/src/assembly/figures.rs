@@ -5,7 +5,7 @@ use std::f64::consts::PI;
 use super::Assembly;
 use crate::cut::{CutPlan, Piece, seam_length};
 use crate::labour::Labour;
-use crate::route::{PieEnds, ResolvedRun};
+use crate::route::{ResolvedMake, ResolvedRun};
 
 /// Sums over one pipe.
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -22,6 +22,8 @@ pub struct Figures {
     pub seams: u32,
     /// Length of weld in mm.
     pub weld: f64,
+    /// Bends drawn by a tube bender.
+    pub drawn: u32,
     /// Cuts: one between each two pieces, and one at each end of the stick.
     pub cuts: u32,
     /// Tube in mm that one endless stick gives for it, kerf included; `None` where a piece cannot be cut.
@@ -38,16 +40,19 @@ impl Assembly {
     pub fn figures(&self, run: &ResolvedRun, pieces: &[Piece], plan: Option<&CutPlan>) -> Figures {
         let od = run.tube.od();
         let sawn: f64 = pieces.iter().map(|piece| piece.centre).sum();
-        let welds = self.makes.iter().map(|(seams, ends)| u32::from(seams.get()) + u32::from(*ends == PieEnds::Square));
-        let weld = welds.clone().zip(&self.cuts).map(|(welds, cut)| f64::from(welds) * seam_length(od, cut.saw)).sum();
-        let gaps: f64 = self.joints.iter().map(|joint| joint.needs.gap).sum();
+        let weld = |make: &ResolvedMake| match make {
+            ResolvedMake::Pies { cut, .. } => f64::from(make.welds()) * seam_length(od, cut.saw),
+            ResolvedMake::Drawn => 0.0,
+        };
+        let gaps: f64 = self.between().iter().map(|joint| joint.needs.gap).sum();
         Figures {
             developed: self.tube.length() - gaps,
             end_to_end: self.tube.length(),
             mouth_to_mouth: self.whole.length(),
             sawn,
-            seams: welds.sum(),
-            weld,
+            seams: self.makes.iter().map(ResolvedMake::welds).sum(),
+            weld: self.makes.iter().map(weld).sum(),
+            drawn: self.drawn(),
             cuts: u32::try_from(pieces.len()).unwrap_or(u32::MAX).saturating_add(1),
             stick: plan.map(|plan| plan.stock_used),
             mass_kg: run.tube.mass(sawn),
@@ -56,10 +61,19 @@ impl Assembly {
     }
 }
 
+impl Assembly {
+    /// Bends drawn by a tube bender.
+    fn drawn(&self) -> u32 {
+        let drawn = self.makes.iter().filter(|make| **make == ResolvedMake::Drawn).count();
+        u32::try_from(drawn).unwrap_or(u32::MAX)
+    }
+}
+
 impl Figures {
     /// The work it takes.
     #[must_use]
     pub fn labour(&self, run: &ResolvedRun, bends: u32) -> Labour {
-        Labour { cuts: self.cuts, seams: self.seams, weld: self.weld, bends, material: run.tube.material() }
+        let drawn = self.drawn;
+        Labour { cuts: self.cuts, seams: self.seams, weld: self.weld, bends, drawn, material: run.tube.material() }
     }
 }

@@ -6,16 +6,14 @@ mod figures;
 mod over;
 mod seated;
 
-pub use envelope::{Pies, rides};
+pub use envelope::rides;
 pub use figures::Figures;
-pub use over::{HOSE, JointRef, Over, OverKind};
+pub use over::{HOSE, Over, OverKind};
 pub use seated::SeatedJoint;
 
-use crate::cut::{Piece, pieces};
+use crate::cut::{Piece, PieceId, PieceKind, pieces};
 use crate::measure::End;
-use crate::route::{
-    Joint, LayError, PieCut, ResolvedRun, Route, build_path, gap_reason, joint_needs, tube_path, usual_seams,
-};
+use crate::route::{Joint, LayError, ResolvedMake, ResolvedRun, Route, build_path, joint_needs, tube_path};
 use nook_geometry::Path;
 
 /// The finished pipe.
@@ -25,15 +23,10 @@ pub struct Assembly {
     pub whole: Path,
     /// The same from tube end to tube end.
     pub tube: Path,
-    /// Joints between the ends, from A.
+    /// Its joints: A's, those between the ends in their order, B's.
     pub joints: Vec<SeatedJoint>,
     /// How each bend is made.
-    pub makes: Vec<Pies>,
-    /// Pie figures of each bend.
-    pub cuts: Vec<PieCut>,
-    /// Gaps at the ends, A's first, in mm.
-    gaps: [f64; 2],
-    od: f64,
+    pub makes: Vec<ResolvedMake>,
 }
 
 impl Assembly {
@@ -42,10 +35,10 @@ impl Assembly {
     /// # Errors
     /// [`LayError`] when that does not join the ports.
     pub fn build(run: &ResolvedRun) -> Option<Result<Self, LayError>> {
-        run.way.as_ref().map(|way| Self::along(run, way))
+        run.way().map(|way| Self::along(run, way))
     }
 
-    /// The pipe of `run` along another route.
+    /// The pipe of `run` along another route, with the joints the run has at its ends.
     ///
     /// # Errors
     /// [`LayError`] when that does not join the ports.
@@ -53,29 +46,39 @@ impl Assembly {
         let whole = build_path(run, way)?;
         let tube = tube_path(run, &whole);
         let made = |(bend, step): (usize, &nook_geometry::PathStep)| {
-            let spec = way.bends().get(bend).copied().unwrap_or_default();
-            let arc = step.bend;
-            let seams = spec.seams.unwrap_or_else(|| usual_seams(run.tube, arc.radius, arc.angle));
-            ((seams, spec.ends), PieCut::new(run.tube.od(), arc.radius, arc.angle, seams, spec.ends))
+            let make = way.bends().get(bend).and_then(|spec| spec.make);
+            ResolvedMake::of(make, run.tube, &step.bend)
         };
-        let (makes, cuts) = whole.legs().iter().enumerate().map(made).unzip();
-        let gaps = [run.gap(End::A), run.gap(End::B)];
-        let joints = seated_joints(run, way, &tube, gaps[0]);
-        Ok(Self { whole, tube, joints, makes, cuts, gaps, od: run.tube.od() })
+        let makes = whole.legs().iter().enumerate().map(made).collect();
+        let joints = seated_joints(run, way, &whole, &tube);
+        Ok(Self { whole, tube, joints, makes })
+    }
+
+    /// Joints between the ends, from A.
+    #[must_use]
+    pub fn between(&self) -> &[SeatedJoint] {
+        self.joints.get(1..self.joints.len().saturating_sub(1)).unwrap_or(&[])
+    }
+
+    /// The joint at an end.
+    #[must_use]
+    pub fn joint_at(&self, end: End) -> Option<&SeatedJoint> {
+        match end {
+            End::A => self.joints.first(),
+            End::B => self.joints.last(),
+        }
+    }
+
+    /// Station from A's mouth at which its first tube begins, in mm.
+    #[must_use]
+    pub fn begin(&self) -> f64 {
+        self.joints.first().map_or(0.0, |joint| joint.gap()[1])
     }
 
     /// Stations from A's mouth between which there is tube, in mm: one pair for each section.
     #[must_use]
     pub fn sections(&self) -> Vec<[f64; 2]> {
-        let mut from = self.gaps[0];
-        let mut all = Vec::with_capacity(self.joints.len() + 1);
-        for joint in &self.joints {
-            let [to, next] = joint.gap();
-            all.push([from, to]);
-            from = next;
-        }
-        all.push([from, self.whole.length() - self.gaps[1]]);
-        all
+        self.joints.windows(2).map(|pair| [pair[0].gap()[1], pair[1].gap()[0]]).collect()
     }
 
     /// The centre line of each section's tube, from A; `None` where a joint's gap lies in a bend, since bends overlap.
@@ -84,21 +87,62 @@ impl Assembly {
         self.sections().into_iter().map(|section| self.whole.between(section)).collect()
     }
 
-    /// Joints on one leg.
+    /// Joints between the ends that are on one leg.
     pub fn joints_on(&self, leg: usize) -> impl Iterator<Item = &SeatedJoint> {
-        self.joints.iter().filter(move |joint| joint.leg == leg)
+        self.between().iter().filter(move |joint| joint.leg == leg)
     }
 
     /// The pieces of tube it is made of, in order.
     #[must_use]
     pub fn pieces(&self) -> Vec<Piece> {
-        let starts = straight_starts(&self.tube, self.gaps[0]);
+        let starts = straight_starts(&self.tube, self.begin());
         let gaps = |leg: usize| {
             let start = starts[leg];
             self.joints_on(leg).map(move |joint| joint.gap().map(|station| station - start)).collect()
         };
         let gaps: Vec<Vec<[f64; 2]>> = (0..starts.len()).map(gaps).collect();
-        pieces(&self.tube, self.od, &self.makes, &gaps)
+        pieces(&self.tube, &self.makes, &gaps)
+    }
+
+    /// Stations in mm from A's mouth between which a piece lies: of tube as far as its straights and drawn bends go, of pies
+    /// from seam to seam; and how far hoses cover it from either end.
+    #[must_use]
+    pub fn place_of(&self, piece: &Piece) -> ([f64; 2], [f64; 2]) {
+        let starts = straight_starts(&self.tube, self.begin());
+        match piece.kind {
+            PieceKind::Tube { leg, section, drawn } => {
+                let lengths: Vec<f64> = self.tube.straights().collect();
+                let end = starts[leg + drawn] + lengths[leg + drawn];
+                let [first, last] = self.sections()[section];
+                let [from, to] = [starts[leg].max(first), end.min(last)];
+                // A straight shorter than nothing lies wholly in what is beside it.
+                let at = |edge: bool, seat: f64| if edge { seat } else { 0.0 };
+                let hoses = [
+                    at(from <= first, self.joints[section].needs.seats[1]),
+                    at(to >= last, self.joints[section + 1].needs.seats[0]),
+                ];
+                ([from, to], hoses)
+            }
+            PieceKind::Pie { bend, pie } => {
+                let faces = self.makes[bend].faces();
+                let arc = self.tube.legs()[bend].bend;
+                let begin = starts[bend + 1] - arc.length();
+                ([faces[pie], faces[pie + 1]].map(|angle| begin + angle * arc.radius), [0.0; 2])
+            }
+        }
+    }
+
+    /// Which piece of `way`, along which this lies, a piece is.
+    #[must_use]
+    pub fn piece_id(&self, way: &Route, piece: &Piece) -> PieceId {
+        match piece.kind {
+            PieceKind::Tube { leg, section, .. } => {
+                let before = section.checked_sub(1).and_then(|before| self.between().get(before));
+                let after = before.filter(|joint| joint.leg == leg).map(|joint| joint.id);
+                PieceId::Tube { leg: way.leg_id(leg), after }
+            }
+            PieceKind::Pie { bend, pie } => PieceId::Pie { bend: way.bend_id(bend), pie },
+        }
     }
 }
 
@@ -112,18 +156,15 @@ fn straight_starts(tube: &Path, mut station: f64) -> Vec<f64> {
     all
 }
 
-fn seated_joints(run: &ResolvedRun, way: &Route, tube: &Path, begin: f64) -> Vec<SeatedJoint> {
-    let starts = straight_starts(tube, begin);
+fn seated_joints(run: &ResolvedRun, way: &Route, whole: &Path, tube: &Path) -> Vec<SeatedJoint> {
+    let needs = [End::A, End::B].map(|end| run.needs(end));
+    let starts = straight_starts(tube, needs[0].gap);
     let last = starts.len() - 1;
-    let mut all = Vec::with_capacity(way.joints().len());
+    let mut all = Vec::with_capacity(way.joints().len() + 2);
+    all.push(SeatedJoint::at_end(run, End::A, whole, (0, starts[0])));
     let mut travel = tube.setting_out();
     for (leg, length) in tube.straights().enumerate() {
-        let mut here: Vec<(f64, &Joint)> = way
-            .joints()
-            .iter()
-            .filter(|joint| joint.at.leg.min(last) == leg)
-            .map(|joint| (joint.at.from_start(length), joint))
-            .collect();
+        let mut here: Vec<(f64, &Joint)> = way.joints_on(leg, length).collect();
         here.sort_by(|p, q| p.0.total_cmp(&q.0).then(p.1.id.cmp(&q.1.id)));
         let taken = |end: End, at: bool| if at { run.straight_needed(end) } else { 0.0 };
         let room = [taken(End::A, leg == 0), length - taken(End::B, leg == last)];
@@ -132,18 +173,19 @@ fn seated_joints(run: &ResolvedRun, way: &Route, tube: &Path, begin: f64) -> Vec
         all.extend(here.iter().zip(wanted).zip(middles).map(|(((_, joint), (_, needs)), middle)| SeatedJoint {
             id: joint.id,
             kind: joint.kind,
-            meant: joint.at,
+            end: None,
             leg,
             start: starts[leg],
             middle: starts[leg] + middle,
             place: travel.straight(middle).at,
             needs,
-            reason: gap_reason(run, joint),
+            widest: run.tube.od(),
             short,
         }));
         if let Some(step) = tube.legs().get(leg) {
             travel = travel.straight(length).clocked(step.bend.rotation).bend(step.bend.radius, step.bend.angle);
         }
     }
+    all.push(SeatedJoint::at_end(run, End::B, whole, (last, starts[last])));
     all
 }

@@ -6,7 +6,8 @@ use utoipa::ToSchema;
 use super::Assembly;
 use crate::join::{JointKind, clamp_band};
 use crate::measure::{End, EndForm};
-use crate::route::{JointId, ResolvedRun};
+use crate::part_ref::PartRef;
+use crate::route::ResolvedRun;
 use nook_geometry::Triple;
 
 /// What a hose adds to the radius it sits on, in mm: four plies of silicone.
@@ -30,29 +31,13 @@ pub enum OverKind {
     Flange,
 }
 
-/// Which joint something belongs to.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, ToSchema)]
-#[serde(tag = "part", rename_all = "snake_case")]
-pub enum JointRef {
-    /// The one at an end.
-    End {
-        /// Which end.
-        end: End,
-    },
-    /// One between them.
-    Joint {
-        /// Which.
-        joint: JointId,
-    },
-}
-
 /// Something over the tube, as a round bar: what is cleared is what is drawn.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, ToSchema)]
 pub struct Over {
     /// What it is.
     pub what: OverKind,
     /// The joint it belongs to.
-    pub of: JointRef,
+    pub of: PartRef,
     /// Its radius in mm.
     pub radius: f64,
     /// Middle of its end nearer A, in mm, vehicle axes.
@@ -71,7 +56,7 @@ pub struct Over {
 
 struct Band {
     what: OverKind,
-    of: JointRef,
+    of: PartRef,
     stations: [f64; 2],
     radius: f64,
 }
@@ -101,38 +86,36 @@ impl Assembly {
     }
 
     fn bands(&self, run: &ResolvedRun) -> Vec<Band> {
-        let length = self.whole.length();
         let tube = run.tube.od() / 2.0;
         let mut all = Vec::new();
-        for end in [End::A, End::B] {
-            let of = JointRef::End { end };
-            let (gap, need) = (run.gap(end), run.straight_needed(end));
-            let from_end = |range: [f64; 2]| match end {
-                End::A => range,
-                End::B => [length - range[1], length - range[0]],
-            };
-            let wider = run.tube.od().max(run.port(end).od.get()) / 2.0;
-            match run.joint(end).kind {
-                JointKind::Coupler | JointKind::Reducer => {
-                    let hose = from_end([0.0, gap + need]);
-                    all.push(Band { what: OverKind::Hose, of, stations: hose, radius: wider + HOSE });
-                    let clamp = from_end(clamp_band().map(|s| s + gap));
-                    all.push(Band { what: OverKind::Clamp, of, stations: clamp, radius: tube + CLAMP });
-                }
-                JointKind::Metal if run.port(end).form == EndForm::Flanged => {
-                    let stations = from_end([0.0, FLANGE_DEEP]);
-                    all.push(Band { what: OverKind::Flange, of, stations, radius: wider + FLANGE });
-                }
-                JointKind::Metal => {}
-            }
-        }
         for joint in &self.joints {
-            let of = JointRef::Joint { joint: joint.id };
-            let [from, to] = joint.gap();
-            let [near, far] = clamp_band();
-            all.push(Band { what: OverKind::Hose, of, stations: joint.reach(), radius: tube + HOSE });
-            for stations in [[from - far, from - near], [to + near, to + far]] {
-                all.push(Band { what: OverKind::Clamp, of, stations, radius: tube + CLAMP });
+            let (of, [from, to]) = (joint.part(run), joint.gap());
+            match joint.kind {
+                JointKind::Coupler | JointKind::Reducer => {
+                    let hose =
+                        Band { what: OverKind::Hose, of, stations: joint.reach(), radius: joint.widest / 2.0 + HOSE };
+                    all.push(hose);
+                    let [near, far] = clamp_band();
+                    // A port's own clamp is on the port.
+                    let before = (joint.end != Some(End::A)).then_some([from - far, from - near]);
+                    let after = (joint.end != Some(End::B)).then_some([to + near, to + far]);
+                    let clamps = before.into_iter().chain(after);
+                    all.extend(clamps.map(|stations| Band {
+                        what: OverKind::Clamp,
+                        of,
+                        stations,
+                        radius: tube + CLAMP,
+                    }));
+                }
+                JointKind::Metal => {
+                    let flanged = joint.end.filter(|end| run.port(*end).form == EndForm::Flanged);
+                    let stations = match flanged {
+                        Some(End::A) => [0.0, FLANGE_DEEP],
+                        Some(End::B) => [to - FLANGE_DEEP, to],
+                        None => continue,
+                    };
+                    all.push(Band { what: OverKind::Flange, of, stations, radius: joint.widest / 2.0 + FLANGE });
+                }
             }
         }
         all

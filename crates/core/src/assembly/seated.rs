@@ -2,51 +2,82 @@
 
 use nalgebra::Point3;
 
-use crate::join::{BEAD_FROM_END, GapReason, JointKind};
-use crate::route::{JointAnchor, JointId, Needs};
+use crate::join::JointKind;
+use crate::measure::End;
+use crate::part_ref::PartRef;
+use crate::route::{JointId, Needs, ResolvedRun};
+use nook_geometry::Path;
 
-/// A joint along a route, where it stands.
+/// A joint of a route, where it stands.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct SeatedJoint {
     /// Which.
     pub id: JointId,
     /// What it is.
     pub kind: JointKind,
-    /// Where it was meant to be.
-    pub meant: JointAnchor,
+    /// At which end; `None` between them.
+    pub end: Option<End>,
     /// On which leg, 0 being the one from A.
     pub leg: usize,
     /// Station at which that leg's straight of tube begins, from A's mouth, in mm.
     pub start: f64,
-    /// Station of its middle, from A's mouth, in mm.
+    /// Station of the middle of its gap, from A's mouth, in mm.
     pub middle: f64,
     /// Where that is, in mm, vehicle axes.
     pub place: Point3<f64>,
-    /// The gap between the tube ends, and what each needs of straight tube for seat and bead, in mm.
+    /// Its gap and its seats.
     pub needs: Needs,
-    /// Why its gap is what it is.
-    pub reason: GapReason,
-    /// By how much in mm the straight is too short for all that is seated on it; 0 where it is not.
+    /// The larger outside diameter of what it joins, in mm.
+    pub widest: f64,
+    /// By how much in mm the straight is too short for all that is seated between the ends on it; 0 where it is not.
     pub short: f64,
 }
 
 impl SeatedJoint {
-    /// Stations of the two tube ends in mm.
+    /// The joint at an end of a pipe, on a leg whose straight of tube begins at a station.
+    pub(super) fn at_end(run: &ResolvedRun, end: End, whole: &Path, (leg, start): (usize, f64)) -> Self {
+        let (joint, needs, port) = (run.joint(end), run.needs(end), run.port(end));
+        let half = needs.gap / 2.0;
+        let middle = match end {
+            End::A => half,
+            End::B => whole.length() - half,
+        };
+        Self {
+            id: joint.id,
+            kind: joint.kind,
+            end: Some(end),
+            leg,
+            start,
+            middle,
+            place: port.at.inner() + port.out.vector() * half,
+            needs,
+            widest: run.tube.od().max(port.od.get()),
+            short: 0.0,
+        }
+    }
+
+    /// What is pointed at to mean it.
+    #[must_use]
+    pub fn part(&self, run: &ResolvedRun) -> PartRef {
+        run.part_of_joint(self.id, self.end)
+    }
+
+    /// Stations of the two tube ends, or of port and tube, in mm.
     #[must_use]
     pub fn gap(&self) -> [f64; 2] {
         [self.middle - self.needs.gap / 2.0, self.middle + self.needs.gap / 2.0]
     }
 
-    /// Length in mm that its hose is cut to: the gap and a seat on each side.
-    #[must_use]
-    pub fn hose(&self) -> f64 {
-        self.needs.gap + 2.0 * (self.needs.side - BEAD_FROM_END)
-    }
-
-    /// Stations between which the straight must be tube or gap.
+    /// Stations between which the straight must be tube or gap; what a hose covers of a port lies beyond the mouth and is
+    /// not counted.
     #[must_use]
     pub fn reach(&self) -> [f64; 2] {
-        [self.middle - self.needs.half(), self.middle + self.needs.half()]
+        let ([from, to], [before, after]) = (self.gap(), self.needs.sides());
+        match self.end {
+            None => [from - before, to + after],
+            Some(End::A) => [from, to + after],
+            Some(End::B) => [from - before, to],
+        }
     }
 }
 
@@ -80,8 +111,9 @@ pub(super) fn seat([from, to]: [f64; 2], wanted: &[Wanted]) -> (Vec<f64>, f64) {
 #[cfg(test)]
 mod tests {
     use super::*;
+    use crate::join::GapReason;
 
-    const NEEDS: Needs = Needs { gap: 10.0, side: 40.0 };
+    const NEEDS: Needs = Needs { gap: 10.0, reason: GapReason::Chosen, seats: [34.0; 2] };
 
     #[test]
     fn a_joint_with_room_stands_where_it_is_wanted_and_else_as_near_as_it_can() {

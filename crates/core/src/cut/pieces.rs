@@ -4,18 +4,20 @@ use nalgebra::{Point3, Vector2};
 use serde::Serialize;
 use utoipa::ToSchema;
 
-use crate::route::{PieCut, PieEnds};
-use nook_geometry::units::SeamCount;
-use nook_geometry::{Path, Travel, Triple};
+use crate::route::{PieCut, PieEnds, ResolvedMake};
+use nook_geometry::{Arc, Path, Travel, Triple};
 
-/// What a piece is part of. Counts are from 0.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, ToSchema)]
-#[serde(tag = "kind", rename_all = "snake_case")]
+/// What a piece is part of. Counts are from 0 at A.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub enum PieceKind {
-    /// A straight, counted from A.
-    Straight {
-        /// Which straight.
-        straight: usize,
+    /// Tube, straight but for bends drawn in it.
+    Tube {
+        /// On which leg it begins.
+        leg: usize,
+        /// Which section it is of: one more after each gap.
+        section: usize,
+        /// How many bends are drawn in it, from the one at the end of that leg.
+        drawn: usize,
     },
     /// A slice of a bend.
     Pie {
@@ -40,10 +42,10 @@ impl Face {
     const SQUARE: Self = Self { saw: 0.0, short_at: 0.0 };
 }
 
-/// A plane that ends a piece, in mm, vehicle axes.
+/// A straight stretch of a piece between two planes, in mm, vehicle axes.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, ToSchema)]
 pub struct Solid {
-    /// Where the piece's axis meets its first face.
+    /// Where its axis meets its first face.
     #[schema(value_type = Triple)]
     pub from: [f64; 3],
     /// First face's normal, along travel.
@@ -58,22 +60,23 @@ pub struct Solid {
 }
 
 /// One piece of tube between two cuts.
-#[derive(Debug, Clone, Copy, PartialEq)]
+#[derive(Debug, Clone, PartialEq)]
 pub struct Piece {
     /// What it is part of.
     pub kind: PieceKind,
-    /// Length on the centre line in mm; negative where it cannot exist.
+    /// Length on the centre line in mm, as it is sawn, before anything is bent; negative where it cannot exist.
     pub centre: f64,
     /// The face towards A.
     pub from: Face,
     /// The face towards B.
     pub to: Face,
-    /// Where it stands in the vehicle.
-    pub solid: Solid,
+    /// Where it stands in the vehicle: one stretch, and where a bend is drawn as many as it takes to look round.
+    pub solids: Vec<Solid>,
 }
 
 impl Piece {
-    /// Lengths in mm along its shortest and its longest line; the shortest is negative where it cannot exist.
+    /// Lengths in mm along its shortest and its longest line, before anything is bent; the shortest is negative where it
+    /// cannot exist.
     #[must_use]
     pub fn extremes(&self, od: f64) -> [f64; 2] {
         // The length along clock c is centre + slope . e(c); the extremes over all clocks take the whole slope.
@@ -83,160 +86,154 @@ impl Piece {
     }
 }
 
-/// How each bend of `path` is made, with its pie figures.
-struct Bend {
-    cut: PieCut,
-    seams: SeamCount,
-    ends: PieEnds,
-    radius: f64,
-    angle: f64,
-    theta: f64,
+/// A bend drawn in a piece is shown in stretches of this many radians.
+const SHOWN: f64 = 0.1;
+
+/// Pies beside a tube: what they do to its end.
+struct Mitre {
+    /// How far the tube runs past the tangent point, in mm.
+    overrun: f64,
+    face: Face,
+    /// By how much its end's normal is turned from its axis towards the bend's centre, in radians.
+    turned: f64,
 }
 
-impl Bend {
-    /// How far the neighbouring straights run past the tangent points, in mm.
-    fn overrun(&self) -> f64 {
-        match self.ends {
-            PieEnds::Mitred => self.radius * self.cut.saw.tan(),
-            PieEnds::Square => 0.0,
-        }
-    }
-
-    /// The face of the straights beside this bend.
-    fn neighbour_face(&self) -> Face {
-        match self.ends {
-            PieEnds::Mitred => self.face(),
-            PieEnds::Square => Face::SQUARE,
-        }
-    }
-
-    fn face(&self) -> Face {
-        Face { saw: self.cut.saw, short_at: self.theta }
-    }
-
-    /// Angles from the start of the bend to the faces of its pies, in radians.
-    fn pie_faces(&self) -> Vec<f64> {
-        let n = self.seams.get();
-        match self.ends {
-            PieEnds::Mitred => (0..n).map(|k| (f64::from(k) + 0.5) * self.cut.seam_angle).collect(),
-            PieEnds::Square => (0..=n).map(|k| f64::from(k) * self.cut.seam_angle).collect(),
+impl Mitre {
+    fn of(radius: f64, cut: &PieCut, ends: PieEnds, theta: f64) -> Self {
+        match ends {
+            PieEnds::Mitred => {
+                Self { overrun: radius * cut.saw.tan(), face: Face { saw: cut.saw, short_at: theta }, turned: cut.saw }
+            }
+            PieEnds::Square => Self { overrun: 0.0, face: Face::SQUARE, turned: 0.0 },
         }
     }
 }
 
-/// The pieces of a tube of `od` mm along `path`, from A to B. `makes` says the seams and ends of each bend;
-/// it must have as many entries as the path has bends. `gaps` says where each straight is parted, from and to, in mm from
-/// its start; a straight beyond them is whole.
+/// A tube whose far end is not reached yet.
+struct Open {
+    leg: usize,
+    section: usize,
+    drawn: usize,
+    from: Face,
+    centre: f64,
+    /// Stretches that are closed.
+    solids: Vec<Solid>,
+    /// Where the present stretch begins, with its normal.
+    begin: (Point3<f64>, [f64; 3]),
+}
+
+impl Open {
+    fn new(leg: usize, section: usize, from: Face, begin: (Point3<f64>, [f64; 3])) -> Self {
+        Self { leg, section, drawn: 0, from, centre: 0.0, solids: Vec::new(), begin }
+    }
+
+    /// Goes on straight by `length` mm to where `to` stands, whose plane is normal to `normal`.
+    fn stretch(&mut self, to: Point3<f64>, normal: [f64; 3]) {
+        let (from, from_normal) = self.begin;
+        self.solids.push(Solid { from: from.coords.into(), from_normal, to: to.coords.into(), to_normal: normal });
+        self.begin = (to, normal);
+    }
+
+    /// Goes round a bend that is drawn, from its tangent point.
+    fn draw(&mut self, setting_in: &Travel, arc: &Arc) {
+        self.stretch(setting_in.at, setting_in.along.to_array());
+        let steps = (arc.angle / SHOWN).ceil().max(1.0);
+        let each = arc.angle / steps;
+        let mut step = 1.0;
+        while step <= steps {
+            let there = setting_in.bend(arc.radius, each * step);
+            self.stretch(there.at, there.along.to_array());
+            step += 1.0;
+        }
+        self.centre += arc.length();
+        self.drawn += 1;
+    }
+
+    fn close(mut self, to: Face, at: Point3<f64>, normal: [f64; 3]) -> Piece {
+        self.stretch(at, normal);
+        let Self { leg, section, drawn, from, centre, solids, .. } = self;
+        Piece { kind: PieceKind::Tube { leg, section, drawn }, centre, from, to, solids }
+    }
+}
+
+/// The pieces of a tube along `path`, from A to B. `makes` says how each bend is made; it must have as many entries as the
+/// path has bends. `gaps` says where each straight is parted, from and to, in mm from its start; a straight beyond them is
+/// whole.
 #[must_use]
-pub fn pieces(path: &Path, od: f64, makes: &[(SeamCount, PieEnds)], gaps: &[Vec<[f64; 2]>]) -> Vec<Piece> {
+pub fn pieces(path: &Path, makes: &[ResolvedMake], gaps: &[Vec<[f64; 2]>]) -> Vec<Piece> {
     debug_assert_eq!(path.legs().len(), makes.len(), "every bend has a make");
-    let mut theta = 0.0;
-    let bends: Vec<Bend> = path
-        .legs()
-        .iter()
-        .zip(makes)
-        .map(|(leg, &(seams, ends))| {
-            theta += leg.bend.rotation;
-            let cut = PieCut::new(od, leg.bend.radius, leg.bend.angle, seams, ends);
-            Bend { cut, seams, ends, radius: leg.bend.radius, angle: leg.bend.angle, theta }
-        })
-        .collect();
-
     let mut out = Vec::new();
     let mut travel = path.setting_out();
-    for (straight, length) in path.straights().enumerate() {
-        let before = straight.checked_sub(1).and_then(|i| bends.get(i));
-        let after = bends.get(straight);
-        let whole = straight_piece(straight, travel, length, before, path, after);
-        let overrun = before.map_or(0.0, Bend::overrun);
-        out.extend(parted(whole, &travel, overrun, gaps.get(straight).map_or(&[], Vec::as_slice)));
-        travel = travel.straight(length);
-        if let (Some(bend), Some(leg)) = (after, path.legs().get(straight)) {
-            let setting_in = travel.clocked(leg.bend.rotation);
-            out.extend(pies(straight, setting_in, bend));
-            travel = setting_in.bend(bend.radius, bend.angle);
+    let mut theta = 0.0;
+    let mut section = 0;
+    let mut open = Open::new(0, 0, Face::SQUARE, (travel.at, travel.along.to_array()));
+    for (leg, length) in path.straights().enumerate() {
+        let along = travel.along.to_array();
+        let mut done = 0.0;
+        for [from, to] in gaps.get(leg).map_or(&[][..], Vec::as_slice) {
+            open.centre += from - done;
+            out.push(open.close(Face::SQUARE, travel.straight(*from).at, along));
+            section += 1;
+            open = Open::new(leg, section, Face::SQUARE, (travel.straight(*to).at, along));
+            done = *to;
+        }
+        open.centre += length - done;
+        let end = travel.straight(length);
+        let Some((step, make)) = path.legs().get(leg).zip(makes.get(leg)) else {
+            out.push(open.close(Face::SQUARE, end.at, along));
+            break;
+        };
+        let arc = step.bend;
+        theta += arc.rotation;
+        let setting_in = end.clocked(arc.rotation);
+        travel = setting_in.bend(arc.radius, arc.angle);
+        match make {
+            ResolvedMake::Drawn => open.draw(&setting_in, &arc),
+            ResolvedMake::Pies { ends, cut, .. } => {
+                let Mitre { overrun, face, turned } = Mitre::of(arc.radius, cut, *ends, theta);
+                open.centre += overrun;
+                let normal = setting_in.turned(turned).along.to_array();
+                out.push(open.close(face, end.straight(overrun).at, normal));
+                out.extend(pies(leg, setting_in, arc.radius, make, cut, theta));
+                // After a bend the clock points to that bend's centre, so half a seam back is a turn away from it.
+                let normal = travel.turned(-turned).along.to_array();
+                open = Open::new(leg + 1, section, face, (travel.straight(-overrun).at, normal));
+                open.centre = overrun;
+            }
         }
     }
     out
 }
 
-fn straight_piece(
-    straight: usize,
-    travel: Travel,
-    length: f64,
-    before: Option<&Bend>,
-    path: &Path,
-    after: Option<&Bend>,
-) -> Piece {
-    let start = travel.straight(-before.map_or(0.0, Bend::overrun));
-    let end = travel.straight(length + after.map_or(0.0, Bend::overrun));
-    let mitred = |bend: Option<&Bend>| bend.is_some_and(|b| b.ends == PieEnds::Mitred);
-    // After a bend the clock points to that bend's centre, so half a seam back is a turn away from it.
-    let from_normal = before.filter(|b| mitred(Some(b))).map_or(start.along, |b| start.turned(-b.cut.saw).along);
-    let to_normal = after
-        .filter(|b| mitred(Some(b)))
-        .zip(path.legs().get(straight))
-        .map_or(end.along, |(b, leg)| end.clocked(leg.bend.rotation).turned(b.cut.saw).along);
-    Piece {
-        kind: PieceKind::Straight { straight },
-        centre: length + before.map_or(0.0, Bend::overrun) + after.map_or(0.0, Bend::overrun),
-        from: before.map_or(Face::SQUARE, Bend::neighbour_face),
-        to: after.map_or(Face::SQUARE, Bend::neighbour_face),
-        solid: Solid {
-            from: start.at.coords.into(),
-            from_normal: from_normal.to_array(),
-            to: end.at.coords.into(),
-            to_normal: to_normal.to_array(),
-        },
-    }
-}
-
-/// A straight piece in the parts that gaps leave of it, cut square there. It begins `overrun` mm before `travel`, from
-/// where the gaps are counted.
-fn parted(whole: Piece, travel: &Travel, overrun: f64, gaps: &[[f64; 2]]) -> Vec<Piece> {
-    let mut rest = whole;
-    let mut begin = -overrun;
-    let mut parts = Vec::with_capacity(gaps.len() + 1);
-    for [from, to] in gaps {
-        let along = travel.along.to_array();
-        let mut part = rest;
-        part.centre = from - begin;
-        part.to = Face::SQUARE;
-        part.solid.to = travel.straight(*from).at.coords.into();
-        part.solid.to_normal = along;
-        parts.push(part);
-        rest.centre -= to - begin;
-        rest.from = Face::SQUARE;
-        rest.solid.from = travel.straight(*to).at.coords.into();
-        rest.solid.from_normal = along;
-        begin = *to;
-    }
-    parts.push(rest);
-    parts
-}
-
-fn pies(index: usize, setting_in: Travel, bend: &Bend) -> impl Iterator<Item = Piece> {
-    let faces: Vec<(Point3<f64>, [f64; 3])> = bend
-        .pie_faces()
+fn pies(
+    bend: usize,
+    setting_in: Travel,
+    radius: f64,
+    make: &ResolvedMake,
+    cut: &PieCut,
+    theta: f64,
+) -> impl Iterator<Item = Piece> {
+    let faces: Vec<(Point3<f64>, [f64; 3])> = make
+        .faces()
         .into_iter()
         .map(|angle| {
-            let on_arc = setting_in.bend(bend.radius, angle);
-            let at = on_arc.at - on_arc.clock().into_inner() * bend.cut.outside;
+            let on_arc = setting_in.bend(radius, angle);
+            let at = on_arc.at - on_arc.clock().into_inner() * cut.outside;
             (at, on_arc.along.to_array())
         })
         .collect();
-    let face = bend.face();
-    let centre = bend.cut.centre;
+    let face = Face { saw: cut.saw, short_at: theta };
+    let centre = cut.centre;
     (0..faces.len().saturating_sub(1)).map(move |pie| Piece {
-        kind: PieceKind::Pie { bend: index, pie },
+        kind: PieceKind::Pie { bend, pie },
         centre,
         from: face,
         to: face,
-        solid: Solid {
+        solids: vec![Solid {
             from: faces[pie].0.coords.into(),
             from_normal: faces[pie].1,
             to: faces[pie + 1].0.coords.into(),
             to_normal: faces[pie + 1].1,
-        },
+        }],
     })
 }

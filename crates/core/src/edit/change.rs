@@ -3,8 +3,9 @@
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
+use crate::join::JointKind;
 use crate::measure::{KeepOutKind, KeepOutShape, Side, Swing};
-use crate::route::JointAnchor;
+use crate::route::AlongAnchor;
 use nook_geometry::units::{Gap, Name, Seat};
 
 /// One thing about a keep-out.
@@ -48,14 +49,19 @@ pub enum KeepOutChange {
     },
 }
 
-/// One thing about a joint between the ends of a pipe.
+/// One thing about a joint.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, ToSchema)]
 #[serde(tag = "set", rename_all = "snake_case", deny_unknown_fields)]
 pub enum JointChange {
-    /// Where it stands.
+    /// What it is.
+    Kind {
+        /// The kind.
+        kind: JointKind,
+    },
+    /// Where it stands between the ends.
     Place {
         /// Where its middle is to be.
-        at: JointAnchor,
+        at: AlongAnchor,
     },
     /// The gap between the tube ends; nothing returns to the usual one.
     Gap {

@@ -4,8 +4,8 @@ use serde::Serialize;
 use thiserror::Error;
 
 use crate::job::Invalid;
-use crate::measure::{ComponentId, DatumId, KeepOutId, RunId};
-use crate::route::{BendsError, JointId, ReshapeError};
+use crate::measure::{ComponentId, DatumId, End, KeepOutId, RunId};
+use crate::route::{BendId, BendsError, JointId, ReshapeError};
 
 /// Why an edit was not made. The job stays as it was.
 #[derive(Debug, Clone, PartialEq, Error, Serialize)]
@@ -18,18 +18,22 @@ pub enum EditError {
         run: RunId,
     },
     /// The run's way has no such bend.
-    #[error("this way has {bends} bends; there is no bend {}", bend + 1)]
+    #[error("this way has no bend of number {}; it may have been taken out", bend.0)]
     NoSuchBend {
-        /// The bend asked for, from 0.
-        bend: usize,
-        /// How many there are.
-        bends: usize,
+        /// The number asked for.
+        bend: BendId,
     },
     /// The run's way has no such joint.
     #[error("this way has no joint {}; it may have been taken out", joint.0)]
     NoSuchJoint {
         /// The number asked for.
         joint: JointId,
+    },
+    /// A joint at an end is neither moved nor taken out.
+    #[error("the joint at {} stays there: a pipe meets its port somehow; choose what kind of joint it is", end.letter())]
+    StaysAtItsEnd {
+        /// Which end.
+        end: End,
     },
     /// The job has no such keep-out.
     #[error("this job has no keep-out {}; it may have been removed", keep_out.0)]

@@ -1,8 +1,10 @@
-//! Finding what an edit names.
+//! Finding what an edit names, giving numbers, and what holds after every edit.
 
 use super::EditError;
 use crate::job::Job;
 use crate::measure::RunId;
+use crate::route::{Run, ways, with_joints_of};
+use crate::survey::Survey;
 
 /// A number that nothing in the job has had.
 ///
@@ -14,6 +16,37 @@ pub(super) fn take_id(job: &mut Job) -> Result<u32, EditError> {
     Ok(id)
 }
 
+/// A number that no bend or joint of the run has had.
+///
+/// # Errors
+/// [`EditError::NumbersUsedUp`] likewise.
+pub(super) fn take_part(run: &mut Run) -> Result<u32, EditError> {
+    let id = run.next_part;
+    run.next_part = id.checked_add(1).filter(|next| *next <= Run::MOST_PARTS).ok_or(EditError::NumbersUsedUp)?;
+    Ok(id)
+}
+
 pub(super) fn index_of(job: &Job, run: RunId) -> Result<usize, EditError> {
     job.runs.iter().position(|one| one.id == run).ok_or(EditError::NoSuchRun { run })
+}
+
+pub(super) fn sound(job: &Job) -> Result<(), EditError> {
+    job.check().map_err(|problem| EditError::Invalid { problem })
+}
+
+/// A run without a way takes the best there is, so that a pipe is there at once.
+pub(super) fn find_first_way(job: &mut Job, index: usize) -> Result<(), EditError> {
+    if job.runs[index].way().is_some() {
+        return Ok(());
+    }
+    let settled = Survey::new(job).settle(&job.runs[index]);
+    if settled.a.at.distance(settled.b.at) < Job::LEAST_APART {
+        return Ok(());
+    }
+    if let Some(best) = ways(&settled).ways.into_iter().next() {
+        let run = &mut job.runs[index];
+        let way = best.way.numbered(&run.route.clone(), || take_part(run))?;
+        job.runs[index].route = with_joints_of(&settled, &way);
+    }
+    Ok(())
 }

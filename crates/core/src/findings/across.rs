@@ -1,13 +1,14 @@
 //! A pipe from engine to body: what its joints give against how far the engine moves.
 
 use super::remedy::remedy;
-use super::{Finding, Place, Remedy, Severity};
-use crate::assembly::{Assembly, JointRef};
-use crate::edit::{Edit, JointChange, apply};
+use super::{Finding, FindingKind, Remedy, Severity};
+use crate::assembly::Assembly;
+use crate::edit::{Applied, Edit, JoinEdit, JointChange, apply};
 use crate::job::Job;
 use crate::join::JointKind;
 use crate::measure::{End, MountKind, Mounts, Side};
-use crate::route::ResolvedRun;
+use crate::part_ref::PartRef;
+use crate::route::{Joint, JointId, ResolvedRun};
 use crate::survey::Survey;
 use nook_geometry::Point;
 use nook_geometry::units::{DualUnitText, Gap, LengthUnit};
@@ -27,7 +28,7 @@ pub enum Across {
     /// It moves further than the gaps in its couplers, so that tube ends meet inside a hose or leave it.
     BeyondGaps {
         /// The first joint that gives, seen from the engine.
-        at: JointRef,
+        at: JointId,
         /// How far, in mm.
         travel: f64,
         /// What the gaps add up to, in mm.
@@ -56,12 +57,12 @@ pub fn across(run: &ResolvedRun, mounts: Option<&Mounts>) -> Option<Across> {
     // Up to the first joint that gives the pipe goes with the engine, so the movement is there.
     let travel = mounts?.travel(first.at);
     let gaps = giving.iter().map(|joint| joint.gap).sum();
-    (travel > gaps).then_some(Across::BeyondGaps { at: first.of, travel, gaps })
+    (travel > gaps).then_some(Across::BeyondGaps { at: first.id, travel, gaps })
 }
 
 /// A joint that gives: which, where, and its gap in mm.
 struct Giving {
-    of: JointRef,
+    id: JointId,
     at: Point,
     gap: f64,
 }
@@ -69,13 +70,13 @@ struct Giving {
 /// The joints of a run that give, from A.
 fn giving(run: &ResolvedRun) -> Vec<Giving> {
     let end = |end: End| {
-        let gives = run.joint(end).kind.has_hose();
-        gives.then(|| Giving { of: JointRef::End { end }, at: run.port(end).at, gap: run.gap(end) })
+        let joint = run.joint(end);
+        joint.kind.has_hose().then(|| Giving { id: joint.id, at: run.port(end).at, gap: run.gap(end) })
     };
     let pipe = Assembly::build(run).and_then(Result::ok);
-    let between = pipe.iter().flat_map(|pipe| &pipe.joints).filter_map(|joint| {
+    let between = pipe.iter().flat_map(|pipe| pipe.between()).filter_map(|joint| {
         let at = Point::new(joint.place.x, joint.place.y, joint.place.z).ok()?;
-        Some(Giving { of: JointRef::Joint { joint: joint.id }, at, gap: joint.needs.gap })
+        Some(Giving { id: joint.id, at, gap: joint.needs.gap })
     });
     end(End::A).into_iter().chain(between).chain(end(End::B)).collect()
 }
@@ -100,7 +101,7 @@ impl Across {
             }
             Self::BeyondGaps { at, travel, gaps } => format!(
                 "{}: the engine moves {} there; the gaps in its hoses take {}. Wider gaps, stiffer mounts or a joint that gives more.",
-                name(run, at),
+                run.joint_name(at),
                 unit.text(travel),
                 unit.text(gaps)
             ),
@@ -114,17 +115,25 @@ impl Across {
         }
     }
 
-    const fn place(&self) -> Place {
+    fn part(&self, run: &ResolvedRun) -> PartRef {
         match *self {
-            Self::Stiff { engine: end, .. } | Self::BeyondGaps { at: JointRef::End { end }, .. } => Place::End { end },
-            Self::BeyondGaps { at: JointRef::Joint { joint }, .. } => Place::Joint { joint },
+            Self::Stiff { engine: end, .. } => PartRef::End { run: run.id, end },
+            Self::BeyondGaps { at, .. } => run.part_of_joint(at, run.route.joint(at).and_then(Joint::end)),
         }
     }
 
     /// As a finding, with the edits after which there is none left.
     pub(crate) fn finding(&self, job: &Job, run: &ResolvedRun, mend: bool) -> Finding {
         let remedies = if mend { self.remedies(job, run) } else { Vec::new() };
-        Finding { severity: self.severity(), place: self.place(), words: self.words(run), remedies }
+        let (kind, measured) = match *self {
+            Self::Stiff { travel, .. } => (FindingKind::Stiff, travel.map(|travel| [travel, 0.0])),
+            Self::BeyondGaps { travel, gaps, .. } => (FindingKind::BeyondGaps, Some([travel, gaps])),
+        };
+        let finding = Finding::new(kind, self.severity(), self.part(run), self.words(run)).mended_by(remedies);
+        match measured {
+            Some([value, limit]) => finding.measured(value, limit),
+            None => finding,
+        }
     }
 
     fn remedies(&self, job: &Job, run: &ResolvedRun) -> Vec<Remedy> {
@@ -134,40 +143,33 @@ impl Across {
                 .into_iter()
                 .filter(|end| run.port(*end).form.takes_hose())
                 .map(|end| {
-                    let edit = Edit::SetJoint { run: id, end, kind: JointKind::Coupler };
+                    let to = JointChange::Kind { kind: JointKind::Coupler };
+                    let edit = Edit::Join(JoinEdit::ChangeJoint { run: id, joint: run.joint(end).id, to });
                     remedy(|_| format!("Put a coupler at {}", end.letter()), edit)
                 })
                 .collect(),
             Self::BeyondGaps { at, travel, gaps } => {
-                let now = giving(run).into_iter().find(|joint| joint.of == at).map_or(0.0, |joint| joint.gap);
+                let now = giving(run).into_iter().find(|joint| joint.id == at).map_or(0.0, |joint| joint.gap);
                 let wider = (now + travel - gaps).ceil();
                 // Wider than half the bore a hose balloons under boost.
                 let most = if run.duty.is_boost() { run.tube.bore() / 2.0 } else { f64::INFINITY };
                 let gap = Gap::new(wider).ok().filter(|gap| gap.get() <= most);
-                let (place, edit) = match at {
-                    JointRef::End { end } => (end.letter().to_string(), Edit::SetGap { run: id, end, gap }),
-                    JointRef::Joint { joint } => {
-                        ("the coupler".to_owned(), Edit::ChangeJoint { run: id, joint, to: JointChange::Gap { gap } })
-                    }
+                let place = match run.route.joint(at).and_then(Joint::end) {
+                    Some(end) => end.letter().to_string(),
+                    None => "the coupler".to_owned(),
                 };
+                let edit = Edit::Join(JoinEdit::ChangeJoint { run: id, joint: at, to: JointChange::Gap { gap } });
                 let say = |unit: LengthUnit| format!("Make the gap at {place} {}", unit.text(wider));
                 gap.map(|_| remedy(say, edit)).into_iter().collect()
             }
         };
         let works = |remedy: &Remedy| {
-            let Ok(next) = apply(job, &remedy.edit) else { return false };
+            let Ok(Applied { job: next, .. }) = apply(job, &remedy.edit) else { return false };
             let Some(after) = next.run(id) else { return false };
             let left = across(&Survey::new(&next).settle(after), next.mounts());
             !matches!((self, left), (Self::Stiff { .. }, Some(Self::Stiff { .. })) | (Self::BeyondGaps { .. }, Some(_)))
         };
         let tried: Vec<Remedy> = tried;
         tried.into_iter().filter(works).collect()
-    }
-}
-
-fn name(run: &ResolvedRun, at: JointRef) -> String {
-    match at {
-        JointRef::End { end } => format!("Joint {}", end.letter()),
-        JointRef::Joint { joint } => run.joint_name(joint),
     }
 }

@@ -1,11 +1,12 @@
 //! Looking a run over: its path, how its bends are made, and every problem.
 
-use super::{Place, Problem};
+use super::Problem;
 use crate::assembly::Assembly;
 use crate::join::{JointKind, SizeMatch};
 use crate::measure::End;
+use crate::part_ref::PartRef;
 use crate::route::ResolvedRun;
-use crate::route::{PieEnds, least_between_bends, least_throat, ways};
+use crate::route::{PieEnds, ResolvedMake, least_between_bends, least_throat, ways};
 use nook_geometry::Path;
 use nook_geometry::units::SeamCount;
 
@@ -15,7 +16,7 @@ pub struct Assessment {
     /// The pipe; `None` where the way does not join the ports.
     pub pipe: Option<Assembly>,
     /// What is wrong, worst first.
-    pub problems: Vec<(Place, Problem)>,
+    pub problems: Vec<(PartRef, Problem)>,
 }
 
 /// Most degrees a saw sets over.
@@ -48,9 +49,9 @@ pub fn assess(run: &ResolvedRun) -> Assessment {
     match Assembly::build(run) {
         None => {
             let problem = ways(run).none.map_or(Problem::NoWayTaken, Problem::NoRoute);
-            found.problems.push((Place::Run, problem));
+            found.problems.push((PartRef::Run { run: run.id }, problem));
         }
-        Some(Err(why)) => found.problems.push((Place::Run, Problem::DoesNotJoin(why))),
+        Some(Err(why)) => found.problems.push((PartRef::Run { run: run.id }, Problem::DoesNotJoin(why))),
         Some(Ok(pipe)) => {
             judge_straights(run, &pipe, &mut found.problems);
             judge_joints(run, &pipe, &mut found.problems);
@@ -62,9 +63,9 @@ pub fn assess(run: &ResolvedRun) -> Assessment {
     found
 }
 
-fn judge_joint(run: &ResolvedRun, end: End, problems: &mut Vec<(Place, Problem)>) {
+fn judge_joint(run: &ResolvedRun, end: End, problems: &mut Vec<(PartRef, Problem)>) {
     let (port, joint) = (run.port(end), run.joint(end));
-    let place = Place::End { end };
+    let place = PartRef::End { run: run.id, end };
     let (port_od, tube) = (port.od.get(), run.tube.od());
     if joint.kind.has_hose() && !port.form.takes_hose() {
         problems.push((place, Problem::HoseOnMetal { form: port.form }));
@@ -82,11 +83,11 @@ fn judge_joint(run: &ResolvedRun, end: End, problems: &mut Vec<(Place, Problem)>
     }
 }
 
-fn judge_straights(run: &ResolvedRun, pipe: &Assembly, problems: &mut Vec<(Place, Problem)>) {
+fn judge_straights(run: &ResolvedRun, pipe: &Assembly, problems: &mut Vec<(PartRef, Problem)>) {
     let tube = &pipe.tube;
     let bends = tube.legs().len();
     for (straight, length) in tube.straights().enumerate() {
-        let place = Place::Straight { straight };
+        let place = PartRef::Straight { run: run.id, straight: run.route.leg_id(straight) };
         let at_a = if straight == 0 { run.straight_needed(End::A) } else { 0.0 };
         let at_b = if straight == bends { run.straight_needed(End::B) } else { 0.0 };
         let seats = at_a + at_b;
@@ -94,7 +95,7 @@ fn judge_straights(run: &ResolvedRun, pipe: &Assembly, problems: &mut Vec<(Place
             problems.push((place, Problem::NegativeStraight { length }));
         } else if seats > 0.0 && length < seats - HAIR {
             let end = if at_a > 0.0 { End::A } else { End::B };
-            problems.push((Place::End { end }, Problem::ShortSeat { have: length, need: seats }));
+            problems.push((PartRef::End { run: run.id, end }, Problem::ShortSeat { have: length, need: seats }));
         } else if straight > 0
             && straight < bends
             && length < least_between_bends(run.tube) - HAIR
@@ -116,13 +117,13 @@ fn meet(tube: &Path, straight: usize) -> bool {
     legs.get(straight).is_some_and(one) && same
 }
 
-fn judge_joints(run: &ResolvedRun, pipe: &Assembly, problems: &mut Vec<(Place, Problem)>) {
+fn judge_joints(run: &ResolvedRun, pipe: &Assembly, problems: &mut Vec<(PartRef, Problem)>) {
     let straights: Vec<f64> = pipe.tube.straights().collect();
     let most = run.tube.bore() / 2.0;
     // Sections meet where one ends; whichever joint bounds one that has no length is told of it.
     let sections = pipe.sections();
-    for (index, joint) in pipe.joints.iter().enumerate() {
-        let place = Place::Joint { joint: joint.id };
+    for (index, joint) in pipe.between().iter().enumerate() {
+        let place = joint.part(run);
         let have = straights.get(joint.leg).copied().unwrap_or(0.0);
         let overlap = sections[index..=index + 1].iter().any(|[from, to]| *to <= *from) || have < joint.needs.gap;
         if joint.short > HAIR && have >= -OVERLAP {
@@ -134,9 +135,10 @@ fn judge_joints(run: &ResolvedRun, pipe: &Assembly, problems: &mut Vec<(Place, P
     }
 }
 
-fn judge_bends(run: &ResolvedRun, pipe: &Assembly, problems: &mut Vec<(Place, Problem)>) {
-    for (bend, ((seams, ends), cut)) in pipe.makes.iter().zip(&pipe.cuts).enumerate() {
-        let place = Place::Bend { bend };
+fn judge_bends(run: &ResolvedRun, pipe: &Assembly, problems: &mut Vec<(PartRef, Problem)>) {
+    for (bend, make) in pipe.makes.iter().enumerate() {
+        let ResolvedMake::Pies { seams, ends, cut } = make else { continue };
+        let place = PartRef::Bend { run: run.id, bend: run.route.bend_id(bend) };
         // A single mitre has no full pie and so no throat to be thin.
         let has_pies = *ends == PieEnds::Square || *seams > SeamCount::ONE;
         if cut.saw.to_degrees() > MOST_SAW + 1e-9 {

@@ -1,12 +1,13 @@
 //! What is wrong with how something was measured, with the edits that mend it.
 
 use super::remedy::remedy;
-use super::{Finding, Place, Remedy, Severity};
-use crate::edit::{Edit, apply};
+use super::{Finding, FindingKind, Remedy, Severity};
+use crate::edit::{Edit, MeasureEdit, apply};
 use crate::job::Job;
 use crate::join::SizeMatch;
 use crate::measure::estimate::{AnchorShape, Basis, Outlier, OutlierTest, Pose, PoseEstimate};
 use crate::measure::{InstallState, Measurand, PortRef, Reading};
+use crate::part_ref::PartRef;
 use crate::stock::{Nominal, name_size};
 use crate::survey::{Survey, measured_od};
 use nook_geometry::units::{DualUnitText, LengthUnit, capital};
@@ -16,21 +17,29 @@ use nook_geometry::{Direction, Point};
 const MOST_OTHERS: usize = 3;
 
 /// What is wrong with the measuring of one thing.
-pub(crate) fn measuring(job: &Job, survey: &Survey<'_>, of: Measurand, place: Place) -> Vec<Finding> {
+pub(crate) fn measuring(job: &Job, survey: &Survey<'_>, of: Measurand, part: PartRef) -> Vec<Finding> {
     let Some((name, readings, estimate)) = found(job, survey, of) else { return Vec::new() };
     let mut findings = Vec::new();
-    let mut add = |severity, words, remedies: Vec<Remedy>| {
+    let mut add = |kind, severity, words, remedies: Vec<Remedy>| {
         let sound = |remedy: &Remedy| apply(job, &remedy.edit).is_ok();
-        findings.push(Finding { severity, place, words, remedies: remedies.into_iter().filter(sound).collect() });
+        let remedies = remedies.into_iter().filter(sound).collect();
+        findings.push(Finding::new(kind, severity, part, words).mended_by(remedies));
     };
     if estimate.place == Basis::Open || estimate.aim == Basis::Open {
-        add(Severity::Warning, open_words(&name, &estimate), Vec::new());
+        add(FindingKind::NotFixed, Severity::Warning, open_words(&name, &estimate), Vec::new());
     }
     for other in estimate.others.iter().take(MOST_OTHERS) {
         let near = Point::new(other.at.x, other.at.y, other.at.z).ok();
         let out = other.out.and_then(|out| Direction::of(out.into_inner()).ok());
-        let pick = near.map(|near| remedy(|_| "Take the other".to_owned(), Edit::PickPlace { of, near, out }));
-        add(Severity::Warning, two_answers(&name, &estimate.pose, other), pick.into_iter().collect());
+        let pick = near.map(|near| {
+            remedy(|_| "Take the other".to_owned(), Edit::Measure(MeasureEdit::PickPlace { of, near, out }))
+        });
+        add(
+            FindingKind::TwoAnswers,
+            Severity::Warning,
+            two_answers(&name, &estimate.pose, other),
+            pick.into_iter().collect(),
+        );
     }
     match estimate.outlier_test() {
         OutlierTest::Nothing => {}
@@ -39,7 +48,7 @@ pub(crate) fn measuring(job: &Job, survey: &Survey<'_>, of: Measurand, place: Pl
             let aside = wrong.iter().flat_map(|outlier| {
                 set_aside(of, readings, outlier.index, &reading_name(job, readings, outlier.index))
             });
-            add(Severity::Warning, words, aside.collect());
+            add(FindingKind::ReadingsDisagree, Severity::Warning, words, aside.collect());
         }
         OutlierTest::OneOf { indices } => {
             let names: Vec<String> = indices.iter().map(|index| reading_name(job, readings, *index)).collect();
@@ -47,20 +56,21 @@ pub(crate) fn measuring(job: &Job, survey: &Survey<'_>, of: Measurand, place: Pl
                 "{name}: the readings do not agree, and there are too few to tell which is wrong ({}). Take one more.",
                 names.join(", ")
             );
-            add(Severity::Warning, DualUnitText::new(|_| words.clone()), Vec::new());
+            add(FindingKind::ReadingsDisagree, Severity::Warning, DualUnitText::new(|_| words.clone()), Vec::new());
         }
         OutlierTest::Many => {
             let words =
                 format!("{name}: the readings do not agree, and no one or two of them explain it. Take them again.");
-            add(Severity::Warning, DualUnitText::new(|_| words.clone()), Vec::new());
+            add(FindingKind::ReadingsDisagree, Severity::Warning, DualUnitText::new(|_| words.clone()), Vec::new());
         }
     }
     if let Measurand::Port { port } = of {
         if let Some((words, severity)) = size_words(job, survey, port) {
-            add(severity, words, Vec::new());
+            add(FindingKind::SizeMistaken, severity, words, Vec::new());
         }
         if let Some(standing) = job.port(port).map(|port| port.standing).filter(|standing| !standing.is_in_place()) {
-            add(standing_severity(standing), standing_words(&name, standing), vec![now_in_place(of)]);
+            let words = standing_words(&name, standing);
+            add(FindingKind::NotInPlace, standing_severity(standing), words, vec![now_in_place(of)]);
         }
     }
     findings
@@ -69,11 +79,11 @@ pub(crate) fn measuring(job: &Job, survey: &Survey<'_>, of: Measurand, place: Pl
 /// A keep-out that was not there when the bay was measured.
 pub(crate) fn not_in_place(job: &Job) -> Vec<Finding> {
     let away = job.keep_outs().iter().filter(|keep_out| !keep_out.standing.is_in_place());
-    away.map(|keep_out| Finding {
-        severity: standing_severity(keep_out.standing),
-        place: Place::KeepOut { keep_out: keep_out.id },
-        words: standing_words(keep_out.name.as_str(), keep_out.standing),
-        remedies: vec![now_in_place(Measurand::KeepOut { keep_out: keep_out.id })],
+    away.map(|keep_out| {
+        let part = PartRef::KeepOut { keep_out: keep_out.id };
+        let words = standing_words(keep_out.name.as_str(), keep_out.standing);
+        Finding::new(FindingKind::NotInPlace, standing_severity(keep_out.standing), part, words)
+            .mended_by(vec![now_in_place(Measurand::KeepOut { keep_out: keep_out.id })])
     })
     .collect()
 }
@@ -195,7 +205,7 @@ fn outliers(job: &Job, name: &str, readings: &[Reading], wrong: &[Outlier], unit
 
 fn set_aside(of: Measurand, readings: &[Reading], index: usize, what: &str) -> Vec<Remedy> {
     let reading = readings.get(index).map(|reading| Reading { counts: false, ..*reading });
-    let edit = reading.map(|reading| Edit::SetReading { of, index, reading });
+    let edit = reading.map(|reading| Edit::Measure(MeasureEdit::SetReading { of, index, reading }));
     edit.map(|edit| remedy(|_| format!("Set the {what} aside"), edit)).into_iter().collect()
 }
 
@@ -219,7 +229,10 @@ fn standing_words(name: &str, standing: InstallState) -> DualUnitText {
 }
 
 fn now_in_place(of: Measurand) -> Remedy {
-    remedy(|_| "It is in place now".to_owned(), Edit::SetStanding { of, standing: InstallState::InPlace })
+    remedy(
+        |_| "It is in place now".to_owned(),
+        Edit::Measure(MeasureEdit::SetStanding { of, standing: InstallState::InPlace }),
+    )
 }
 
 /// A diameter that is easily taken for another, and readings of it that do not agree.

@@ -3,12 +3,13 @@
 use super::lack::Lack;
 use super::near::TooNear;
 use super::remedy::remedy;
-use super::{Place, Remedy, Severity, assess};
-use crate::edit::{Edit, apply};
+use super::{Remedy, Severity, assess};
+use crate::edit::{Applied, Edit, MeasureEdit, RouteEdit, apply};
 use crate::environment::{Environment, Scans};
 use crate::job::Job;
 use crate::measure::{RunId, TurnRange};
-use crate::route::{ResolvedRun, Target};
+use crate::part_ref::PartRef;
+use crate::route::{LegId, ResolvedRun, Target};
 use crate::survey::Survey;
 use nook_geometry::units::{BendRadius, LengthUnit, Rotation, TurnAngle};
 use nook_geometry::{Point, Vector};
@@ -26,7 +27,7 @@ pub(crate) fn mend(
     run: &ResolvedRun,
     (around, scans): (&Environment, &Scans),
     near: &TooNear<'_>,
-    place: Place,
+    place: PartRef,
 ) -> Vec<Remedy> {
     let trial = Trial { job, run, around, scans, near, before: Lack::of(run, around) };
     let kinds: [Box<dyn Iterator<Item = Remedy> + '_>; 4] = [
@@ -50,9 +51,9 @@ struct Trial<'a> {
 
 impl Trial<'_> {
     fn works(&self, edit: &Edit) -> bool {
-        let turns = matches!(edit, Edit::TurnComponent { .. });
+        let turns = matches!(edit, Edit::Measure(MeasureEdit::TurnComponent { .. }));
         let alone = if turns { None } else { Some(self.job.with_only(self.run)) };
-        let Ok(next) = apply(alone.as_ref().unwrap_or(self.job), edit) else { return false };
+        let Ok(Applied { job: next, .. }) = apply(alone.as_ref().unwrap_or(self.job), edit) else { return false };
         let Some(after) = next.run(self.run.id) else { return false };
         let after = if turns { Survey::new(&next).settle(after) } else { ResolvedRun::as_typed(after) };
         let stops = |run: &ResolvedRun| assess(run).problems.len();
@@ -88,9 +89,9 @@ impl Trial<'_> {
     }
 
     /// The leg or vertex at the place, moved away from the thing.
-    fn moved(&self, place: Place) -> Vec<Remedy> {
+    fn moved(&self, place: PartRef) -> Vec<Remedy> {
         let (id, away) = (self.run.id, self.near.near.away);
-        let Some(way) = &self.run.way else { return Vec::new() };
+        let Some(way) = self.run.way() else { return Vec::new() };
         let corners = way.course().corners();
         let Some(vertices) = crate::route::build_path(self.run, way).ok().map(|path| path.vertices()) else {
             return Vec::new();
@@ -99,54 +100,59 @@ impl Trial<'_> {
         by.filter_map(|by| {
             let step = plain(away) * by;
             let (target, what) = match place {
-                Place::Straight { straight } if straight >= 1 && straight < corners => {
-                    (Target::Leg { leg: straight, by: step.into() }, format!("straight {}", straight + 1))
+                PartRef::Straight { straight: leg, .. }
+                    if way.leg_index(leg).is_some_and(|at| at >= 1 && at < corners) =>
+                {
+                    let number = way.leg_index(leg).map_or(0, |index| index + 1);
+                    (Target::Leg { leg, by: step.into() }, format!("straight {number}"))
                 }
                 _ => {
                     let bend = match place {
-                        Place::Bend { bend } => bend,
-                        Place::Straight { straight: 0 } => 0,
+                        PartRef::Bend { bend, .. } => way.bend_index(bend)?,
+                        PartRef::Straight { straight: LegId::FROM_A, .. } => 0,
                         _ => corners.checked_sub(1)?,
                     };
                     let at = vertices.get(bend)? + step;
                     let at = Point::new(at.x, at.y, at.z).ok()?;
-                    (Target::Vertex { bend, at }, format!("bend {}", bend + 1))
+                    (Target::Vertex { bend: way.bend_id(bend), at }, format!("bend {}", bend + 1))
                 }
             };
             let say = |unit: LengthUnit| format!("{} {what} {}{}", verb(step), unit.text(by), towards(step));
-            Some(remedy(say, Edit::Reshape { run: id, target }))
+            Some(remedy(say, Edit::Route(RouteEdit::shaped(id, target))))
         })
         .collect()
     }
 
-    fn clocked(&self, place: Place) -> Vec<Remedy> {
-        let Some(way) = &self.run.way else { return Vec::new() };
+    fn clocked(&self, place: PartRef) -> Vec<Remedy> {
+        let Some(way) = self.run.way() else { return Vec::new() };
         let Ok(path) = crate::route::build_path(self.run, way) else { return Vec::new() };
         let bend = match place {
-            Place::Bend { bend } => bend,
-            Place::Straight { straight } => straight.saturating_sub(1),
-            _ => return Vec::new(),
+            PartRef::Bend { bend, .. } => way.bend_index(bend),
+            PartRef::Straight { straight, .. } => way.leg_index(straight).map(|leg| leg.saturating_sub(1)),
+            _ => None,
         };
+        let Some(bend) = bend else { return Vec::new() };
         let Some(now) = path.legs().get(bend).map(|leg| leg.bend.rotation.to_degrees()) else { return Vec::new() };
         let turns = [3.0, -3.0, 6.0, -6.0, 12.0, -12.0];
         let tried = turns.into_iter().filter_map(|by: f64| {
             let rotation = Rotation::new(now + by).ok()?;
-            let target = Target::Rotation { bend, rotation };
+            let target = Target::Rotation { bend: way.bend_id(bend), rotation };
             let say =
                 |_| format!("Turn bend {} by {:.0}\u{b0} {}", bend + 1, by.abs(), if by > 0.0 { "on" } else { "back" });
-            Some(remedy(say, Edit::Reshape { run: self.run.id, target }))
+            Some(remedy(say, Edit::Route(RouteEdit::shaped(self.run.id, target))))
         });
         tried.collect()
     }
 
-    fn radius(&self, place: Place) -> Vec<Remedy> {
-        let Place::Bend { bend } = place else { return Vec::new() };
-        let now = self.run.bend_radius(bend);
+    fn radius(&self, place: PartRef) -> Vec<Remedy> {
+        let PartRef::Bend { bend, .. } = place else { return Vec::new() };
+        let Some(index) = self.run.route.bend_index(bend) else { return Vec::new() };
+        let now = self.run.bend_radius(index);
         let shares = [0.9, 0.8, 0.7, 1.15, 1.3];
         let tried = shares.into_iter().filter_map(|share: f64| {
             let radius = BendRadius::new((now * share * 2.0).round() / 2.0).ok()?;
-            let edit = Edit::SetBendRadius { run: self.run.id, bend, radius: Some(radius) };
-            Some(remedy(|unit| format!("Bend {} at {} radius", bend + 1, unit.text(radius.get())), edit))
+            let edit = Edit::Route(RouteEdit::SetBendRadius { run: self.run.id, bend, radius: Some(radius) });
+            Some(remedy(|unit| format!("Bend {} at {} radius", index + 1, unit.text(radius.get())), edit))
         });
         tried.collect()
     }
@@ -165,7 +171,7 @@ impl Trial<'_> {
                 if (component.range.nearest(turned.get()) - turned.get()).abs() > 1e-6 {
                     continue;
                 }
-                let edit = Edit::TurnComponent { component: component.id, turned };
+                let edit = Edit::Measure(MeasureEdit::TurnComponent { component: component.id, turned });
                 let name = component.name.as_str().to_owned();
                 all.push(remedy(|_| format!("Turn the {name} to {:.0}\u{b0}", turned.get()), edit));
             }

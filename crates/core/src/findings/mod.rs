@@ -1,6 +1,7 @@
 //! What cannot be, or is close: where, by how much, against which limit, and the edits that would mend it.
 
 mod across;
+mod finding;
 mod hot;
 mod judge;
 mod lack;
@@ -12,74 +13,20 @@ mod remedy;
 mod words;
 
 pub use across::{Across, across};
+pub use finding::{Finding, FindingKind, Remedy, Severity};
 pub(crate) use hot::hot_hoses;
 pub use judge::{Assessment, assess};
-pub use locks::lock_words;
 pub(crate) use locks::{LOCK_HOLDS, locks_let_go};
 pub(crate) use measuring::{job_names, measuring, not_in_place};
 pub(crate) use mend::mend;
 pub use near::unmeasured_words;
 pub(crate) use near::{TooNear, too_near, unmeasured};
 pub(crate) use remedy::{with_remedies, without_remedies};
+pub use words::{held_words, lock_words, part_words};
 
-use serde::Serialize;
-use utoipa::ToSchema;
-
-use crate::edit::Edit;
 use crate::join::JointKind;
-use crate::measure::{DatumId, End, EndForm, KeepOutId};
-use crate::route::{JointId, LayError, NoRoute};
-use nook_geometry::units::DualUnitText;
-
-/// How bad a finding is.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Serialize, ToSchema)]
-#[serde(rename_all = "snake_case")]
-pub enum Severity {
-    /// It cannot be built like this.
-    Error,
-    /// It can be built, but a limit is passed.
-    Warning,
-    /// Worth knowing.
-    Info,
-}
-
-/// What a finding is about. Counts are from 0 at A.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, ToSchema)]
-#[serde(tag = "part", rename_all = "snake_case")]
-pub enum Place {
-    /// The whole run.
-    Run,
-    /// One end.
-    End {
-        /// Which.
-        end: End,
-    },
-    /// One straight.
-    Straight {
-        /// Which.
-        straight: usize,
-    },
-    /// One bend.
-    Bend {
-        /// Which.
-        bend: usize,
-    },
-    /// A joint between the ends.
-    Joint {
-        /// Which.
-        joint: JointId,
-    },
-    /// A datum point.
-    Datum {
-        /// Which.
-        datum: DatumId,
-    },
-    /// A keep-out.
-    KeepOut {
-        /// Which.
-        keep_out: KeepOutId,
-    },
-}
+use crate::measure::EndForm;
+use crate::route::{LayError, NoRoute};
 
 /// What is wrong, as data. Lengths in mm.
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -167,6 +114,47 @@ pub enum Problem {
 }
 
 impl Problem {
+    /// What sort of finding it makes.
+    #[must_use]
+    pub const fn kind(&self) -> FindingKind {
+        match self {
+            Self::NoRoute(_) => FindingKind::NoRoute,
+            Self::NoWayTaken => FindingKind::NoWayTaken,
+            Self::DoesNotJoin(_) => FindingKind::DoesNotJoin,
+            Self::NegativeStraight { .. } => FindingKind::NegativeStraight,
+            Self::ShortStraight { .. } => FindingKind::ShortStraight,
+            Self::ShortSeat { .. } => FindingKind::ShortSeat,
+            Self::ShortRoom { .. } => FindingKind::ShortRoom,
+            Self::ThinThroat { .. } => FindingKind::ThinThroat,
+            Self::SawTooFar { .. } => FindingKind::SawTooFar,
+            Self::SizesDiffer { .. } => FindingKind::SizesDiffer,
+            Self::NeedlessReducer => FindingKind::NeedlessReducer,
+            Self::HoseOnMetal { .. } => FindingKind::HoseOnMetal,
+            Self::WideGap { .. } => FindingKind::WideGap,
+            Self::EndStep { .. } => FindingKind::EndStep,
+        }
+    }
+
+    /// What was found and the limit it passes, in mm or degrees; `None` where it is not a matter of more or less.
+    #[must_use]
+    pub fn measured(&self) -> Option<[f64; 2]> {
+        match *self {
+            Self::NegativeStraight { length } => Some([length, 0.0]),
+            Self::ShortStraight { length, least } => Some([length, least]),
+            Self::ShortSeat { have, need } | Self::ShortRoom { have, need, .. } => Some([have, need]),
+            Self::ThinThroat { throat, least, .. } => Some([throat, least]),
+            Self::SawTooFar { degrees, most } => Some([degrees, most]),
+            Self::SizesDiffer { port, tube, .. } => Some([(port - tube).abs(), crate::join::SizeMatch::GOOD]),
+            Self::WideGap { gap, most } => Some([gap, most]),
+            Self::EndStep { step, most } => Some([step, most]),
+            Self::NoRoute(_)
+            | Self::NoWayTaken
+            | Self::DoesNotJoin(_)
+            | Self::NeedlessReducer
+            | Self::HoseOnMetal { .. } => None,
+        }
+    }
+
     /// How bad it is.
     #[must_use]
     pub fn severity(&self) -> Severity {
@@ -191,26 +179,4 @@ impl Problem {
             Self::EndStep { .. } | Self::NeedlessReducer => Severity::Info,
         }
     }
-}
-
-/// An edit that mends a finding, tried before it is offered.
-#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
-pub struct Remedy {
-    /// What it does, as a button says it.
-    pub label: DualUnitText,
-    /// The edit.
-    pub edit: Edit,
-}
-
-/// A problem in its place, said in words, with what would mend it.
-#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
-pub struct Finding {
-    /// How bad.
-    pub severity: Severity,
-    /// Where.
-    pub place: Place,
-    /// What, by how much and against which limit.
-    pub words: DualUnitText,
-    /// Edits that mend it.
-    pub remedies: Vec<Remedy>,
 }

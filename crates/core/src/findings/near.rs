@@ -1,10 +1,12 @@
 //! Where a pipe is too near to something, and where that could not be told.
 
-use super::{Finding, Place, Severity};
+use super::words::part_words;
+use super::{Finding, FindingKind, Severity};
 use crate::assembly::{Assembly, SeatedJoint};
 use crate::environment::{Environment, FROM_ITSELF};
 use crate::job::Job;
 use crate::measure::{End, KeepOutId};
+use crate::part_ref::PartRef;
 use crate::route::ResolvedRun;
 use nook_geometry::clearance::{Counted, Envelope, Nearest, SelfNear, nearest, nearest_to_itself};
 use nook_geometry::units::DualUnitText;
@@ -58,12 +60,13 @@ impl TooNear<'_> {
         let place = place_at(run, pipe, self.near.station);
         let severity = if self.fouls() { Severity::Error } else { Severity::Warning };
         let other = self.other.map(|station| place_at(run, pipe, station));
-        Finding { severity, place, words: self.words(run, place, other), remedies: Vec::new() }
+        let kind = if self.fouls() { FindingKind::Fouls } else { FindingKind::TooNear };
+        Finding::new(kind, severity, place, self.words(run, place, other)).measured(self.near.gap, self.limit)
     }
 
-    fn words(&self, run: &ResolvedRun, place: Place, other: Option<Place>) -> DualUnitText {
+    fn words(&self, run: &ResolvedRun, place: PartRef, other: Option<PartRef>) -> DualUnitText {
         let (gap, limit) = (self.near.gap, self.limit);
-        let at = said(run, place);
+        let at = part_words(run, place);
         // A pipe that meets itself says where twice.
         let name =
             other.map_or_else(|| self.name.to_owned(), |other| format!("same pipe's {}", in_a_sentence(run, other)));
@@ -79,55 +82,44 @@ impl TooNear<'_> {
     }
 }
 
-fn in_a_sentence(run: &ResolvedRun, place: Place) -> String {
-    let text = said(run, place);
+fn in_a_sentence(run: &ResolvedRun, place: PartRef) -> String {
+    let text = part_words(run, place);
     let mut letters = text.chars();
     letters.next().map_or_else(String::new, |first| first.to_lowercase().chain(letters).collect())
 }
 
-fn said(run: &ResolvedRun, place: Place) -> String {
-    match place {
-        Place::Straight { straight } => format!("Straight {}", straight + 1),
-        Place::Bend { bend } => format!("Bend {}", bend + 1),
-        Place::End { end } => format!("Joint {}", end.letter()),
-        Place::Joint { joint } => run.joint_name(joint),
-        _ => "The pipe".to_owned(),
-    }
-}
-
 /// What of the pipe is at a station counted from A's mouth.
-pub(crate) fn place_at(run: &ResolvedRun, pipe: &Assembly, station: f64) -> Place {
+pub(crate) fn place_at(run: &ResolvedRun, pipe: &Assembly, station: f64) -> PartRef {
     let mut left = station - run.gap(End::A);
     if left < 0.0 {
-        return Place::End { end: End::A };
+        return PartRef::End { run: run.id, end: End::A };
     }
+    let straight = |index| PartRef::Straight { run: run.id, straight: run.route.leg_id(index) };
     let on = |joint: &&SeatedJoint| (joint.reach()[0]..=joint.reach()[1]).contains(&station);
-    if let Some(joint) = pipe.joints.iter().find(on) {
-        return Place::Joint { joint: joint.id };
+    if let Some(joint) = pipe.between().iter().find(on) {
+        return joint.part(run);
     }
     let tube = &pipe.tube;
     for (index, leg) in tube.legs().iter().enumerate() {
         left -= leg.straight;
         if left < 0.0 {
-            return Place::Straight { straight: index };
+            return straight(index);
         }
         left -= leg.bend.length();
         if left < 0.0 {
-            return Place::Bend { bend: index };
+            return PartRef::Bend { run: run.id, bend: run.route.bend_id(index) };
         }
     }
-    if left <= tube.last() { Place::Straight { straight: tube.legs().len() } } else { Place::End { end: End::B } }
+    if left <= tube.last() { straight(tube.legs().len()) } else { PartRef::End { run: run.id, end: End::B } }
 }
 
 /// Things the pipe could not be measured against.
 pub(crate) fn unmeasured(job: &Job, which: &[KeepOutId]) -> Vec<Finding> {
     let named = which.iter().filter_map(|id| job.keep_out(*id));
     named
-        .map(|keep_out| Finding {
-            severity: Severity::Warning,
-            place: Place::KeepOut { keep_out: keep_out.id },
-            words: unmeasured_words(keep_out.name.as_str()),
-            remedies: Vec::new(),
+        .map(|keep_out| {
+            let (part, words) = (PartRef::KeepOut { keep_out: keep_out.id }, unmeasured_words(keep_out.name.as_str()));
+            Finding::new(FindingKind::GapUnknown, Severity::Warning, part, words)
         })
         .collect()
 }

@@ -1,14 +1,15 @@
 //! Edits that mend a problem. Each is tried on the job first; only what works is offered.
 
 use super::lack::Lack;
-use super::{Finding, Place, Problem, Remedy, Severity, assess};
-use crate::edit::{Edit, JointChange, apply};
+use super::{Finding, Problem, Remedy, Severity, assess};
+use crate::edit::{Applied, CutEdit, Edit, JoinEdit, JointChange, MeasureEdit, RouteEdit, apply};
 use crate::environment::Environment;
 use crate::job::Job;
 use crate::join::JointKind;
 use crate::measure::End;
+use crate::part_ref::PartRef;
 use crate::route::ResolvedRun;
-use crate::route::{NoRoute, Target, least_between_bends, one_bend_nearby, ways};
+use crate::route::{BendId, BendMake, Joint, LegId, NoRoute, Target, least_between_bends, one_bend_nearby, ways};
 use crate::route::{PieEnds, least_throat};
 use crate::survey::Survey;
 use nook_geometry::Point;
@@ -18,8 +19,12 @@ use nook_geometry::units::{BendRadius, DualUnitText, Gap, LengthUnit, SeamCount,
 const MOST_MOVED: f64 = 40.0;
 
 /// The problem as a finding, without looking for what would mend it.
-pub(crate) fn without_remedies(run: &ResolvedRun, place: Place, problem: Problem) -> Finding {
-    Finding { severity: problem.severity(), place, words: problem.words(run, place), remedies: Vec::new() }
+pub(crate) fn without_remedies(run: &ResolvedRun, place: PartRef, problem: Problem) -> Finding {
+    let finding = Finding::new(problem.kind(), problem.severity(), place, problem.words(run, place));
+    match problem.measured() {
+        Some([value, limit]) => finding.measured(value, limit),
+        None => finding,
+    }
 }
 
 /// The problem as a finding, with the edits that mend it and after which the pipe has no more that cannot be, nor less
@@ -28,21 +33,23 @@ pub(crate) fn with_remedies(
     job: &Job,
     run: &ResolvedRun,
     around: &Environment,
-    place: Place,
+    place: PartRef,
     problem: Problem,
 ) -> Finding {
-    let errors = |problems: &[(Place, Problem)]| problems.iter().filter(|p| p.1.severity() == Severity::Error).count();
+    let errors =
+        |problems: &[(PartRef, Problem)]| problems.iter().filter(|p| p.1.severity() == Severity::Error).count();
     let before = errors(&assess(run).problems);
     // Where there is no pipe yet, any is better.
     let lack = Lack::of(run, around);
     let mends = |job: &Job, edit: &Edit| {
-        let Ok(next) = apply(job, edit) else { return false };
+        let Ok(Applied { job: next, .. }) = apply(job, edit) else { return false };
         let Some(after) = next.run(run.id) else { return false };
         let after = Survey::new(&next).settle(after);
         let left = assess(&after).problems;
         let gone = !left.iter().any(|(p, other)| *p == place && same_kind(other, &problem));
         let clear = || {
-            let moved = matches!(edit, Edit::MovePort { .. }).then(|| around.clone().around_mouths_of(&after));
+            let moved = matches!(edit, Edit::Measure(MeasureEdit::MovePort { .. }))
+                .then(|| around.clone().around_mouths_of(&after));
             Lack::of(&after, moved.as_ref().unwrap_or(around))
                 .zip(lack.as_ref())
                 .is_none_or(|(left, before)| left.no_worse_than(before, None))
@@ -52,7 +59,7 @@ pub(crate) fn with_remedies(
     // Tried on the run alone, with its ports where they were found, so that the bay is not surveyed for each try. Only
     // where a port is to be moved does the bay have a say: readings or a component may hold it.
     let alone = job.with_only(run);
-    let allowed = |edit: &Edit| !matches!(edit, Edit::MovePort { .. }) || mends(job, edit);
+    let allowed = |edit: &Edit| !matches!(edit, Edit::Measure(MeasureEdit::MovePort { .. })) || mends(job, edit);
     let remedies = options(run, place, &problem)
         .into_iter()
         .filter_map(|mut choices| choices.find(|remedy| mends(&alone, &remedy.edit) && allowed(&remedy.edit)))
@@ -67,68 +74,88 @@ fn same_kind(one: &Problem, other: &Problem) -> bool {
 type Choices<'a> = Box<dyn Iterator<Item = Remedy> + 'a>;
 
 /// Kinds of remedy, each as choices from the smallest change up: the first that works is offered.
-fn options<'a>(run: &'a ResolvedRun, place: Place, problem: &Problem) -> Vec<Choices<'a>> {
+fn options<'a>(run: &'a ResolvedRun, place: PartRef, problem: &Problem) -> Vec<Choices<'a>> {
     let id = run.id;
     match (*problem, place) {
         (Problem::NoRoute(NoRoute::RadiusTooLarge { would_do }), _) => one(set_radius(run, would_do.mm())),
         (Problem::NoRoute(_), _) => vec![bring_axes_together(run)],
         (Problem::NoWayTaken, _) => vec![take_best_way(run)],
         (Problem::DoesNotJoin(_), _) => vec![take_best_way(run), bring_axes_together(run)],
-        (Problem::NegativeStraight { .. }, Place::Straight { straight }) => {
+        (Problem::NegativeStraight { .. }, PartRef::Straight { straight, .. }) => {
             let ends = |at: bool, end| if at { run.straight_needed(end) } else { 0.0 };
-            let last = run.way.as_ref().map_or(0, |way| way.course().corners());
-            let seats = ends(straight == 0, End::A) + ends(straight == last, End::B);
+            let last = run.route.leg_id(run.route.course().corners());
+            let seats = ends(straight == LegId::FROM_A, End::A) + ends(straight == last, End::B);
             lengthen(run, straight, seats.max(least_between_bends(run.tube)))
         }
-        (Problem::ShortStraight { least, .. }, Place::Straight { straight }) => lengthen(run, straight, least),
-        (Problem::ShortSeat { need, .. }, Place::End { end }) => {
-            let last = run.way.as_ref().map_or(0, |way| way.course().corners());
-            lengthen(run, if end == End::A { 0 } else { last }, need)
+        (Problem::ShortStraight { least, .. }, PartRef::Straight { straight, .. }) => lengthen(run, straight, least),
+        (Problem::ShortSeat { need, .. }, PartRef::End { end, .. }) => {
+            let last = run.route.leg_id(run.route.course().corners());
+            lengthen(run, if end == End::A { LegId::FROM_A } else { last }, need)
         }
-        (Problem::ShortRoom { need, .. }, Place::Joint { joint }) => {
-            let leg =
-                run.way.as_ref().and_then(|way| way.joints().iter().find(|one| one.id == joint)).map(|one| one.at.leg);
-            let edit = Edit::RemoveJoint { run: id, joint };
+        (Problem::ShortRoom { need, .. }, PartRef::Joint { joint, .. }) => {
+            let leg = run.route.joint(joint).and_then(Joint::along).map(|along| along.leg);
+            let edit = Edit::Join(JoinEdit::RemoveJoint { run: id, joint });
             let mut all = leg.map_or_else(Vec::new, |leg| lengthen(run, leg, need));
             all.extend(one(Some(remedy(|_| "Take the joint out".to_owned(), edit))));
             all
         }
-        (Problem::WideGap { most, .. }, Place::Joint { joint }) => {
+        (Problem::WideGap { most, .. }, PartRef::Joint { joint, .. }) => {
             let gap = Gap::new(most.floor()).ok();
-            let edit = Edit::ChangeJoint { run: id, joint, to: JointChange::Gap { gap } };
+            let edit = Edit::Join(JoinEdit::ChangeJoint { run: id, joint, to: JointChange::Gap { gap } });
             one(gap.map(|gap| remedy(|unit| format!("Close the gap to {}", unit.text(gap.get())), edit)))
         }
-        (Problem::ThinThroat { throat, seams, .. }, Place::Bend { bend }) => {
+        (Problem::ThinThroat { throat, seams, .. }, PartRef::Bend { bend, .. }) => {
             vec![fewer_seams(run, bend, seams), wider_bend(run, bend, throat)]
         }
-        (Problem::SawTooFar { .. }, Place::Bend { bend }) => {
-            let seams = Some(SeamCount::TWO);
-            one(Some(remedy(|_| "Use two seams".to_owned(), Edit::SetSeams { run: id, bend, seams })))
+        (Problem::SawTooFar { .. }, PartRef::Bend { bend, .. }) => {
+            one(Some(remedy(|_| "Use two seams".to_owned(), of_seams(run, bend, SeamCount::TWO))))
         }
-        (Problem::SizesDiffer { .. }, Place::End { end }) => {
-            let edit = Edit::SetJoint { run: id, end, kind: JointKind::Reducer };
+        (Problem::SizesDiffer { .. }, PartRef::End { end, .. }) => {
+            let edit = of_kind(run, end, JointKind::Reducer);
             let (port, tube) = (run.port(end).od.get(), run.tube.od());
             one(Some(remedy(|unit| format!("Use a {} to {} reducer", unit.text(port), unit.text(tube)), edit)))
         }
-        (Problem::NeedlessReducer, Place::End { end }) => {
-            let edit = Edit::SetJoint { run: id, end, kind: JointKind::Coupler };
+        (Problem::NeedlessReducer, PartRef::End { end, .. }) => {
+            let edit = of_kind(run, end, JointKind::Coupler);
             one(Some(remedy(|_| "Use a plain coupler".to_owned(), edit)))
         }
-        (Problem::HoseOnMetal { form }, Place::End { end }) => {
-            let edit = Edit::SetJoint { run: id, end, kind: JointKind::Metal };
+        (Problem::HoseOnMetal { form }, PartRef::End { end, .. }) => {
+            let edit = of_kind(run, end, JointKind::Metal);
             one(Some(remedy(|_| format!("Join metal to metal at the {} port", form.word()), edit)))
         }
-        (Problem::WideGap { most, .. }, Place::End { end }) => {
+        (Problem::WideGap { most, .. }, PartRef::End { end, .. }) => {
             let gap = Gap::new(most.floor()).ok();
-            let edit = Edit::SetGap { run: id, end, gap };
+            let joint = run.joint(end).id;
+            let edit = Edit::Join(JoinEdit::ChangeJoint { run: id, joint, to: JointChange::Gap { gap } });
             one(gap.map(|gap| remedy(|unit| format!("Close the gap to {}", unit.text(gap.get())), edit)))
         }
-        (Problem::EndStep { .. }, Place::Bend { bend }) => {
-            let edit = Edit::SetPieEnds { run: id, bend, ends: PieEnds::Mitred };
+        (Problem::EndStep { .. }, PartRef::Bend { bend, .. }) => {
+            let seams = run.route.bends().iter().find(|spec| spec.id == bend).and_then(|spec| match spec.make {
+                Some(BendMake::Pies { seams, .. }) => seams,
+                _ => None,
+            });
+            let make = Some(BendMake::Pies { seams, ends: PieEnds::Mitred });
+            let edit = Edit::Cut(CutEdit::SetMake { run: id, bend, make });
             one(Some(remedy(|_| "Mitre the straights instead".to_owned(), edit)))
         }
         _ => Vec::new(),
     }
+}
+
+/// A bend in so many seams, its ends as they are.
+fn of_seams(run: &ResolvedRun, bend: BendId, seams: SeamCount) -> Edit {
+    let ends = run.route.bends().iter().find(|spec| spec.id == bend).and_then(|spec| match spec.make {
+        Some(BendMake::Pies { ends, .. }) => Some(ends),
+        _ => None,
+    });
+    let make = Some(BendMake::Pies { seams: Some(seams), ends: ends.unwrap_or_default() });
+    Edit::Cut(CutEdit::SetMake { run: run.id, bend, make })
+}
+
+/// The joint of an end as another kind.
+fn of_kind(run: &ResolvedRun, end: End, kind: JointKind) -> Edit {
+    let (joint, to) = (run.joint(end).id, JointChange::Kind { kind });
+    Edit::Join(JoinEdit::ChangeJoint { run: run.id, joint, to })
 }
 
 pub(super) fn remedy(say: impl Fn(LengthUnit) -> String, edit: Edit) -> Remedy {
@@ -140,17 +167,18 @@ fn one<'a>(remedy: Option<Remedy>) -> Vec<Choices<'a>> {
 }
 
 fn set_radius(run: &ResolvedRun, radius: f64) -> Option<Remedy> {
-    let edit = Edit::SetRadius { run: run.id, radius: BendRadius::new(radius).ok()? };
+    let edit = Edit::Route(RouteEdit::SetRadius { run: run.id, radius: BendRadius::new(radius).ok()? });
     Some(remedy(|unit| format!("Bend at {} radius", unit.text(radius)), edit))
 }
 
 /// Makes a straight at least `least` mm: as little more as possible in whole millimetres, or by bending
 /// tighter, down to one diameter.
-fn lengthen(run: &ResolvedRun, straight: usize, least: f64) -> Vec<Choices<'_>> {
+fn lengthen(run: &ResolvedRun, straight: LegId, least: f64) -> Vec<Choices<'_>> {
+    let number = run.route.leg_index(straight).map_or(0, |index| index + 1);
     let more = (0..4_i32).filter_map(move |k| {
         let length = Straight::new(least.ceil() + f64::from(k) * 5.0).ok()?;
-        let edit = Edit::Reshape { run: run.id, target: Target::Straight { straight, length } };
-        let say = |unit: LengthUnit| format!("Make straight {} {} long", straight + 1, unit.text(length.get()));
+        let edit = Edit::Route(RouteEdit::shaped(run.id, Target::Straight { straight, length }));
+        let say = |unit: LengthUnit| format!("Make straight {number} {} long", unit.text(length.get()));
         Some(remedy(say, edit))
     });
     let (now, tightest) = (run.radius.get(), run.tube.od());
@@ -161,22 +189,23 @@ fn lengthen(run: &ResolvedRun, straight: usize, least: f64) -> Vec<Choices<'_>> 
     vec![Box::new(more), Box::new(tighter)]
 }
 
-fn fewer_seams(run: &ResolvedRun, bend: usize, seams: u8) -> Choices<'_> {
+fn fewer_seams(run: &ResolvedRun, bend: BendId, seams: u8) -> Choices<'_> {
     Box::new((SeamCount::MIN..seams).rev().filter_map(move |count| {
-        let edit = Edit::SetSeams { run: run.id, bend, seams: Some(SeamCount::new(count).ok()?) };
+        let edit = of_seams(run, bend, SeamCount::new(count).ok()?);
         let label = if count == 1 { "Use a single mitre".to_owned() } else { format!("Use {count} seams") };
         Some(remedy(|_| label.clone(), edit))
     }))
 }
 
 /// The throat grows in step with what the radius has beyond half the tube.
-fn wider_bend(run: &ResolvedRun, bend: usize, throat: f64) -> Choices<'_> {
-    let beyond = run.bend_radius(bend) - run.tube.od() / 2.0;
+fn wider_bend(run: &ResolvedRun, bend: BendId, throat: f64) -> Choices<'_> {
+    let index = run.route.bend_index(bend).unwrap_or(usize::MAX);
+    let beyond = run.bend_radius(index) - run.tube.od() / 2.0;
     let wanted = run.tube.od() / 2.0 + beyond * least_throat(run.tube) / throat;
     let radius = BendRadius::new((wanted * 2.0).ceil() / 2.0).ok().filter(|_| beyond > 0.0 && throat > 0.0);
     Box::new(radius.into_iter().map(move |radius| {
-        let edit = Edit::SetBendRadius { run: run.id, bend, radius: Some(radius) };
-        remedy(|unit| format!("Open bend {} to {} radius", bend + 1, unit.text(radius.get())), edit)
+        let edit = Edit::Route(RouteEdit::SetBendRadius { run: run.id, bend, radius: Some(radius) });
+        remedy(|unit| format!("Open bend {} to {} radius", index.saturating_add(1), unit.text(radius.get())), edit)
     }))
 }
 
@@ -189,13 +218,13 @@ fn take_best_way(run: &ResolvedRun) -> Choices<'_> {
             1 => "Take the way with one bend".to_owned(),
             _ => format!("Take the best way with {count} bends"),
         };
-        remedy(|_| label.clone(), Edit::TakeWay { run: run.id, way: best.way.clone() })
+        remedy(|_| label.clone(), Edit::Route(RouteEdit::TakeWay { run: run.id, way: best.way.clone() }))
     }))
 }
 
 fn bring_axes_together(run: &ResolvedRun) -> Choices<'_> {
     Box::new(one_bend_nearby(run, MOST_MOVED).into_iter().map(move |(at, by): (Point, f64)| {
-        let edit = Edit::MovePort { run: run.id, end: End::B, at };
+        let edit = Edit::Measure(MeasureEdit::MovePort { run: run.id, end: End::B, at });
         remedy(|unit| format!("Move B by {} so that one bend does it", unit.text(by)), edit)
     }))
 }

@@ -3,7 +3,7 @@
 use std::collections::{HashMap, HashSet};
 
 use super::{Invalid, Job};
-use crate::measure::{Anchor, KeepOutShape, MatchedTo, Measurand, Reading, Spot, Taken};
+use crate::measure::{Anchor, End, KeepOutShape, MatchedTo, Measurand, Reading, Spot, Taken};
 use crate::route::{Route, Run};
 use nook_geometry::units::Name;
 
@@ -26,11 +26,6 @@ impl Job {
             if !seen.insert(id) || id >= self.next_id {
                 return Err(Invalid::Numbering { what, id });
             }
-        }
-        // A joint's number is its run's, since twins have the same; but none is beyond the last one given.
-        let ways = self.runs.iter().flat_map(|run| run.way.iter().chain(run.kept.iter().map(|kept| &kept.way)));
-        if let Some(joint) = ways.flat_map(Route::joints).find(|joint| joint.id.0 >= self.next_id) {
-            return Err(Invalid::Numbering { what: "joints", id: joint.id.0 });
         }
         let mut marks = HashSet::new();
         if let Some(mark) = self.marks().into_iter().find(|mark| !marks.insert(*mark)) {
@@ -175,35 +170,56 @@ fn check_run(run: &Run) -> Result<(), Invalid> {
     }
     run.wishes.check().map_err(|problem| Invalid::Wish { run: run.name.as_str().to_owned(), problem })?;
     at_most("ways kept for one run", run.kept.len(), Run::MOST_KEPT)?;
-    for way in run.way.iter().chain(run.kept.iter().map(|kept| &kept.way)) {
-        let (bends, corners) = (way.bends().len(), way.course().corners());
-        at_most("bends in one run", bends, Job::MOST_BENDS)?;
-        if bends != corners {
-            return Err(Invalid::BendsDoNotMatch { run: run.name.as_str().to_owned(), bends, corners });
+    for way in [&run.route].into_iter().chain(run.kept.iter().map(|kept| &kept.way)) {
+        check_route(run, way)?;
+    }
+    if run.kept.iter().any(|kept| !kept.way.is_decided()) {
+        return Err(Invalid::NoWayKept { run: run.name.as_str().to_owned() });
+    }
+    Ok(())
+}
+
+fn check_route(run: &Run, way: &Route) -> Result<(), Invalid> {
+    let (bends, corners) = (way.bends().len(), way.course().corners());
+    let name = || run.name.as_str().to_owned();
+    at_most("bends in one run", bends, Job::MOST_BENDS)?;
+    if bends != corners {
+        return Err(Invalid::BendsDoNotMatch { run: name(), bends, corners });
+    }
+    // Numbers are the run's own, since twins have the same; none is beyond the last one given.
+    let mut seen = HashSet::new();
+    let numbers = way.bends().iter().map(|bend| bend.id.0);
+    let numbers = numbers.chain(way.joints().iter().map(|joint| joint.id.0));
+    for id in numbers {
+        if id == 0 || id >= run.next_part || !seen.insert(id) {
+            return Err(Invalid::PartNumber { run: name(), id });
         }
-        at_most("locks on one way", way.locks().len(), Route::MOST_LOCKS)?;
-        check_joints(run, way)?;
-        if way.locks().iter().any(|lock| !lock.is_sound(corners)) {
-            return Err(Invalid::LockOnNothing { run: run.name.as_str().to_owned(), corners });
-        }
+    }
+    at_most("locks on one way", way.locks().len(), Route::MOST_LOCKS)?;
+    check_joints(run, way)?;
+    if way.locks().iter().any(|lock| !lock.is_sound(way)) {
+        return Err(Invalid::LockOnNothing { run: name(), corners });
     }
     Ok(())
 }
 
 fn check_joints(run: &Run, way: &Route) -> Result<(), Invalid> {
-    at_most("joints between the ends of one run", way.joints().len(), Route::MOST_JOINTS)?;
+    at_most("joints of one run", way.joints().len(), Route::MOST_JOINTS)?;
     let corners = way.course().corners();
-    let mut numbers = HashSet::new();
     let name = || run.name.as_str().to_owned();
+    for end in [End::A, End::B] {
+        let count = way.joints().iter().filter(|joint| joint.end() == Some(end)).count();
+        if count != 1 {
+            return Err(Invalid::JointsAtEnd { run: name(), end: end.letter(), count });
+        }
+    }
     for joint in way.joints() {
-        if joint.at.leg > corners {
+        let there = joint.along().is_none_or(|along| way.is_decided() && way.leg_index(along.leg).is_some());
+        if !there {
             return Err(Invalid::JointOnNothing { run: name(), corners });
         }
-        if !joint.stands_along() {
+        if !joint.can_stand() {
             return Err(Invalid::JointCannotStand { run: name(), kind: joint.kind.word() });
-        }
-        if !numbers.insert(joint.id) {
-            return Err(Invalid::JointTwice { run: name(), joint: joint.id.0 });
         }
     }
     Ok(())

@@ -12,7 +12,7 @@ pub enum Invalid {
     /// Two of a kind share a number, or one is numbered beyond the next to be given.
     #[error("two {what} are numbered {id}, or the number is beyond the last one given")]
     Numbering {
-        /// `runs`, `keep-outs`, `datum points`, `components` or `joints`.
+        /// `runs`, `keep-outs`, `datum points` or `components`.
         what: &'static str,
         /// The number.
         id: u32,
@@ -125,13 +125,29 @@ pub enum Invalid {
         /// What sort of joint.
         kind: &'static str,
     },
-    /// Two joints of one number.
-    #[error("\u{201c}{run}\u{201d} has two joints of number {joint}")]
-    JointTwice {
+    /// Two bends or joints of one number, or one beyond the last that was given.
+    #[error("\u{201c}{run}\u{201d}: two bends or joints are numbered {id}, or the number is none that was given")]
+    PartNumber {
         /// The run's name.
         run: String,
         /// The number.
-        joint: u32,
+        id: u32,
+    },
+    /// Not one joint at an end.
+    #[error("\u{201c}{run}\u{201d} has {count} joints at {end}; it has one at each end")]
+    JointsAtEnd {
+        /// The run's name.
+        run: String,
+        /// Which end.
+        end: char,
+        /// How many.
+        count: usize,
+    },
+    /// A way kept that goes nowhere.
+    #[error("\u{201c}{run}\u{201d} keeps a way that goes nowhere")]
+    NoWayKept {
+        /// The run's name.
+        run: String,
     },
     /// The engine's mounts say no axis.
     #[error("the engine's mounts: {problem}")]

@@ -3,8 +3,10 @@
 
 mod check;
 mod invalid;
+mod upgrade;
 
 pub use invalid::Invalid;
+pub use upgrade::upgraded;
 
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
@@ -13,7 +15,7 @@ use crate::measure::{
     Component, Datum, DatumId, End, InstrumentChecks, KeepOut, KeepOutId, Measurand, Mounts, Port, PortRef, Reading,
     RunId,
 };
-use crate::route::{Mark, ResolvedRun, Run};
+use crate::route::{Mark, ResolvedRun, Route, Run};
 use nook_geometry::units::{Kerf, Name};
 
 /// One vehicle's job. Its fields change only through [`crate::apply`], so what [`Job::check`] checks always
@@ -66,8 +68,8 @@ struct Parts {
 impl Job {
     /// Version of the document. Version 1 had no datum points, readings, components or mounts, version 2 no locks, ways
     /// kept, wishes, twins, flow or insulation, version 3 no joints between the ends; what each has is read as it is, since
-    /// all of those may be left out.
-    pub const VERSION: u32 = 4;
+    /// all of those may be left out. Version 4 counted bends and had the ends' joints apart; [`upgraded`] names them.
+    pub const VERSION: u32 = 5;
     /// Most runs in a job.
     pub const MOST_RUNS: usize = 50;
     /// Most keep-outs in a job.
@@ -192,12 +194,14 @@ impl Job {
         }
     }
 
-    /// The same, but that a run takes no route and keeps none.
+    /// The same, but that a run takes no route and keeps none, nor remembers how many bends it has had.
     #[must_use]
     pub fn without_routes_of(&self, id: RunId) -> Self {
         let mut job = self.clone();
         for run in job.runs.iter_mut().filter(|run| run.id == id) {
-            run.way = None;
+            let ends: Vec<_> = run.route.joints().iter().filter(|joint| joint.end().is_some()).copied().collect();
+            run.next_part = ends.iter().map(|joint| joint.id.0 + 1).max().unwrap_or(1);
+            run.route = Route::undecided(ends);
             run.kept.clear();
         }
         job

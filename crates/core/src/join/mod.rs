@@ -1,7 +1,9 @@
 //! How a pipe comes apart and holds.
 
-mod end_joint;
+mod joint_kind;
 mod thrust;
 
-pub use end_joint::{BEAD_FROM_END, EndJoint, GapReason, JointKind, SizeMatch, clamp_band, usual_gap, usual_seat};
+pub use joint_kind::{
+    BEAD_FROM_END, GapReason, JointKind, SizeMatch, clamp_band, taper, usual_gap, usual_kind, usual_seat,
+};
 pub use thrust::{bend_thrust, end_thrust};

@@ -7,7 +7,7 @@ use thiserror::Error;
 use super::build_path::axes_meet;
 use super::reseat::reseated;
 use super::route_geometry::{RouteEnds, course_of, free_of, least_straights};
-use super::{Centreline, Route, build_path, tube_path};
+use super::{BendId, Centreline, LegId, Route, build_path, tube_path};
 use crate::route::ResolvedRun;
 use nook_geometry::Point;
 
@@ -29,37 +29,35 @@ pub enum BendsError {
     NoPath,
 }
 
-/// The way with a bend more: leg `leg` (0 is the one from A) goes by `at`.
+/// The way with a bend more, of number `id`: leg `leg` goes by `at`, and its part before that keeps its name.
 ///
 /// # Errors
 /// [`BendsError`] when there is no such leg, or no path goes by there.
-pub fn add_bend(run: &ResolvedRun, way: &Route, leg: usize, at: Point) -> Result<Route, BendsError> {
+pub fn add_bend(run: &ResolvedRun, way: &Route, leg: LegId, at: Point, id: BendId) -> Result<Route, BendsError> {
     let mut vertices = vertices_of(run, way)?;
-    if leg > vertices.len() {
-        return Err(BendsError::NoSuchBend);
-    }
+    let leg = way.leg_index(leg).ok_or(BendsError::NoSuchBend)?;
     vertices.insert(leg, at.inner());
-    laid(run, way, way.with_bend(course(run, way, &mut vertices)?, leg))
+    laid(run, way, way.with_bend(course(run, way, &mut vertices)?, leg, id))
 }
 
 /// The way without bend `bend`: the legs beside it become one.
 ///
 /// # Errors
 /// [`BendsError`] when there is no such bend, or what is left has no place.
-pub fn remove_bend(run: &ResolvedRun, way: &Route, bend: usize) -> Result<Route, BendsError> {
+pub fn remove_bend(run: &ResolvedRun, way: &Route, bend: BendId) -> Result<Route, BendsError> {
     let mut vertices = vertices_of(run, way)?;
-    if bend >= vertices.len() {
-        return Err(BendsError::NoSuchBend);
-    }
+    let bend = way.bend_index(bend).ok_or(BendsError::NoSuchBend)?;
     vertices.remove(bend);
     laid(run, way, way.without_bend(course(run, way, &mut vertices)?, bend))
 }
 
-/// The way with bend `bend` parted into two of half its angle, as near to each other as two welds may be.
+/// The way with bend `bend` parted into two of half its angle, as near to each other as two welds may be; the second is of
+/// number `id`.
 ///
 /// # Errors
 /// [`BendsError`] when there is no such bend.
-pub fn split_bend(run: &ResolvedRun, way: &Route, bend: usize) -> Result<Route, BendsError> {
+pub fn split_bend(run: &ResolvedRun, way: &Route, bend: BendId, id: BendId) -> Result<Route, BendsError> {
+    let bend = way.bend_index(bend).ok_or(BendsError::NoSuchBend)?;
     let mut vertices = vertices_of(run, way)?;
     let path = build_path(run, way).map_err(|_| BendsError::NoPath)?;
     let arc = path.legs().get(bend).ok_or(BendsError::NoSuchBend)?.bend;
@@ -69,14 +67,15 @@ pub fn split_bend(run: &ResolvedRun, way: &Route, bend: usize) -> Result<Route, 
     let here = vertices[bend];
     vertices[bend] = here - route_geometry.along[bend] * off;
     vertices.insert(bend + 1, here + route_geometry.along[bend + 1] * off);
-    laid(run, way, way.with_bend(course(run, way, &mut vertices)?, bend + 1))
+    laid(run, way, way.with_bend(course(run, way, &mut vertices)?, bend + 1, id))
 }
 
 /// The way with bends `bend` and the next made one, where the legs outside them come nearest.
 ///
 /// # Errors
 /// [`BendsError`] when there are no two such bends, or what is left has no place.
-pub fn merge_bends(run: &ResolvedRun, way: &Route, bend: usize) -> Result<Route, BendsError> {
+pub fn merge_bends(run: &ResolvedRun, way: &Route, bend: BendId) -> Result<Route, BendsError> {
+    let bend = way.bend_index(bend).ok_or(BendsError::NoSuchBend)?;
     let mut vertices = vertices_of(run, way)?;
     let path = build_path(run, way).map_err(|_| BendsError::NoPath)?;
     let route_geometry = super::RouteGeometry::of(&path);
@@ -122,6 +121,6 @@ fn laid(run: &ResolvedRun, old: &Route, way: Route) -> Result<Route, BendsError>
     let wrong = if none { BendsError::NoneLeft } else { BendsError::NoPath };
     let path = build_path(run, &way).map_err(|_| wrong)?;
     let before = build_path(run, old).map_err(|_| BendsError::NoPath)?;
-    let joints = reseated(old.joints(), &tube_path(run, &before), &tube_path(run, &path));
+    let joints = reseated(old.joints(), (old, &tube_path(run, &before)), (&way, &tube_path(run, &path)));
     Ok(way.with_joints(joints))
 }

@@ -13,6 +13,9 @@ use nook_geometry::{Mouth, Path, PathError, PathStep};
 #[derive(Debug, Clone, Copy, PartialEq, Error, Serialize)]
 #[serde(tag = "kind", rename_all = "snake_case")]
 pub enum LayError {
+    /// Nobody has chosen a way.
+    #[error("no way round is taken yet")]
+    Undecided,
     /// One bend needs axes that meet.
     #[error("the two axes pass {by:.3} mm from each other, so one bend cannot join them")]
     AxesPass {
@@ -49,6 +52,7 @@ pub fn build_path(run: &ResolvedRun, way: &Route) -> Result<Path, LayError> {
     let (a, b) = (run.a.at.inner(), run.b.at.inner());
     let (out_a, out_b) = (run.a.out.vector(), run.b.out.vector());
     let corners: Vec<Point3<f64>> = match way.course() {
+        Centreline::Undecided => return Err(LayError::Undecided),
         Centreline::Straight => {
             let across = run.a.at.to(run.b.at);
             let by = (across - out_a * out_a.dot(&across)).norm();

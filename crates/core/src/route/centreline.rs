@@ -4,15 +4,17 @@
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-use super::{Joint, JointId};
-use crate::route::PieEnds;
-use nook_geometry::units::{BendRadius, Lead, SeamCount};
+use super::{BendId, BendSpec, Joint, JointId, LegId};
+use crate::measure::End;
+use nook_geometry::units::{BendRadius, Lead};
 use nook_geometry::{Direction, Point};
 
 /// Where a pipe's vertices lie.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
 #[serde(tag = "kind", rename_all = "snake_case", deny_unknown_fields)]
 pub enum Centreline {
+    /// Nobody has chosen a way round yet, and none was found.
+    Undecided,
     /// No bend: the two axes are one line.
     Straight,
     /// One bend, at the only place it can be: where the two axes meet.
@@ -33,57 +35,42 @@ impl Centreline {
     #[must_use]
     pub const fn corners(&self) -> usize {
         match self {
-            Self::Straight => 0,
+            Self::Undecided | Self::Straight => 0,
             Self::OneBend => 1,
             Self::Vertices { between, .. } => between.len() + 2,
         }
     }
 }
 
-/// What was decided about one bend; what is left open follows from the run and the angle.
-#[derive(Debug, Clone, Copy, PartialEq, Default, Serialize, Deserialize, ToSchema)]
-#[serde(deny_unknown_fields)]
-pub struct BendSpec {
-    /// Centre-line radius; by default the run's.
-    #[serde(default, skip_serializing_if = "Option::is_none")]
-    pub radius: Option<BendRadius>,
-    /// Seams; by default one for every ten degrees begun that leaves a useful throat.
-    #[serde(default, skip_serializing_if = "Option::is_none")]
-    pub seams: Option<SeamCount>,
-    /// How the pies meet the straights.
-    #[serde(default)]
-    pub ends: PieEnds,
-}
-
-/// Something of a way that stays as it is while the rest is changed. Counted from 0 at A.
+/// Something of a way that stays as it is while the rest is changed.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, ToSchema)]
 #[serde(tag = "hold", rename_all = "snake_case", deny_unknown_fields)]
 pub enum Lock {
     /// The length of a straight of tube.
     Straight {
         /// Which straight.
-        straight: usize,
+        straight: LegId,
         /// Its length in mm.
         length: f64,
     },
     /// The angle of a bend.
     Angle {
         /// Which bend.
-        bend: usize,
+        bend: BendId,
         /// In degrees.
         angle: f64,
     },
     /// The rotation of a bend.
     Rotation {
         /// Which bend.
-        bend: usize,
+        bend: BendId,
         /// In degrees.
         rotation: f64,
     },
     /// The direction of a leg between two bends.
     Leg {
-        /// Which leg: 1 is the one after the first bend.
-        leg: usize,
+        /// Which leg.
+        leg: LegId,
         /// The direction.
         direction: Direction,
         /// Whether only its height is held: level, whatever its heading.
@@ -93,16 +80,6 @@ pub enum Lock {
 }
 
 impl Lock {
-    /// The same lock after the places it names were counted anew; `None` where its own is gone.
-    fn counted(self, bends: impl Fn(usize) -> Option<usize>, legs: impl Fn(usize) -> Option<usize>) -> Option<Self> {
-        Some(match self {
-            Self::Straight { straight, length } => Self::Straight { straight: legs(straight)?, length },
-            Self::Angle { bend, angle } => Self::Angle { bend: bends(bend)?, angle },
-            Self::Rotation { bend, rotation } => Self::Rotation { bend: bends(bend)?, rotation },
-            Self::Leg { leg, direction, level_only } => Self::Leg { leg: legs(leg)?, direction, level_only },
-        })
-    }
-
     /// Whether both are about one thing.
     #[must_use]
     pub fn is_of(&self, other: &Self) -> bool {
@@ -115,18 +92,44 @@ impl Lock {
         }
     }
 
-    /// Whether a way with so many bends has what this is about, and its figure is a number.
-    pub(crate) fn is_sound(&self, corners: usize) -> bool {
+    /// Whether `way` has what this is about, and its figure is a number.
+    pub(crate) fn is_sound(&self, way: &Route) -> bool {
         match *self {
-            Self::Straight { straight, length } => straight <= corners && length.abs() <= 20_000.0,
-            Self::Angle { bend, angle } => bend < corners && (0.0..180.0).contains(&angle),
-            Self::Rotation { bend, rotation } => bend < corners && rotation.abs() <= 360.0,
-            Self::Leg { leg, .. } => leg >= 1 && leg < corners,
+            Self::Straight { straight, length } => way.leg_index(straight).is_some() && length.abs() <= 20_000.0,
+            Self::Angle { bend, angle } => way.bend_index(bend).is_some() && (0.0..180.0).contains(&angle),
+            Self::Rotation { bend, rotation } => way.bend_index(bend).is_some() && rotation.abs() <= 360.0,
+            Self::Leg { leg, .. } => way.leg_index(leg).is_some_and(|leg| leg >= 1 && leg < way.course.corners()),
+        }
+    }
+
+    /// Whether it is about a bend.
+    fn is_of_bend(&self, id: BendId) -> bool {
+        match *self {
+            Self::Angle { bend, .. } | Self::Rotation { bend, .. } => bend == id,
+            Self::Straight { .. } | Self::Leg { .. } => false,
+        }
+    }
+
+    /// Whether it is about a leg.
+    fn is_of_leg(&self, id: LegId) -> bool {
+        match *self {
+            Self::Straight { straight: leg, .. } | Self::Leg { leg, .. } => leg == id,
+            Self::Angle { .. } | Self::Rotation { .. } => false,
+        }
+    }
+
+    /// The same of a way whose bends were numbered anew.
+    fn renumbered(self, bend_of: impl Fn(BendId) -> BendId, leg_of: impl Fn(LegId) -> LegId) -> Self {
+        match self {
+            Self::Straight { straight, length } => Self::Straight { straight: leg_of(straight), length },
+            Self::Angle { bend, angle } => Self::Angle { bend: bend_of(bend), angle },
+            Self::Rotation { bend, rotation } => Self::Rotation { bend: bend_of(bend), rotation },
+            Self::Leg { leg, direction, level_only } => Self::Leg { leg: leg_of(leg), direction, level_only },
         }
     }
 }
 
-/// A way round: where the vertices lie and how each bend is made.
+/// A way round: where the vertices lie, how each bend is made, and what joins it.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
 #[serde(deny_unknown_fields)]
 pub struct Route {
@@ -135,7 +138,7 @@ pub struct Route {
     /// What stays as it is when the rest is changed.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     locks: Vec<Lock>,
-    /// Joints between its ends, in no order.
+    /// Joints, in no order: one at each end, unless it is on offer, and any between them.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     joints: Vec<Joint>,
 }
@@ -143,14 +146,76 @@ pub struct Route {
 impl Route {
     /// Most locks.
     pub const MOST_LOCKS: usize = 30;
-    /// Most joints between the ends.
-    pub const MOST_JOINTS: usize = 12;
+    /// Most joints, the ends' included.
+    pub const MOST_JOINTS: usize = 14;
 
-    /// A way along `course` whose bends are all left to the defaults.
+    /// A way on offer along `course`: its bends are all left to the defaults, and it has no joints of its own.
     #[must_use]
     pub fn along(course: Centreline) -> Self {
-        let bends = vec![BendSpec::default(); course.corners()];
+        let bends = (0..course.corners()).map(|index| BendSpec::new(BendId::on_offer(index))).collect();
         Self { course, bends, locks: Vec::new(), joints: Vec::new() }
+    }
+
+    /// No way yet, only joints.
+    #[must_use]
+    pub(crate) const fn undecided(joints: Vec<Joint>) -> Self {
+        Self { course: Centreline::Undecided, bends: Vec::new(), locks: Vec::new(), joints }
+    }
+
+    /// Whether somebody has chosen where it goes.
+    #[must_use]
+    pub const fn is_decided(&self) -> bool {
+        !matches!(self.course, Centreline::Undecided)
+    }
+
+    /// The place of a bend, from 0 at A.
+    #[must_use]
+    pub fn bend_index(&self, id: BendId) -> Option<usize> {
+        self.bends.iter().position(|bend| bend.id == id)
+    }
+
+    /// The place of a leg, 0 being the one from A.
+    #[must_use]
+    pub fn leg_index(&self, id: LegId) -> Option<usize> {
+        if id == LegId::FROM_A { Some(0) } else { self.bend_index(BendId(id.0)).map(|bend| bend + 1) }
+    }
+
+    /// The bend in a place; one on offer where there is none.
+    #[must_use]
+    pub fn bend_id(&self, index: usize) -> BendId {
+        self.bends.get(index).map_or_else(|| BendId::on_offer(index), |bend| bend.id)
+    }
+
+    /// The leg in a place, 0 being the one from A.
+    #[must_use]
+    pub fn leg_id(&self, index: usize) -> LegId {
+        index.checked_sub(1).map_or(LegId::FROM_A, |bend| LegId::after(self.bend_id(bend)))
+    }
+
+    /// The same way with its bends numbered anew, but for those of `old`; `next` gives numbers nothing of the run has had.
+    ///
+    /// # Errors
+    /// Whatever `next` says.
+    pub(crate) fn numbered<E>(mut self, old: &Self, mut next: impl FnMut() -> Result<u32, E>) -> Result<Self, E> {
+        let mut renamed = Vec::new();
+        for bend in &mut self.bends {
+            if old.bend_index(bend.id).is_none() || renamed.iter().any(|(_, new)| *new == bend.id) {
+                let id = BendId(next()?);
+                renamed.push((bend.id, id));
+                bend.id = id;
+            } else {
+                renamed.push((bend.id, bend.id));
+            }
+        }
+        let bend_of = |id: BendId| renamed.iter().find(|(was, _)| *was == id).map_or(id, |(_, new)| *new);
+        let leg_of = |id: LegId| if id == LegId::FROM_A { id } else { LegId::after(bend_of(BendId(id.0))) };
+        self.locks = self.locks.into_iter().map(|lock| lock.renumbered(bend_of, leg_of)).collect();
+        for joint in &mut self.joints {
+            if let super::JointAnchor::Leg { leg, .. } = &mut joint.at {
+                *leg = leg_of(*leg);
+            }
+        }
+        Ok(self)
     }
 
     /// What stays as it is when the rest is changed.
@@ -174,7 +239,7 @@ impl Route {
         self
     }
 
-    /// Joints between its ends, in no order.
+    /// Joints, in no order: one at each end, unless it is on offer, and any between them.
     #[must_use]
     pub fn joints(&self) -> &[Joint] {
         &self.joints
@@ -187,12 +252,35 @@ impl Route {
         self
     }
 
-    /// What a joint between the ends is called: by its leg, since it moves along that.
+    /// One of its joints.
+    #[must_use]
+    pub fn joint(&self, id: JointId) -> Option<&Joint> {
+        self.joints.iter().find(|joint| joint.id == id)
+    }
+
+    /// The joint at an end; `None` on a way on offer.
+    #[must_use]
+    pub fn joint_at(&self, end: End) -> Option<&Joint> {
+        self.joints.iter().find(|joint| joint.end() == Some(end))
+    }
+
+    /// Joints between the ends on one leg, in no order, each with how far its middle is meant to be from the start of that
+    /// leg, which is `length` mm long. One on a leg that is gone is on the last.
+    pub fn joints_on(&self, leg: usize, length: f64) -> impl Iterator<Item = (f64, &Joint)> {
+        let last = self.course.corners();
+        self.joints.iter().filter_map(move |joint| {
+            let along = joint.along()?;
+            (self.leg_index(along.leg).unwrap_or(last) == leg).then(|| (along.from_start(length), joint))
+        })
+    }
+
+    /// What a joint is called: by its end, or by its leg, since it moves along that.
     #[must_use]
     pub fn joint_name(&self, id: JointId) -> Option<String> {
-        let joint = self.joints.iter().find(|joint| joint.id == id)?;
+        let joint = self.joint(id)?;
+        let Some(along) = joint.along() else { return joint.end().map(|end| format!("Joint {}", end.letter())) };
         let kind = nook_geometry::units::capital(joint.kind.word());
-        Some(format!("{kind} on straight {}", joint.at.leg.min(self.course.corners()) + 1))
+        Some(format!("{kind} on straight {}", self.leg_index(along.leg).unwrap_or(self.course.corners()) + 1))
     }
 
     /// Where the vertices lie.
@@ -220,49 +308,33 @@ impl Route {
         self.bends.get_mut(index)
     }
 
+    pub(crate) const fn joints_mut(&mut self) -> &mut Vec<Joint> {
+        &mut self.joints
+    }
+
     /// The same bends along another course of as many corners.
     pub(crate) fn rerouted(&self, course: Centreline) -> Self {
         debug_assert_eq!(course.corners(), self.bends.len(), "a reroute keeps the bends");
         Self { course, bends: self.bends.clone(), locks: self.locks.clone(), joints: self.joints.clone() }
     }
 
-    /// The same way with a bend put in before bend `index`; what was locked of the leg it parts is let go. Joints are for
-    /// whoever knows their places to seat anew.
-    pub(crate) fn with_bend(&self, course: Centreline, index: usize) -> Self {
-        let mut bends = self.bends.clone();
-        bends.insert(index.min(bends.len()), BendSpec::default());
-        let shift = |bend: usize| Some(if bend >= index { bend + 1 } else { bend });
-        let legs = |leg: usize| match leg.cmp(&index) {
-            std::cmp::Ordering::Less => Some(leg),
-            std::cmp::Ordering::Equal => None,
-            std::cmp::Ordering::Greater => Some(leg + 1),
-        };
-        let locks = self.locks.iter().filter_map(|lock| lock.counted(shift, legs)).collect();
-        Self { course, bends, locks, joints: self.joints.clone() }
+    /// The same way with the bend `id` put in before bend `index`; what was locked of the leg it parts is let go. Joints are
+    /// for whoever knows their places to seat anew.
+    pub(crate) fn with_bend(&self, course: Centreline, index: usize, id: BendId) -> Self {
+        let parted = self.leg_id(index);
+        let mut way = Self { course, ..self.clone() };
+        way.bends.insert(index.min(self.bends.len()), BendSpec::new(id));
+        way.locks.retain(|lock| !lock.is_of_leg(parted));
+        way
     }
 
     /// The same way without bend `index`; what was locked of it and of the legs beside it is let go.
     pub(crate) fn without_bend(&self, course: Centreline, index: usize) -> Self {
-        let mut bends = self.bends.clone();
-        if index < bends.len() {
-            bends.remove(index);
-        }
-        let shift = |bend: usize| match bend.cmp(&index) {
-            std::cmp::Ordering::Less => Some(bend),
-            std::cmp::Ordering::Equal => None,
-            std::cmp::Ordering::Greater => Some(bend - 1),
-        };
-        let legs = |leg: usize| {
-            if leg < index {
-                Some(leg)
-            } else if leg > index + 1 {
-                Some(leg - 1)
-            } else {
-                None
-            }
-        };
-        let locks = self.locks.iter().filter_map(|lock| lock.counted(shift, legs)).collect();
-        Self { course, bends, locks, joints: self.joints.clone() }
+        let (gone, legs) = (self.bend_id(index), [self.leg_id(index), self.leg_id(index + 1)]);
+        let mut way = Self { course, ..self.clone() };
+        way.bends.retain(|bend| bend.id != gone);
+        way.locks.retain(|lock| !lock.is_of_bend(gone) && !legs.iter().any(|leg| lock.is_of_leg(*leg)));
+        way
     }
 
     /// The image of this way in the vehicle's middle plane.

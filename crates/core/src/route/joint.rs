@@ -1,14 +1,17 @@
-//! Joints along a route, between its ends.
+//! Joints of a route: one at each end, and any number between them.
 
 use nalgebra::Point3;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-use crate::join::JointKind;
+use super::{LegId, Route};
+use crate::join::{JointKind, usual_kind};
+use crate::measure::{End, Port};
+use crate::stock::Duty;
 use nook_geometry::units::{AlongLeg, Gap, Seat};
 use nook_geometry::{Path, Travel};
 
-/// Which joint along a route; the number never changes.
+/// Which joint of a route; the number never changes, and is of this run.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize, ToSchema)]
 #[serde(transparent)]
 pub struct JointId(pub u32);
@@ -23,52 +26,115 @@ pub enum LegEnd {
     End,
 }
 
-/// A place on a straight of tube that stays where it was meant when the leg grows or shrinks at its other end.
+/// A place on a leg that stays where it was meant when the leg grows or shrinks at its other end.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, ToSchema)]
 #[serde(deny_unknown_fields)]
-pub struct JointAnchor {
-    /// Which leg, 0 being the one from A.
-    pub leg: usize,
+pub struct AlongAnchor {
+    /// Which leg.
+    pub leg: LegId,
     /// From which end of it.
     pub from: LegEnd,
     /// How far, in mm.
     pub mm: AlongLeg,
 }
 
-/// A joint along a route.
+/// A place that survives what is done to the route.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, ToSchema)]
+#[serde(tag = "on", rename_all = "snake_case", deny_unknown_fields)]
+pub enum JointAnchor {
+    /// Where the pipe meets its port.
+    End {
+        /// Which end.
+        end: End,
+    },
+    /// On a straight of tube.
+    Leg {
+        /// Which leg.
+        leg: LegId,
+        /// From which end of it.
+        from: LegEnd,
+        /// How far, in mm.
+        mm: AlongLeg,
+    },
+}
+
+/// A joint of a route.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, ToSchema)]
 #[serde(deny_unknown_fields)]
 pub struct Joint {
     /// Which.
     pub id: JointId,
-    /// Where its middle is meant to be. Where a seat or another joint is in the way it stands as near as it can.
+    /// Where it is: its middle, for one on a leg. Where a seat or another joint is in the way it stands as near as it can.
     pub at: JointAnchor,
     /// What it is.
     pub kind: JointKind,
-    /// Gap between the tube ends in mm; by default as at the ends.
+    /// Gap between the tube ends in mm; by default as [`crate::join::GapReason`] says.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub gap: Option<Gap>,
-    /// Hose seat on each side in mm; by default from duty and diameter.
+    /// Hose seat on the pipe's side, between the ends on both, in mm; by default from duty and diameter.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub seat: Option<Seat>,
 }
 
 impl Joint {
-    /// The same on a way of `corners` bends, on its last leg where it has no such leg.
+    /// A joint of which only place and kind are decided.
     #[must_use]
-    pub(super) fn on_one_of(mut self, corners: usize) -> Self {
-        self.at.leg = self.at.leg.min(corners);
+    pub const fn new(id: JointId, at: JointAnchor, kind: JointKind) -> Self {
+        Self { id, at, kind, gap: None, seat: None }
+    }
+
+    /// The usual joint of an end for a duty and a port.
+    #[must_use]
+    pub fn usual(id: JointId, end: End, duty: Duty, port: &Port, tube_od: f64) -> Self {
+        Self::new(id, JointAnchor::End { end }, usual_kind(duty, port, tube_od))
+    }
+
+    /// Where it stands along the route; `None` for one at an end.
+    #[must_use]
+    pub const fn along(&self) -> Option<AlongAnchor> {
+        match self.at {
+            JointAnchor::End { .. } => None,
+            JointAnchor::Leg { leg, from, mm } => Some(AlongAnchor { leg, from, mm }),
+        }
+    }
+
+    /// At which end it is; `None` for one between them.
+    #[must_use]
+    pub const fn end(&self) -> Option<End> {
+        match self.at {
+            JointAnchor::End { end } => Some(end),
+            JointAnchor::Leg { .. } => None,
+        }
+    }
+
+    /// The same on `way`, on its last leg where it has no such leg.
+    #[must_use]
+    pub(super) fn on_one_of(mut self, way: &Route) -> Self {
+        if let JointAnchor::Leg { leg, .. } = &mut self.at
+            && way.leg_index(*leg).is_none()
+        {
+            *leg = way.leg_id(way.course().corners());
+        }
         self
     }
 
-    /// Whether it can stand between two ends of one tube.
+    /// Whether its kind can be where it is: what joins two sizes or metal to metal stands at an end.
     #[must_use]
-    pub const fn stands_along(&self) -> bool {
-        matches!(self.kind, JointKind::Coupler)
+    pub const fn can_stand(&self) -> bool {
+        match self.at {
+            JointAnchor::End { .. } => true,
+            JointAnchor::Leg { .. } => self.kind.stands_along(),
+        }
     }
 }
 
-impl JointAnchor {
+impl From<AlongAnchor> for JointAnchor {
+    fn from(AlongAnchor { leg, from, mm }: AlongAnchor) -> Self {
+        Self::Leg { leg, from, mm }
+    }
+}
+
+impl AlongAnchor {
     /// How far from the start of a leg of `length` mm it is.
     #[must_use]
     pub fn from_start(&self, length: f64) -> f64 {
@@ -78,23 +144,23 @@ impl JointAnchor {
         }
     }
 
-    /// The anchor on the straights of a tube along `path` that is nearest to a place; from the nearer end of its
-    /// leg. `None` where the path has no straight.
+    /// The anchor on the straights of `way`, whose tube lies along `path`, that is nearest to a place; from the nearer end
+    /// of its leg. `None` where the path has no straight.
     #[must_use]
-    pub fn nearest(path: &Path, place: &Point3<f64>) -> Option<Self> {
+    pub fn nearest(way: &Route, path: &Path, place: &Point3<f64>) -> Option<Self> {
         let each = legs(path).enumerate().filter(|(_, (_, length))| *length > 0.0).map(|(leg, (travel, length))| {
             let along = (place - travel.at).dot(&travel.along.vector()).clamp(0.0, length);
             (leg, along, length, (travel.straight(along).at - place).norm())
         });
         let (leg, along, length, _) = each.min_by(|p, q| p.3.total_cmp(&q.3))?;
         let (from, mm) = if along <= length / 2.0 { (LegEnd::Start, along) } else { (LegEnd::End, length - along) };
-        Some(Self { leg, from, mm: AlongLeg::new(mm).ok()? })
+        Some(Self { leg: way.leg_id(leg), from, mm: AlongLeg::new(mm).ok()? })
     }
 
-    /// Where it is along a tube; `None` where that has no such leg.
+    /// Where it is along the tube of `way`; `None` where that has no such leg.
     #[must_use]
-    pub fn place(&self, path: &Path) -> Option<Point3<f64>> {
-        let (travel, length) = legs(path).nth(self.leg)?;
+    pub fn place(&self, way: &Route, path: &Path) -> Option<Point3<f64>> {
+        let (travel, length) = legs(path).nth(way.leg_index(self.leg)?)?;
         Some(travel.straight(self.from_start(length)).at)
     }
 }

@@ -1,40 +1,72 @@
-//! What a joint along a run needs of its straight.
+//! What a joint of a run needs: its gap, and tube for hose and bead on each side of it.
 
 use super::{Joint, Run};
-use crate::join::{BEAD_FROM_END, GapReason, usual_gap, usual_seat};
+use crate::join::{BEAD_FROM_END, GapReason, taper, usual_gap, usual_seat};
+use crate::measure::End;
 use nook_geometry::units::{Gap, Seat};
 
-/// What a joint needs of the straight it is on, in mm.
+/// What a joint needs, in mm.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct Needs {
     /// Gap between the tube ends.
     pub gap: f64,
-    /// Straight tube on each side: seat and bead.
-    pub side: f64,
+    /// Why.
+    pub reason: GapReason,
+    /// How far a hose sits on what is before it, seen from A, and on what is after; 0 for metal.
+    pub seats: [f64; 2],
 }
 
 impl Needs {
-    /// Half of what it needs in all.
+    /// Straight tube needed before and after the gap: seat and bead where there is a hose.
+    #[must_use]
+    pub fn sides(&self) -> [f64; 2] {
+        self.seats.map(|seat| if seat > 0.0 { seat + BEAD_FROM_END } else { 0.0 })
+    }
+
+    /// From the gap's middle to where the straight is free again; of a joint between the ends, which is alike on both
+    /// sides.
     #[must_use]
     pub fn half(&self) -> f64 {
-        self.gap / 2.0 + self.side
+        self.gap / 2.0 + self.sides()[0]
+    }
+
+    /// What its hose is cut to: the gap and a seat on each side; `None` for metal.
+    #[must_use]
+    pub fn hose(&self) -> Option<f64> {
+        (self.seats[0] > 0.0).then(|| self.gap + self.seats[0] + self.seats[1])
     }
 }
 
-/// What `joint` needs along `run`.
+/// What a joint of `run` needs.
 #[must_use]
 pub fn joint_needs(run: &Run, joint: &Joint) -> Needs {
-    let seat = joint.seat.map_or_else(|| usual_seat(run.duty, run.tube.od()), Seat::get);
-    let gap = joint.gap.map_or_else(|| usual_gap(run.a.rides != run.b.rides), Gap::get);
-    Needs { gap, side: seat + BEAD_FROM_END }
+    let od = run.tube.od();
+    let (gap, reason) = gap(run, joint);
+    let own = joint.seat.map_or_else(|| usual_seat(run.duty, od), Seat::get);
+    let seats = match (joint.kind.has_hose(), joint.end()) {
+        (false, _) => [0.0; 2],
+        (true, None) => [own; 2],
+        (true, Some(end)) => {
+            let ports = usual_seat(run.duty, run.port(end).od.get());
+            if end == End::A { [ports, own] } else { [own, ports] }
+        }
+    };
+    Needs { gap, reason, seats }
 }
 
-/// Why its gap is what it is.
-#[must_use]
-pub fn gap_reason(run: &Run, joint: &Joint) -> GapReason {
-    match joint.gap {
-        Some(_) => GapReason::Chosen,
-        None if run.a.rides != run.b.rides => GapReason::AcrossMounts,
-        None => GapReason::OneBody,
+fn gap(run: &Run, joint: &Joint) -> (f64, GapReason) {
+    if !joint.kind.has_hose() {
+        return (0.0, GapReason::Metal);
+    }
+    if let Some(gap) = joint.gap.map(Gap::get) {
+        return (gap, GapReason::Chosen);
+    }
+    let across = run.a.rides != run.b.rides;
+    let usual = usual_gap(across);
+    let steps = joint.end().map_or(0.0, |end| taper(joint.kind, run.port(end).od.get(), run.tube.od()));
+    if steps > usual {
+        (steps, GapReason::Taper)
+    } else {
+        (usual, if across { GapReason::AcrossMounts } else { GapReason::OneBody })
     }
 }

@@ -3,7 +3,7 @@
 use smallvec::SmallVec;
 
 use super::route_geometry::{RouteEnds, RouteGeometry, free_of};
-use super::{Lock, ResolvedRun, Route};
+use super::{BendId, LegId, Lock, ResolvedRun, Route};
 use crate::measure::End;
 use nook_geometry::Vector;
 
@@ -18,7 +18,7 @@ pub fn lock_errors(run: &ResolvedRun, way: &Route) -> Vec<f64> {
     let off = |lock: &Lock| {
         let route_geometry = route_geometry.as_ref()?;
         let mut all = Values::new();
-        lock_values(run, route_geometry, lock, &mut all);
+        lock_values(run, way, route_geometry, lock, &mut all);
         Some(all.iter().map(|v| v.abs()).fold(0.0, f64::max))
     };
     way.locks().iter().map(|lock| off(lock).unwrap_or(f64::INFINITY)).collect()
@@ -31,42 +31,57 @@ pub(super) fn gap_within(run: &ResolvedRun, straight: usize, last: usize) -> f64
 }
 
 /// Length in mm of a straight of tube.
-pub(super) fn tube_straight(run: &ResolvedRun, route_geometry: &RouteGeometry, straight: usize) -> Option<f64> {
+pub(super) fn tube_straight(
+    run: &ResolvedRun,
+    way: &Route,
+    route_geometry: &RouteGeometry,
+    straight: LegId,
+) -> Option<f64> {
+    let straight = way.leg_index(straight)?;
     Some(route_geometry.straights.get(straight)? - gap_within(run, straight, route_geometry.straights.len() - 1))
 }
 
 /// How far a lock is from holding, in mm: an angle's is what it moves at its radius, so that all settle alike.
-pub(super) fn lock_values(run: &ResolvedRun, route_geometry: &RouteGeometry, lock: &Lock, out: &mut Values) {
+pub(super) fn lock_values(
+    run: &ResolvedRun,
+    way: &Route,
+    route_geometry: &RouteGeometry,
+    lock: &Lock,
+    out: &mut Values,
+) {
+    let place = |bend: BendId| way.bend_index(bend);
     match *lock {
         Lock::Straight { straight, length } => {
-            out.push(tube_straight(run, route_geometry, straight).map_or(f64::INFINITY, |now| now - length));
+            out.push(tube_straight(run, way, route_geometry, straight).map_or(f64::INFINITY, |now| now - length));
         }
         Lock::Angle { bend, angle } => {
-            let now = route_geometry.angles.get(bend).zip(route_geometry.radii.get(bend));
+            let now = place(bend).and_then(|bend| route_geometry.angles.get(bend).zip(route_geometry.radii.get(bend)));
             out.push(now.map_or(f64::INFINITY, |(now, radius)| (now - angle.to_radians()) * radius));
         }
         Lock::Rotation { bend, rotation } => {
-            let off = route_geometry.rotation(bend) - rotation.to_radians();
-            // The nearer way round the clock.
-            out.push(off.sin().atan2(off.cos()) * route_geometry.radii.get(bend).copied().unwrap_or(f64::INFINITY));
+            let off = |bend: usize| {
+                let off = route_geometry.rotation(bend) - rotation.to_radians();
+                // The nearer way round the clock.
+                Some(off.sin().atan2(off.cos()) * route_geometry.radii.get(bend)?)
+            };
+            out.push(place(bend).and_then(off).unwrap_or(f64::INFINITY));
         }
         Lock::Leg { leg, direction, level_only } => {
-            let ends = leg
-                .checked_sub(1)
-                .and_then(|from| route_geometry.vertices.get(from))
-                .zip(route_geometry.vertices.get(leg));
+            let leg = way.leg_index(leg);
+            let vertex = |index: Option<usize>| index.and_then(|index| route_geometry.vertices.get(index));
+            let ends = vertex(leg.and_then(|leg| leg.checked_sub(1))).zip(vertex(leg));
             let Some((from, to)) = ends else {
                 out.push(f64::INFINITY);
                 return;
             };
-            let (way, along) = (to - from, direction.vector());
+            let (across, along) = (to - from, direction.vector());
             if level_only {
-                out.push(way.z);
+                out.push(across.z);
                 return;
             }
             let aside = Vector::ith(along.iamin(), 1.0).cross(&along).normalize();
-            out.push(way.dot(&aside));
-            out.push(way.dot(&along.cross(&aside)));
+            out.push(across.dot(&aside));
+            out.push(across.dot(&along.cross(&aside)));
         }
     }
 }

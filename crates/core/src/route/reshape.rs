@@ -76,5 +76,5 @@ pub fn hold_locks(run: &ResolvedRun, way: &Route) -> Result<Route, ReshapeError>
     let free = free_of(way).ok_or(ReshapeError::NoFreedom)?;
     let first = RouteEnds::of_way(run, way).vertices(&free).first().and_then(|v| Point::new(v.x, v.y, v.z).ok());
     let at = first.ok_or(ReshapeError::NoFreedom)?;
-    reshape(run, way, Target::Vertex { bend: 0, at })
+    reshape(run, way, Target::Vertex { bend: way.bend_id(0), at })
 }

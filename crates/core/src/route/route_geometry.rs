@@ -240,8 +240,7 @@ pub fn least_straights_of(run: &ResolvedRun, way: &Route) -> Each<f64> {
     let bends = way.course().corners();
     let mut least = least_straights(run, bends);
     for (leg, least) in least.iter_mut().enumerate() {
-        let joints = way.joints().iter().filter(|joint| joint.at.leg.min(bends) == leg);
-        let joints: f64 = joints.map(|joint| 2.0 * super::joint_needs(run, joint).half()).sum();
+        let joints: f64 = way.joints_on(leg, 0.0).map(|(_, joint)| 2.0 * super::joint_needs(run, joint).half()).sum();
         // Between bends a joint brings its own room for a weld.
         let inner = leg > 0 && leg < bends;
         *least = if inner { least.max(joints) } else { *least + joints };

@@ -10,8 +10,7 @@ use super::candidate::{BEND_WORTH, SEAM_WORTH};
 use super::family::{Family, Leads, Shape};
 use super::{Candidate, Centreline, Route, RouteKind, build_path, tube_path};
 use crate::measure::End;
-use crate::route::ResolvedRun;
-use crate::route::usual_seams;
+use crate::route::{ResolvedMake, ResolvedRun};
 use crate::stock::Tube;
 use nook_geometry::units::{BendRadius, DualUnitText, Lead, Measure};
 
@@ -161,8 +160,7 @@ fn candidate(run: &ResolvedRun, way: Route, kind: RouteKind) -> Option<Candidate
     if !seated {
         return None;
     }
-    let seams_of = |angle, radius| u32::from(usual_seams(run.tube, radius, angle).get());
-    let seams = whole.legs().iter().map(|leg| seams_of(leg.bend.angle, leg.bend.radius)).sum();
+    let seams = whole.legs().iter().map(|leg| ResolvedMake::of(None, run.tube, &leg.bend).welds()).sum();
     let mut corners = vec![run.a.at.to_array()];
     corners.extend(whole.vertices().iter().map(|vertex| <[f64; 3]>::from(vertex.coords)));
     corners.push(run.b.at.to_array());

@@ -3,10 +3,10 @@
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-use super::{JointId, Mark, Route, RouteConstraints};
+use super::{Joint, JointId, Mark, Needs, Route, RouteConstraints, joint_needs};
 use crate::flow::FlowGiven;
-use crate::join::EndJoint;
 use crate::measure::{End, Port, RunId};
+use crate::part_ref::PartRef;
 use crate::stock::{Duty, Tube};
 use nook_geometry::units::{BendRadius, Insulation, Name, Pressure};
 
@@ -44,19 +44,16 @@ pub struct Run {
     pub a: Port,
     /// Where it arrives.
     pub b: Port,
-    /// The joint at A.
-    pub joint_a: EndJoint,
-    /// The joint at B.
-    pub joint_b: EndJoint,
-    /// The way round it takes; nothing until one is chosen or found.
-    #[serde(default, skip_serializing_if = "Option::is_none")]
-    pub way: Option<Route>,
+    /// Its joints, and the way round it takes once one is chosen or found.
+    pub route: Route,
     /// Other ways round, kept beside it.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub kept: Vec<KeptRoute>,
     /// The pipe that is its image on the other side of the vehicle and follows it.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub twin: Option<RunId>,
+    /// The next number to give to a bend or joint of it; numbers are never used twice.
+    pub next_part: u32,
 }
 
 /// A way round that is kept beside the one taken.
@@ -65,7 +62,7 @@ pub struct Run {
 pub struct KeptRoute {
     /// What it is called.
     pub name: Name,
-    /// The way.
+    /// The way, with joints of its own.
     pub way: Route,
 }
 
@@ -93,6 +90,8 @@ pub struct RunDraft {
 }
 
 impl Run {
+    /// Most numbers given to bends and joints of one run.
+    pub const MOST_PARTS: u32 = 1_000_000_000;
     /// Most ways kept beside the one taken.
     pub const MOST_KEPT: usize = 6;
 
@@ -112,38 +111,53 @@ impl Run {
         }
     }
 
-    /// The joint at `end`.
+    /// The way round it takes; `None` until one is chosen or found.
     #[must_use]
-    pub const fn joint(&self, end: End) -> &EndJoint {
-        match end {
-            End::A => &self.joint_a,
-            End::B => &self.joint_b,
-        }
+    pub fn way(&self) -> Option<&Route> {
+        self.route.is_decided().then_some(&self.route)
     }
 
-    pub(crate) const fn joint_mut(&mut self, end: End) -> &mut EndJoint {
-        match end {
-            End::A => &mut self.joint_a,
-            End::B => &mut self.joint_b,
-        }
+    /// The joint at `end`.
+    #[must_use]
+    pub fn joint(&self, end: End) -> &Joint {
+        self.route.joint_at(end).unwrap_or_else(|| unreachable!("a run of a job has a joint at each end"))
+    }
+
+    /// What the joint at `end` needs.
+    #[must_use]
+    pub fn needs(&self, end: End) -> Needs {
+        joint_needs(self, self.joint(end))
     }
 
     /// Gap between the tube ends at `end` in mm.
     #[must_use]
     pub fn gap(&self, end: End) -> f64 {
-        self.joint(end).gap(self.port(end), self.port(end.other()), self.tube.od()).0
+        self.needs(end).gap
     }
 
-    /// Straight tube the joint at `end` needs, in mm.
+    /// Straight tube the joint at `end` needs on the pipe's side, in mm.
     #[must_use]
     pub fn straight_needed(&self, end: End) -> f64 {
-        self.joint(end).straight_needed(self.duty, self.tube.od())
+        let [before, after] = self.needs(end).sides();
+        match end {
+            End::A => after,
+            End::B => before,
+        }
     }
 
-    /// What a joint between the ends is called.
+    /// What is pointed at to mean a joint, at an end or between them.
+    #[must_use]
+    pub const fn part_of_joint(&self, joint: JointId, end: Option<End>) -> PartRef {
+        match end {
+            Some(end) => PartRef::End { run: self.id, end },
+            None => PartRef::Joint { run: self.id, joint },
+        }
+    }
+
+    /// What a joint is called.
     #[must_use]
     pub fn joint_name(&self, joint: JointId) -> String {
-        self.way.as_ref().and_then(|way| way.joint_name(joint)).unwrap_or_else(|| "A joint".to_owned())
+        self.route.joint_name(joint).unwrap_or_else(|| "A joint".to_owned())
     }
 
     /// Working pressure in bar.
@@ -161,7 +175,7 @@ impl Run {
     /// Centre-line radius of bend `index` in mm.
     #[must_use]
     pub fn bend_radius(&self, index: usize) -> f64 {
-        let own = self.way.as_ref().and_then(|way| way.bends().get(index)).and_then(|bend| bend.radius);
+        let own = self.route.bends().get(index).and_then(|bend| bend.radius);
         own.unwrap_or(self.radius).get()
     }
 }

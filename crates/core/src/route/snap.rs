@@ -15,7 +15,10 @@ impl RouteSolver<'_> {
         let route_geometry = self.route_ends.geometry(free)?;
         let wanted: Vec<Exact> = match snap {
             Snap::Degrees => {
-                let whole = |(bend, angle): (usize, &f64)| Lock::Angle { bend, angle: angle.to_degrees().round() };
+                let whole = |(bend, angle): (usize, &f64)| Lock::Angle {
+                    bend: self.way.bend_id(bend),
+                    angle: angle.to_degrees().round(),
+                };
                 route_geometry.angles.iter().enumerate().map(whole).collect()
             }
             Snap::Elbows => {
@@ -25,7 +28,8 @@ impl RouteSolver<'_> {
                         .iter()
                         .copied()
                         .min_by(|p, q| (p - degrees).abs().total_cmp(&(q - degrees).abs()))?;
-                    ((nearest - degrees).abs() < 6.0).then_some(Lock::Angle { bend, angle: nearest })
+                    ((nearest - degrees).abs() < 6.0)
+                        .then_some(Lock::Angle { bend: self.way.bend_id(bend), angle: nearest })
                 };
                 route_geometry.angles.iter().enumerate().filter_map(near).collect()
             }
@@ -39,6 +43,7 @@ impl RouteSolver<'_> {
                     } else {
                         return None;
                     };
+                    let leg = self.way.leg_id(leg);
                     Some(Lock::Leg { leg, direction: way.nearest(along)?, level_only: way == LegDirection::Level })
                 })
                 .collect(),
@@ -55,7 +60,7 @@ impl RouteSolver<'_> {
         let mut wanted = wanted;
         let still = here.route_ends.vertices(free).first().and_then(|v| Point::new(v.x, v.y, v.z).ok())?;
         while !wanted.is_empty() {
-            let (found, off) = here.solve(Target::Vertex { bend: 0, at: still }, &wanted);
+            let (found, off) = here.solve(Target::Vertex { bend: here.way.bend_id(0), at: still }, &wanted);
             if off < CLOSE {
                 return Some(found.free);
             }

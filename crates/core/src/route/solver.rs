@@ -6,7 +6,7 @@ use smallvec::SmallVec;
 use super::locked::{Values, gap_within, lock_values, tube_straight};
 use super::route_geometry::{DesignVector, RouteEnds, RouteGeometry, course_of, free_of, least_straights_of};
 use super::target::{HeldBy, ReshapeError, Target};
-use super::{Constraint, LegDirection, Lock, QpStep, ResolvedRun, Route, build_path, solve_qp};
+use super::{BendId, Constraint, LegDirection, LegId, Lock, QpStep, ResolvedRun, Route, build_path, solve_qp};
 use crate::measure::End;
 use nook_geometry::Vector;
 
@@ -44,9 +44,13 @@ impl<'a> RouteSolver<'a> {
     pub(super) fn new(run: &'a ResolvedRun, way: &'a Route, target: Target) -> Result<Self, ReshapeError> {
         let corners = way.course().corners();
         let there = match target {
-            Target::Straight { straight, .. } => straight <= corners,
-            Target::Angle { bend, .. } | Target::Rotation { bend, .. } | Target::Vertex { bend, .. } => bend < corners,
-            Target::Leg { leg, .. } | Target::LegWay { leg, .. } => leg >= 1 && leg < corners,
+            Target::Straight { straight, .. } => way.leg_index(straight).is_some(),
+            Target::Angle { bend, .. } | Target::Rotation { bend, .. } | Target::Vertex { bend, .. } => {
+                way.bend_index(bend).is_some()
+            }
+            Target::Leg { leg, .. } | Target::LegWay { leg, .. } => {
+                way.leg_index(leg).is_some_and(|leg| leg >= 1 && leg < corners)
+            }
         };
         if !there {
             return Err(ReshapeError::NoSuchFigure);
@@ -59,6 +63,16 @@ impl<'a> RouteSolver<'a> {
         // What is too short already may stay so, but gets no shorter.
         let least = usual.iter().zip(&route_geometry.straights).map(|(least, now)| least.min(*now)).collect();
         Ok(Self { run, way, route_ends, start, route_geometry, least })
+    }
+
+    /// The place of a bend; one beyond the last where it is not of this way.
+    fn bend(&self, id: BendId) -> usize {
+        self.way.bend_index(id).unwrap_or(usize::MAX)
+    }
+
+    /// The place of a leg likewise.
+    fn leg(&self, id: LegId) -> usize {
+        self.way.leg_index(id).unwrap_or(usize::MAX)
     }
 
     pub(super) fn way_of(&self, free: &[f64]) -> Option<Route> {
@@ -74,7 +88,7 @@ impl<'a> RouteSolver<'a> {
             Target::LegWay { leg, way } => self
                 .route_geometry
                 .along
-                .get(leg)
+                .get(self.leg(leg))
                 .and_then(|now| way.nearest(*now))
                 .map_or_else(Vec::new, |direction| {
                     vec![Lock::Leg { leg, direction, level_only: way == LegDirection::Level }]
@@ -90,15 +104,15 @@ impl<'a> RouteSolver<'a> {
             .iter()
             .map(|lock| match *lock {
                 Lock::Straight { straight, length } => {
-                    let now = tube_straight(self.run, &self.route_geometry, straight).unwrap_or(length);
+                    let now = tube_straight(self.run, self.way, &self.route_geometry, straight).unwrap_or(length);
                     Lock::Straight { straight, length: between(now, length) }
                 }
                 Lock::Angle { bend, angle } => {
-                    let now = self.route_geometry.angles.get(bend).map_or(angle, |a| a.to_degrees());
+                    let now = self.route_geometry.angles.get(self.bend(bend)).map_or(angle, |a| a.to_degrees());
                     Lock::Angle { bend, angle: between(now, angle) }
                 }
                 Lock::Rotation { bend, rotation } => {
-                    let now = self.route_geometry.rotation(bend).to_degrees();
+                    let now = self.route_geometry.rotation(self.bend(bend)).to_degrees();
                     let turn = (rotation - now + 180.0).rem_euclid(360.0) - 180.0;
                     Lock::Rotation { bend, rotation: now + turn * share }
                 }
@@ -125,8 +139,9 @@ impl<'a> RouteSolver<'a> {
             }
         };
         match target {
-            Target::Vertex { bend, at } => drag(bend, at.inner()),
+            Target::Vertex { bend, at } => drag(self.bend(bend), at.inner()),
             Target::Leg { leg, by } => {
+                let leg = self.leg(leg);
                 for bend in [leg - 1, leg] {
                     drag(bend, self.route_geometry.vertices[bend] + Vector::from(by));
                 }
@@ -141,15 +156,18 @@ impl<'a> RouteSolver<'a> {
         let vertices = self.route_ends.vertices(free);
         let off = |bend: usize, to: Point3<f64>| vertices.get(bend).map_or(f64::INFINITY, |v| (v - to).norm());
         match target {
-            Target::Vertex { bend, at } => off(bend, at.inner()),
+            Target::Vertex { bend, at } => off(self.bend(bend), at.inner()),
             Target::Leg { leg, by } => {
+                let leg = self.leg(leg);
                 let moved = |bend: usize| off(bend, self.route_geometry.vertices[bend] + Vector::from(by));
                 moved(leg - 1).max(moved(leg))
             }
             _ => {
                 let Some(route_geometry) = self.route_ends.geometry(free) else { return f64::INFINITY };
                 let mut all = Values::new();
-                self.wanted(target).iter().for_each(|lock| lock_values(self.run, &route_geometry, lock, &mut all));
+                self.wanted(target)
+                    .iter()
+                    .for_each(|lock| lock_values(self.run, self.way, &route_geometry, lock, &mut all));
                 all.iter().map(|v| v.abs()).fold(0.0, f64::max)
             }
         }
@@ -219,14 +237,14 @@ impl<'a> RouteSolver<'a> {
     fn missed(&self, free: &[f64], exact: &[Exact]) -> f64 {
         let Some(route_geometry) = self.route_ends.geometry(free) else { return f64::INFINITY };
         let mut all = Values::new();
-        exact.iter().for_each(|lock| lock_values(self.run, &route_geometry, lock, &mut all));
+        exact.iter().for_each(|lock| lock_values(self.run, self.way, &route_geometry, lock, &mut all));
         all.iter().map(|v| v.abs()).fold(0.0, f64::max)
     }
 
     fn merit(&self, free: &[f64], goal: &[f64], weight: &[f64], exact: &[Exact]) -> f64 {
         let Some(route_geometry) = self.route_ends.geometry(free) else { return f64::INFINITY };
         let mut all = Values::new();
-        exact.iter().for_each(|lock| lock_values(self.run, &route_geometry, lock, &mut all));
+        exact.iter().for_each(|lock| lock_values(self.run, self.way, &route_geometry, lock, &mut all));
         let mut broken: f64 = all.iter().map(|v| v.abs()).sum();
         broken += self.slacks(&route_geometry).iter().map(|slack| (-slack).max(0.0)).sum::<f64>();
         let away: f64 = free.iter().zip(goal).zip(weight).map(|((x, g), w)| w * (x - g).powi(2)).sum();
@@ -253,7 +271,7 @@ impl<'a> RouteSolver<'a> {
             let mut all = Values::new();
             owners.clear();
             for (index, lock) in exact.iter().enumerate() {
-                lock_values(self.run, route_geometry, lock, &mut all);
+                lock_values(self.run, self.way, route_geometry, lock, &mut all);
                 owners.resize(all.len(), Owner::Exact(index));
             }
             let slacks = self.slacks(route_geometry);
@@ -293,27 +311,34 @@ impl<'a> RouteSolver<'a> {
 
     /// What pushes hardest against the drag.
     fn strongest(&self, target: Target, owners: &[Owner], forces: &[f64], exact: &[Exact]) -> Option<HeldBy> {
-        let locks: Vec<usize> =
-            exact.iter().map(|e| self.way.locks().iter().position(|l| l == e).unwrap_or(usize::MAX)).collect();
         let named = owners.iter().zip(forces).filter_map(|(owner, force)| {
             let held = match owner {
-                Owner::Exact(index) => HeldBy::Lock { lock: locks.get(*index).copied().filter(|l| *l != usize::MAX)? },
-                Owner::Straight(straight) => {
-                    HeldBy::Straight { straight: *straight, least: self.shown_least(*straight) }
+                Owner::Exact(index) => {
+                    HeldBy::Lock { lock: exact.get(*index).copied().filter(|one| self.way.locks().contains(one))? }
                 }
-                Owner::Angle(bend) => HeldBy::Angle { bend: *bend },
+                Owner::Straight(straight) => {
+                    HeldBy::Straight { straight: self.way.leg_id(*straight), least: self.shown_least(*straight) }
+                }
+                Owner::Angle(bend) => HeldBy::Angle { bend: self.way.bend_id(*bend) },
             };
             (force.abs() > 1e-6).then_some((force.abs(), held))
         });
         let strongest = named.max_by(|p, q| p.0.total_cmp(&q.0)).map(|(_, held)| held);
         let last = self.way.course().corners() - 1;
-        strongest.or(match target {
-            Target::Vertex { bend: 0, .. } => Some(HeldBy::Axis { end: End::A }),
-            Target::Vertex { bend, .. } if bend == last => Some(HeldBy::Axis { end: End::B }),
-            Target::Leg { leg: 1, .. } => Some(HeldBy::Axis { end: End::A }),
-            Target::Leg { leg, .. } if leg == last => Some(HeldBy::Axis { end: End::B }),
-            _ => None,
-        })
+        // A vertex in the first or last place, or a leg beside one.
+        let [first, final_one] = match target {
+            Target::Vertex { bend, .. } => [self.bend(bend) == 0, self.bend(bend) == last],
+            Target::Leg { leg, .. } => [self.leg(leg) == 1, self.leg(leg) == last],
+            _ => [false; 2],
+        };
+        let axis = if first {
+            Some(End::A)
+        } else if final_one {
+            Some(End::B)
+        } else {
+            None
+        };
+        strongest.or(axis.map(|end| HeldBy::Axis { end }))
     }
 
     fn shown_least(&self, straight: usize) -> f64 {
@@ -324,11 +349,15 @@ impl<'a> RouteSolver<'a> {
     pub(super) fn out_of_reach(&self, target: Target, free: &[f64]) -> ReshapeError {
         let route_geometry = self.route_ends.geometry(free).unwrap_or_else(|| self.route_geometry.clone());
         let nearest = match target {
-            Target::Straight { straight, .. } => tube_straight(self.run, &route_geometry, straight).unwrap_or(f64::NAN),
-            Target::Angle { bend, .. } => route_geometry.angles.get(bend).map_or(f64::NAN, |angle| angle.to_degrees()),
-            Target::Rotation { bend, .. } => route_geometry.rotation(bend).to_degrees(),
+            Target::Straight { straight, .. } => {
+                tube_straight(self.run, self.way, &route_geometry, straight).unwrap_or(f64::NAN)
+            }
+            Target::Angle { bend, .. } => {
+                route_geometry.angles.get(self.bend(bend)).map_or(f64::NAN, |angle| angle.to_degrees())
+            }
+            Target::Rotation { bend, .. } => route_geometry.rotation(self.bend(bend)).to_degrees(),
             Target::LegWay { leg, .. } => {
-                route_geometry.along.get(leg).map_or(f64::NAN, |a| a.z.clamp(-1.0, 1.0).asin().to_degrees())
+                route_geometry.along.get(self.leg(leg)).map_or(f64::NAN, |a| a.z.clamp(-1.0, 1.0).asin().to_degrees())
             }
             Target::Vertex { .. } | Target::Leg { .. } => self.short_of(target, free),
         };

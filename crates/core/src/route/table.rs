@@ -121,7 +121,7 @@ pub fn way_of_table(run: &ResolvedRun, rows: &[TableRow], last: f64) -> Result<T
         }
     }
     let now = super::build_path(run, &way).map_err(|_| TableError::NoRoute)?;
-    let old = run.way.as_ref();
+    let old = run.way();
     let mut figures =
         old.and_then(|old| super::build_path(run, old).ok()).map_or_else(Vec::new, |then| differing(&then, &now));
     figures.append(&mut changes);
@@ -144,8 +144,8 @@ const SAME: f64 = 0.02;
 /// Puts the seams and ends that were chosen for the bends before on the bends now, in their order, where there are as
 /// many. Says what had to be let go.
 fn keep_makes(run: &ResolvedRun, way: &mut Route, count: usize) -> Vec<DualUnitText> {
-    let before = run.way.as_ref().map_or(&[][..], |old| old.bends());
-    let chosen = before.iter().filter(|bend| **bend != BendSpec { radius: bend.radius, ..BendSpec::default() }).count();
+    let before = run.way().map_or(&[][..], |old| old.bends());
+    let chosen = before.iter().filter(|bend| bend.make.is_some()).count();
     if before.len() != count {
         let text = format!(
             "{} instead of {} bends: seams and ends chosen for {chosen} of them were let go",

@@ -4,47 +4,47 @@ use serde::{Deserialize, Serialize};
 use thiserror::Error;
 use utoipa::ToSchema;
 
-use super::{LayError, LegDirection};
+use super::{BendId, LayError, LegDirection, LegId, Lock};
 use crate::measure::End;
 use nook_geometry::units::{BendAngle, Rotation, Straight};
 use nook_geometry::{Point, Triple};
 
-/// One thing of a way and what it shall be. Straights, legs and bends are counted from 0 at A.
+/// One thing of a way and what it shall be.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, ToSchema)]
 #[serde(tag = "figure", rename_all = "snake_case", deny_unknown_fields)]
 pub enum Target {
     /// Length of a straight of tube, from tube end or tangent point to tangent point or tube end, in mm.
     Straight {
         /// Which straight.
-        straight: usize,
+        straight: LegId,
         /// Its length in mm.
         length: Straight,
     },
     /// Angle of a bend in degrees.
     Angle {
         /// Which bend.
-        bend: usize,
+        bend: BendId,
         /// Its angle in degrees.
         angle: BendAngle,
     },
     /// Turn of a bend's plane from the one before, in degrees.
     Rotation {
         /// Which bend.
-        bend: usize,
+        bend: BendId,
         /// Its rotation in degrees.
         rotation: Rotation,
     },
     /// A bend's vertex is dragged to a place; it goes as near as it can.
     Vertex {
         /// Which bend.
-        bend: usize,
+        bend: BendId,
         /// Where to.
         at: Point,
     },
     /// A leg between two bends is dragged aside; it goes as far as it can.
     Leg {
-        /// Which leg: 1 is the one after the first bend.
-        leg: usize,
+        /// Which leg.
+        leg: LegId,
         /// How far, in mm.
         #[schema(value_type = Triple)]
         by: [f64; 3],
@@ -52,10 +52,29 @@ pub enum Target {
     /// A leg between two bends runs a certain way.
     LegWay {
         /// Which leg.
-        leg: usize,
+        leg: LegId,
         /// Which way.
         way: LegDirection,
     },
+}
+
+/// Whether a figure must have the value asked for.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum Reach {
+    /// It must: what was typed is done, or refused. Where that leaves too little straight, a finding says so.
+    #[default]
+    Exactly,
+    /// It goes as far towards it as straights and locks allow: what was dragged.
+    AsFarAsItGoes,
+}
+
+impl Reach {
+    /// Whether it must get there.
+    #[must_use]
+    pub const fn is_exact(&self) -> bool {
+        matches!(self, Self::Exactly)
+    }
 }
 
 /// What angles a dragged way snaps to.
@@ -76,20 +95,20 @@ pub enum Snap {
 pub enum HeldBy {
     /// A lock.
     Lock {
-        /// Which, as it is counted on the way.
-        lock: usize,
+        /// Which.
+        lock: Lock,
     },
     /// A straight at its least.
     Straight {
         /// Which.
-        straight: usize,
+        straight: LegId,
         /// The least in mm.
         least: f64,
     },
     /// A bend at the most it can turn.
     Angle {
         /// Which.
-        bend: usize,
+        bend: BendId,
     },
     /// The port's axis: the first and the last vertex stay on it.
     Axis {

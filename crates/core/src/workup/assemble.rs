@@ -10,11 +10,12 @@ use crate::cut::{Piece, cut_plan};
 use crate::edit::EditError;
 use crate::environment::{Environment, Scans};
 use crate::findings::{
-    Assessment, Finding, LOCK_HOLDS, Place, TooNear, across, assess, hot_hoses, lock_words, locks_let_go, measuring,
-    mend, too_near, unmeasured, with_remedies, without_remedies,
+    Assessment, Finding, LOCK_HOLDS, TooNear, across, assess, hot_hoses, lock_words, locks_let_go, measuring, mend,
+    too_near, unmeasured, with_remedies, without_remedies,
 };
 use crate::job::Job;
 use crate::measure::{End, Measurand, PortRef, RunId};
+use crate::part_ref::PartRef;
 use crate::route::{ResolvedRun, lock_errors};
 use crate::survey::Survey;
 use nook_geometry::units::Measure;
@@ -64,6 +65,10 @@ fn assembled(job: &Job, id: RunId, scans: &Scans, mend: bool) -> Result<Workup, 
     let near = counted.as_ref().map_or_else(Vec::new, |pipe| too_near(&around, pipe));
     let air = counted.as_ref().map(|pipe| ClearanceWorkup::of(run, &around, pipe, &near));
     let (straights, bends) = pipe.map_or_else(Default::default, |pipe| along_the_tube(run, pipe));
+    let pieces: Vec<PieceWorkup> = pipe.map_or_else(Vec::new, |pipe| {
+        let each = parts.iter().enumerate();
+        each.map(|(i, piece)| PieceWorkup::of(format!("{mark}{}", i + 1), piece, pipe, run)).collect()
+    });
     Ok(Workup {
         run: id,
         name: run.name.as_str().to_owned(),
@@ -75,16 +80,17 @@ fn assembled(job: &Job, id: RunId, scans: &Scans, mend: bool) -> Result<Workup, 
         bar: run.bar(),
         ends: [End::A, End::B].map(|end| EndWorkup::of(run, end, tube)),
         lra: pipe.map_or_else(Vec::new, lra),
-        pieces: parts.iter().enumerate().map(|(i, piece)| PieceWorkup::of(&mark, i, piece, run.tube.od())).collect(),
         cutting: plan
             .zip(pipe)
-            .map(|(plan, pipe)| CuttingWorkup::of(&plan, pipe, &parts, &mark, run.tube.od(), job.kerf())),
+            .map(|(plan, pipe)| CuttingWorkup::of(&plan, pipe, &parts, &pieces, run.tube.od(), job.kerf())),
+        pieces,
         totals: figures.as_ref().map(totals),
         air,
         findings: findings(job, &survey, run, &assessment, &Air { near: &near, around: &around, scans, mend }),
         flow: tube
             .zip(figures.as_ref())
-            .and_then(|(tube, figures)| FlowWorkup::of(run, &bends, tube.length(), figures.sawn)),
+            .zip(pipe)
+            .and_then(|((tube, figures), pipe)| FlowWorkup::of(run, pipe, tube.length(), figures.sawn)),
         over: pipe.map_or_else(Vec::new, |pipe| pipe.over(run)),
         joints: pipe.map_or_else(Vec::new, |pipe| joints(run, pipe)),
         locks: locks(run),
@@ -107,10 +113,10 @@ struct Air<'a> {
 const MENDED: usize = 3;
 
 fn locks(run: &ResolvedRun) -> Vec<LockWorkup> {
-    let Some(way) = &run.way else { return Vec::new() };
+    let Some(way) = run.way() else { return Vec::new() };
     let off = lock_errors(run, way);
     let each = way.locks().iter().zip(off);
-    each.map(|(lock, off)| LockWorkup { lock: *lock, words: lock_words(lock), holds: off < LOCK_HOLDS }).collect()
+    each.map(|(lock, off)| LockWorkup { lock: *lock, words: lock_words(way, lock), holds: off < LOCK_HOLDS }).collect()
 }
 
 /// What is wrong with the pipe, then with how its ends were measured; worst first.
@@ -124,12 +130,12 @@ fn findings(job: &Job, survey: &Survey<'_>, run: &ResolvedRun, assessment: &Asse
     });
     let ends = [End::A, End::B].into_iter().flat_map(|end| {
         let port = PortRef { run: run.id, end };
-        measuring(job, survey, Measurand::Port { port }, Place::End { end })
+        measuring(job, survey, Measurand::Port { port }, PartRef::End { run: run.id, end })
     });
     let near = air.near.iter().enumerate().filter_map(|(rank, near)| {
         let mut finding = near.finding(run, assessment.pipe.as_ref()?);
         if air.mend && rank < MENDED {
-            finding.remedies = mend(job, run, (air.around, air.scans), near, finding.place);
+            finding.remedies = mend(job, run, (air.around, air.scans), near, finding.part);
         }
         Some(finding)
     });
@@ -153,10 +159,10 @@ fn along_the_tube(run: &ResolvedRun, pipe: &Assembly) -> (Vec<StraightWorkup>, V
     let mut station = 0.0;
     let mut clock = 0.0;
     let (mut straights, mut bends) = (Vec::new(), Vec::new());
-    let specs = run.way.as_ref().map_or(&[][..], |way| way.bends());
+    let specs = run.route.bends();
     for (index, leg) in tube.legs().iter().enumerate() {
         let before = travel.along.pitch();
-        straights.push(straight(leg.straight, station, &travel));
+        straights.push(straight(run, index, leg.straight, station, &travel));
         station += leg.straight;
         let vertex = travel.straight(leg.straight + leg.bend.setback()).at;
         travel = travel.straight(leg.straight).clocked(leg.bend.rotation).bend(leg.bend.radius, leg.bend.angle);
@@ -165,9 +171,9 @@ fn along_the_tube(run: &ResolvedRun, pipe: &Assembly) -> (Vec<StraightWorkup>, V
         }
         let given = BendGiven {
             arc: leg.bend,
-            cut: pipe.cuts[index],
+            bend: run.route.bend_id(index),
             make: pipe.makes[index],
-            chosen: specs.get(index).is_some_and(|spec| spec.seams.is_some()),
+            chosen: specs.get(index).and_then(|spec| spec.make),
             from: station,
             clock,
             vertex: vertex.coords.into(),
@@ -176,17 +182,18 @@ fn along_the_tube(run: &ResolvedRun, pipe: &Assembly) -> (Vec<StraightWorkup>, V
         bends.push(BendWorkup::of(run, &given));
         station += leg.bend.length();
     }
-    straights.push(straight(tube.last(), station, &travel));
+    straights.push(straight(run, tube.legs().len(), tube.last(), station, &travel));
     (straights, bends)
 }
 
 /// How far aside a bend that is put into a straight lies, as a share of its length: a turn of some ten degrees.
 const ASIDE: f64 = 0.1;
 
-fn straight(length: f64, from: f64, travel: &Travel) -> StraightWorkup {
+fn straight(run: &ResolvedRun, leg: usize, length: f64, from: f64, travel: &Travel) -> StraightWorkup {
     let up = if travel.along.vector().z.abs() > 0.9 { Vector::x() } else { Vector::z() };
     let new_bend = travel.straight(length / 2.0).at + up * (length.abs() * ASIDE).max(10.0);
     StraightWorkup {
+        straight: run.route.leg_id(leg),
         length: Measure(length),
         from: Measure(from),
         to: Measure(from + length),
@@ -209,8 +216,7 @@ fn totals(figures: &Figures) -> Totals {
 }
 
 fn joints(run: &ResolvedRun, pipe: &Assembly) -> Vec<JointWorkup> {
-    let begin = run.gap(End::A);
     let straights: Vec<f64> = pipe.tube.straights().collect();
     let length = |leg: usize| straights.get(leg).copied().unwrap_or(0.0);
-    pipe.joints.iter().map(|joint| JointWorkup::of(run, joint, begin, length(joint.leg))).collect()
+    pipe.between().iter().map(|joint| JointWorkup::of(run, joint, pipe.begin(), length(joint.leg))).collect()
 }

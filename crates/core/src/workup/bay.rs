@@ -5,12 +5,13 @@ use serde::Serialize;
 use utoipa::ToSchema;
 
 use super::{EstimateWorkup, InstrumentsWorkup, SizeWorkup};
-use crate::findings::{Finding, Place, measuring, not_in_place};
+use crate::findings::{Finding, measuring, not_in_place};
 use crate::job::Job;
 use crate::measure::{
     Component, ComponentId, CrankTurn, Datum, DatumId, End, InstallState, KeepOut, KeepOutId, KeepOutKind,
     KeepOutShape, Measurand, MountKind, PortRef, Side, Swing, TurnRange,
 };
+use crate::part_ref::PartRef;
 use crate::route::Run;
 use crate::survey::{Survey, measured_bore};
 use nook_geometry::Triple;
@@ -212,11 +213,11 @@ pub fn bay(job: &Job) -> BayWorkup {
 
 fn findings(job: &Job, survey: &Survey<'_>) -> Vec<Finding> {
     let datums =
-        job.datums().iter().map(|datum| (Measurand::Datum { datum: datum.id }, Place::Datum { datum: datum.id }));
+        job.datums().iter().map(|datum| (Measurand::Datum { datum: datum.id }, PartRef::Datum { datum: datum.id }));
     let keep_outs = job
         .keep_outs()
         .iter()
-        .map(|one| (Measurand::KeepOut { keep_out: one.id }, Place::KeepOut { keep_out: one.id }));
+        .map(|one| (Measurand::KeepOut { keep_out: one.id }, PartRef::KeepOut { keep_out: one.id }));
     let of_things = datums.chain(keep_outs).flat_map(|(of, place)| measuring(job, survey, of, place));
     let mut found: Vec<Finding> = of_things.chain(not_in_place(job)).collect();
     found.sort_by_key(|finding| finding.severity);

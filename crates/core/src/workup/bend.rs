@@ -5,8 +5,7 @@ use utoipa::ToSchema;
 
 use crate::assembly::Assembly;
 use crate::join::bend_thrust;
-use crate::route::ResolvedRun;
-use crate::route::{PieCut, PieEnds};
+use crate::route::{BendId, BendMake, PieEnds, ResolvedMake, ResolvedRun};
 use nook_geometry::Arc;
 use nook_geometry::units::{DualUnitText, LengthUnit, Measure, SeamCount};
 
@@ -23,6 +22,8 @@ pub enum RodSide {
 /// One bend.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
 pub struct BendWorkup {
+    /// Which.
+    pub bend: BendId,
     /// How far it turns, in degrees.
     pub angle: f64,
     /// Turn of its plane from the last bend's (the first: from up), in degrees, -180 to 180, positive clockwise
@@ -39,28 +40,12 @@ pub struct BendWorkup {
     /// Where the axes of the straights before and after meet: x forward, y left, z up.
     #[schema(min_items = 3, max_items = 3)]
     pub vertex: [Measure; 3],
-    /// Seams between its parts (square ends add one).
-    pub seams: SeamCount,
-    /// Whether somebody chose that count.
-    pub seams_chosen: bool,
-    /// How its pies meet the straights.
-    pub ends: PieEnds,
-    /// Full pies it takes.
-    pub pies: u32,
+    /// Whether somebody chose how it is made; else that is usual for the tube.
+    pub make_chosen: bool,
+    /// Its pies; nothing where it is drawn.
+    pub pies: Option<PiesWorkup>,
     /// Welds it takes.
     pub welds: u32,
-    /// Saw setting from square, in degrees.
-    pub saw: f64,
-    /// Length of a full pie along the throat.
-    pub throat: Measure,
-    /// Smallest useful throat.
-    pub least_throat: Measure,
-    /// Length of a full pie along the centre line.
-    pub centre: Measure,
-    /// Length of a full pie along the back.
-    pub back: Measure,
-    /// How far square ends step out; 0 with mitred ends.
-    pub end_step: Measure,
     /// Station of its start along the tube's centre line.
     pub from: Measure,
     /// Station of its end.
@@ -73,6 +58,31 @@ pub struct BendWorkup {
     pub thrust_n: f64,
     /// What it does, in a sentence.
     pub words: DualUnitText,
+}
+
+/// The pies of a bend.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct PiesWorkup {
+    /// Seams between its parts (square ends add one).
+    pub seams: SeamCount,
+    /// Whether somebody chose that count.
+    pub seams_chosen: bool,
+    /// How its pies meet the straights.
+    pub ends: PieEnds,
+    /// Full pies it takes.
+    pub count: u32,
+    /// Saw setting from square, in degrees.
+    pub saw: f64,
+    /// Length of a full pie along the throat.
+    pub throat: Measure,
+    /// Smallest useful throat.
+    pub least_throat: Measure,
+    /// Length of a full pie along the centre line.
+    pub centre: Measure,
+    /// Length of a full pie along the back.
+    pub back: Measure,
+    /// How far square ends step out; 0 with mitred ends.
+    pub end_step: Measure,
 }
 
 /// One row of the length-rotation-angle table.
@@ -92,10 +102,11 @@ pub struct LraRow {
 
 /// What a bend's sums need beside its arc.
 pub(super) struct BendGiven {
+    pub(super) bend: BendId,
     pub(super) arc: Arc,
-    pub(super) cut: PieCut,
-    pub(super) make: (SeamCount, PieEnds),
-    pub(super) chosen: bool,
+    pub(super) make: ResolvedMake,
+    /// What was decided of that.
+    pub(super) chosen: Option<BendMake>,
     /// Station where it starts, in mm.
     pub(super) from: f64,
     /// Clock of its plane, in radians, counted from the first bend's.
@@ -108,14 +119,10 @@ pub(super) struct BendGiven {
 
 impl BendWorkup {
     pub(super) fn of(run: &ResolvedRun, given: &BendGiven) -> Self {
-        let BendGiven { arc, cut, make: (seams, ends), chosen, from, clock, vertex, pitches } = *given;
-        let count = u32::from(seams.get());
-        let (pies, welds, shift) = match ends {
-            PieEnds::Mitred => (count - 1, count, 0.5),
-            PieEnds::Square => (count, count + 1, 0.0),
-        };
+        let BendGiven { bend, arc, make, chosen, from, clock, vertex, pitches } = *given;
         let rotation = arc.rotation.sin().atan2(arc.rotation.cos());
         Self {
+            bend,
             angle: arc.angle.to_degrees(),
             rotation: rotation.to_degrees(),
             rotation_girth: Measure(rotation.abs() * run.tube.od() / 2.0),
@@ -123,24 +130,35 @@ impl BendWorkup {
             radius_diameters: arc.radius / run.tube.od(),
             setback: Measure(arc.setback()),
             vertex: vertex.map(Measure),
+            make_chosen: chosen.is_some(),
+            pies: PiesWorkup::of(run, &make, chosen),
+            welds: make.welds(),
+            from: Measure(from),
+            to: Measure(from + arc.length()),
+            weld_stations: make.faces().into_iter().map(|face| from + face * arc.radius).collect(),
+            side: if clock.cos() >= -1e-9 { RodSide::Above } else { RodSide::Below },
+            thrust_n: bend_thrust(run.tube.od(), run.bar(), arc.angle),
+            words: DualUnitText::new(|unit| sentence(pitches, from, unit)),
+        }
+    }
+}
+
+impl PiesWorkup {
+    fn of(run: &ResolvedRun, make: &ResolvedMake, chosen: Option<BendMake>) -> Option<Self> {
+        let ResolvedMake::Pies { seams, ends, cut } = *make else { return None };
+        let count = u32::from(seams.get());
+        Some(Self {
             seams,
-            seams_chosen: chosen,
+            seams_chosen: matches!(chosen, Some(BendMake::Pies { seams: Some(_), .. })),
             ends,
-            pies,
-            welds,
+            count: if ends == PieEnds::Mitred { count - 1 } else { count },
             saw: cut.saw.to_degrees(),
             throat: Measure(cut.throat),
             least_throat: Measure(crate::route::least_throat(run.tube)),
             centre: Measure(cut.centre),
             back: Measure(cut.back),
             end_step: Measure(cut.end_step),
-            from: Measure(from),
-            to: Measure(from + arc.length()),
-            weld_stations: (0..welds).map(|k| from + (f64::from(k) + shift) * cut.seam_angle * arc.radius).collect(),
-            side: if clock.cos() >= -1e-9 { RodSide::Above } else { RodSide::Below },
-            thrust_n: bend_thrust(run.tube.od(), run.bar(), arc.angle),
-            words: DualUnitText::new(|unit| sentence(pitches, from, unit)),
-        }
+        })
     }
 }
 

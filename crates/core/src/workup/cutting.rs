@@ -4,7 +4,8 @@ use serde::Serialize;
 use utoipa::ToSchema;
 
 use crate::assembly::Assembly;
-use crate::cut::{CutPlan, Piece, PieceKind, Solid};
+use crate::cut::{CutPlan, Piece, PieceId, PieceKind, Solid};
+use crate::route::{BendId, ResolvedRun};
 use nook_geometry::units::Measure;
 
 /// One piece of tube.
@@ -12,8 +13,17 @@ use nook_geometry::units::Measure;
 pub struct PieceWorkup {
     /// What is written on it.
     pub name: String,
-    /// What it is part of.
-    pub part: PieceKind,
+    /// Which it is.
+    pub piece: PieceId,
+    /// Bends drawn in it, from A; none where it is straight or a pie.
+    pub drawn: Vec<BendId>,
+    /// Station along the tube's centre line, from the tube's end at A, where it begins.
+    pub from: Measure,
+    /// Station where it ends.
+    pub to: Measure,
+    /// How far hoses cover it from either end.
+    #[schema(min_items = 2, max_items = 2)]
+    pub hoses: [Measure; 2],
     /// Length on the centre line.
     pub centre: Measure,
     /// Length along its shortest line.
@@ -24,8 +34,8 @@ pub struct PieceWorkup {
     pub saw_from: f64,
     /// Saw setting of the face towards B, in degrees.
     pub saw_to: f64,
-    /// Where it stands.
-    pub solid: Solid,
+    /// Where it stands: one stretch, and where a bend is drawn as many as it takes to look round.
+    pub solids: Vec<Solid>,
 }
 
 /// A line to scribe along the stick first.
@@ -97,8 +107,8 @@ pub struct CutRow {
     pub number: usize,
     /// The piece that comes off; nothing where only a wedge of waste does.
     pub frees: Option<String>,
-    /// Its place among the pieces, from 0.
-    pub piece: Option<usize>,
+    /// Which that is.
+    pub piece: Option<PieceId>,
     /// Saw setting from square, in degrees.
     pub saw: f64,
     /// The scribed line that faces up; nothing on a square cut.
@@ -131,27 +141,42 @@ pub struct CuttingWorkup {
 }
 
 impl PieceWorkup {
-    pub(super) fn of(mark: &str, index: usize, piece: &Piece, od: f64) -> Self {
-        let [shortest, longest] = piece.extremes(od);
+    pub(super) fn of(name: String, piece: &Piece, pipe: &Assembly, run: &ResolvedRun) -> Self {
+        let (stations, hoses) = pipe.place_of(piece);
+        let [from, to] = stations.map(|station| Measure(station - pipe.begin()));
+        let [shortest, longest] = piece.extremes(run.tube.od());
+        let bends = match piece.kind {
+            PieceKind::Tube { leg, drawn, .. } => leg..leg + drawn,
+            PieceKind::Pie { .. } => 0..0,
+        };
         Self {
-            name: piece_name(mark, index),
-            part: piece.kind,
+            name,
+            piece: pipe.piece_id(&run.route, piece),
+            from,
+            to,
+            hoses: hoses.map(Measure),
+            drawn: bends.map(|bend| run.route.bend_id(bend)).collect(),
             centre: Measure(piece.centre),
             shortest: Measure(shortest),
             longest: Measure(longest),
             saw_from: piece.from.saw.to_degrees(),
             saw_to: piece.to.saw.to_degrees(),
-            solid: piece.solid,
+            solids: piece.solids.clone(),
         }
     }
 }
 
-pub(super) fn piece_name(mark: &str, index: usize) -> String {
-    format!("{mark}{}", index + 1)
-}
-
 impl CuttingWorkup {
-    pub(super) fn of(plan: &CutPlan, pipe: &Assembly, pieces: &[Piece], mark: &str, od: f64, kerf: f64) -> Self {
+    /// `told` is what is told of the pieces, in their order.
+    pub(super) fn of(
+        plan: &CutPlan,
+        pipe: &Assembly,
+        pieces: &[Piece],
+        told: &[PieceWorkup],
+        od: f64,
+        kerf: f64,
+    ) -> Self {
+        let name = |index: usize| told.get(index).map_or_else(String::new, |piece| piece.name.clone());
         let mut settings: Vec<f64> = Vec::new();
         for cut in plan.cuts.iter().filter(|cut| cut.saw > 0.0) {
             let degrees = cut.saw.to_degrees();
@@ -161,8 +186,8 @@ impl CuttingWorkup {
         }
         let row = |(index, cut): (usize, &crate::cut::Cut)| CutRow {
             number: index + 1,
-            frees: cut.frees.map(|piece| piece_name(mark, piece)),
-            piece: cut.frees,
+            frees: cut.frees.map(name),
+            piece: cut.frees.and_then(|index| told.get(index)).map(|piece| piece.piece),
             saw: cut.saw.to_degrees(),
             line_up: cut.line_up.clone(),
             turn: turn_of(cut, od),
@@ -170,19 +195,25 @@ impl CuttingWorkup {
             up: Measure(cut.up),
             down: Measure(cut.down),
         };
-        // Two pieces of one straight are parted by a joint.
-        let parted = |index: usize| pieces.get(index).zip(pieces.get(index + 1)).is_some_and(|(p, q)| p.kind == q.kind);
-        let mut joints = pipe.joints.iter();
+        // Two tubes side by side are parted by a joint; pies are welded.
+        let parted = |index: usize| {
+            let section = |index: usize| match pieces.get(index)?.kind {
+                PieceKind::Tube { section, .. } => Some(section),
+                PieceKind::Pie { .. } => None,
+            };
+            section(index).zip(section(index + 1)).is_some_and(|(this, next)| this != next)
+        };
+        let mut joints = pipe.between().iter();
         let meeting = |(index, meeting): (usize, &crate::cut::Meeting)| {
             let joint = if parted(index) { joints.next() } else { None };
             MeetingRow {
-                piece: piece_name(mark, index),
+                piece: name(index),
                 line: meeting.line.clone(),
                 stands: meeting.stands.to_degrees(),
-                next: piece_name(mark, index + 1),
+                next: name(index + 1),
                 next_line: meeting.next_line.clone(),
                 gap: joint.map(|joint| Measure(joint.needs.gap)),
-                hose: joint.map(|joint| Measure(joint.hose())),
+                hose: joint.and_then(|joint| joint.needs.hose()).map(Measure),
             }
         };
         Self {

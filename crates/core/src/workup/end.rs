@@ -5,7 +5,7 @@ use utoipa::ToSchema;
 
 use crate::join::{GapReason, JointKind, end_thrust};
 use crate::measure::End;
-use crate::route::ResolvedRun;
+use crate::route::{JointId, ResolvedRun};
 use nook_geometry::units::{DualUnitText, Measure};
 use nook_geometry::{Path, Triple};
 
@@ -30,6 +30,8 @@ pub struct EndWorkup {
     pub port_od: Measure,
     /// How the pipe meets it.
     pub joint: JointKind,
+    /// Which joint that is.
+    pub joint_id: JointId,
     /// Gap between the tube ends.
     pub gap: Measure,
     /// Why that gap.
@@ -54,9 +56,12 @@ pub struct EndWorkup {
 impl EndWorkup {
     pub(super) fn of(run: &ResolvedRun, end: End, tube: Option<&Path>) -> Self {
         let (port, joint) = (run.port(end), run.joint(end));
-        let (gap, reason) = joint.gap(port, run.port(end.other()), run.tube.od());
-        let hose = joint.hose_length(run.duty, port, run.port(end.other()), run.tube.od());
-        let seat = joint.seat(run.duty, run.tube.od());
+        let needs = run.needs(end);
+        let gap = needs.gap;
+        let [port_seat, seat] = match end {
+            End::A => needs.seats,
+            End::B => [needs.seats[1], needs.seats[0]],
+        };
         let straight_have = tube.and_then(|tube| match end {
             End::A => tube.straights().next(),
             End::B => Some(tube.last()),
@@ -71,10 +76,11 @@ impl EndWorkup {
             pitch: port.out.pitch(),
             port_od: Measure(port.od.get()),
             joint: joint.kind,
+            joint_id: joint.id,
             gap: Measure(gap),
-            gap_reason: reason_words(reason),
-            hose: hose.map(Measure),
-            port_seat: Measure(hose.map_or(0.0, |hose| hose - gap - seat)),
+            gap_reason: reason_words(needs.reason),
+            hose: needs.hose().map(Measure),
+            port_seat: Measure(port_seat),
             seat: Measure(seat),
             straight_needed: Measure(run.straight_needed(end)),
             straight_have: straight_have.map(Measure),

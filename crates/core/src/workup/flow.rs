@@ -5,7 +5,7 @@ use std::f64::consts::PI;
 use serde::Serialize;
 use utoipa::ToSchema;
 
-use super::BendWorkup;
+use crate::assembly::Assembly;
 use crate::flow::{
     BendMade, FlowAmount, Fluid, Losses, Stream, USUAL_COOLANT, USUAL_HP, USUAL_OIL, celsius_reason, fluid, losses,
     taper,
@@ -86,13 +86,11 @@ const SIZES: [f64; 17] =
 impl FlowWorkup {
     /// Of a tube of `length` mm along its centre line and `sawn` along the middles of its pieces; nothing where the flow that
     /// was said does not suit the duty.
-    pub(super) fn of(run: &ResolvedRun, bends: &[BendWorkup], length: f64, sawn: f64) -> Option<Self> {
+    pub(super) fn of(run: &ResolvedRun, pipe: &Assembly, length: f64, sawn: f64) -> Option<Self> {
         let fluid = fluid(run.duty, &run.flow, run.bar(), run.tube.bore()).ok()?;
         let made = |scale: f64| -> Vec<BendMade> {
-            bends
-                .iter()
-                .map(|b| (b.radius.mm() * scale, b.angle.to_radians(), Some(u32::from(b.seams.get()))))
-                .collect()
+            let arcs = pipe.tube.legs().iter().map(|step| step.bend);
+            arcs.zip(&pipe.makes).map(|(arc, make)| (arc.radius * scale, arc.angle, make.mitres())).collect()
         };
         let ports = run.mouths();
         let stream = Stream::of(&fluid, run.tube);

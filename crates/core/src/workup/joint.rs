@@ -6,7 +6,7 @@ use utoipa::ToSchema;
 use super::end::reason_words;
 use crate::assembly::SeatedJoint;
 use crate::join::{JointKind, end_thrust};
-use crate::route::{JointAnchor, JointId, ResolvedRun};
+use crate::route::{JointId, LegId, ResolvedRun};
 use nook_geometry::units::{DualUnitText, Measure};
 
 /// A joint between the ends. Stations in mm along the tube's centre line, from the tube's end at A.
@@ -18,10 +18,8 @@ pub struct JointWorkup {
     pub name: String,
     /// What it is.
     pub kind: JointKind,
-    /// On which straight it stands, from 0 at A.
-    pub straight: usize,
-    /// Where it was meant to stand.
-    pub meant: JointAnchor,
+    /// On which straight it stands.
+    pub straight: LegId,
     /// From the start of its straight to its middle.
     pub from_start: Measure,
     /// From its middle to the end of its straight.
@@ -53,24 +51,22 @@ pub struct JointWorkup {
 impl JointWorkup {
     /// `begin` is the station of the tube's end at A from A's mouth, and `length` that of the joint's straight, in mm.
     pub(super) fn of(run: &ResolvedRun, joint: &SeatedJoint, begin: f64, length: f64) -> Self {
-        let seat = joint.needs.side - crate::join::BEAD_FROM_END;
         let [from, to] = joint.gap();
         Self {
             joint: joint.id,
             name: run.joint_name(joint.id),
             kind: joint.kind,
-            straight: joint.leg,
-            meant: joint.meant,
+            straight: run.route.leg_id(joint.leg),
             from_start: Measure(joint.middle - joint.start),
             from_end: Measure(length - (joint.middle - joint.start)),
             at: Measure(joint.middle - begin),
             from: Measure(from - begin),
             to: Measure(to - begin),
             gap: Measure(joint.needs.gap),
-            gap_reason: reason_words(joint.reason),
-            seat: Measure(seat),
-            straight_needed: Measure(joint.needs.side),
-            hose: Measure(joint.hose()),
+            gap_reason: reason_words(joint.needs.reason),
+            seat: Measure(joint.needs.seats[0]),
+            straight_needed: Measure(joint.needs.sides()[0]),
+            hose: Measure(joint.needs.hose().unwrap_or(0.0)),
             hose_od: Measure(run.tube.od() + 2.0 * crate::assembly::HOSE),
             short: Measure(joint.short),
             thrust_n: end_thrust(run.tube.od(), run.bar()),

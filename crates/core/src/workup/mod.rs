@@ -17,7 +17,7 @@ mod twins;
 
 pub use assemble::{workup, workup_among, workup_of_drag};
 pub use bay::{BayWorkup, ComponentWorkup, DatumWorkup, KeepOutWorkup, MountsWorkup, PortWorkup, ScanWorkup, bay};
-pub use bend::{BendWorkup, LraRow, RodSide};
+pub use bend::{BendWorkup, LraRow, PiesWorkup, RodSide};
 pub use clearance::{ClearancePiece, ClearanceState, ClearanceThing, ClearanceWorkup};
 pub use cutting::{CutRow, CuttingWorkup, LineWorkup, MeetingRow, PieceWorkup, Turn, TurnWay};
 pub use end::EndWorkup;
@@ -36,7 +36,7 @@ use utoipa::ToSchema;
 use crate::assembly::Over;
 use crate::findings::Finding;
 use crate::measure::RunId;
-use crate::route::{Lock, Run};
+use crate::route::{LegId, Lock, Run};
 use crate::stock::Duty;
 use nook_geometry::Triple;
 use nook_geometry::units::{DualUnitText, Measure};
@@ -106,6 +106,8 @@ pub struct LockWorkup {
 /// One straight of tube.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
 pub struct StraightWorkup {
+    /// On which leg.
+    pub straight: LegId,
     /// From tangent point or tube end to tangent point or tube end; negative where bends overlap.
     pub length: Measure,
     /// Station of its start along the tube's centre line.

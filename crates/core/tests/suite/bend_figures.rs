@@ -8,9 +8,10 @@
     reason = "a test fails by panicking, and compares what must be the same to the bit"
 )]
 
+use crate::support::by_place::pies;
 use crate::support::{draft, job_with, port, tube};
 use nook_core::route::{PieCut, PieEnds, least_throat, usual_seams};
-use nook_core::{Edit, Job, RunId, Workup, apply, workup};
+use nook_core::{Job, RunId, Workup, apply, workup};
 use nook_geometry::units::SeamCount;
 use proptest::prelude::*;
 use std::f64::consts::PI;
@@ -20,9 +21,7 @@ fn two_bends() -> (Job, RunId) {
 }
 
 fn with_seams(job: &Job, run: RunId, seams: u8, ends: PieEnds) -> Workup {
-    let seams = Edit::SetSeams { run, bend: 0, seams: Some(SeamCount::new(seams).unwrap()) };
-    let ends = Edit::SetPieEnds { run, bend: 0, ends };
-    workup(&apply(&apply(job, &seams).unwrap(), &ends).unwrap(), run).unwrap()
+    workup(&apply(job, &pies(job, run, 0, Some(seams), ends)).unwrap().job, run).unwrap()
 }
 
 #[test]
@@ -31,13 +30,15 @@ fn every_count_of_seams_turns_the_whole_angle() {
     for seams in SeamCount::MIN..=SeamCount::MAX {
         let mitred = with_seams(&job, run, seams, PieEnds::Mitred);
         let bend = &mitred.bends[0];
-        assert!((bend.saw * 2.0 * f64::from(seams) - bend.angle).abs() < 1e-9);
-        assert_eq!((bend.pies, bend.welds), (u32::from(seams) - 1, u32::from(seams)));
+        let cut = bend.pies.as_ref().unwrap();
+        assert!((cut.saw * 2.0 * f64::from(seams) - bend.angle).abs() < 1e-9);
+        assert_eq!((cut.count, bend.welds), (u32::from(seams) - 1, u32::from(seams)));
         let square = with_seams(&job, run, seams, PieEnds::Square);
-        assert_eq!((square.bends[0].pies, square.bends[0].welds), (u32::from(seams), u32::from(seams) + 1));
+        let butted = square.bends[0].pies.as_ref().unwrap();
+        assert_eq!((butted.count, square.bends[0].welds), (u32::from(seams), u32::from(seams) + 1));
         // Oval on round: the long half axis of the cut less the tube's radius.
-        let step = 63.5 / 2.0 / bend.saw.to_radians().cos() - 63.5 / 2.0;
-        assert!((square.bends[0].end_step.mm() - step).abs() < 1e-9);
+        let step = 63.5 / 2.0 / cut.saw.to_radians().cos() - 63.5 / 2.0;
+        assert!((butted.end_step.mm() - step).abs() < 1e-9);
         for bend in [bend, &square.bends[0]] {
             assert_eq!(bend.weld_stations.len(), usize::try_from(bend.welds).unwrap());
             let inside = |station: &f64| *station >= bend.from.mm() - 1e-9 && *station <= bend.to.mm() + 1e-9;

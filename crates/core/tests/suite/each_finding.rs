@@ -8,13 +8,16 @@
     reason = "a test fails by panicking, and compares what must be the same to the bit"
 )]
 
+use crate::support::by_place::{bend, change, kind, leg, pies};
 use crate::support::{draft, job_with, port};
-use nook_core::findings::{Finding, Place, Severity};
+use nook_core::PartRef;
+use nook_core::edit::JointChange;
+use nook_core::findings::{Finding, Severity};
 use nook_core::join::JointKind;
 use nook_core::measure::{End, EndForm, Port};
-use nook_core::route::{Centreline, PieEnds, Route, Target};
-use nook_core::{Edit, Job, RunId, apply, workup};
-use nook_geometry::units::{BendRadius, Gap, Lead, SeamCount, Straight};
+use nook_core::route::{BendId, Centreline, LegId, PieEnds, Route, Target};
+use nook_core::{CutEdit, Edit, Job, MeasureEdit, RouteEdit, RunId, apply, workup};
+use nook_geometry::units::{BendRadius, Gap, Lead, Straight};
 
 fn a() -> Port {
     port([0.0; 3], [1.0, 0.0, 0.0], 63.5)
@@ -27,7 +30,7 @@ fn two_bends() -> (Job, RunId) {
 /// Axes that meet at right angles, with room for one bend.
 fn one_bend() -> (Job, RunId) {
     let (job, run) = job_with(draft(a(), port([400.0, 300.0, 0.0], [0.0, -1.0, 0.0], 63.5)));
-    (apply(&job, &Edit::TakeWay { run, way: Route::along(Centreline::OneBend) }).unwrap(), run)
+    (apply(&job, &Edit::Route(RouteEdit::TakeWay { run, way: Route::along(Centreline::OneBend) })).unwrap().job, run)
 }
 
 fn findings(job: &Job, run: RunId) -> Vec<Finding> {
@@ -36,14 +39,14 @@ fn findings(job: &Job, run: RunId) -> Vec<Finding> {
 
 /// The finding at `place` after `edit`, checked: it says `says`, and each remedy removes it.
 #[track_caller]
-fn found(job: &Job, run: RunId, edit: &Edit, place: Place, severity: Severity, says: &str) -> Finding {
-    let spoilt = apply(job, edit).unwrap();
+fn found(job: &Job, run: RunId, edit: &Edit, place: PartRef, severity: Severity, says: &str) -> Finding {
+    let spoilt = apply(job, edit).unwrap().job;
     let all = findings(&spoilt, run);
-    let finding = all.iter().find(|finding| finding.place == place && finding.words.mm.contains(says));
+    let finding = all.iter().find(|finding| finding.part == place && finding.words.mm.contains(says));
     let finding = finding.unwrap_or_else(|| panic!("nothing at {place:?} says {says:?}: {all:#?}")).clone();
     assert_eq!(finding.severity, severity);
     for remedy in &finding.remedies {
-        let mended = apply(&spoilt, &remedy.edit).unwrap();
+        let mended = apply(&spoilt, &remedy.edit).unwrap().job;
         assert!(!findings(&mended, run).iter().any(|left| left.words == finding.words), "{}", remedy.label.mm);
     }
     finding
@@ -64,11 +67,11 @@ fn bends_that_overlap_cannot_be() {
         between: Vec::new(),
         lead_b: Lead::new(180.0).unwrap(),
     };
-    let edit = Edit::TakeWay { run, way: Route::along(close) };
-    let place = Place::Straight { straight: 0 };
+    let edit = Edit::Route(RouteEdit::TakeWay { run, way: Route::along(close) });
+    let place = PartRef::Straight { run, straight: LegId::FROM_A };
     let finding = found(&job, run, &edit, place, Severity::Error, "the bends overlap by");
     assert!(!finding.remedies.is_empty());
-    let spoilt = workup(&apply(&job, &edit).unwrap(), run).unwrap();
+    let spoilt = workup(&apply(&job, &edit).unwrap().job, run).unwrap();
     assert_eq!(spoilt.cutting, None, "what cannot be built has no cut list");
 }
 
@@ -76,13 +79,13 @@ fn bends_that_overlap_cannot_be() {
 fn bends_too_close_to_weld_are_tight() {
     // An offset of 90 mm between mouths that face each other: steeper bends bring the seams together.
     let (job, run) = job_with(draft(a(), port([460.0, 90.0, 0.0], [-1.0, 0.0, 0.0], 63.5)));
-    let target = Target::Straight { straight: 1, length: Straight::new(4.0).unwrap() };
-    let edit = Edit::Reshape { run, target };
+    let target = Target::Straight { straight: leg(&job, run, 1), length: Straight::new(4.0).unwrap() };
+    let edit = Edit::Route(RouteEdit::shaped(run, target));
     let finding = found(
         &job,
         run,
         &edit,
-        Place::Straight { straight: 1 },
+        PartRef::Straight { run, straight: leg(&job, run, 1) },
         Severity::Warning,
         "4.0 mm between two bends; 10.0 mm wanted",
     );
@@ -92,8 +95,15 @@ fn bends_too_close_to_weld_are_tight() {
 #[test]
 fn thin_throats_are_mended_by_fewer_seams_or_a_wider_bend() {
     let (job, run) = two_bends();
-    let edit = Edit::SetSeams { run, bend: 0, seams: Some(SeamCount::new(20).unwrap()) };
-    let finding = found(&job, run, &edit, Place::Bend { bend: 0 }, Severity::Warning, "with 20 seams; 6.0 mm wanted");
+    let edit = pies(&job, run, 0, Some(20), PieEnds::Mitred);
+    let finding = found(
+        &job,
+        run,
+        &edit,
+        PartRef::Bend { run, bend: bend(&job, run, 0) },
+        Severity::Warning,
+        "with 20 seams; 6.0 mm wanted",
+    );
     assert!(finding.remedies[0].label.mm.starts_with("Use "), "{finding:?}");
 }
 
@@ -101,10 +111,10 @@ fn thin_throats_are_mended_by_fewer_seams_or_a_wider_bend() {
 fn a_radius_inside_the_tube_cannot_be() {
     let (job, run) = two_bends();
     let radius = Some(BendRadius::new(25.0).unwrap());
-    let seams = Edit::SetSeams { run, bend: 0, seams: Some(SeamCount::new(4).unwrap()) };
-    let job = apply(&job, &seams).unwrap();
-    let edit = Edit::SetBendRadius { run, bend: 0, radius };
-    found(&job, run, &edit, Place::Bend { bend: 0 }, Severity::Error, "under half the tube");
+    let seams = pies(&job, run, 0, Some(4), PieEnds::Mitred);
+    let job = apply(&job, &seams).unwrap().job;
+    let edit = Edit::Route(RouteEdit::SetBendRadius { run, bend: bend(&job, run, 0), radius });
+    found(&job, run, &edit, PartRef::Bend { run, bend: bend(&job, run, 0) }, Severity::Error, "under half the tube");
 }
 
 #[test]
@@ -112,9 +122,15 @@ fn a_single_mitre_beyond_what_saws_do_gets_a_second_seam() {
     let (job, run) = job_with(draft(a(), port([500.0, -100.0, 300.0], [0.5, 0.0, -0.8], 63.5)));
     let bends = workup(&job, run).unwrap().bends;
     let sharp = bends.iter().position(|bend| bend.angle > 90.0).expect("one bend turns more than a right angle");
-    let edit = Edit::SetSeams { run, bend: sharp, seams: Some(SeamCount::ONE) };
-    let finding =
-        found(&job, run, &edit, Place::Bend { bend: sharp }, Severity::Error, "45\u{b0} is the most a saw does");
+    let edit = pies(&job, run, sharp, Some(1), PieEnds::Mitred);
+    let finding = found(
+        &job,
+        run,
+        &edit,
+        PartRef::Bend { run, bend: bend(&job, run, sharp) },
+        Severity::Error,
+        "45\u{b0} is the most a saw does",
+    );
     assert_eq!(finding.remedies[0].label.mm, "Use two seams");
 }
 
@@ -122,18 +138,18 @@ fn a_single_mitre_beyond_what_saws_do_gets_a_second_seam() {
 fn a_hose_on_a_flange_cannot_be() {
     let (job, run) = two_bends();
     let flanged = Port { form: EndForm::Flanged, ..a() };
-    let edit = Edit::SetPort { run, end: End::A, port: flanged };
-    let place = Place::End { end: End::A };
+    let edit = Edit::Measure(MeasureEdit::SetPort { run, end: End::A, port: flanged });
+    let place = PartRef::End { run, end: End::A };
     let finding = found(&job, run, &edit, place, Severity::Error, "cannot be clamped on a flanged port");
-    assert_eq!(finding.remedies[0].edit, Edit::SetJoint { run, end: End::A, kind: JointKind::Metal });
+    assert_eq!(finding.remedies[0].edit, kind(&job, run, End::A, JointKind::Metal));
 }
 
 #[test]
 fn a_wide_gap_under_boost_is_closed() {
     let (job, run) = two_bends();
-    let edit = Edit::SetGap { run, end: End::B, gap: Some(Gap::new(40.0).unwrap()) };
+    let edit = change(&job, run, End::B, JointChange::Gap { gap: Gap::new(40.0).ok() });
     // 63.5 by 1.5 mm tube has a bore of 60.5, half of which is 30.25.
-    let place = Place::End { end: End::B };
+    let place = PartRef::End { run, end: End::B };
     let finding =
         found(&job, run, &edit, place, Severity::Warning, "40.0 mm gap inside a hose under boost; 30.3 mm is the most");
     assert_eq!(finding.remedies[0].label.mm, "Close the gap to 30.0 mm");
@@ -143,25 +159,25 @@ fn a_wide_gap_under_boost_is_closed() {
 #[test]
 fn a_reducer_between_like_sizes_is_a_note() {
     let (job, run) = two_bends();
-    let edit = Edit::SetJoint { run, end: End::A, kind: JointKind::Reducer };
-    found(&job, run, &edit, Place::End { end: End::A }, Severity::Info, "a plain coupler does");
+    let edit = kind(&job, run, End::A, JointKind::Reducer);
+    found(&job, run, &edit, PartRef::End { run, end: End::A }, Severity::Info, "a plain coupler does");
 }
 
 #[test]
 fn square_ends_with_a_step_are_a_note() {
     let (job, run) = two_bends();
-    let few = Edit::SetSeams { run, bend: 0, seams: Some(SeamCount::ONE) };
-    let job = apply(&job, &few).unwrap();
-    let edit = Edit::SetPieEnds { run, bend: 0, ends: PieEnds::Square };
-    found(&job, run, &edit, Place::Bend { bend: 0 }, Severity::Info, "square pie ends stand");
+    let few = pies(&job, run, 0, Some(1), PieEnds::Mitred);
+    let job = apply(&job, &few).unwrap().job;
+    let edit = pies(&job, run, 0, Some(1), PieEnds::Square);
+    found(&job, run, &edit, PartRef::Bend { run, bend: bend(&job, run, 0) }, Severity::Info, "square pie ends stand");
 }
 
 #[test]
 fn one_bend_whose_port_moves_off_no_longer_joins_and_says_by_how_much() {
     let (job, run) = one_bend();
     let off = nook_geometry::Point::new(400.0, 300.0, 12.5).unwrap();
-    let edit = Edit::MovePort { run, end: End::B, at: off };
-    let finding = found(&job, run, &edit, Place::Run, Severity::Error, "pass 12.500 mm from each other");
+    let edit = Edit::Measure(MeasureEdit::MovePort { run, end: End::B, at: off });
+    let finding = found(&job, run, &edit, PartRef::Run { run }, Severity::Error, "pass 12.500 mm from each other");
     let labels: Vec<&str> = finding.remedies.iter().map(|remedy| remedy.label.mm.as_str()).collect();
     assert!(labels.iter().any(|label| label.starts_with("Take the best way")), "{labels:?}");
     assert!(labels.contains(&"Move B by 12.5 mm so that one bend does it"), "{labels:?}");
@@ -170,11 +186,11 @@ fn one_bend_whose_port_moves_off_no_longer_joins_and_says_by_how_much() {
 #[test]
 fn what_one_bend_cannot_do_is_refused_with_its_reason() {
     let (job, run) = one_bend();
-    let target = Target::Straight { straight: 0, length: Straight::new(100.0).unwrap() };
-    let refused = apply(&job, &Edit::Reshape { run, target }).unwrap_err().to_string();
+    let target = Target::Straight { straight: LegId::FROM_A, length: Straight::new(100.0).unwrap() };
+    let refused = apply(&job, &Edit::Route(RouteEdit::shaped(run, target))).unwrap_err().to_string();
     assert!(refused.contains("fewer than two bends"), "{refused}");
-    let missing = Target::Straight { straight: 5, length: Straight::new(100.0).unwrap() };
-    let refused = apply(&job, &Edit::Reshape { run, target: missing }).unwrap_err().to_string();
+    let missing = Target::Straight { straight: LegId(900), length: Straight::new(100.0).unwrap() };
+    let refused = apply(&job, &Edit::Route(RouteEdit::shaped(run, missing))).unwrap_err().to_string();
     assert!(refused.contains("no such straight"), "{refused}");
 }
 
@@ -182,11 +198,12 @@ fn what_one_bend_cannot_do_is_refused_with_its_reason() {
 fn a_length_out_of_reach_is_refused_with_the_nearest() {
     let (job, run) = two_bends();
     // The ports' axes pass 260 mm from each other, so the middle straight cannot be next to nothing.
-    let target = Target::Straight { straight: 1, length: Straight::new(4.0).unwrap() };
-    let refused = apply(&job, &Edit::Reshape { run, target }).unwrap_err().to_string();
+    let target = Target::Straight { straight: leg(&job, run, 1), length: Straight::new(4.0).unwrap() };
+    let refused = apply(&job, &Edit::Route(RouteEdit::shaped(run, target))).unwrap_err().to_string();
     assert!(refused.contains("nearest found is"), "{refused}");
-    let same = apply(&job, &Edit::SetSeams { run, bend: 9, seams: None }).unwrap_err().to_string();
-    assert_eq!(same, "this way has 2 bends; there is no bend 10");
+    let same =
+        apply(&job, &Edit::Cut(CutEdit::SetMake { run, bend: BendId(900), make: None })).unwrap_err().to_string();
+    assert_eq!(same, "this way has no bend of number 900; it may have been taken out");
 }
 
 /// Two bends of 90 that meet in one plane are a bend of 180, which no vertex can say; a little straight between, or another
@@ -199,7 +216,7 @@ fn two_bends_of_90_that_meet_are_one_of_180() {
     let way = |lead_b: f64| {
         Route::along(Centreline::Vertices { lead_a: lead(250.0), between: Vec::new(), lead_b: lead(lead_b) })
     };
-    let back = apply(&job, &Edit::TakeWay { run, way: way(250.0) }).unwrap();
+    let back = apply(&job, &Edit::Route(RouteEdit::TakeWay { run, way: way(250.0) })).unwrap().job;
     let told = workup(&back, run).unwrap();
     assert!(told.findings.is_empty(), "{:?}", told.findings);
     assert_eq!(told.bends.iter().map(|bend| bend.angle.round()).collect::<Vec<_>>(), [90.0, 90.0]);
@@ -217,8 +234,15 @@ fn a_pipe_that_crosses_itself_cannot_be() {
         between: vec![point(700.0, 400.0, height)],
         lead_b: lead(800.0),
     };
-    let edit = Edit::TakeWay { run, way: Route::along(course(20.0)) };
-    let crossing = found(&job, run, &edit, Place::Straight { straight: 0 }, Severity::Error, "same pipe's straight 4");
+    let edit = Edit::Route(RouteEdit::TakeWay { run, way: Route::along(course(20.0)) });
+    let crossing = found(
+        &job,
+        run,
+        &edit,
+        PartRef::Straight { run, straight: LegId::FROM_A },
+        Severity::Error,
+        "same pipe's straight 4",
+    );
     assert!(crossing.words.mm.contains("43.5 mm into"), "{}", crossing.words.mm);
 }
 
@@ -230,13 +254,20 @@ fn joints_that_do_not_take_the_engines_movement_are_told() {
     let (job, run) = two_bends();
     let mut engine = a();
     engine.rides = Side::Engine;
-    let mut job = apply(&job, &Edit::SetPort { run, end: End::A, port: engine }).unwrap();
+    let mut job = apply(&job, &Edit::Measure(MeasureEdit::SetPort { run, end: End::A, port: engine })).unwrap().job;
     let at = |x: f64| Point::new(x, -200.0, -300.0).unwrap();
-    let mounts =
-        |kind| Mounts { kind, from: at(-200.0), to: at(400.0), roll: None, overrun: None, crank: None, shift: None };
-    let soft = Edit::SetMounts { mounts: Some(mounts(MountKind::Soft)) };
+    let mounts = |stiff| Mounts {
+        kind: stiff,
+        from: at(-200.0),
+        to: at(400.0),
+        roll: None,
+        overrun: None,
+        crank: None,
+        shift: None,
+    };
+    let soft = Edit::Measure(MeasureEdit::SetMounts { mounts: Some(mounts(MountKind::Soft)) });
     // 4 degrees at 361 mm are 25.2 mm, and 6 mm of shift: more than two gaps of 12.
-    let place = Place::End { end: End::A };
+    let place = PartRef::End { run, end: End::A };
     let wide = found(
         &job,
         run,
@@ -247,13 +278,13 @@ fn joints_that_do_not_take_the_engines_movement_are_told() {
     );
     assert!(!wide.remedies.is_empty());
     for end in [End::A, End::B] {
-        job = apply(&job, &Edit::SetJoint { run, end, kind: JointKind::Metal }).unwrap();
+        job = apply(&job, &kind(&job, run, end, JointKind::Metal)).unwrap().job;
     }
     let stiff = found(&job, run, &soft, place, Severity::Error, "gives nowhere");
     assert_eq!(stiff.remedies.len(), 2, "a coupler at either end");
     // Solid mounts make it a warning, and so does not knowing.
-    let solid = Edit::SetMounts { mounts: Some(mounts(MountKind::Solid)) };
+    let solid = Edit::Measure(MeasureEdit::SetMounts { mounts: Some(mounts(MountKind::Solid)) });
     found(&job, run, &solid, place, Severity::Warning, "gives nowhere");
-    let unknown = Edit::SetMounts { mounts: None };
+    let unknown = Edit::Measure(MeasureEdit::SetMounts { mounts: None });
     found(&job, run, &unknown, place, Severity::Warning, "nobody has said yet");
 }

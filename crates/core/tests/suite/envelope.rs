@@ -2,12 +2,14 @@
 
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic, reason = "a test fails by panicking")]
 
+use crate::support::by_place::change;
 use crate::support::{draft, job_with, port, tube};
 use nook_core::assembly::Assembly;
+use nook_core::edit::JointChange;
 use nook_core::join::JointKind;
 use nook_core::measure::{End, EndForm, Side};
 use nook_core::route::ResolvedRun;
-use nook_core::{Edit, apply};
+use nook_core::{Edit, SpecEdit, apply};
 use nook_geometry::clearance::{Envelope, Rides};
 use nook_geometry::units::{Gap, Insulation, Seat};
 use proptest::prelude::*;
@@ -34,16 +36,12 @@ fn outside(ends: [Given; 2], wrapped: Option<f64>) -> Envelope {
     let (mut job, run) = job_with(run);
     for (end, given) in [(End::A, a), (End::B, b)] {
         let (gap, seat) = (Gap::new(given.gap).ok(), Seat::new(given.seat).ok());
-        for edit in [
-            Edit::SetJoint { run, end, kind: given.kind },
-            Edit::SetGap { run, end, gap },
-            Edit::SetSeat { run, end, seat },
-        ] {
-            job = apply(&job, &edit).unwrap();
+        for edit in [JointChange::Kind { kind: given.kind }, JointChange::Gap { gap }, JointChange::Seat { seat }] {
+            job = apply(&job, &change(&job, run, end, edit)).unwrap().job;
         }
     }
     let insulation = wrapped.map(|mm| Insulation::new(mm).unwrap());
-    job = apply(&job, &Edit::SetInsulation { run, insulation }).unwrap();
+    job = apply(&job, &Edit::Spec(SpecEdit::SetInsulation { run, insulation })).unwrap().job;
     let run = ResolvedRun::as_typed(job.run(run).unwrap());
     Assembly::build(&run).unwrap().unwrap().envelope(&run)
 }

@@ -4,7 +4,7 @@
 
 use crate::support::{draft, job_with, port, tube};
 use nook_core::measure::End;
-use nook_core::{Edit, EditError, Job, apply, workup};
+use nook_core::{Edit, EditError, Job, JobEdit, apply, workup};
 use nook_geometry::Direction;
 use proptest::num::f64::ANY;
 use proptest::prelude::*;
@@ -28,8 +28,8 @@ proptest! {
 fn a_port_aimed_by_huge_numbers_points_where_they_say() {
     let ends = draft(port([0.0; 3], [1.0, 0.0, 0.0], 63.5), port([520.0, 260.0, 310.0], [0.0, 0.1, -1.0], 63.5));
     let (job, run) = job_with(ends);
-    let aim = json!({ "edit": "aim_port", "run": run, "end": "a", "out": [1e155, 1e155, 0] });
-    let aimed = apply(&job, &serde_json::from_value(aim).unwrap()).unwrap();
+    let aim = json!({ "step": "measure", "edit": "aim_port", "run": run, "end": "a", "out": [1e155, 1e155, 0] });
+    let aimed = apply(&job, &serde_json::from_value(aim).unwrap()).unwrap().job;
     let out = aimed.run(run).unwrap().port(End::A).out;
     assert!((out.heading() - 45.0).abs() < 1e-9, "{out:?}");
     let text = serde_json::to_string(&aimed).unwrap();
@@ -52,5 +52,5 @@ fn when_every_number_has_been_given_nothing_new_is_added() {
     let mut last = serde_json::to_value(&job).unwrap();
     last["next_id"] = u32::MAX.into();
     let last: Job = serde_json::from_value(last).unwrap();
-    assert_eq!(apply(&last, &Edit::AddRun { run: ends() }), Err(EditError::NumbersUsedUp));
+    assert_eq!(apply(&last, &Edit::Job(JobEdit::AddRun { run: ends() })), Err(EditError::NumbersUsedUp));
 }

@@ -47,7 +47,10 @@ fn near(one: f64, other: f64, within: f64) -> bool {
 
 fn figures(workup: &Workup) -> Vec<f64> {
     let straights = workup.straights.iter().map(|straight| straight.length.mm());
-    let bends = workup.bends.iter().flat_map(|bend| [bend.angle, bend.saw, bend.throat.mm(), bend.back.mm()]);
+    let bends = workup.bends.iter().flat_map(|bend| {
+        let pies = bend.pies.as_ref().map_or([0.0; 3], |pies| [pies.saw, pies.throat.mm(), pies.back.mm()]);
+        [bend.angle].into_iter().chain(pies)
+    });
     straights.chain(bends).chain(workup.totals.iter().map(|totals| totals.mass_kg)).collect()
 }
 
@@ -57,8 +60,8 @@ proptest! {
     fn moving_and_turning_the_vehicle_changes_nothing(draft in any_draft(), by in any_point(3000.0), turn in -3.1..3.1_f64) {
         let [(here, run), (there, _)] = both(&draft, |port| carried(port, turn, by.to_array()));
         for candidate in ways(&ResolvedRun::as_typed(here.run(run).unwrap())).ways {
-            let taken = nook_core::Edit::TakeWay { run, way: candidate.way };
-            let [one, other] = [&here, &there].map(|job| workup(&nook_core::apply(job, &taken).unwrap(), run).unwrap());
+            let taken = nook_core::Edit::Route(nook_core::RouteEdit::TakeWay { run, way: candidate.way });
+            let [one, other] = [&here, &there].map(|job| workup(&nook_core::apply(job, &taken).unwrap().job, run).unwrap());
             // Axes that meet to the last digit here miss each other by rounding after the turn.
             if other.totals.is_none() {
                 prop_assert!(candidate.angles.len() < 2, "a way with two bends is lost");
@@ -79,9 +82,9 @@ proptest! {
     #[test]
     fn a_mirrored_pipe_turns_the_other_way_and_is_cut_alike(draft in any_draft()) {
         let [(here, run), (there, _)] = both(&draft, mirrored);
-        let Some(way) = here.run(run).unwrap().way.clone() else { return Ok(()) };
-        let taken = nook_core::Edit::TakeWay { run, way };
-        let [one, other] = [&here, &there].map(|job| workup(&nook_core::apply(job, &taken).unwrap(), run).unwrap());
+        let Some(way) = here.run(run).unwrap().way().cloned() else { return Ok(()) };
+        let taken = nook_core::Edit::Route(nook_core::RouteEdit::TakeWay { run, way });
+        let [one, other] = [&here, &there].map(|job| workup(&nook_core::apply(job, &taken).unwrap().job, run).unwrap());
         for (p, q) in figures(&one).into_iter().zip(figures(&other)) {
             prop_assert!(near(p, q, 1e-6));
         }

@@ -8,17 +8,33 @@
     reason = "a test fails by panicking, and compares what must be the same to the bit"
 )]
 
-use crate::support::port;
-use nook_core::join::{EndJoint, GapReason, JointKind, SizeMatch};
-use nook_core::measure::{EndForm, Port, Side};
+use crate::support::by_place::change;
+use crate::support::{draft, job_with, port, tube};
+use nook_core::apply;
+use nook_core::edit::JointChange;
+use nook_core::join::{GapReason, JointKind, SizeMatch, usual_kind};
+use nook_core::measure::{End, EndForm, Port, Side};
+use nook_core::route::{Needs, RunDraft};
 use nook_core::stock::Duty;
 use nook_geometry::units::{Gap, Seat};
+use nook_geometry::{Direction, Point};
 
 fn riding(od: f64, rides: Side) -> Port {
     Port { rides, ..port([0.0; 3], [1.0, 0.0, 0.0], od) }
 }
 
-const COUPLER: EndJoint = EndJoint { kind: JointKind::Coupler, gap: None, seat: None };
+/// What the joint at A needs, on tube of `od` mm, after it was changed.
+fn needs(duty: Duty, a: &Port, b: &Port, od: f64, changes: &[JointChange]) -> Needs {
+    let b =
+        Port { at: Point::new(700.0, 0.0, 0.0).unwrap(), out: Direction::new(-1.0, 0.0, 0.0).unwrap(), ..b.clone() };
+    let (mut job, run) = job_with(RunDraft { duty, tube: tube(od, 1.5), ..draft(a.clone(), b) });
+    for to in [JointChange::Kind { kind: JointKind::Coupler }].iter().chain(changes) {
+        job = apply(&job, &change(&job, run, End::A, *to)).unwrap().job;
+    }
+    job.run(run).unwrap().needs(End::A)
+}
+
+const METAL: JointChange = JointChange::Kind { kind: JointKind::Metal };
 
 #[test]
 fn coolant_seats_grow_in_three_steps_and_charge_seats_with_the_diameter() {
@@ -33,23 +49,28 @@ fn coolant_seats_grow_in_three_steps_and_charge_seats_with_the_diameter() {
         (Duty::ChargeCold, 76.2, 38.1),
         (Duty::Intake, 101.6, 50.8),
     ] {
-        assert_eq!(COUPLER.seat(duty, od), seat, "{duty:?} {od}");
-        assert_eq!(COUPLER.straight_needed(duty, od), seat + 6.0, "the bead stands 6 mm from the end");
+        let same = riding(od, Side::Body);
+        let needs = needs(duty, &same, &same, od, &[]);
+        assert_eq!(needs.seats, [seat; 2], "{duty:?} {od}");
+        assert_eq!(needs.sides(), [seat + 6.0; 2], "the bead stands 6 mm from the end");
     }
 }
 
 #[test]
 fn the_gap_follows_what_the_ports_ride_on_until_somebody_says() {
     let (engine, body) = (riding(63.5, Side::Engine), riding(63.5, Side::Body));
-    assert_eq!(COUPLER.gap(&engine, &engine, 63.5), (6.0, GapReason::OneBody));
-    assert_eq!(COUPLER.gap(&engine, &body, 63.5), (12.0, GapReason::AcrossMounts));
-    assert_eq!(COUPLER.gap(&body, &engine, 63.5), (12.0, GapReason::AcrossMounts));
-    let chosen = EndJoint { gap: Some(Gap::new(20.0).unwrap()), ..COUPLER };
-    assert_eq!(chosen.gap(&engine, &body, 63.5), (20.0, GapReason::Chosen));
-    let metal = EndJoint { kind: JointKind::Metal, ..chosen };
-    assert_eq!(metal.gap(&engine, &body, 63.5), (0.0, GapReason::Metal));
-    let reducer = EndJoint { kind: JointKind::Reducer, ..COUPLER };
-    let (gap, reason) = reducer.gap(&riding(50.8, Side::Engine), &body, 76.2);
+    let gap = |a: &Port, b: &Port, od: f64, changes: &[JointChange]| {
+        let needs = needs(Duty::ChargeHot, a, b, od, changes);
+        (needs.gap, needs.reason)
+    };
+    assert_eq!(gap(&engine, &engine, 63.5, &[]), (6.0, GapReason::OneBody));
+    assert_eq!(gap(&engine, &body, 63.5, &[]), (12.0, GapReason::AcrossMounts));
+    assert_eq!(gap(&body, &engine, 63.5, &[]), (12.0, GapReason::AcrossMounts));
+    let chosen = JointChange::Gap { gap: Gap::new(20.0).ok() };
+    assert_eq!(gap(&engine, &body, 63.5, &[chosen]), (20.0, GapReason::Chosen));
+    assert_eq!(gap(&engine, &body, 63.5, &[chosen, METAL]), (0.0, GapReason::Metal));
+    let reducer = JointChange::Kind { kind: JointKind::Reducer };
+    let (gap, reason) = gap(&riding(50.8, Side::Engine), &body, 76.2, &[reducer]);
     assert!((gap - 25.4).abs() < 1e-9);
     assert_eq!(reason, GapReason::Taper);
 }
@@ -57,16 +78,15 @@ fn the_gap_follows_what_the_ports_ride_on_until_somebody_says() {
 #[test]
 fn a_hose_is_its_gap_and_a_seat_on_each_side() {
     let (this, other) = (riding(76.2, Side::Engine), riding(76.2, Side::Body));
-    let hose = COUPLER.hose_length(Duty::ChargeHot, &this, &other, 76.2).unwrap();
+    let hose = needs(Duty::ChargeHot, &this, &other, 76.2, &[]).hose().unwrap();
     assert!((hose - (12.0 + 2.0 * 38.1)).abs() < 1e-9);
     // Over a 34 mm neck and 38.1 mm tube, both seats are those of coolant between 25.4 and 38.1.
     let neck = riding(34.0, Side::Body);
-    assert_eq!(COUPLER.hose_length(Duty::Coolant, &neck, &neck, 38.1), Some(6.0 + 30.0 + 30.0));
-    let long = EndJoint { seat: Some(Seat::new(45.0).unwrap()), ..COUPLER };
-    assert_eq!(long.hose_length(Duty::Coolant, &neck, &neck, 38.1), Some(6.0 + 45.0 + 30.0));
-    let metal = EndJoint { kind: JointKind::Metal, ..COUPLER };
-    assert_eq!(metal.hose_length(Duty::Exhaust, &this, &other, 76.2), None);
-    assert_eq!(metal.straight_needed(Duty::Exhaust, 76.2), 0.0);
+    assert_eq!(needs(Duty::Coolant, &neck, &neck, 38.1, &[]).hose(), Some(6.0 + 30.0 + 30.0));
+    let long = JointChange::Seat { seat: Seat::new(45.0).ok() };
+    assert_eq!(needs(Duty::Coolant, &neck, &neck, 38.1, &[long]).hose(), Some(6.0 + 45.0 + 30.0));
+    let metal = needs(Duty::Exhaust, &this, &other, 76.2, &[METAL]);
+    assert_eq!((metal.hose(), metal.sides()), (None, [0.0; 2]));
 }
 
 #[test]
@@ -89,8 +109,8 @@ fn sizes_match_within_half_a_millimetre_and_stretch_to_two() {
 fn the_usual_joint_is_a_hose_only_where_a_hose_can_go() {
     let plain = riding(63.5, Side::Body);
     let flanged = Port { form: EndForm::Flanged, ..plain.clone() };
-    assert_eq!(EndJoint::usual(Duty::ChargeHot, &plain, 63.5).kind, JointKind::Coupler);
-    assert_eq!(EndJoint::usual(Duty::ChargeHot, &plain, 50.8).kind, JointKind::Reducer);
-    assert_eq!(EndJoint::usual(Duty::ChargeHot, &flanged, 63.5).kind, JointKind::Metal);
-    assert_eq!(EndJoint::usual(Duty::Exhaust, &plain, 63.5).kind, JointKind::Metal);
+    assert_eq!(usual_kind(Duty::ChargeHot, &plain, 63.5), JointKind::Coupler);
+    assert_eq!(usual_kind(Duty::ChargeHot, &plain, 50.8), JointKind::Reducer);
+    assert_eq!(usual_kind(Duty::ChargeHot, &flanged, 63.5), JointKind::Metal);
+    assert_eq!(usual_kind(Duty::Exhaust, &plain, 63.5), JointKind::Metal);
 }

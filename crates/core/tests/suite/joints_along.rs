@@ -4,18 +4,21 @@
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic, reason = "a test fails by panicking")]
 
 use nalgebra::{Point3, Vector3};
+use nook_core::PartRef;
 use nook_core::assembly::Assembly;
+use nook_core::cut::PieceId;
 use nook_core::edit::JointChange;
-use nook_core::findings::{Place, Severity};
+use nook_core::findings::Severity;
 use nook_core::join::JointKind;
 use nook_core::measure::{End, KeepOutKind, KeepOutShape, MountKind, Mounts, Side};
-use nook_core::route::{JointAnchor, JointId, LegEnd, ResolvedRun, Target};
-use nook_core::{Edit, Job, RunId, Workup, apply, workup};
+use nook_core::route::{AlongAnchor, JointId, LegEnd, LegId, ResolvedRun, Target};
+use nook_core::{Applied, Edit, Job, JobEdit, JoinEdit, MeasureEdit, RouteEdit, RunId, Workup, apply, workup};
 use nook_geometry::Point;
 use nook_geometry::clearance::Rides;
 use nook_geometry::units::{AlongLeg, Gap, Name, Roll, Seat, Shift, Straight};
 use proptest::prelude::*;
 
+use crate::support::by_place::{bend as bend_at, kind, leg as leg_at};
 use crate::support::{any_edit, any_point, draft, job_with, port};
 
 /// A charge pipe of two bends from the origin.
@@ -28,17 +31,16 @@ fn pipe() -> (Job, RunId) {
     pipe_to([620.0, 360.0, 410.0])
 }
 
-fn anchor(leg: usize, from: LegEnd, mm: f64) -> JointAnchor {
-    JointAnchor { leg, from, mm: AlongLeg::new(mm).unwrap() }
+fn anchor(job: &Job, run: RunId, leg: usize, from: LegEnd, mm: f64) -> AlongAnchor {
+    AlongAnchor { leg: leg_at(job, run, leg), from, mm: AlongLeg::new(mm).unwrap() }
 }
 
-fn with_joint(job: &Job, run: RunId, at: JointAnchor) -> Job {
-    apply(job, &Edit::AddJoint { run, at, kind: JointKind::Coupler }).unwrap()
+fn with_joint(job: &Job, run: RunId, at: AlongAnchor) -> Job {
+    apply(job, &Edit::Join(JoinEdit::AddJoint { run, at, kind: JointKind::Coupler })).unwrap().job
 }
 
 fn joint_ids(job: &Job, run: RunId) -> Vec<JointId> {
-    let mut ids: Vec<JointId> =
-        job.run(run).unwrap().way.iter().flat_map(|way| way.joints()).map(|joint| joint.id).collect();
+    let mut ids: Vec<JointId> = job.run(run).unwrap().route.joints().iter().map(|joint| joint.id).collect();
     ids.sort();
     ids
 }
@@ -53,17 +55,17 @@ fn place(workup: &Workup, joint: usize) -> Point3<f64> {
     let station = |p: [f64; 3], q: [f64; 3]| nalgebra::center(&Point3::from(p), &Point3::from(q));
     let parted: Vec<(usize, usize)> = (1..workup.pieces.len())
         .map(|i| (i - 1, i))
-        .filter(|(p, q)| workup.pieces[*p].part == workup.pieces[*q].part)
+        .filter(|(p, q)| [p, q].iter().all(|i| matches!(workup.pieces[**i].piece, PieceId::Tube { .. })))
         .collect();
     let (p, q) = parted[joint];
-    station(workup.pieces[p].solid.to, workup.pieces[q].solid.from)
+    station(workup.pieces[p].solids[0].to, workup.pieces[q].solids[0].from)
 }
 
 #[test]
 fn a_coupler_half_way_parts_the_pipe_in_everything_that_follows() {
     let (whole, run) = pipe();
     let before = workup(&whole, run).unwrap();
-    let job = with_joint(&whole, run, anchor(1, LegEnd::Start, 140.0));
+    let job = with_joint(&whole, run, anchor(&whole, run, 1, LegEnd::Start, 140.0));
     let after = workup(&job, run).unwrap();
 
     // Half of 63.5 is under 32, so that is the seat; 6 of bead; 6 of gap where both ports ride on one body.
@@ -71,7 +73,7 @@ fn a_coupler_half_way_parts_the_pipe_in_everything_that_follows() {
     assert_eq!((joint.gap.mm(), joint.seat.mm(), joint.straight_needed.mm(), joint.hose.mm()), (6.0, 32.0, 38.0, 70.0));
     let leg = &after.straights[1];
     assert!((joint.at.mm() - leg.from.mm() - 140.0).abs() < 1e-9);
-    assert_eq!((joint.hose_od.mm(), joint.straight, joint.short.mm()), (73.5, 1, 0.0));
+    assert_eq!((joint.hose_od.mm(), joint.straight, joint.short.mm()), (73.5, leg.straight, 0.0));
 
     // One piece more; what is missing is the gap, of metal, mass and volume.
     assert_eq!(after.pieces.len(), before.pieces.len() + 1);
@@ -101,7 +103,7 @@ fn a_coupler_half_way_parts_the_pipe_in_everything_that_follows() {
 #[test]
 fn what_stands_beside_its_hose_and_clamps_is_told_by_their_thickness() {
     let (whole, run) = pipe();
-    let job = with_joint(&whole, run, anchor(1, LegEnd::Start, 140.0));
+    let job = with_joint(&whole, run, anchor(&whole, run, 1, LegEnd::Start, 140.0));
     let workups = [workup(&whole, run).unwrap(), workup(&job, run).unwrap()];
     let along = Vector3::from(workups[1].straights[1].along);
     let aside = along.cross(&Vector3::z()).normalize();
@@ -112,7 +114,10 @@ fn what_stands_beside_its_hose_and_clamps_is_told_by_their_thickness() {
         let at = middle + along * off + aside * far;
         let shape = KeepOutShape::Sphere { centre: Point::new(at.x, at.y, at.z).unwrap(), diameter: 10.0 };
         let (name, kind) = (Name::new("knob").unwrap(), KeepOutKind::StillMetal);
-        let there = apply(&job, &Edit::AddKeepOut { name, kind, rides: Side::Body, shape }).unwrap();
+        let there =
+            apply(&job, &Edit::Measure(MeasureEdit::AddKeepOut { name, kind, rides: Side::Body, shape, big: false }))
+                .unwrap()
+                .job;
         let air = workup(&there, run).unwrap().air.unwrap();
         let knob = air.things.iter().position(|thing| thing.name == "knob");
         let gaps = air.trace.iter().filter(|piece| piece.thing.is_some() && piece.thing == knob);
@@ -133,21 +138,25 @@ fn what_stands_beside_its_hose_and_clamps_is_told_by_their_thickness() {
 fn two_joints_make_room_and_too_short_a_straight_is_told_and_mended() {
     let (whole, run) = pipe_to([450.0, 200.0, 260.0]);
     let room = workup(&whole, run).unwrap().straights[1].length.mm();
-    let job = with_joint(&whole, run, anchor(1, LegEnd::Start, 100.0));
-    let two = with_joint(&job, run, anchor(1, LegEnd::Start, 110.0));
+    let job = with_joint(&whole, run, anchor(&whole, run, 1, LegEnd::Start, 100.0));
+    let two = with_joint(&job, run, anchor(&job, run, 1, LegEnd::Start, 110.0));
     let joints = workup(&two, run).unwrap().joints;
     assert!(joints[1].at.mm() - joints[0].at.mm() > 81.9 && joints.iter().all(|joint| joint.short.mm() == 0.0));
     // Seats that together want more than there is.
-    let wide = Edit::ChangeJoint { run, joint: joints[0].joint, to: JointChange::Seat { seat: Seat::new(140.0).ok() } };
-    let wide = apply(&two, &wide).unwrap();
+    let wide = Edit::Join(JoinEdit::ChangeJoint {
+        run,
+        joint: joints[0].joint,
+        to: JointChange::Seat { seat: Seat::new(140.0).ok() },
+    });
+    let wide = apply(&two, &wide).unwrap().job;
     let need = 2.0 * (146.0 + 38.0) + 12.0;
     assert!(need > room, "{room}");
     let told = workup(&wide, run).unwrap();
-    let finding = told.findings.iter().find(|one| matches!(one.place, Place::Joint { .. })).unwrap();
+    let finding = told.findings.iter().find(|one| matches!(one.part, PartRef::Joint { .. })).unwrap();
     assert!(finding.words.mm.contains("wanted for its gap, seats and beads"), "{}", finding.words.mm);
     assert!(!finding.remedies.is_empty());
     for remedy in &finding.remedies {
-        let mended = workup(&apply(&wide, &remedy.edit).unwrap(), run).unwrap();
+        let mended = workup(&apply(&wide, &remedy.edit).unwrap().job, run).unwrap();
         assert!(!mended.findings.iter().any(|one| one.words == finding.words), "{}", remedy.label.mm);
     }
 }
@@ -156,12 +165,17 @@ fn two_joints_make_room_and_too_short_a_straight_is_told_and_mended() {
 fn only_a_coupler_stands_between_two_ends_of_one_tube() {
     let (job, run) = pipe();
     for kind in [JointKind::Metal, JointKind::Reducer] {
-        let refused = apply(&job, &Edit::AddJoint { run, at: anchor(1, LegEnd::Start, 100.0), kind });
+        let refused =
+            apply(&job, &Edit::Join(JoinEdit::AddJoint { run, at: anchor(&job, run, 1, LegEnd::Start, 100.0), kind }));
         assert!(refused.unwrap_err().to_string().contains("straight coupler"));
     }
-    let beyond = Edit::AddJoint { run, at: anchor(7, LegEnd::Start, 100.0), kind: JointKind::Coupler };
+    let beyond = Edit::Join(JoinEdit::AddJoint {
+        run,
+        at: AlongAnchor { leg: LegId(900), ..anchor(&job, run, 1, LegEnd::Start, 100.0) },
+        kind: JointKind::Coupler,
+    });
     assert!(apply(&job, &beyond).unwrap_err().to_string().contains("does not have"));
-    let gone = Edit::RemoveJoint { run, joint: JointId(900) };
+    let gone = Edit::Join(JoinEdit::RemoveJoint { run, joint: JointId(900) });
     assert!(apply(&job, &gone).unwrap_err().to_string().contains("no joint 900"));
 }
 
@@ -174,20 +188,23 @@ fn metal_at_both_ends_gives_in_between() {
     let mut a = job.run(run).unwrap().a.clone();
     a.rides = Side::Engine;
     let ends = [nook_core::measure::End::A, nook_core::measure::End::B];
-    let edits = [Edit::SetMounts { mounts }, Edit::SetPort { run, end: ends[0], port: a }];
-    let stiff = ends.map(|end| Edit::SetJoint { run, end, kind: JointKind::Metal });
+    let edits = [
+        Edit::Measure(MeasureEdit::SetMounts { mounts }),
+        Edit::Measure(MeasureEdit::SetPort { run, end: ends[0], port: a }),
+    ];
+    let stiff = ends.map(|end| kind(&job, run, end, JointKind::Metal));
     for edit in edits.iter().chain(&stiff) {
-        job = apply(&job, edit).unwrap();
+        job = apply(&job, edit).unwrap().job;
     }
     let cracks =
         |job: &Job| workup(job, run).unwrap().findings.iter().any(|one| one.words.mm.contains("gives nowhere"));
     assert!(cracks(&job));
-    let parted = with_joint(&job, run, anchor(1, LegEnd::Start, 140.0));
+    let parted = with_joint(&job, run, anchor(&job, run, 1, LegEnd::Start, 140.0));
     assert!(!cracks(&parted));
     // Each tube goes with its own side, the hose between them with neither.
     let run = ResolvedRun::as_typed(parted.run(run).unwrap());
     let pipe = Assembly::build(&run).unwrap().unwrap();
-    let [from, to] = pipe.joints[0].gap();
+    let [from, to] = pipe.between()[0].gap();
     for part in pipe.envelope(&run).all() {
         let middle = f64::midpoint(part.stations[0], part.stations[1]);
         let expect = if middle < from {
@@ -213,13 +230,16 @@ fn the_movement_is_told_where_the_first_joint_gives() {
         let (roll, shift) = (Roll::new(8.0).ok(), Shift::new(0.0).ok());
         let mounts = Some(Mounts { kind: MountKind::Firm, from, to, roll, overrun: roll, crank: None, shift });
         port.rides = Side::Engine;
-        let edits = [Edit::SetMounts { mounts }, Edit::SetPort { run, end: engine, port }];
-        let metal = [End::A, End::B].map(|end| Edit::SetJoint { run, end, kind: JointKind::Metal });
+        let edits = [
+            Edit::Measure(MeasureEdit::SetMounts { mounts }),
+            Edit::Measure(MeasureEdit::SetPort { run, end: engine, port }),
+        ];
+        let metal = [End::A, End::B].map(|end| kind(&job, run, end, JointKind::Metal));
         for edit in edits.into_iter().chain(metal) {
-            job = apply(&job, &edit).unwrap();
+            job = apply(&job, &edit).unwrap().job;
         }
         for mm in [200.0, 400.0] {
-            job = with_joint(&job, run, anchor(1, LegEnd::Start, mm));
+            job = with_joint(&job, run, anchor(&job, run, 1, LegEnd::Start, mm));
         }
         let told = workup(&job, run).unwrap();
         let first = usize::from(engine == End::B);
@@ -228,7 +248,7 @@ fn the_movement_is_told_where_the_first_joint_gives() {
         let travel = 2.0 * (at.x - pivot[0]).hypot(at.z - pivot[2]) * 4.0_f64.to_radians().sin();
         assert!(travel > 25.0, "{travel}");
         let finding = told.findings.iter().find(|one| one.words.mm.contains("the engine moves")).unwrap();
-        assert_eq!(finding.place, Place::Joint { joint: told.joints[first].joint });
+        assert_eq!(finding.part, PartRef::Joint { run, joint: told.joints[first].joint });
         assert!(finding.words.mm.contains(&format!("moves {travel:.1} mm there")), "{} {travel}", finding.words.mm);
         assert!(finding.words.mm.contains("take 24.0 mm"), "{}", finding.words.mm);
     }
@@ -237,7 +257,7 @@ fn the_movement_is_told_where_the_first_joint_gives() {
 #[test]
 fn rubber_along_the_pipe_asks_for_more_near_heat() {
     let (whole, run) = pipe();
-    let job = with_joint(&whole, run, anchor(1, LegEnd::Start, 240.0));
+    let job = with_joint(&whole, run, anchor(&whole, run, 1, LegEnd::Start, 240.0));
     let told = workup(&job, run).unwrap();
     let along = Vector3::from(told.straights[1].along);
     let aside = along.cross(&Vector3::z()).normalize();
@@ -245,7 +265,9 @@ fn rubber_along_the_pipe_asks_for_more_near_heat() {
         let at = place(&told, 0) + along * off + aside * far;
         let shape = KeepOutShape::Sphere { centre: Point::new(at.x, at.y, at.z).unwrap(), diameter: 10.0 };
         let (name, kind) = (Name::new("turbine").unwrap(), KeepOutKind::Hot);
-        apply(job, &Edit::AddKeepOut { name, kind, rides: Side::Body, shape }).unwrap()
+        apply(job, &Edit::Measure(MeasureEdit::AddKeepOut { name, kind, rides: Side::Body, shape, big: false }))
+            .unwrap()
+            .job
     };
     let says = |job: &Job| {
         let words = "its hose comes within";
@@ -259,7 +281,7 @@ fn rubber_along_the_pipe_asks_for_more_near_heat() {
     let finding = says(&hot(&job, 0.0, far)).unwrap();
     assert!(finding.words.mm.starts_with("Coupler on straight 2"), "{}", finding.words.mm);
     assert!(finding.words.mm.contains(&format!("within {:.1} mm", limit - 4.0)), "{}", finding.words.mm);
-    assert_eq!(finding.place, Place::Joint { joint: told.joints[0].joint });
+    assert_eq!(finding.part, PartRef::Joint { run, joint: told.joints[0].joint });
     assert!(says(&hot(&job, 0.0, far + 8.0)).is_none(), "far enough");
     assert!(says(&hot(&whole, 0.0, far)).is_none(), "no hose, no rubber");
 }
@@ -268,7 +290,7 @@ fn rubber_along_the_pipe_asks_for_more_near_heat() {
 #[test]
 fn a_neighbour_keeps_from_the_coupler_and_not_only_from_the_tube() {
     let (whole, run) = pipe();
-    let job = with_joint(&whole, run, anchor(1, LegEnd::Start, 240.0));
+    let job = with_joint(&whole, run, anchor(&whole, run, 1, LegEnd::Start, 240.0));
     let told = workup(&job, run).unwrap();
     let along = Vector3::from(told.straights[1].along);
     let aside = along.cross(&Vector3::z()).normalize();
@@ -281,10 +303,10 @@ fn a_neighbour_keeps_from_the_coupler_and_not_only_from_the_tube() {
         let mut other = draft(port(a, across.into(), 19.05), port(b, (-across).into(), 19.05));
         other.tube = crate::support::tube(19.05, 1.5);
         other.name = Name::new("Thin line").unwrap();
-        let job = apply(job, &Edit::AddRun { run: other }).unwrap();
+        let job = apply(job, &Edit::Job(JobEdit::AddRun { run: other })).unwrap().job;
         let id = job.runs().last().unwrap().id;
         let way = nook_core::route::Route::along(nook_core::route::Centreline::Straight);
-        let job = apply(&job, &Edit::TakeWay { run: id, way }).unwrap();
+        let job = apply(&job, &Edit::Route(RouteEdit::TakeWay { run: id, way })).unwrap().job;
         let air = workup(&job, id).unwrap().air.unwrap();
         air.trace.iter().filter_map(|piece| piece.gap.as_ref()).map(|gap| gap.mm()).fold(f64::INFINITY, f64::min)
     };
@@ -297,15 +319,15 @@ fn a_neighbour_keeps_from_the_coupler_and_not_only_from_the_tube() {
 fn couplers_that_leave_no_tube_between_cannot_be() {
     let (mut job, run) = pipe_to([450.0, 200.0, 260.0]);
     for mm in [100.0, 150.0, 200.0, 250.0] {
-        job = with_joint(&job, run, anchor(1, LegEnd::Start, mm));
+        job = with_joint(&job, run, anchor(&job, run, 1, LegEnd::Start, mm));
     }
-    for joint in joint_ids(&job, run) {
+    for joint in joint_ids(&job, run).split_off(2) {
         let to = JointChange::Gap { gap: Gap::new(100.0).ok() };
-        job = apply(&job, &Edit::ChangeJoint { run, joint, to }).unwrap();
+        job = apply(&job, &Edit::Join(JoinEdit::ChangeJoint { run, joint, to })).unwrap().job;
     }
     let told = workup(&job, run).unwrap();
     assert!(told.cutting.is_none());
-    let finding = told.findings.iter().find(|one| matches!(one.place, Place::Joint { .. })).unwrap();
+    let finding = told.findings.iter().find(|one| matches!(one.part, PartRef::Joint { .. })).unwrap();
     assert_eq!(finding.severity, Severity::Error, "what cannot be sawn is not merely tight");
     assert!(finding.words.mm.contains("no tube left between"), "{}", finding.words.mm);
     assert!(assembly(&job, run).section_paths().is_none());
@@ -324,12 +346,12 @@ proptest! {
     ) {
         let (job, run) = pipe();
         let from = if end { LegEnd::End } else { LegEnd::Start };
-        let mut job = with_joint(&job, run, anchor(leg, from, mm));
+        let mut job = with_joint(&job, run, anchor(&job, run, leg, from, mm));
         for edit in &edits {
             let before = joint_ids(&job, run);
-            let Ok(next) = apply(&job, edit) else { continue };
+            let Ok(Applied { job: next, .. }) = apply(&job, edit) else { continue };
             let takes = |edit: &Edit| matches!(edit,
-                Edit::RemoveJoint { .. } | Edit::AddJoint { .. } | Edit::RemoveRun { .. } | Edit::TakeKept { .. } | Edit::SetTwin { .. });
+                Edit::Join(JoinEdit::RemoveJoint { .. }) | Edit::Join(JoinEdit::AddJoint { .. }) | Edit::Job(JobEdit::RemoveRun { .. }) | Edit::Route(RouteEdit::TakeKept { .. }) | Edit::Route(RouteEdit::SetTwin { .. }));
             let twinned = job.run(run).is_some_and(|run| run.twin.is_some());
             let free = matches!(edit, Edit::Together { .. }) || takes(edit) || twinned;
             if next.run(run).is_none() {
@@ -340,7 +362,7 @@ proptest! {
             }
             let workup = workup(&next, run).unwrap();
             if workup.totals.is_some() {
-                prop_assert_eq!(workup.joints.len(), joint_ids(&next, run).len());
+                prop_assert_eq!(workup.joints.len() + 2, joint_ids(&next, run).len());
                 let metal: f64 = workup.pieces.iter().map(|piece| piece.centre.mm()).sum();
                 prop_assert!((metal / 1000.0).is_finite());
             }
@@ -353,16 +375,18 @@ proptest! {
     fn a_joint_stays_where_it_was_when_bends_come_and_go(share in 0.2..0.8_f64, aside in any_point(25.0), bend in 0..2_usize) {
         let (job, run) = pipe();
         let length = workup(&job, run).unwrap().straights[1].length.mm();
-        let job = with_joint(&job, run, anchor(1, LegEnd::Start, share * length));
+        let job = with_joint(&job, run, anchor(&job, run, 1, LegEnd::Start, share * length));
         let stood = place(&workup(&job, run).unwrap(), 0);
         let [x, y, z] = aside.to_array();
         let at = Point::new(stood.x + x + 12.0, stood.y + y, stood.z + z + 12.0).unwrap();
-        for edit in [Edit::AddBend { run, leg: 1, at }, Edit::SplitBend { run, bend }] {
-            let Ok(next) = apply(&job, &edit) else { continue };
+        for edit in [Edit::Route(RouteEdit::AddBend { run, leg: leg_at(&job, run, 1), at }), Edit::Route(RouteEdit::SplitBend { run, bend: bend_at(&job, run, bend) })] {
+            let Ok(Applied { job: next, .. }) = apply(&job, &edit) else { continue };
             let pipe = assembly(&next, run);
-            let joint = pipe.joints[0];
-            let anchored = joint.meant.place(&pipe.tube).unwrap();
-            let nearest = JointAnchor::nearest(&pipe.tube, &stood).unwrap().place(&pipe.tube).unwrap();
+            let joint = pipe.between()[0];
+            let way = &next.run(run).unwrap().route;
+            let meant = way.joint(joint.id).unwrap().along().unwrap();
+            let anchored = meant.place(way, &pipe.tube).unwrap();
+            let nearest = AlongAnchor::nearest(way, &pipe.tube, &stood).unwrap().place(way, &pipe.tube).unwrap();
             prop_assert!((anchored - nearest).norm() < 1e-6, "{:?}", edit);
         }
     }
@@ -371,14 +395,14 @@ proptest! {
     #[test]
     fn shaping_keeps_its_distance_and_its_room(mm in 60.0..160.0_f64, length in 0.0..300.0_f64, leg in 0..3_usize) {
         let (job, run) = pipe();
-        let job = with_joint(&job, run, anchor(leg, LegEnd::Start, mm + 44.0));
+        let job = with_joint(&job, run, anchor(&job, run, leg, LegEnd::Start, mm + 44.0));
         let before = workup(&job, run).unwrap();
         prop_assume!(before.joints[0].short.mm() == 0.0);
-        let target = Target::Straight { straight: leg, length: Straight::new(length).unwrap() };
-        if let Ok(next) = apply(&job, &Edit::Reshape { run, target }) {
+        let target = Target::Straight { straight: leg_at(&job, run, leg), length: Straight::new(length).unwrap() };
+        if let Ok(Applied { job: next, .. }) = apply(&job, &Edit::Route(RouteEdit::shaped(run, target))) {
             let after = workup(&next, run).unwrap();
             // It was asked for by its figure; only that may be too short, and then it is told.
-            let told = after.findings.iter().any(|one| matches!(one.place, Place::Joint { .. } | Place::End { .. }));
+            let told = after.findings.iter().any(|one| matches!(one.part, PartRef::Joint { .. } | PartRef::End { .. }));
             prop_assert!(after.joints[0].short.mm() < 1e-6 || told);
             if after.joints[0].short.mm() < 1e-6 {
                 let kept = |workup: &Workup| workup.joints[0].at.mm() - workup.straights[leg].from.mm();
@@ -389,7 +413,7 @@ proptest! {
         }
         let gap = Gap::new(20.0).unwrap();
         let joint = before.joints[0].joint;
-        let wider = apply(&job, &Edit::ChangeJoint { run, joint, to: JointChange::Gap { gap: Some(gap) } }).unwrap();
+        let wider = apply(&job, &Edit::Join(JoinEdit::ChangeJoint { run, joint, to: JointChange::Gap { gap: Some(gap) } })).unwrap().job;
         let metal = |workup: &Workup| workup.totals.as_ref().unwrap().developed.mm();
         prop_assert!((metal(&before) - metal(&workup(&wider, run).unwrap()) - 14.0).abs() < 1e-9);
     }

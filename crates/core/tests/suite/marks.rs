@@ -3,10 +3,11 @@
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic, reason = "a test fails by panicking")]
 
 use nook_core::route::Mark;
-use nook_core::{Edit, Job, RunId, apply, workup};
+use nook_core::{Edit, Job, JobEdit, RouteEdit, RunId, apply, workup};
 use nook_geometry::Point;
 use nook_geometry::units::Name;
 
+use crate::support::by_place::leg;
 use crate::support::{draft, job_with, port};
 
 fn two_runs() -> (Job, [RunId; 2]) {
@@ -18,7 +19,7 @@ fn two_runs() -> (Job, [RunId; 2]) {
         run
     };
     let (job, first) = job_with(run(0.0, "Hot side charge pipe"));
-    let job = apply(&job, &Edit::AddRun { run: run(900.0, "Heater supply") }).unwrap();
+    let job = apply(&job, &Edit::Job(JobEdit::AddRun { run: run(900.0, "Heater supply") })).unwrap().job;
     let second = job.runs()[1].id;
     (job, [first, second])
 }
@@ -34,17 +35,20 @@ fn renaming_a_run_renames_no_piece() {
     // Both would be HS.
     assert!(names(&job, second).iter().all(|name| name.starts_with("HA") || name.starts_with("HS")));
     assert_ne!(names(&job, first)[0], names(&job, second)[0]);
-    let renamed = apply(&job, &Edit::RenameRun { run: first, name: Name::new("Upper pipe").unwrap() }).unwrap();
+    let renamed =
+        apply(&job, &Edit::Job(JobEdit::RenameRun { run: first, name: Name::new("Upper pipe").unwrap() })).unwrap().job;
     assert_eq!(names(&renamed, first), names(&job, first));
     let at = Point::new(200.0, 160.0, 60.0).unwrap();
-    let more = apply(&job, &Edit::AddBend { run: first, leg: 1, at }).unwrap();
+    let more = apply(&job, &Edit::Route(RouteEdit::AddBend { run: first, leg: leg(&job, first, 1), at })).unwrap().job;
     assert!(names(&more, first).iter().all(|name| name.starts_with("HS")));
 }
 
 #[test]
 fn no_two_runs_are_marked_alike() {
     let (job, [first, second]) = two_runs();
-    let marked = |run, text: &str| apply(&job, &Edit::SetMark { run, mark: Mark::new(text).unwrap() });
+    let marked = |run, text: &str| {
+        apply(&job, &Edit::Job(JobEdit::SetMark { run, mark: Mark::new(text).unwrap() })).map(|applied| applied.job)
+    };
     let refused = marked(second, workup(&job, first).unwrap().mark.as_str()).unwrap_err();
     assert!(refused.to_string().contains("two runs are marked HS"), "{refused}");
     let set = marked(second, "q1x").unwrap();

@@ -17,7 +17,7 @@ use nook_core::measure::{
 use nook_core::stock::{name_bore, name_size};
 use nook_core::survey::Survey;
 use nook_core::workup::bay;
-use nook_core::{Edit, EditError, Job, RunId, apply, workup};
+use nook_core::{Edit, EditError, Job, JobEdit, MeasureEdit, RunId, apply, workup};
 use nook_geometry::units::{
     Coordinate, Girth, HeadingAngle, Name, OnStick, OutsideDiameter, PitchAngle, Spread, TapeLength, TurnAngle,
 };
@@ -38,7 +38,12 @@ fn surveyed() -> (Job, RunId, Vec<DatumId>) {
         job_with(draft(port([0.0; 3], [1.0, 0.0, 0.0], 63.5), port([520.0, 260.0, 310.0], [0.0, 0.1, -1.0], 63.5)));
     for (index, spot) in SPOTS.iter().enumerate() {
         let name = Name::new(&format!("datum {}", index + 1)).unwrap();
-        job = apply(&job, &Edit::AddDatum { name, at: Point::try_from(*spot).unwrap(), rides: Side::Body }).unwrap();
+        job = apply(
+            &job,
+            &Edit::Measure(MeasureEdit::AddDatum { name, at: Point::try_from(*spot).unwrap(), rides: Side::Body }),
+        )
+        .unwrap()
+        .job;
     }
     let datums = job.datums().iter().map(|datum| datum.id).collect();
     (job, run, datums)
@@ -49,7 +54,7 @@ fn tape(datum: DatumId, to: Spot, mm: f64) -> Taken {
 }
 
 fn add(job: &Job, of: Measurand, taken: Taken) -> Result<Job, EditError> {
-    apply(job, &Edit::AddReading { of, reading: Reading::of(taken) })
+    apply(job, &Edit::Measure(MeasureEdit::AddReading { of, reading: Reading::of(taken) })).map(|applied| applied.job)
 }
 
 fn apart(one: [f64; 3], other: [f64; 3]) -> f64 {
@@ -79,13 +84,18 @@ fn what_was_found_moves_the_pipe_and_the_document_keeps_only_what_was_read() {
     assert!(apart(ends[0].at.map(|c| c.mm()), at) < 1e-6);
     assert_eq!(measured.port(port).unwrap().at.to_array(), [0.0; 3], "what was typed stays as it was typed");
     // Its place is held: a hand cannot move it, and setting the readings aside lets go of it.
-    let edit = Edit::MovePort { run, end: End::A, at: Point::new(1.0, 2.0, 3.0).unwrap() };
+    let edit = Edit::Measure(MeasureEdit::MovePort { run, end: End::A, at: Point::new(1.0, 2.0, 3.0).unwrap() });
     let refusal = apply(&measured, &edit).unwrap_err();
     assert!(matches!(&refusal, EditError::HeldByReadings { name } if name == "mouth"), "{refusal}");
     let mut loose = measured.clone();
     for index in 0..datums.len() {
         let reading = loose.port(port).unwrap().readings[index];
-        loose = apply(&loose, &Edit::SetReading { of, index, reading: Reading { counts: false, ..reading } }).unwrap();
+        loose = apply(
+            &loose,
+            &Edit::Measure(MeasureEdit::SetReading { of, index, reading: Reading { counts: false, ..reading } }),
+        )
+        .unwrap()
+        .job;
     }
     assert!(apply(&loose, &edit).is_ok());
     // Readings that do not count still show how far they are from what holds.
@@ -151,14 +161,20 @@ fn a_datum_that_is_not_well_known_makes_what_leans_on_it_worse_known() {
     for (datum, spot) in datums.iter().zip(SPOTS).skip(1) {
         let taken = tape(*datum, Spot::Centre, apart(spot, SPOTS[0]));
         let reading = Reading { spread: Some(Spread::new(12.0).unwrap()), ..Reading::of(taken) };
-        vague = apply(&vague, &Edit::AddReading { of: Measurand::Datum { datum: datums[0] }, reading }).unwrap();
+        vague = apply(
+            &vague,
+            &Edit::Measure(MeasureEdit::AddReading { of: Measurand::Datum { datum: datums[0] }, reading }),
+        )
+        .unwrap()
+        .job;
     }
     let vague = taped(vague, of, &datums, [12.0, -7.5, 4.0]);
     let worst = |job: &Job| Survey::new(job).port(port).unwrap().worst();
     // Worse than from five sharp points, better than from the four others alone.
     let reading = vague.port(port).unwrap().readings[0];
-    let without = Edit::SetReading { of, index: 0, reading: Reading { counts: false, ..reading } };
-    let four = worst(&apply(&vague, &without).unwrap());
+    let without =
+        Edit::Measure(MeasureEdit::SetReading { of, index: 0, reading: Reading { counts: false, ..reading } });
+    let four = worst(&apply(&vague, &without).unwrap().job);
     assert!(
         worst(&sharp) + 0.01 < worst(&vague) && worst(&vague) + 1e-6 < four,
         "{} {} {four}",
@@ -177,14 +193,14 @@ fn readings_that_lean_on_each_other_in_a_circle_are_refused() {
         Taken::Tape { from: Anchor::Port { port, rim: None }, to: Spot::Centre, mm: TapeLength::new(900.0).unwrap() };
     let refusal = add(&job, Measurand::Datum { datum: datums[0] }, back).unwrap_err().to_string();
     assert!(refusal.contains("lean on it again"), "{refusal}");
-    let refusal = apply(&job, &Edit::RemoveDatum { datum: datums[0] }).unwrap_err().to_string();
+    let refusal = apply(&job, &Edit::Measure(MeasureEdit::RemoveDatum { datum: datums[0] })).unwrap_err().to_string();
     assert!(refusal.contains("take the reading out first"), "{refusal}");
     let pitch = Taken::Pitch { degrees: PitchAngle::new(3.0).unwrap() };
     let refusal = add(&job, Measurand::Datum { datum: datums[1] }, pitch).unwrap_err().to_string();
     assert!(refusal.contains("only a port has a direction"), "{refusal}");
     let corner = tape(datums[1], Spot::Corner { towards: [1, 1, 1] }, 500.0);
     assert!(add(&job, of, corner).unwrap_err().to_string().contains("only a box has corners"));
-    let missing = Edit::RemoveReading { of, index: 7 };
+    let missing = Edit::Measure(MeasureEdit::RemoveReading { of, index: 7 });
     assert_eq!(apply(&job, &missing).unwrap_err().to_string(), "mouth has 1 readings; there is no number 8");
 }
 
@@ -197,7 +213,7 @@ fn a_twin_is_found_by_its_mirror_image_and_checked_against_it() {
         port([-190.0, -110.0, -40.0], [0.0, 0.3, 1.0], 63.5),
         port([500.0, -300.0, 100.0], [-1.0, 0.0, 0.0], 63.5),
     );
-    let job = apply(&job, &Edit::AddRun { run: twin }).unwrap();
+    let job = apply(&job, &Edit::Job(JobEdit::AddRun { run: twin })).unwrap().job;
     let other = job.runs()[1].id;
     let (twin, of) = a_of(other);
     let image = Taken::Mirror { of: PortRef { run, end: End::A } };
@@ -207,7 +223,7 @@ fn a_twin_is_found_by_its_mirror_image_and_checked_against_it() {
     assert!((found.pose.out.unwrap().x - 1.0).abs() < 1e-9, "A points straight forward, and so does its image");
     // As a check only, it shows by how much the twin differs: 10 mm along each axis.
     let reading = Reading { counts: false, ..Reading::of(image) };
-    let checked = apply(&job, &Edit::AddReading { of, reading }).unwrap();
+    let checked = apply(&job, &Edit::Measure(MeasureEdit::AddReading { of, reading })).unwrap().job;
     let fit = Survey::new(&checked).port(twin).unwrap().readings[0];
     assert!((fit.off - 300.0_f64.sqrt()).abs() < 1e-5, "{}", fit.off);
 }
@@ -217,26 +233,28 @@ fn a_component_carries_its_ports_as_it_is_turned_and_only_as_far_as_it_goes() {
     let (job, run, _) = surveyed();
     let port = PortRef { run, end: End::A };
     let turn = |degrees: f64| TurnAngle::new(degrees).unwrap();
-    let add = Edit::AddComponent {
+    let add = Edit::Measure(MeasureEdit::AddComponent {
         name: Name::new("housing").unwrap(),
         pivot: Point::new(0.0, 100.0, 0.0).unwrap(),
         axis: Direction::new(0.0, 0.0, 1.0).unwrap(),
         range: TurnRange::Steps { step: turn(30.0), back: 0, on: 3 },
         ports: vec![port],
-    };
-    let job = apply(&job, &add).unwrap();
+    });
+    let job = apply(&job, &add).unwrap().job;
     let component = job.components()[0].id;
-    let turned = apply(&job, &Edit::TurnComponent { component, turned: turn(90.0) }).unwrap();
+    let turned = apply(&job, &Edit::Measure(MeasureEdit::TurnComponent { component, turned: turn(90.0) })).unwrap().job;
     let end = &workup(&turned, run).unwrap().ends[0];
     // A quarter turn to the left about (0, 100) takes the zero to (100, 100) and forward to left.
     assert!(apart(end.at.map(|c| c.mm()), [100.0, 100.0, 0.0]) < 1e-9);
     assert!((end.heading - 90.0).abs() < 1e-9);
     // Turned, it does not stand where it was measured, so a hand cannot place it.
-    let by_hand = Edit::MovePort { run, end: End::A, at: Point::new(1.0, 2.0, 3.0).unwrap() };
+    let by_hand = Edit::Measure(MeasureEdit::MovePort { run, end: End::A, at: Point::new(1.0, 2.0, 3.0).unwrap() });
     assert!(apply(&job, &by_hand).is_ok());
     assert!(apply(&turned, &by_hand).unwrap_err().to_string().contains("turn that back to 0"));
     for degrees in [45.0, 120.0, -30.0] {
-        let refusal = apply(&job, &Edit::TurnComponent { component, turned: turn(degrees) }).unwrap_err().to_string();
+        let refusal = apply(&job, &Edit::Measure(MeasureEdit::TurnComponent { component, turned: turn(degrees) }))
+            .unwrap_err()
+            .to_string();
         let says = if degrees == 45.0 { "45 degrees is none of them, 60 is the nearest" } else { "between 0 and 90" };
         assert!(refusal.contains(says), "{refusal}");
     }
@@ -273,10 +291,11 @@ fn soft_mounts_move_a_mouth_by_the_chord_of_their_roll_and_their_shift() {
 fn what_was_missing_when_it_was_measured_is_a_finding_until_it_is_in_place() {
     let (job, run, _) = surveyed();
     let (_, of) = a_of(run);
-    let missing = apply(&job, &Edit::SetStanding { of, standing: InstallState::Missing }).unwrap();
+    let missing =
+        apply(&job, &Edit::Measure(MeasureEdit::SetStanding { of, standing: InstallState::Missing })).unwrap().job;
     let findings = workup(&missing, run).unwrap().findings;
     let finding = findings.iter().find(|one| one.words.mm.contains("not in place yet")).unwrap();
-    let mended = apply(&missing, &finding.remedies[0].edit).unwrap();
+    let mended = apply(&missing, &finding.remedies[0].edit).unwrap().job;
     assert!(!workup(&mended, run).unwrap().findings.iter().any(|one| one.words.mm.contains("not in place")));
 }
 
@@ -309,7 +328,7 @@ fn a_gauge_that_does_not_count_is_told_what_it_should_show_whichever_way_the_mou
             Taken::Pitch { degrees: PitchAngle::new(0.0).unwrap() },
         ] {
             let reading = Reading { counts: false, ..Reading::of(taken) };
-            job = apply(&job, &Edit::AddReading { of, reading }).unwrap();
+            job = apply(&job, &Edit::Measure(MeasureEdit::AddReading { of, reading })).unwrap().job;
         }
         let readings = &bay(&job).ports[0].found.readings;
         assert!((readings[0].predicted.unwrap() - heading).abs() < 1e-9, "{:?}", readings[0]);

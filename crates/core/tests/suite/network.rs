@@ -14,7 +14,7 @@ use nook_core::measure::{
 };
 use nook_core::survey::Survey;
 use nook_core::workup::bay;
-use nook_core::{Edit, Job, RunId, apply};
+use nook_core::{Edit, Job, MeasureEdit, RunId, apply};
 use nook_geometry::units::{
     BetweenAngle, Coordinate, FaceClock, FaceRadius, HeadingAngle, Name, OnStick, PitchAngle, TapeLength,
 };
@@ -81,7 +81,12 @@ fn measured(seed: u64, world: World) -> Measured {
         let typed = V::from(*spot);
         real.push(typed + V::from_fn(|_, _| noise(&mut rng, world.datums)));
         let name = Name::new(&format!("datum {index}")).unwrap();
-        job = apply(&job, &Edit::AddDatum { name, at: Point::try_from(*spot).unwrap(), rides: Side::Body }).unwrap();
+        job = apply(
+            &job,
+            &Edit::Measure(MeasureEdit::AddDatum { name, at: Point::try_from(*spot).unwrap(), rides: Side::Body }),
+        )
+        .unwrap()
+        .job;
     }
     let ids: Vec<DatumId> = job.datums().iter().map(|datum| datum.id).collect();
     let at = V::from_fn(|_, _| rng.random_range(-250.0..250.0));
@@ -91,10 +96,12 @@ fn measured(seed: u64, world: World) -> Measured {
         let tape = TapeCheck { known: length(300.0), read: length(300.0 + world.hook) };
         let [nose_up, left_up] = world.tilt.map(|degrees| PitchAngle::new(degrees).unwrap());
         let checks = InstrumentChecks { tape: Some(tape), tilt: Some(TiltCheck { nose_up, left_up }) };
-        job = apply(&job, &Edit::SetInstruments { checks }).unwrap();
+        job = apply(&job, &Edit::Measure(MeasureEdit::SetInstruments { checks })).unwrap().job;
     }
     let (port, of) = a_of(run);
-    let take = |job: &Job, taken| apply(job, &Edit::AddReading { of, reading: Reading::of(taken) }).unwrap();
+    let take = |job: &Job, taken| {
+        apply(job, &Edit::Measure(MeasureEdit::AddReading { of, reading: Reading::of(taken) })).unwrap().job
+    };
     for (to, end, from) in [(Spot::Centre, at, [0, 2, 4, 5, 7]), (stick(), at + out * 300.0, [1, 2, 3, 6, 7])] {
         for index in from {
             let mm = (end - real[index]).norm() + world.hook + noise(&mut rng, 1.5);
@@ -163,7 +170,9 @@ fn readings_tell_the_hook_and_the_slope_that_nobody_checked() {
         let Measured { job, .. } = measured(5, world);
         let spread = Some(nook_geometry::units::Spread::new(0.3).unwrap());
         let ids: Vec<DatumId> = job.datums().iter().map(|datum| datum.id).collect();
-        ids.into_iter().fold(job, |job, datum| apply(&job, &Edit::SetDatumSpread { datum, spread }).unwrap())
+        ids.into_iter().fold(job, |job, datum| {
+            apply(&job, &Edit::Measure(MeasureEdit::SetDatumSpread { datum, spread })).unwrap().job
+        })
     };
     let before = job.instruments().instruments();
     let after = Survey::new(&job).instruments();
@@ -193,7 +202,12 @@ fn the_adjustment_is_the_plain_sum_of_squares() {
         };
         let mm = length((other - start).norm() + f64::from(k % 3) - 1.0);
         let taken = Taken::Tape { from: *from, to: Spot::Centre, mm };
-        job = apply(&job, &Edit::AddReading { of: Measurand::Port { port: b }, reading: Reading::of(taken) }).unwrap();
+        job = apply(
+            &job,
+            &Edit::Measure(MeasureEdit::AddReading { of: Measurand::Port { port: b }, reading: Reading::of(taken) }),
+        )
+        .unwrap()
+        .job;
     }
     let survey = Survey::new(&job);
     let (got, far) = (survey.port(port).unwrap(), survey.port(b).unwrap());
@@ -278,7 +292,8 @@ fn the_adjustment_is_the_plain_sum_of_squares() {
 fn case(name: &str) -> Job {
     let path = format!("{}/../search/tests/cases/{name}.json", env!("CARGO_MANIFEST_DIR"));
     let file: serde_json::Value = serde_json::from_str(&std::fs::read_to_string(path).unwrap()).unwrap();
-    serde_json::from_value(file["job"].clone()).unwrap()
+    let version = u32::try_from(file["version"].as_u64().unwrap()).unwrap();
+    serde_json::from_value(nook_core::job::upgraded(version, file["job"].clone())).unwrap()
 }
 
 #[test]
@@ -297,13 +312,14 @@ fn a_stick_taped_from_points_in_a_plane_has_an_image_and_it_is_told() {
         .findings
         .into_iter()
         .find(|finding| finding.words.mm.contains("two places fit"));
-    let taken = apply(&job, &finding.unwrap().remedies[0].edit).unwrap();
+    let taken = apply(&job, &finding.unwrap().remedies[0].edit).unwrap().job;
     let now = Survey::new(&taken).port(port).unwrap();
     assert!((now.pose.at - other.at).norm() < 1e-3 && now.pose.out.unwrap().angle(&other.out.unwrap()) < 1e-3);
     // A level settles it.
     let mm = Coordinate::new(found.pose.at.z).unwrap();
     let level = Taken::Offset { from: Anchor::Zero, to: Spot::Centre, axis: Axis::Z, mm };
-    let settled = apply(&taken, &Edit::AddReading { of, reading: Reading::of(level) }).unwrap();
+    let settled =
+        apply(&taken, &Edit::Measure(MeasureEdit::AddReading { of, reading: Reading::of(level) })).unwrap().job;
     let now = Survey::new(&settled).port(port).unwrap();
     assert!(now.others.is_empty() && (now.pose.at - found.pose.at).norm() < 1.0);
 }
@@ -419,12 +435,13 @@ fn what_nothing_checks_looks_unchecked_and_says_what_would_go_unseen() {
     let of = Measurand::Port { port };
     // A rule and a level along each axis fix a place and check nothing.
     let count = job.port(port).unwrap().readings.len();
-    let bare =
-        (0..count).rev().fold(job.clone(), |job, index| apply(&job, &Edit::RemoveReading { of, index }).unwrap());
+    let bare = (0..count).rev().fold(job.clone(), |job, index| {
+        apply(&job, &Edit::Measure(MeasureEdit::RemoveReading { of, index })).unwrap().job
+    });
     let from = Anchor::Datum { datum: job.datums()[0].id };
     let three = Axis::ALL.into_iter().fold(bare, |job, axis| {
         let taken = Taken::Offset { from, to: Spot::Centre, axis, mm: Coordinate::new(300.0).unwrap() };
-        apply(&job, &Edit::AddReading { of, reading: Reading::of(taken) }).unwrap()
+        apply(&job, &Edit::Measure(MeasureEdit::AddReading { of, reading: Reading::of(taken) })).unwrap().job
     });
     let shown = &bay(&three).ports[0].found;
     assert!(shown.readings.iter().all(|row| row.off.is_none() && row.checked == nook_core::workup::CheckedBy::Nothing));
@@ -436,8 +453,9 @@ fn what_nothing_checks_looks_unchecked_and_says_what_would_go_unseen() {
         let reading = job.port(port).unwrap().readings[fit.index];
         let Taken::Tape { from, to, mm } = reading.taken else { continue };
         let taken = Taken::Tape { from, to, mm: length(mm.get() + 1.8 * least) };
-        let edit = Edit::SetReading { of, index: fit.index, reading: Reading { taken, ..reading } };
-        let wrong = apply(&job, &edit).unwrap();
+        let edit =
+            Edit::Measure(MeasureEdit::SetReading { of, index: fit.index, reading: Reading { taken, ..reading } });
+        let wrong = apply(&job, &edit).unwrap().job;
         let doubt = Survey::new(&wrong).alone(of).unwrap().outlier_test().clone();
         assert!(doubt != OutlierTest::Nothing, "an error of {:.1} in {} is not seen", 1.8 * least, fit.index);
     }
@@ -451,14 +469,20 @@ fn without_it_good_to_is_worked_out_without_it() {
     let reading = job.port(port).unwrap().readings[1];
     let Taken::Tape { from, to, mm } = reading.taken else { panic!() };
     let taken = Taken::Tape { from, to, mm: length(mm.get() + 60.0) };
-    let bad = apply(&job, &Edit::SetReading { of, index: 1, reading: Reading { taken, ..reading } }).unwrap();
+    let bad =
+        apply(&job, &Edit::Measure(MeasureEdit::SetReading { of, index: 1, reading: Reading { taken, ..reading } }))
+            .unwrap()
+            .job;
     let found = Survey::new(&bad).alone(of).unwrap();
     let OutlierTest::Readings { wrong, without } = found.outlier_test().clone() else {
         panic!("{:?}", found.outlier_test())
     };
     assert_eq!(wrong.iter().map(|outlier| outlier.index).collect::<Vec<_>>(), [1]);
-    let aside = apply(&bad, &Edit::SetReading { of, index: 1, reading: Reading { counts: false, taken, ..reading } });
-    let alone = Survey::new(&aside.unwrap()).alone(of).unwrap();
+    let aside = apply(
+        &bad,
+        &Edit::Measure(MeasureEdit::SetReading { of, index: 1, reading: Reading { counts: false, taken, ..reading } }),
+    );
+    let alone = Survey::new(&aside.unwrap().job).alone(of).unwrap();
     assert!((alone.spread - without.spread).norm() < 1e-6 * alone.spread.norm());
     assert!((alone.pose.at - without.pose.at).norm() < 1e-6);
     assert!(within_95(alone.spread) > within_95(found.spread));
@@ -534,7 +558,9 @@ fn mouths_are_measured_rim_to_rim_and_by_the_angle_between_them() {
     let a = PortRef { run, end: End::A };
     let of = Measurand::Port { port: PortRef { run, end: End::B } };
     // B really lies at (300, 40, 0), looking back and up by 30 degrees.
-    let take = |job: &Job, taken| apply(job, &Edit::AddReading { of, reading: Reading::of(taken) }).unwrap();
+    let take = |job: &Job, taken| {
+        apply(job, &Edit::Measure(MeasureEdit::AddReading { of, reading: Reading::of(taken) })).unwrap().job
+    };
     let far = |port, side| Anchor::Port { port, rim: Some(side) };
     let angle = Taken::Between { port: a, degrees: BetweenAngle::new(150.0).unwrap() };
     let square = Taken::Square { to: Against::Axis { axis: Axis::Y } };
@@ -559,10 +585,15 @@ fn mouths_are_measured_rim_to_rim_and_by_the_angle_between_them() {
         axis: Axis::Z,
         mm: Coordinate::new(3.0).unwrap(),
     };
-    let refusal = apply(&job, &Edit::AddReading { of, reading: Reading::of(level) }).unwrap_err().to_string();
+    let refusal = apply(&job, &Edit::Measure(MeasureEdit::AddReading { of, reading: Reading::of(level) }))
+        .unwrap_err()
+        .to_string();
     assert!(refusal.contains("told by a tape"), "{refusal}");
     let own = Taken::Between { port: PortRef { run, end: End::B }, degrees: BetweenAngle::new(90.0).unwrap() };
-    assert!(apply(&job, &Edit::AddReading { of, reading: Reading::of(own) }).is_err(), "its own angle");
+    assert!(
+        apply(&job, &Edit::Measure(MeasureEdit::AddReading { of, reading: Reading::of(own) })).is_err(),
+        "its own angle"
+    );
     let _ = (FaceClock::new(13.0).unwrap_err(), FaceRadius::new(0.0).unwrap_err());
 }
 

@@ -9,7 +9,7 @@ use nook_core::findings::Severity;
 use nook_core::measure::{KeepOutKind, KeepOutShape, MountKind, Mounts, PortRef, Side, TurnRange};
 use nook_core::route::Target;
 use nook_core::workup::ClearancePiece;
-use nook_core::{Edit, Job, RunId, Workup, apply, workup};
+use nook_core::{Edit, Job, JobEdit, MeasureEdit, RouteEdit, RunId, Workup, apply, workup};
 use nook_geometry::Point;
 use nook_geometry::units::{Name, Straight, TurnAngle};
 use proptest::prelude::*;
@@ -20,7 +20,7 @@ fn missing(job: &Job, run: RunId) -> BTreeMap<String, f64> {
     let each = job.keep_outs().iter().map(|one| {
         let mut alone = job.clone();
         for other in job.keep_outs().iter().filter(|other| other.id != one.id) {
-            alone = apply(&alone, &Edit::RemoveKeepOut { keep_out: other.id }).unwrap();
+            alone = apply(&alone, &Edit::Measure(MeasureEdit::RemoveKeepOut { keep_out: other.id })).unwrap().job;
         }
         let air = workup(&alone, run).unwrap().air;
         let short = air.map_or(0.0, |air| {
@@ -52,9 +52,9 @@ fn tried(job: &Job, run: RunId) -> Result<usize, TestCaseError> {
         for remedy in &finding.remedies {
             count += 1;
             let (what, label) = (&finding.words.mm, &remedy.label.mm);
-            let after = apply(job, &remedy.edit).unwrap();
+            let after = apply(job, &remedy.edit).unwrap().job;
             let left = workup(&after, run).unwrap();
-            let still = left.findings.iter().any(|one| one.place == finding.place && one.words == finding.words);
+            let still = left.findings.iter().any(|one| one.part == finding.part && one.words == finding.words);
             prop_assert!(!still, "{what} is still there after: {label}");
             let (was, now) = (errors(&before), errors(&left));
             // Where there was no pipe yet, any is better.
@@ -92,33 +92,34 @@ fn bay(b: [f64; 3], places: &[([f64; 3], f64)], moving: bool, turning: bool) -> 
     for (index, (at, diameter)) in places.iter().enumerate() {
         let shape = KeepOutShape::Sphere { centre: Point::try_from(*at).unwrap(), diameter: *diameter };
         let (name, kind, rides) = (Name::new(&format!("knob {index}")).unwrap(), KeepOutKind::StillMetal, Side::Body);
-        job = apply(&job, &Edit::AddKeepOut { name, kind, rides, shape }).unwrap();
+        job =
+            apply(&job, &Edit::Measure(MeasureEdit::AddKeepOut { name, kind, rides, shape, big: false })).unwrap().job;
     }
     if moving {
         let [from, to] = [[-200.0, 0.0, -100.0], [400.0, 0.0, -100.0]].map(|at| Point::try_from(at).unwrap());
         let (roll, overrun, crank, shift) = (None, None, None, None);
         let mounts = Some(Mounts { kind: MountKind::Firm, from, to, roll, overrun, crank, shift });
-        job = apply(&job, &Edit::SetMounts { mounts }).unwrap();
+        job = apply(&job, &Edit::Measure(MeasureEdit::SetMounts { mounts })).unwrap().job;
     }
     if turning {
         let mut second =
             draft(port([0.0, -150.0, 0.0], [1.0, 0.0, 0.0], 63.5), port([500.0, -150.0, 0.0], [-1.0, 0.0, 0.0], 63.5));
         second.name = Name::new("Cold side").unwrap();
-        job = apply(&job, &Edit::AddRun { run: second }).unwrap();
+        job = apply(&job, &Edit::Job(JobEdit::AddRun { run: second })).unwrap().job;
         let other = job.runs().last().unwrap().id;
         let turn = |degrees| TurnAngle::new(degrees).unwrap();
         let ports = vec![
             PortRef { run, end: nook_core::measure::End::A },
             PortRef { run: other, end: nook_core::measure::End::A },
         ];
-        let add = Edit::AddComponent {
+        let add = Edit::Measure(MeasureEdit::AddComponent {
             name: Name::new("compressor").unwrap(),
             pivot: Point::try_from([-40.0, -75.0, 0.0]).unwrap(),
             axis: nook_geometry::Direction::try_from([1.0, 0.0, 0.0]).unwrap(),
             range: TurnRange::Freely { from: turn(-30.0), to: turn(30.0) },
             ports,
-        };
-        job = apply(&job, &add).unwrap();
+        });
+        job = apply(&job, &add).unwrap().job;
     }
     (job, run)
 }
@@ -147,8 +148,8 @@ proptest! {
             .collect();
         let (mut job, run) = bay(b, &places, moving, turning);
         if let Some((straight, length)) = short {
-            let target = Target::Straight { straight, length: Straight::new(length).unwrap() };
-            job = apply(&job, &Edit::Reshape { run, target }).unwrap_or(job);
+            let target = Target::Straight { straight: crate::support::by_place::leg(&job, run, straight), length: Straight::new(length).unwrap() };
+            job = apply(&job, &Edit::Route(RouteEdit::shaped(run, target))).map_or(job, |applied| applied.job);
         }
         tried(&job, run)?;
     }

@@ -5,20 +5,21 @@
 
 use std::f64::consts::TAU;
 
+use crate::support::by_place::{kind, pies};
 use crate::support::{draft, job_with, port};
 use nook_core::join::JointKind;
 use nook_core::measure::{End, KeepOutKind, KeepOutShape, Side};
 use nook_core::route::PieEnds;
 use nook_core::workup::PieceWorkup;
-use nook_core::{Edit, apply, workup};
-use nook_geometry::units::{Name, SeamCount};
+use nook_core::{Edit, MeasureEdit, apply, workup};
+use nook_geometry::units::Name;
 use nook_geometry::{Point, Vector};
 use proptest::prelude::*;
 
 /// Distance in mm from a place to the outside of a piece.
 fn to_piece(piece: &PieceWorkup, od: f64, at: &Vector) -> f64 {
-    let [from, to, start, end] =
-        [piece.solid.from, piece.solid.to, piece.solid.from_normal, piece.solid.to_normal].map(Vector::from);
+    let solid = &piece.solids[0];
+    let [from, to, start, end] = [solid.from, solid.to, solid.from_normal, solid.to_normal].map(Vector::from);
     let along = (to - from).normalize();
     let aside = along.cross(&Vector::ith(along.iamin(), 1.0)).normalize();
     let other = along.cross(&aside);
@@ -51,31 +52,29 @@ proptest! {
         let (mut job, run) = job_with(ends);
         let ends = if square { PieEnds::Square } else { PieEnds::Mitred };
         let edits = [
-            Edit::SetJoint { run, end: End::A, kind: JointKind::Metal },
-            Edit::SetJoint { run, end: End::B, kind: JointKind::Metal },
-            Edit::SetSeams { run, bend, seams: Some(SeamCount::new(seams).unwrap()) },
-            Edit::SetPieEnds { run, bend, ends },
+            kind(&job, run, End::A, JointKind::Metal),
+            kind(&job, run, End::B, JointKind::Metal),
+            pies(&job, run, bend, Some(seams), ends),
         ];
         for edit in &edits {
-            job = apply(&job, edit).unwrap();
+            job = apply(&job, edit).unwrap().job;
         }
         let before = workup(&job, run).unwrap();
         prop_assume!(before.cutting.is_some());
-        let pies: Vec<&PieceWorkup> = before.pieces.iter().filter(|piece| {
-            matches!(piece.part, nook_core::cut::PieceKind::Pie { bend: of, .. } if of == bend)
+        let slices: Vec<&PieceWorkup> = before.pieces.iter().filter(|piece| {
+            matches!(piece.piece, nook_core::cut::PieceId::Pie { bend: of, .. } if of == before.bends[bend].bend)
         }).collect();
         // Beside one of the bend's pies, or beside its only seam.
-        let beside = pies.get(pies.len() / 2).copied().unwrap_or(&before.pieces[bend]);
-        let [from, to] = [beside.solid.from, beside.solid.to].map(Vector::from);
+        let beside = slices.get(slices.len() / 2).copied().unwrap_or(&before.pieces[bend]);
+        let [from, to] = [beside.solids[0].from, beside.solids[0].to].map(Vector::from);
         let way = (to - from).normalize();
         let aside = way.cross(&Vector::ith(way.iamin(), 1.0)).normalize();
         let radial = aside * clock.cos() + way.cross(&aside) * clock.sin();
         let centre = from + (to - from) * along + radial * (63.5 / 2.0 + off + 5.0);
         let shape = KeepOutShape::Sphere { centre: Point::new(centre.x, centre.y, centre.z).unwrap(), diameter: 10.0 };
-        let add = Edit::AddKeepOut {
-            name: Name::new("knob").unwrap(), kind: KeepOutKind::StillMetal, rides: Side::Body, shape,
-        };
-        let after = workup(&apply(&job, &add).unwrap(), run).unwrap();
+        let add = Edit::Measure(MeasureEdit::AddKeepOut {
+            name: Name::new("knob").unwrap(), kind: KeepOutKind::StillMetal, rides: Side::Body, shape, big: false });
+        let after = workup(&apply(&job, &add).unwrap().job, run).unwrap();
         let air = after.air.as_ref().unwrap();
         let knob = air.things.iter().position(|thing| thing.name == "knob");
         let told = air.trace.iter().filter(|piece| piece.thing.is_some() && piece.thing == knob);
@@ -85,7 +84,7 @@ proptest! {
         prop_assert!(told <= sawn + 0.1, "told {told:.2}, sawn {sawn:.2}");
         // A corner counts all round, along the middle of the seam as far as it reaches on the outer side: 0.5 mm for the
         // usual saws, tens of mm for a single mitre.
-        let saw = before.bends[bend].saw.to_radians();
+        let saw = before.bends[bend].pies.as_ref().unwrap().saw.to_radians();
         let corner = 63.5 / 2.0 * (1.0 / saw.cos() - 1.0 + saw.tan().powi(2));
         prop_assert!(sawn <= told + 0.7 + corner, "told {told:.2}, sawn {sawn:.2}, corners {corner:.2}");
     }

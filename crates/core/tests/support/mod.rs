@@ -16,10 +16,13 @@ use nook_core::measure::{
     Against, Anchor, Axis, ComponentId, DatumId, EndForm, InstallState, KeepOutId, KeepOutKind, KeepOutShape,
     Measurand, Port, PortRef, Reading, RimSide, Side, Spot, Taken, TurnRange,
 };
-use nook_core::route::{JointAnchor, JointId, LegEnd, Lock, PieEnds, Pin, RouteConstraints, RunDraft, Target};
+use nook_core::route::{
+    AlongAnchor, BendId, BendMake, JointId, LegEnd, LegId, Lock, PieEnds, Pin, Reach, RouteConstraints, RunDraft, Snap,
+    Target,
+};
 use nook_core::stock::Duty;
 use nook_core::stock::{Material, Tube};
-use nook_core::{Edit, Job, RunId};
+use nook_core::{CutEdit, Edit, Job, JobEdit, JoinEdit, MeasureEdit, RouteEdit, RunId, SpecEdit};
 use nook_geometry::units::Name;
 use nook_geometry::units::{
     AlongLeg, BendAngle, BendRadius, BetweenAngle, Bore, Coordinate, FaceClock, FaceRadius, Gap, HeadingAngle, Kerf,
@@ -31,6 +34,7 @@ use proptest::prelude::*;
 #[path = "../../../geometry/tests/support/mod.rs"]
 mod places;
 pub use places::{any_direction, any_point};
+pub mod by_place;
 #[path = "other_edits.rs"]
 mod other_edits;
 use other_edits::any_other_edit;
@@ -64,7 +68,7 @@ pub fn draft(a: Port, b: Port) -> RunDraft {
 
 /// A job with one run, and the run's number.
 pub fn job_with(draft: RunDraft) -> (Job, RunId) {
-    let job = nook_core::apply(&empty_job(), &Edit::AddRun { run: draft }).unwrap();
+    let job = nook_core::apply(&empty_job(), &Edit::Job(JobEdit::AddRun { run: draft })).unwrap().job;
     let id = job.runs()[0].id;
     (job, id)
 }
@@ -111,13 +115,22 @@ fn any_end() -> impl Strategy<Value = End> {
     prop_oneof![Just(End::A), Just(End::B)]
 }
 
+/// A bend of a run that was made by an edit or two: its joints at the ends are 1 and 2.
+fn any_bend() -> impl Strategy<Value = BendId> {
+    (3..9_u32).prop_map(BendId)
+}
+
+fn any_leg() -> impl Strategy<Value = LegId> {
+    prop_oneof![Just(LegId::FROM_A), any_bend().prop_map(LegId::after)]
+}
+
 fn any_target() -> impl Strategy<Value = Target> {
     prop_oneof![
-        (0..4_usize, 0.0..500.0_f64)
+        (any_leg(), 0.0..500.0_f64)
             .prop_map(|(straight, length)| Target::Straight { straight, length: Straight::new(length).unwrap() }),
-        (0..3_usize, 1.0..150.0_f64)
+        (any_bend(), 1.0..150.0_f64)
             .prop_map(|(bend, angle)| Target::Angle { bend, angle: BendAngle::new(angle).unwrap() }),
-        (0..3_usize, -180.0..180.0_f64)
+        (any_bend(), -180.0..180.0_f64)
             .prop_map(|(bend, rotation)| Target::Rotation { bend, rotation: Rotation::new(rotation).unwrap() }),
     ]
 }
@@ -177,10 +190,10 @@ fn any_taken() -> impl Strategy<Value = Taken> {
 
 fn any_lock() -> impl Strategy<Value = Lock> {
     prop_oneof![
-        (0..4_usize, 0.0..400.0_f64).prop_map(|(straight, length)| Lock::Straight { straight, length }),
-        (0..3_usize, 1.0..150.0_f64).prop_map(|(bend, angle)| Lock::Angle { bend, angle }),
-        (0..3_usize, -180.0..180.0_f64).prop_map(|(bend, rotation)| Lock::Rotation { bend, rotation }),
-        (0..4_usize, any_direction(), any::<bool>()).prop_map(|(leg, direction, level_only)| Lock::Leg {
+        (any_leg(), 0.0..400.0_f64).prop_map(|(straight, length)| Lock::Straight { straight, length }),
+        (any_bend(), 1.0..150.0_f64).prop_map(|(bend, angle)| Lock::Angle { bend, angle }),
+        (any_bend(), -180.0..180.0_f64).prop_map(|(bend, rotation)| Lock::Rotation { bend, rotation }),
+        (any_leg(), any_direction(), any::<bool>()).prop_map(|(leg, direction, level_only)| Lock::Leg {
             leg,
             direction,
             level_only
@@ -188,9 +201,9 @@ fn any_lock() -> impl Strategy<Value = Lock> {
     ]
 }
 
-fn any_anchor() -> impl Strategy<Value = JointAnchor> {
+fn any_anchor() -> impl Strategy<Value = AlongAnchor> {
     let from = prop_oneof![Just(LegEnd::Start), Just(LegEnd::End)];
-    (0..4_usize, from, 0.0..500.0_f64).prop_map(|(leg, from, mm)| JointAnchor {
+    (any_leg(), from, 0.0..500.0_f64).prop_map(|(leg, from, mm)| AlongAnchor {
         leg,
         from,
         mm: AlongLeg::new(mm).unwrap(),
@@ -204,8 +217,10 @@ fn any_joint() -> impl Strategy<Value = JointId> {
 fn any_joint_change() -> impl Strategy<Value = JointChange> {
     let gap = prop::option::of((0.0..60.0_f64).prop_map(|gap| Gap::new(gap).unwrap()));
     let seat = prop::option::of((15.0..90.0_f64).prop_map(|seat| Seat::new(seat).unwrap()));
+    let kind = prop_oneof![Just(JointKind::Coupler), Just(JointKind::Reducer), Just(JointKind::Metal)];
     prop_oneof![
         2 => any_anchor().prop_map(|at| JointChange::Place { at }),
+        1 => kind.prop_map(|kind| JointChange::Kind { kind }),
         1 => gap.prop_map(|gap| JointChange::Gap { gap }),
         1 => seat.prop_map(|seat| JointChange::Seat { seat }),
     ]
@@ -216,19 +231,19 @@ fn any_edit_by_hand() -> impl Strategy<Value = Edit> {
     let run = || (1..4_u32).prop_map(RunId);
     let place = || 0..4_usize;
     prop_oneof![
-        2 => (run(), place(), any_point(900.0)).prop_map(|(run, leg, at)| Edit::AddBend { run, leg, at }),
-        1 => (run(), place()).prop_map(|(run, bend)| Edit::RemoveBend { run, bend }),
-        2 => (run(), place()).prop_map(|(run, bend)| Edit::SplitBend { run, bend }),
-        2 => (run(), place()).prop_map(|(run, bend)| Edit::MergeBends { run, bend }),
-        3 => (run(), any_lock(), any::<bool>()).prop_map(|(run, lock, on)| Edit::SetLock { run, lock, on }),
-        1 => run().prop_map(|run| Edit::HoldLocks { run }),
-        2 => run().prop_map(|run| Edit::KeepWay { run, name: Name::new("the other way").unwrap() }),
-        1 => (run(), place()).prop_map(|(run, index)| Edit::TakeKept { run, index }),
-        1 => (run(), place()).prop_map(|(run, index)| Edit::DropKept { run, index }),
-        2 => (run(), prop::option::of(run())).prop_map(|(run, twin)| Edit::SetTwin { run, twin }),
+        2 => (run(), any_leg(), any_point(900.0)).prop_map(|(run, leg, at)| Edit::Route(RouteEdit::AddBend { run, leg, at })),
+        1 => (run(), any_bend()).prop_map(|(run, bend)| Edit::Route(RouteEdit::RemoveBend { run, bend })),
+        2 => (run(), any_bend()).prop_map(|(run, bend)| Edit::Route(RouteEdit::SplitBend { run, bend })),
+        2 => (run(), any_bend()).prop_map(|(run, bend)| Edit::Route(RouteEdit::MergeBends { run, bend })),
+        3 => (run(), any_lock(), any::<bool>()).prop_map(|(run, lock, on)| Edit::Route(RouteEdit::SetLock { run, lock, on })),
+        1 => run().prop_map(|run| Edit::Route(RouteEdit::HoldLocks { run })),
+        2 => run().prop_map(|run| Edit::Route(RouteEdit::KeepWay { run, name: Name::new("the other way").unwrap() })),
+        1 => (run(), place()).prop_map(|(run, index)| Edit::Route(RouteEdit::TakeKept { run, index })),
+        1 => (run(), place()).prop_map(|(run, index)| Edit::Route(RouteEdit::DropKept { run, index })),
+        2 => (run(), prop::option::of(run())).prop_map(|(run, twin)| Edit::Route(RouteEdit::SetTwin { run, twin })),
         1 => (run(), any_point(900.0), 0.0..200.0_f64, 1..=5_u8).prop_map(|(run, at, within, most)| {
             let wishes = RouteConstraints { pins: vec![Pin { at, within }], most_bends: Some(most), ..RouteConstraints::default() };
-            Edit::SetWishes { run, wishes }
+            Edit::Route(RouteEdit::SetWishes { run, wishes })
         }),
     ]
 }
@@ -244,52 +259,52 @@ pub fn any_edit() -> impl Strategy<Value = Edit> {
 fn any_single_edit() -> impl Strategy<Value = Edit> {
     let run = || (1..4_u32).prop_map(RunId);
     let radius = || (20.0..220.0_f64).prop_map(|radius| BendRadius::new(radius).unwrap());
-    let gap = prop::option::of((0.0..60.0_f64).prop_map(|gap| Gap::new(gap).unwrap()));
     let seams = prop::option::of((1..=20_u8).prop_map(|seams| SeamCount::new(seams).unwrap()));
     let ends = prop_oneof![Just(PieEnds::Mitred), Just(PieEnds::Square)];
-    let kind = prop_oneof![Just(JointKind::Coupler), Just(JointKind::Reducer), Just(JointKind::Metal)];
+    let pies = (seams, ends).prop_map(|(seams, ends)| BendMake::Pies { seams, ends });
+    let make = prop_oneof![3 => pies, 1 => Just(BendMake::Drawn)];
+    let snap = prop::option::of(prop_oneof![Just(Snap::Degrees), Just(Snap::Elbows), Just(Snap::True)]);
     prop_oneof![
-        2 => any_draft().prop_map(|run| Edit::AddRun { run }),
-        1 => run().prop_map(|run| Edit::RemoveRun { run }),
-        1 => (0.5..4.0_f64).prop_map(|kerf| Edit::SetKerf { kerf: Kerf::new(kerf).unwrap() }),
-        1 => (run(), any_tube()).prop_map(|(run, tube)| Edit::SetTube { run, tube }),
-        2 => (run(), any_end(), any_point(900.0)).prop_map(|(run, end, at)| Edit::MovePort { run, end, at }),
-        2 => (run(), any_end(), any_direction()).prop_map(|(run, end, out)| Edit::AimPort { run, end, out }),
-        1 => (run(), any_end(), kind).prop_map(|(run, end, kind)| Edit::SetJoint { run, end, kind }),
-        2 => (run(), any_anchor()).prop_map(|(run, at)| Edit::AddJoint { run, at, kind: JointKind::Coupler }),
-        2 => (run(), any_joint(), any_joint_change()).prop_map(|(run, joint, to)| Edit::ChangeJoint { run, joint, to }),
-        1 => (run(), any_joint()).prop_map(|(run, joint)| Edit::RemoveJoint { run, joint }),
-        1 => (run(), any_end(), gap).prop_map(|(run, end, gap)| Edit::SetGap { run, end, gap }),
-        1 => (run(), radius()).prop_map(|(run, radius)| Edit::SetRadius { run, radius }),
-        1 => (run(), 0..3_usize, prop::option::of(radius()))
-            .prop_map(|(run, bend, radius)| Edit::SetBendRadius { run, bend, radius }),
-        3 => (run(), any_target()).prop_map(|(run, target)| Edit::Reshape { run, target }),
+        2 => any_draft().prop_map(|run| Edit::Job(JobEdit::AddRun { run })),
+        1 => run().prop_map(|run| Edit::Job(JobEdit::RemoveRun { run })),
+        1 => (0.5..4.0_f64).prop_map(|kerf| Edit::Cut(CutEdit::SetKerf { kerf: Kerf::new(kerf).unwrap() })),
+        1 => (run(), any_tube()).prop_map(|(run, tube)| Edit::Spec(SpecEdit::SetTube { run, tube })),
+        2 => (run(), any_end(), any_point(900.0)).prop_map(|(run, end, at)| Edit::Measure(MeasureEdit::MovePort { run, end, at })),
+        2 => (run(), any_end(), any_direction()).prop_map(|(run, end, out)| Edit::Measure(MeasureEdit::AimPort { run, end, out })),
+        2 => (run(), any_anchor()).prop_map(|(run, at)| Edit::Join(JoinEdit::AddJoint { run, at, kind: JointKind::Coupler })),
+        2 => (run(), any_joint(), any_joint_change()).prop_map(|(run, joint, to)| Edit::Join(JoinEdit::ChangeJoint { run, joint, to })),
+        1 => (run(), any_joint()).prop_map(|(run, joint)| Edit::Join(JoinEdit::RemoveJoint { run, joint })),
+        1 => (run(), radius()).prop_map(|(run, radius)| Edit::Route(RouteEdit::SetRadius { run, radius })),
+        1 => (run(), any_bend(), prop::option::of(radius()))
+            .prop_map(|(run, bend, radius)| Edit::Route(RouteEdit::SetBendRadius { run, bend, radius })),
+        3 => (run(), any_target(), any::<bool>(), snap).prop_map(|(run, target, far, snap)| {
+            let reach = if far { Reach::AsFarAsItGoes } else { Reach::Exactly };
+            RouteEdit::Reshape { run, target, reach, snap }.into()
+        }),
         8 => any_edit_by_hand(),
         8 => any_other_edit(),
-        1 => (run(), 0..3_usize, seams).prop_map(|(run, bend, seams)| Edit::SetSeams { run, bend, seams }),
-        1 => (run(), 0..3_usize, ends).prop_map(|(run, bend, ends)| Edit::SetPieEnds { run, bend, ends }),
-        1 => (any_point(900.0), 1.0..400.0_f64).prop_map(|(centre, side)| Edit::AddKeepOut {
+        2 => (run(), any_bend(), prop::option::of(make)).prop_map(|(run, bend, make)| CutEdit::SetMake { run, bend, make }.into()),
+        1 => (any_point(900.0), 1.0..400.0_f64).prop_map(|(centre, side)| Edit::Measure(MeasureEdit::AddKeepOut {
             name: Name::new("lump").unwrap(),
             kind: KeepOutKind::StillMetal,
             rides: Side::Engine,
-            shape: KeepOutShape::Box { centre, size: [side, side, side], heading: 12.0, pitch: 0.0, roll: 20.0 },
-        }),
+            shape: KeepOutShape::Box { centre, size: [side, side, side], heading: 12.0, pitch: 0.0, roll: 20.0 }, big: false })),
         1 => (any_point(900.0), 0..10_000_u32).prop_map(|(at, k)| {
-            Edit::AddDatum { name: Name::new(&format!("bolt {k}")).unwrap(), at, rides: Side::Body }
+            Edit::Measure(MeasureEdit::AddDatum { name: Name::new(&format!("bolt {k}")).unwrap(), at, rides: Side::Body })
         }),
         4 => (any_subject(), any_taken(), any::<bool>()).prop_map(|(of, taken, counts)| {
-            Edit::AddReading { of, reading: Reading { counts, ..Reading::of(taken) } }
+            Edit::Measure(MeasureEdit::AddReading { of, reading: Reading { counts, ..Reading::of(taken) } })
         }),
-        1 => (any_subject(), 0..3_usize).prop_map(|(of, index)| Edit::RemoveReading { of, index }),
-        1 => (any_subject(), any_point(900.0)).prop_map(|(of, near)| Edit::PickPlace { of, near, out: None }),
+        1 => (any_subject(), 0..3_usize).prop_map(|(of, index)| Edit::Measure(MeasureEdit::RemoveReading { of, index })),
+        1 => (any_subject(), any_point(900.0)).prop_map(|(of, near)| Edit::Measure(MeasureEdit::PickPlace { of, near, out: None })),
         1 => (any_point(900.0), any_direction(), -30.0..30.0_f64, any_port_ref()).prop_map(|(pivot, axis, turned, port)| {
             let turn = |degrees| TurnAngle::new(degrees).unwrap();
             let range = TurnRange::Freely { from: turn(turned.min(0.0)), to: turn(turned.max(0.0)) };
-            Edit::AddComponent { name: Name::new("housing").unwrap(), pivot, axis, range, ports: vec![port] }
+            Edit::Measure(MeasureEdit::AddComponent { name: Name::new("housing").unwrap(), pivot, axis, range, ports: vec![port] })
         }),
         1 => (1..9_u32, -30.0..30.0_f64).prop_map(|(id, turned)| {
-            Edit::TurnComponent { component: ComponentId(id), turned: TurnAngle::new(turned).unwrap() }
+            Edit::Measure(MeasureEdit::TurnComponent { component: ComponentId(id), turned: TurnAngle::new(turned).unwrap() })
         }),
-        1 => (1..6_u32).prop_map(|id| Edit::RemoveKeepOut { keep_out: KeepOutId(id) }),
+        1 => (1..6_u32).prop_map(|id| Edit::Measure(MeasureEdit::RemoveKeepOut { keep_out: KeepOutId(id) })),
     ]
 }

@@ -2,7 +2,6 @@
 
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic, reason = "each value is within its bounds")]
 
-use nook_core::Edit;
 use nook_core::RunId;
 use nook_core::edit::KeepOutChange;
 use nook_core::flow::{FlowAmount, FlowGiven};
@@ -12,8 +11,9 @@ use nook_core::measure::{
 };
 use nook_core::route::{Centreline, Mark, Route};
 use nook_core::stock::Duty;
+use nook_core::{Edit, JobEdit, MeasureEdit, RouteEdit, SpecEdit};
 use nook_geometry::units::{
-    AirMassFlow, CoolantFlow, Gap, Insulation, Lead, Name, PitchAngle, Power, Pressure, Roll, Seat, Shift, Spread,
+    AirMassFlow, CoolantFlow, Gap, Insulation, Lead, Name, PitchAngle, Power, Pressure, Roll, Shift, Spread,
     TapeLength, Temperature, TurnAngle,
 };
 use proptest::prelude::*;
@@ -69,17 +69,20 @@ fn any_edit_of_a_run() -> impl Strategy<Value = Edit> {
     ]);
     let pressure = prop::option::of((0.1..4.0_f64).prop_map(|bar| Pressure::new(bar).unwrap()));
     let insulation = prop::option::of((1.0..20.0_f64).prop_map(|mm| Insulation::new(mm).unwrap()));
-    let seat = prop::option::of((15.0..60.0_f64).prop_map(|mm| Seat::new(mm).unwrap()));
     prop_oneof![
-        (any_run(), any_name()).prop_map(|(run, name)| Edit::RenameRun { run, name }),
-        (any_run(), "[A-Z]{1,2}[A-C]").prop_map(|(run, mark)| Edit::SetMark { run, mark: Mark::new(&mark).unwrap() }),
-        (any_run(), duty).prop_map(|(run, duty)| Edit::SetDuty { run, duty }),
-        (any_run(), pressure).prop_map(|(run, pressure)| Edit::SetPressure { run, pressure }),
-        (any_run(), insulation).prop_map(|(run, insulation)| Edit::SetInsulation { run, insulation }),
-        (any_run(), any_flow()).prop_map(|(run, flow)| Edit::SetFlow { run, flow }),
-        (any_run(), any_end(), any_port()).prop_map(|(run, end, port)| Edit::SetPort { run, end, port }),
-        (any_run(), any_end(), seat).prop_map(|(run, end, seat)| Edit::SetSeat { run, end, seat }),
-        (any_run(), any_route()).prop_map(|(run, way)| Edit::TakeWay { run, way }),
+        (any_run(), any_name()).prop_map(|(run, name)| Edit::Job(JobEdit::RenameRun { run, name })),
+        (any_run(), "[A-Z]{1,2}[A-C]")
+            .prop_map(|(run, mark)| Edit::Job(JobEdit::SetMark { run, mark: Mark::new(&mark).unwrap() })),
+        (any_run(), duty).prop_map(|(run, duty)| Edit::Spec(SpecEdit::SetDuty { run, duty })),
+        (any_run(), pressure).prop_map(|(run, pressure)| Edit::Spec(SpecEdit::SetPressure { run, pressure })),
+        (any_run(), insulation).prop_map(|(run, insulation)| Edit::Spec(SpecEdit::SetInsulation { run, insulation })),
+        (any_run(), any_flow()).prop_map(|(run, flow)| Edit::Spec(SpecEdit::SetFlow { run, flow })),
+        (any_run(), any_end(), any_port()).prop_map(|(run, end, port)| Edit::Measure(MeasureEdit::SetPort {
+            run,
+            end,
+            port
+        })),
+        (any_run(), any_route()).prop_map(|(run, way)| Edit::Route(RouteEdit::TakeWay { run, way })),
     ]
 }
 
@@ -125,31 +128,28 @@ fn any_edit_of_what_is_measured() -> impl Strategy<Value = Edit> {
     let ports = prop::collection::vec(any_port_ref(), 0..3);
     let reading = |taken: Taken, counts| Reading { counts, ..Reading::of(taken) };
     prop_oneof![
-        (datum(), any_name(), any_point(900.0), any_side()).prop_map(|(datum, name, at, rides)| Edit::SetDatum {
-            datum,
-            name,
-            at,
-            rides
-        }),
-        datum().prop_map(|datum| Edit::RemoveDatum { datum }),
-        (datum(), spread).prop_map(|(datum, spread)| Edit::SetDatumSpread { datum, spread }),
-        checks.prop_map(|checks| Edit::SetInstruments { checks }),
+        (datum(), any_name(), any_point(900.0), any_side())
+            .prop_map(|(datum, name, at, rides)| Edit::Measure(MeasureEdit::SetDatum { datum, name, at, rides })),
+        datum().prop_map(|datum| Edit::Measure(MeasureEdit::RemoveDatum { datum })),
+        (datum(), spread).prop_map(|(datum, spread)| Edit::Measure(MeasureEdit::SetDatumSpread { datum, spread })),
+        checks.prop_map(|checks| Edit::Measure(MeasureEdit::SetInstruments { checks })),
         (any_subject(), 0..3_usize, any_taken(), any::<bool>()).prop_map(move |(of, index, taken, counts)| {
-            Edit::SetReading { of, index, reading: reading(taken, counts) }
+            Edit::Measure(MeasureEdit::SetReading { of, index, reading: reading(taken, counts) })
         }),
-        (any_subject(), any_standing()).prop_map(|(of, standing)| Edit::SetStanding { of, standing }),
+        (any_subject(), any_standing())
+            .prop_map(|(of, standing)| Edit::Measure(MeasureEdit::SetStanding { of, standing })),
         (component(), any_name(), any_point(900.0), any_direction(), any_range(), ports).prop_map(
-            |(component, name, pivot, axis, range, ports)| Edit::SetComponent {
+            |(component, name, pivot, axis, range, ports)| Edit::Measure(MeasureEdit::SetComponent {
                 component,
                 name,
                 pivot,
                 axis,
                 range,
                 ports
-            }
+            })
         ),
-        component().prop_map(|component| Edit::RemoveComponent { component }),
-        prop::option::of(any_mounts()).prop_map(|mounts| Edit::SetMounts { mounts }),
+        component().prop_map(|component| Edit::Measure(MeasureEdit::RemoveComponent { component })),
+        prop::option::of(any_mounts()).prop_map(|mounts| Edit::Measure(MeasureEdit::SetMounts { mounts })),
     ]
 }
 
@@ -185,10 +185,10 @@ fn any_change() -> impl Strategy<Value = KeepOutChange> {
 pub fn any_other_edit() -> impl Strategy<Value = Edit> {
     let keep_out = || (1..9_u32).prop_map(KeepOutId);
     prop_oneof![
-        1 => any_name().prop_map(|name| Edit::RenameJob { name }),
+        1 => any_name().prop_map(|name| Edit::Job(JobEdit::RenameJob { name })),
         8 => any_edit_of_a_run(),
         9 => any_edit_of_what_is_measured(),
-        4 => (keep_out(), any_change()).prop_map(|(keep_out, to)| Edit::ChangeKeepOut { keep_out, to }),
-        1 => (keep_out(), any_point(900.0)).prop_map(|(keep_out, at)| Edit::MoveKeepOut { keep_out, at }),
+        4 => (keep_out(), any_change()).prop_map(|(keep_out, to)| Edit::Measure(MeasureEdit::ChangeKeepOut { keep_out, to })),
+        1 => (keep_out(), any_point(900.0)).prop_map(|(keep_out, at)| Edit::Measure(MeasureEdit::MoveKeepOut { keep_out, at })),
     ]
 }

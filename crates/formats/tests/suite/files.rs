@@ -8,13 +8,16 @@
     reason = "a test fails by panicking, and compares what must be the same to the bit"
 )]
 
+use nook_core::measure::End;
+use nook_core::route::{BendMake, JointId, LegId, Lock, PieEnds};
 use nook_core::{Edit, Job, apply, workup};
 use nook_formats::{JobFileError, cut_list_csv, job_schema, lra_csv, packet, read_job, template_svg, write_job};
+use nook_geometry::units::SeamCount;
 use serde_json::{Value, json};
 
 fn job() -> Job {
     let edit: Edit = serde_json::from_value(json!({
-        "edit": "add_run",
+        "step": "job", "edit": "add_run",
         "run": {
             "name": "Hot side", "duty": "charge_hot",
             "tube": { "material": "aluminium6061", "od": 63.5, "wall": 2.0 },
@@ -23,7 +26,7 @@ fn job() -> Job {
         }
     }))
     .unwrap();
-    apply(&Job::new(nook_geometry::units::Name::new("Test bay").unwrap()), &edit).unwrap()
+    apply(&Job::new(nook_geometry::units::Name::new("Test bay").unwrap()), &edit).unwrap().job
 }
 
 #[test]
@@ -45,7 +48,7 @@ fn what_is_no_job_is_refused_with_its_place() {
     let no_bore = json!({ "material": "aluminium6061", "od": 20.0, "wall": 10.0 });
     assert!(spoilt("/job/runs/0/tube", no_bore).contains("leaves no bore"));
     assert!(spoilt("/job/runs/0/b/at", json!([0, 0, 0])).contains("at least 1 mm apart"));
-    assert!(spoilt("/job/runs/0/way/bends", json!([])).contains("bends"));
+    assert!(spoilt("/job/runs/0/route/bends", json!([])).contains("bends"));
     assert!(spoilt("/job/next_id", json!(1)).contains("numbered"));
     assert!(spoilt("/version", json!(99)).contains("version 99"));
     assert!(matches!(read_job(b"\x00\xff"), Err(JobFileError::NotJson(_))));
@@ -144,13 +147,76 @@ fn a_template_names_its_cuts_and_no_word_runs_off_its_paper() {
     }
 }
 
+/// Bends were counted, and the joints at the ends stood apart: each is what it was.
+#[test]
+fn a_job_of_version_4_is_read_and_written_as_the_present_version() {
+    let old = include_bytes!("../files/job-version-4.json");
+    let was: Value = serde_json::from_slice(old).unwrap();
+    let job = read_job(old).unwrap();
+    for (run, was) in job.runs().iter().zip(was["job"]["runs"].as_array().unwrap()) {
+        for (end, field) in [(End::A, "joint_a"), (End::B, "joint_b")] {
+            let now = serde_json::to_value(run.joint(end)).unwrap();
+            for what in ["kind", "gap", "seat"] {
+                assert_eq!(now[what], was[field][what], "{field}");
+            }
+        }
+        let (way, old) = (run.way().unwrap(), &was["way"]);
+        assert_eq!(serde_json::to_value(way.course()).unwrap(), old["course"]);
+        assert_eq!(way.bends().len(), old["bends"].as_array().unwrap().len());
+        for (lock, old) in way.locks().iter().zip(old["locks"].as_array().into_iter().flatten()) {
+            let place = match *lock {
+                Lock::Straight { straight: leg, .. } | Lock::Leg { leg, .. } => way.leg_index(leg),
+                Lock::Angle { bend, .. } | Lock::Rotation { bend, .. } => way.bend_index(bend),
+            };
+            let counted = ["straight", "leg", "bend"].iter().find_map(|field| old[field].as_u64());
+            assert_eq!(place.map(|place| u64::try_from(place).unwrap()), counted);
+        }
+    }
+    let written = write_job(&job).unwrap();
+    assert_eq!(serde_json::from_str::<Value>(&written).unwrap()["version"], json!(5));
+    assert_eq!(read_job(written.as_bytes()).unwrap(), job);
+}
+
+/// A file of the fourth version with a joint half-way, a lock on each sort of thing, chosen seams and square ends.
+#[test]
+fn what_was_counted_in_version_4_is_named() {
+    let mut file: Value = serde_json::from_slice(include_bytes!("../files/job-version-4.json")).unwrap();
+    let way = &mut file["job"]["runs"][0]["way"];
+    way["locks"] = json!([
+        { "hold": "straight", "straight": 0, "length": 100.0 },
+        { "hold": "leg", "leg": 1, "direction": [1, 0, 0] },
+        { "hold": "angle", "bend": 1, "angle": 40.0 },
+    ]);
+    way["joints"] = json!([{ "id": 3, "at": { "leg": 1, "from": "end", "mm": 60.0 }, "kind": "coupler" }]);
+    way["bends"][0] = json!({ "seams": 4, "ends": "square", "radius": 120.0 });
+    let job = read_job(file.to_string().as_bytes()).unwrap();
+    let way = job.runs()[0].way().unwrap();
+    let [first, second] = [0, 1].map(|bend| way.bend_id(bend));
+    assert!(matches!(way.locks()[0], Lock::Straight { straight: LegId::FROM_A, .. }));
+    assert!(matches!(way.locks()[1], Lock::Leg { leg, .. } if leg == LegId::after(first)));
+    assert!(matches!(way.locks()[2], Lock::Angle { bend, .. } if bend == second));
+    let along = way.joint(JointId(3)).unwrap().along().unwrap();
+    assert_eq!((along.leg, along.mm.get()), (LegId::after(first), 60.0));
+    let spec = way.bends()[0];
+    assert_eq!(spec.make, Some(BendMake::Pies { seams: SeamCount::new(4).ok(), ends: PieEnds::Square }));
+    assert_eq!(spec.radius.unwrap().get(), 120.0);
+    assert_eq!(way.bends()[1].make, None, "what nobody chose stays open");
+    // What is not as that version had it is told, not guessed.
+    file["job"]["runs"][0]["way"]["locks"][2]["bend"] = json!(17);
+    let refused = read_job(file.to_string().as_bytes()).unwrap_err().to_string();
+    assert!(refused.contains("a lock is on something it does not have"), "{refused}");
+    file["job"]["runs"][0]["joint_a"] = Value::Null;
+    let refused = read_job(file.to_string().as_bytes()).unwrap_err().to_string();
+    assert!(refused.contains("0 joints at A"), "{refused}");
+}
+
 #[test]
 fn a_job_of_version_3_is_read_and_written_as_the_present_version() {
     let job = read_job(include_bytes!("../files/job-version-3.json")).unwrap();
-    let ways = job.runs().iter().flat_map(|run| run.way.iter().chain(run.kept.iter().map(|kept| &kept.way)));
-    assert!(ways.clone().count() > 7 && ways.clone().all(|way| way.joints().is_empty()));
+    let ways = job.runs().iter().flat_map(|run| [&run.route].into_iter().chain(run.kept.iter().map(|kept| &kept.way)));
+    assert!(ways.clone().count() > 7 && ways.clone().all(|way| way.joints().len() == 2), "one at each end");
     let written = write_job(&job).unwrap();
-    assert_eq!(serde_json::from_str::<Value>(&written).unwrap()["version"], json!(4));
+    assert_eq!(serde_json::from_str::<Value>(&written).unwrap()["version"], json!(5));
     assert_eq!(read_job(written.as_bytes()).unwrap(), job);
 }
 
@@ -160,7 +226,7 @@ fn a_job_of_version_2_is_read_and_written_as_the_present_version() {
     assert_eq!(job.runs().len(), 2);
     assert!(job.runs().iter().all(|run| run.kept.is_empty() && run.twin.is_none() && run.wishes.is_none()));
     let written = write_job(&job).unwrap();
-    assert_eq!(serde_json::from_str::<Value>(&written).unwrap()["version"], json!(4));
+    assert_eq!(serde_json::from_str::<Value>(&written).unwrap()["version"], json!(5));
     assert_eq!(read_job(written.as_bytes()).unwrap(), job);
 }
 
@@ -170,6 +236,6 @@ fn a_job_of_version_1_is_read_and_written_as_the_present_version() {
     let job = read_job(old).unwrap();
     assert_eq!((job.runs().len(), job.keep_outs().len(), job.datums().len()), (2, 10, 0));
     let written = write_job(&job).unwrap();
-    assert!(written.contains("\"version\": 4"), "{}", &written[..60]);
+    assert!(written.contains("\"version\": 5"), "{}", &written[..60]);
     assert_eq!(read_job(written.as_bytes()).unwrap(), job);
 }

@@ -4,11 +4,12 @@
 
 use std::collections::HashMap;
 
+use crate::support::by_place::{bend, pies};
 use dxf::Drawing;
 use dxf::entities::EntityType;
-use nook_core::route::{PieEnds, ResolvedRun, build_path, tube_path};
+use nook_core::route::{BendMake, Lock, PieEnds, ResolvedRun, build_path, tube_path};
 use nook_core::survey::Survey;
-use nook_core::{Edit, Job, apply, workup};
+use nook_core::{Edit, Job, RouteEdit, apply, workup};
 use nook_formats::{lra_csv, pipe_dxf, pipe_part, pipe_step, read_job, read_lra};
 use nook_geometry::units::SeamCount;
 use nook_geometry::{Path, Vector};
@@ -23,7 +24,7 @@ fn pipes() -> Vec<(ResolvedRun, Path)> {
     let survey = Survey::new(&job);
     let runs = job.runs().iter().map(|run| survey.settle(run));
     let pipes = runs.map(|run| {
-        let path = tube_path(&run, &build_path(&run, run.way.as_ref().unwrap()).unwrap());
+        let path = tube_path(&run, &build_path(&run, run.way().unwrap()).unwrap());
         (run, path)
     });
     pipes.filter(|(_, path)| path.straights().all(|straight| straight > 0.0)).collect()
@@ -157,8 +158,8 @@ fn a_table_that_was_written_is_read_back_as_the_same_way() {
         let text = lra_csv(&workup(&job, run.id).unwrap()).unwrap().unwrap();
         let taken = read_lra(text.as_bytes(), &settled).unwrap();
         assert_eq!(taken.changes, [], "{}", run.name.as_str());
-        assert_eq!(taken.way.bends(), run.way.as_ref().unwrap().bends(), "seams and ends stay as they were chosen");
-        let back = apply(&job, &Edit::TakeWay { run: run.id, way: taken.way }).unwrap();
+        assert_eq!(taken.way.bends(), run.way().unwrap().bends(), "seams and ends stay as they were chosen");
+        let back = apply(&job, &Edit::Route(RouteEdit::TakeWay { run: run.id, way: taken.way })).unwrap().job;
         let (before, after) = (workup(&job, run.id).unwrap(), workup(&back, run.id).unwrap());
         // A table is written to hundredths, which bends turn into a few tenths at the far end.
         for (one, other) in before.bends.iter().zip(&after.bends) {
@@ -186,11 +187,12 @@ fn a_table_that_does_not_suit_is_refused_with_where_and_how_much() {
 #[test]
 fn a_benders_table_keeps_what_was_decided_and_says_what_it_changes() {
     let job = demo();
-    let run = job.runs().iter().find(|run| run.way.as_ref().is_some_and(|way| way.bends().len() > 1)).unwrap();
+    let run = job.runs().iter().find(|run| run.way().is_some_and(|way| way.bends().len() > 1)).unwrap();
     let seams = SeamCount::new(3).unwrap();
-    let square = Edit::SetPieEnds { run: run.id, bend: 0, ends: PieEnds::Square };
-    let job = apply(&job, &Edit::SetSeams { run: run.id, bend: 1, seams: Some(seams) }).unwrap();
-    let job = apply(&job, &square).unwrap();
+    let job = apply(&job, &pies(&job, run.id, 1, Some(3), PieEnds::Mitred)).unwrap().job;
+    let job = apply(&job, &pies(&job, run.id, 0, None, PieEnds::Square)).unwrap().job;
+    let lock = Lock::Angle { bend: bend(&job, run.id, 1), angle: workup(&job, run.id).unwrap().bends[1].angle };
+    let job = apply(&job, &RouteEdit::SetLock { run: run.id, lock, on: true }.into()).unwrap().job;
     let settled = Survey::new(&job).settle(job.run(run.id).unwrap());
     let text = lra_csv(&workup(&job, run.id).unwrap()).unwrap().unwrap();
     // The bender made bend 1 of another radius, whole rows further off than rounding: both straights beside it shorter.
@@ -206,7 +208,12 @@ fn a_benders_table_keeps_what_was_decided_and_says_what_it_changes() {
     let lines = rows.iter().map(|row| row.iter().map(|cell| cell.replace('.', ",")).collect::<Vec<_>>().join(";"));
     let file = format!("sep=;\r\n{}\r\n;;;;\r\n", lines.collect::<Vec<_>>().join("\r\n").replace('\u{feff}', ""));
     let taken = read_lra(file.as_bytes(), &settled).unwrap();
-    assert_eq!((taken.way.bends()[0].ends, taken.way.bends()[1].seams), (PieEnds::Square, Some(seams)));
+    let makes: Vec<_> = taken.way.bends().iter().take(2).map(|bend| bend.make.unwrap()).collect();
+    let chosen = |seams, ends| BendMake::Pies { seams, ends };
+    assert_eq!(makes, [chosen(None, PieEnds::Square), chosen(Some(seams), PieEnds::Mitred)]);
+    let kept = apply(&job, &RouteEdit::TakeWay { run: run.id, way: taken.way.clone() }.into()).unwrap().job;
+    assert_eq!(bend(&kept, run.id, 1), bend(&job, run.id, 1), "they are the same bends");
+    assert_eq!(kept.run(run.id).unwrap().route.locks(), [lock]);
     let says: Vec<&str> = taken.changes.iter().map(|change| change.mm.as_str()).collect();
     assert!(says.iter().any(|text| text.starts_with("the radius of bend 1 ")), "{says:?}");
     assert!(says.iter().any(|text| text.starts_with("straight 2 ")) && says.len() <= 4, "{says:?}");

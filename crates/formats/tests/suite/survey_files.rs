@@ -3,7 +3,7 @@
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic, reason = "a test fails by panicking")]
 
 use nook_core::measure::{KeepOutShape, Side, facets};
-use nook_core::{Edit, Job, apply};
+use nook_core::{Edit, Job, MeasureEdit, apply};
 use nook_geometry::Point;
 use nook_geometry::units::{Name, OutsideDiameter};
 use proptest::prelude::*;
@@ -20,7 +20,7 @@ fn bare() -> Job {
     let all: Vec<_> = job.readings().map(|(of, readings)| (of, readings.len())).collect();
     for (of, count) in all {
         for _ in 0..count {
-            job = apply(&job, &Edit::RemoveReading { of, index: 0 }).unwrap();
+            job = apply(&job, &Edit::Measure(MeasureEdit::RemoveReading { of, index: 0 })).unwrap().job;
         }
     }
     job
@@ -32,7 +32,7 @@ fn every_reading_comes_back_from_its_table_as_it_was() {
     let table = readings_csv(&job).unwrap();
     assert!(table.starts_with("\u{feff}of,by,from,spot,axis,value,wall_mm,counts,spread\n"), "{table}");
     let edits = read_readings(&bare(), table.as_bytes()).unwrap();
-    let again = apply(&bare(), &Edit::Together { edits }).unwrap();
+    let again = apply(&bare(), &Edit::Together { edits }).unwrap().job;
     assert_eq!(again, job);
     // What is there already is not taken twice.
     assert_eq!(read_readings(&job, table.as_bytes()).unwrap(), []);
@@ -43,10 +43,13 @@ fn datum_points_go_out_and_come_in_by_their_names() {
     let job = demo();
     let table = datums_csv(&job).unwrap();
     let edits = read_datums(&job, table.as_bytes()).unwrap();
-    assert!(edits.iter().all(|edit| matches!(edit, Edit::SetDatum { .. })), "all are known by name");
-    assert_eq!(apply(&job, &Edit::Together { edits }).unwrap(), job);
+    assert!(
+        edits.iter().all(|edit| matches!(edit, Edit::Measure(MeasureEdit::SetDatum { .. }))),
+        "all are known by name"
+    );
+    assert_eq!(apply(&job, &Edit::Together { edits }).unwrap().job, job);
     let empty = Job::new(Name::new("Another van").unwrap());
-    let filled = apply(&empty, &Edit::Together { edits: read_datums(&empty, table.as_bytes()).unwrap() }).unwrap();
+    let filled = apply(&empty, &Edit::Together { edits: read_datums(&empty, table.as_bytes()).unwrap() }).unwrap().job;
     let places = |job: &Job| job.datums().iter().map(|datum| (datum.name.clone(), datum.at)).collect::<Vec<_>>();
     assert_eq!(places(&filled), places(&job));
 }
@@ -112,7 +115,9 @@ fn tables_are_read_as_spreadsheets_write_them() {
     }
     // A column that may be left out, and an order of one's own.
     let short = read_datums(&empty, b"Z mm,Name,x-mm,Y_MM\n3,bolt,1,2\n").unwrap();
-    assert!(matches!(&short[..], [Edit::AddDatum { at, .. }] if *at == Point::new(1.0, 2.0, 3.0).unwrap()));
+    assert!(
+        matches!(&short[..], [Edit::Measure(MeasureEdit::AddDatum { at, .. })] if *at == Point::new(1.0, 2.0, 3.0).unwrap())
+    );
 }
 
 #[test]
@@ -128,7 +133,9 @@ fn what_could_be_read_in_two_ways_is_not_guessed_at() {
     assert!(refused("name,x_mm,z_mm\n").contains("y_mm is missing"));
     // Where another figure shows that the comma is decimal, three digits are no question.
     let shown = read_datums(&empty, b"name;x_mm;y_mm;z_mm\nbolt;1,234;2,5;3\n").unwrap();
-    assert!(matches!(&shown[..], [Edit::AddDatum { at, .. }] if *at == Point::new(1.234, 2.5, 3.0).unwrap()));
+    assert!(
+        matches!(&shown[..], [Edit::Measure(MeasureEdit::AddDatum { at, .. })] if *at == Point::new(1.234, 2.5, 3.0).unwrap())
+    );
 }
 
 #[test]
@@ -147,7 +154,12 @@ fn no_name_is_run_as_a_formula_and_every_name_comes_back() {
     ];
     for (k, name) in names.iter().enumerate() {
         let at = Point::new(f64::from(u32::try_from(k).unwrap()), 0.0, 0.0).unwrap();
-        job = apply(&job, &Edit::AddDatum { name: Name::new(name).unwrap(), at, rides: Side::Body }).unwrap();
+        job = apply(
+            &job,
+            &Edit::Measure(MeasureEdit::AddDatum { name: Name::new(name).unwrap(), at, rides: Side::Body }),
+        )
+        .unwrap()
+        .job;
     }
     let table = datums_csv(&job).unwrap();
     let mut reader = csv::Reader::from_reader(table.as_bytes());
@@ -156,8 +168,10 @@ fn no_name_is_run_as_a_formula_and_every_name_comes_back() {
         assert!(!cell.starts_with(['=', '+', '@']) && (!cell.starts_with('-') || cell == "-12"), "{cell}");
     }
     let edits = read_datums(&Job::new(Name::new("x").unwrap()), table.as_bytes()).unwrap();
-    let back: Vec<_> =
-        edits.iter().map(|edit| if let Edit::AddDatum { name, .. } = edit { name.as_str() } else { "" }).collect();
+    let back: Vec<_> = edits
+        .iter()
+        .map(|edit| if let Edit::Measure(MeasureEdit::AddDatum { name, .. }) = edit { name.as_str() } else { "" })
+        .collect();
     assert_eq!(back, names);
 }
 

@@ -9,6 +9,8 @@ use utoipa::openapi::RefOr;
 use utoipa::openapi::schema::{ObjectBuilder, Schema, Type};
 use utoipa::{PartialSchema, ToSchema};
 
+use super::LengthInput;
+
 /// A number outside the range its quantity may have.
 #[derive(Debug, Clone, Copy, PartialEq, Error, Serialize)]
 #[error("{what} must be between {min} and {max} {unit}; {value} is outside")]
@@ -25,11 +27,28 @@ pub struct OutOfRange {
     pub unit: &'static str,
 }
 
+/// A length: read from a number of mm, or from a text as people type it.
+macro_rules! length {
+    ($(#[$doc:meta])* $name:ident, $what:literal, $min:literal ..= $max:literal) => {
+        bounded!(@ "LengthInput", $(#[$doc])* $name, $what, $min ..= $max, "mm");
+
+        impl TryFrom<LengthInput> for $name {
+            type Error = OutOfRange;
+            fn try_from(input: LengthInput) -> Result<Self, OutOfRange> {
+                Self::new(input.0)
+            }
+        }
+    };
+}
+
 macro_rules! bounded {
     ($(#[$doc:meta])* $name:ident, $what:literal, $min:literal ..= $max:literal, $unit:literal) => {
+        bounded!(@ "f64", $(#[$doc])* $name, $what, $min ..= $max, $unit);
+    };
+    (@ $read:literal, $(#[$doc:meta])* $name:ident, $what:literal, $min:literal ..= $max:literal, $unit:literal) => {
         $(#[$doc])*
         #[derive(Debug, Clone, Copy, PartialEq, PartialOrd, Serialize, Deserialize)]
-        #[serde(try_from = "f64", into = "f64")]
+        #[serde(try_from = $read, into = "f64")]
         pub struct $name(f64);
 
         impl $name {
@@ -92,46 +111,46 @@ macro_rules! bounded {
     };
 }
 
-bounded!(
+length!(
     /// One vehicle coordinate in mm. Fifty metres holds any vehicle and keeps sums exact to 1e-9 mm.
-    Coordinate, "a coordinate", -50_000.0 ..= 50_000.0, "mm"
+    Coordinate, "a coordinate", -50_000.0 ..= 50_000.0
 );
-bounded!(
+length!(
     /// Outside diameter of a tube or mouth in mm.
-    OutsideDiameter, "the outside diameter", 3.0 ..= 300.0, "mm"
+    OutsideDiameter, "the outside diameter", 3.0 ..= 300.0
 );
-bounded!(
+length!(
     /// Wall thickness in mm; a tube also keeps it under the tube's radius.
-    Wall, "the wall", 0.3 ..= 12.0, "mm"
+    Wall, "the wall", 0.3 ..= 12.0
 );
-bounded!(
+length!(
     /// Centre-line radius of a bend in mm.
-    BendRadius, "the centre-line radius", 5.0 ..= 2000.0, "mm"
+    BendRadius, "the centre-line radius", 5.0 ..= 2000.0
 );
-bounded!(
+length!(
     /// Gap between two tube ends inside a coupler in mm.
-    Gap, "the gap", 0.0 ..= 150.0, "mm"
+    Gap, "the gap", 0.0 ..= 150.0
 );
-bounded!(
+length!(
     /// Length of tube a hose sits on in mm.
-    Seat, "the hose seat", 5.0 ..= 150.0, "mm"
+    Seat, "the hose seat", 5.0 ..= 150.0
 );
-bounded!(
+length!(
     /// Width of the saw cut in mm.
-    Kerf, "the kerf", 0.0 ..= 6.0, "mm"
+    Kerf, "the kerf", 0.0 ..= 6.0
 );
-bounded!(
+length!(
     /// Length asked of a straight in mm.
-    Straight, "a straight", 0.0 ..= 20_000.0, "mm"
+    Straight, "a straight", 0.0 ..= 20_000.0
 );
-bounded!(
+length!(
     /// Distance from a mouth to the nearest vertex, along the mouth's direction, in mm. Negative means behind
     /// the mouth: it can be said, and is found to be unbuildable.
-    Lead, "a lead", -20_000.0 ..= 20_000.0, "mm"
+    Lead, "a lead", -20_000.0 ..= 20_000.0
 );
-bounded!(
+length!(
     /// Distance of a joint's middle from an end of its leg in mm.
-    AlongLeg, "a joint's place along its leg", 0.0 ..= 20_000.0, "mm"
+    AlongLeg, "a joint's place along its leg", 0.0 ..= 20_000.0
 );
 bounded!(
     /// Angle asked of a bend in degrees.
@@ -146,9 +165,9 @@ bounded!(
     Pressure, "the pressure", 0.0 ..= 10.0, "bar"
 );
 
-bounded!(
+length!(
     /// Thickness of insulation round a pipe in mm.
-    Insulation, "the insulation", 0.0 ..= 60.0, "mm"
+    Insulation, "the insulation", 0.0 ..= 60.0
 );
 bounded!(
     /// Mass flow of air or gas in kg/s.
@@ -166,13 +185,13 @@ bounded!(
     /// Temperature in degrees Celsius.
     Temperature, "the temperature", -40.0 ..= 1100.0, "C"
 );
-bounded!(
+length!(
     /// What a tape reads between two points in mm.
-    TapeLength, "a tape reading", 0.1 ..= 20_000.0, "mm"
+    TapeLength, "a tape reading", 0.1 ..= 20_000.0
 );
-bounded!(
+length!(
     /// Distance out of a mouth along a stick pushed into it, in mm; negative is inside.
-    OnStick, "a mark on the stick", -1000.0 ..= 3000.0, "mm"
+    OnStick, "a mark on the stick", -1000.0 ..= 3000.0
 );
 bounded!(
     /// Heading read off an angle gauge in degrees to the left from forward.
@@ -182,9 +201,9 @@ bounded!(
     /// Pitch read off an angle gauge in degrees above level.
     PitchAngle, "a pitch", -90.0 ..= 90.0, "degrees"
 );
-bounded!(
+length!(
     /// Distance round a tube in mm, as a strip of paper gives it; pi times the smallest and largest diameter.
-    Girth, "the girth", 9.5 ..= 942.0, "mm"
+    Girth, "the girth", 9.5 ..= 942.0
 );
 bounded!(
     /// Angle between the ways out of two mouths in degrees.
@@ -194,13 +213,13 @@ bounded!(
     /// A place round a mouth's face as on a clock, for who looks into the mouth: 12 is up.
     FaceClock, "the clock on a face", 0.0 ..= 12.0, "hours"
 );
-bounded!(
+length!(
     /// Distance of a point on a mouth's face from its centre in mm.
-    FaceRadius, "the distance from a face's centre", 1.0 ..= 500.0, "mm"
+    FaceRadius, "the distance from a face's centre", 1.0 ..= 500.0
 );
-bounded!(
+length!(
     /// Inside diameter of a mouth in mm.
-    Bore, "the bore", 2.0 ..= 298.0, "mm"
+    Bore, "the bore", 2.0 ..= 298.0
 );
 bounded!(
     /// How far a reading may be out: one standard deviation, in mm or degrees as the reading is.
@@ -214,9 +233,9 @@ bounded!(
     /// Roll of the engine on its mounts, one way, in degrees.
     Roll, "the engine's roll", 0.0 ..= 15.0, "degrees"
 );
-bounded!(
+length!(
     /// Shift of the engine on its mounts, each way, in mm.
-    Shift, "the engine's shift", 0.0 ..= 50.0, "mm"
+    Shift, "the engine's shift", 0.0 ..= 50.0
 );
 
 /// How many welded seams a bend is made with: 1 to 20.

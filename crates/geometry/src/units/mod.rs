@@ -2,6 +2,7 @@
 
 mod bounded;
 mod length;
+mod length_input;
 mod measure;
 mod name;
 mod read_length;
@@ -12,6 +13,7 @@ pub use bounded::{
     Pressure, Roll, Rotation, SeamCount, Seat, Shift, Spread, Straight, TapeLength, Temperature, TurnAngle, Wall,
 };
 pub use length::{LengthUnit, MM_PER_INCH};
+pub use length_input::LengthInput;
 pub use measure::{DualUnitText, Measure, capital};
 pub use name::{Name, NameError};
 pub use read_length::{ReadLengthError, read_length};

@@ -8,7 +8,7 @@
     reason = "a test fails by panicking, and compares what must be the same to the bit"
 )]
 
-use nook_geometry::units::{LengthUnit, Measure, ReadLengthError, read_length};
+use nook_geometry::units::{Gap, LengthUnit, Measure, ReadLengthError, read_length};
 use proptest::prelude::*;
 
 #[test]
@@ -86,4 +86,25 @@ proptest! {
     fn reading_never_panics(text in "\\PC{0,24}") {
         let _ = read_length(&text, LengthUnit::In);
     }
+}
+
+/// A typed field needs no round trip of its own: wherever a length is, its text is read.
+#[test]
+fn a_length_is_read_from_a_number_or_from_a_text() {
+    let gap = |json: &str| serde_json::from_str::<Gap>(json);
+    for (json, mm) in [("12", 12.0), ("12.5", 12.5), ("\"12.5\"", 12.5), ("\"1 1/2 in\"", 38.1), ("\"1.5 cm\"", 15.0)] {
+        assert!((gap(json).unwrap().get() - mm).abs() < 1e-9, "{json}");
+        assert_eq!(gap(json).unwrap(), Gap::new(mm).unwrap(), "{json} is written as a number again");
+    }
+    for (json, says) in [
+        ("\"wide\"", "has no place in a length"),
+        ("\"9 in\"", "between 0 and 150 mm; 228.6"),
+        ("true", "a length"),
+        ("\"\"", "type a length"),
+        ("-1", "-1 is outside"),
+    ] {
+        let refused = gap(json).unwrap_err().to_string();
+        assert!(refused.contains(says), "{json}: {refused}");
+    }
+    assert_eq!(serde_json::to_string(&gap("\"1 in\"").unwrap()).unwrap(), "25.4");
 }

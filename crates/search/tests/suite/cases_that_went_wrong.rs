@@ -8,14 +8,14 @@ use std::sync::atomic::AtomicBool;
 use nook_core::findings::Severity;
 use nook_core::measure::{KeepOutShape, ScanUnit};
 use nook_core::route::{Centreline, Route};
-use nook_core::{Edit, Job, RunId, Scans, Workup, apply, workup, workup_among};
+use nook_core::{Edit, Job, MeasureEdit, RouteEdit, RunId, Scans, Workup, apply, workup, workup_among};
 use nook_geometry::Mesh;
 use nook_search::{Outcome, RoutesFound, search};
 
 fn case(name: &str) -> (Job, RunId) {
     let path = format!("{}/tests/cases/{name}.json", env!("CARGO_MANIFEST_DIR"));
     let file: serde_json::Value = serde_json::from_str(&std::fs::read_to_string(path).unwrap()).unwrap();
-    let job: Job = serde_json::from_value(file["job"].clone()).unwrap();
+    let job: Job = serde_json::from_value(nook_core::job::upgraded(3, file["job"].clone())).unwrap();
     let run = job.runs().iter().find(|run| run.name.as_str() == "pipe").unwrap().id;
     (job, run)
 }
@@ -25,7 +25,7 @@ fn ways(job: &Job, run: RunId) -> RoutesFound {
 }
 
 fn straight(job: &Job, run: RunId) -> Job {
-    apply(job, &Edit::TakeWay { run, way: Route::along(Centreline::Straight) }).unwrap()
+    apply(job, &Edit::Route(RouteEdit::TakeWay { run, way: Route::along(Centreline::Straight) })).unwrap().job
 }
 
 fn fouls(workup: &Workup, what: &str) -> bool {
@@ -88,7 +88,7 @@ fn a_slab_beside_the_mouth_asks_its_gap_of_the_rest_of_the_pipe() {
             continue;
         }
         assert!(slab.mouth.is_some(), "{}: {}", offer.name, slab.words.mm);
-        let taken = apply(&job, &Edit::TakeWay { run, way: offer.way.clone() }).unwrap();
+        let taken = apply(&job, &Edit::Route(RouteEdit::TakeWay { run, way: offer.way.clone() })).unwrap().job;
         let air = workup(&taken, run).unwrap().air.unwrap();
         let beyond = air.trace.iter().filter(|piece| piece.from > 150.0);
         let least = beyond.filter_map(|piece| piece.gap).map(|gap| gap.mm()).fold(f64::INFINITY, f64::min);
@@ -102,7 +102,7 @@ fn no_pipe_that_crosses_itself_is_called_clear() {
     for name in ["S30", "crossleads"] {
         let (job, run) = case(name);
         for offer in ways(&job, run).offers.iter().filter(|offer| offer.fits()) {
-            let taken = apply(&job, &Edit::TakeWay { run, way: offer.way.clone() }).unwrap();
+            let taken = apply(&job, &Edit::Route(RouteEdit::TakeWay { run, way: offer.way.clone() })).unwrap().job;
             let found = workup(&taken, run).unwrap();
             assert!(!found.findings.iter().any(|f| f.words.mm.contains("same pipe")), "{name}: {}", offer.name);
         }
@@ -124,7 +124,7 @@ fn metal_on_engine_and_body_is_told_at_once() {
     let found = ways(&job, run);
     assert!(found.cautions.iter().any(|words| words.mm.contains("37")), "{:?}", found.cautions);
     let offer = found.offers.first().unwrap();
-    let taken = apply(&job, &Edit::TakeWay { run, way: offer.way.clone() }).unwrap();
+    let taken = apply(&job, &Edit::Route(RouteEdit::TakeWay { run, way: offer.way.clone() })).unwrap().job;
     let found = workup(&taken, run).unwrap();
     assert!(found.findings.iter().any(|f| f.severity == Severity::Error && f.words.mm.contains("gives nowhere")));
 }
@@ -146,8 +146,14 @@ fn a_mouth_walled_in_is_proven_closed_and_a_gap_just_too_small_for_bends_is_not(
         let name = nook_geometry::units::Name::new("wall").unwrap();
         let shape = KeepOutShape::Box { centre: centre.try_into().unwrap(), size, heading: 0.0, pitch: 0.0, roll: 0.0 };
         let kind = nook_core::measure::KeepOutKind::StillMetal;
-        let edit = Edit::AddKeepOut { name, kind, rides: nook_core::measure::Side::Body, shape };
-        apply(job, &edit).unwrap()
+        let edit = Edit::Measure(MeasureEdit::AddKeepOut {
+            name,
+            kind,
+            rides: nook_core::measure::Side::Body,
+            shape,
+            big: false,
+        });
+        apply(job, &edit).unwrap().job
     };
     let mut closed = job.clone();
     for axis in 0..3 {

@@ -3,6 +3,7 @@
 
 #![allow(clippy::unwrap_used, clippy::panic, clippy::print_stdout, reason = "a test fails by panicking")]
 
+use crate::support::by_place;
 use std::sync::Arc;
 use std::sync::atomic::AtomicBool;
 
@@ -15,10 +16,10 @@ use nook_core::measure::{
     CrankTurn, End, EndForm, InstallState, KeepOutKind, KeepOutShape, MatchedTo, MountKind, Mounts, Port, ScanUnit,
     Side, Swing,
 };
-use nook_core::route::{Centreline, JointAnchor, LegEnd, Route, RunDraft};
+use nook_core::route::{AlongAnchor, Centreline, LegEnd, Route, RunDraft};
 use nook_core::stock::{Duty, Material, Tube};
 use nook_core::workup::JointWorkup;
-use nook_core::{Edit, Job, RunId, Scans, Workup, apply, workup_among};
+use nook_core::{Applied, Edit, Job, JobEdit, JoinEdit, MeasureEdit, RouteEdit, RunId, Scans, apply, workup_among};
 use nook_geometry::units::{AlongLeg, Gap, Name, OutsideDiameter, TurnAngle, Wall};
 use nook_geometry::{Direction, Mesh, Point};
 use nook_search::search;
@@ -86,29 +87,36 @@ fn bay(seed: u64) -> Bay {
             _ if random.random_range(0..2) == 0 => Side::Engine,
             _ => Side::Body,
         };
-        job = apply(&job, &Edit::ChangeKeepOut { keep_out, to: KeepOutChange::Rides { rides } }).unwrap();
+        job = apply(&job, &Edit::Measure(MeasureEdit::ChangeKeepOut { keep_out, to: KeepOutChange::Rides { rides } }))
+            .unwrap()
+            .job;
         if index == 5 || index == 9 {
             let pivot = point(P3::from(b.coords * 0.5) + any_way(&mut random) * 250.0);
             let axis = Direction::of(any_way(&mut random)).unwrap();
             let angle = |degrees: f64| TurnAngle::new(degrees).unwrap();
             let swing = Some(Swing { pivot, axis, from: angle(0.0), to: angle(random.random_range(10.0..60.0)) });
-            job = apply(&job, &Edit::ChangeKeepOut { keep_out, to: KeepOutChange::Swing { swing } }).unwrap();
+            job = apply(
+                &job,
+                &Edit::Measure(MeasureEdit::ChangeKeepOut { keep_out, to: KeepOutChange::Swing { swing } }),
+            )
+            .unwrap()
+            .job;
         }
     }
     let mut port = job.run(run).unwrap().a.clone();
     port.rides = a_side;
-    job = apply(&job, &Edit::SetPort { run, end: End::A, port }).unwrap();
+    job = apply(&job, &Edit::Measure(MeasureEdit::SetPort { run, end: End::A, port })).unwrap().job;
     let kinds = [JointKind::Metal, JointKind::Coupler];
     for end in [End::A, End::B] {
         let kind = kinds[random.random_range(0..2_usize)];
-        job = apply(&job, &Edit::SetJoint { run, end, kind }).unwrap();
+        job = apply(&job, &by_place::kind(&job, run, end, kind)).unwrap().job;
     }
     let axis = any_way(&mut random);
     let from = P3::from(b.coords * 0.4) + any_way(&mut random) * 200.0;
     let crank = [None, Some(CrankTurn::Clockwise), Some(CrankTurn::Anticlockwise)][random.random_range(0..3_usize)];
     let (from, to) = (point(from), point(from + axis * 400.0));
     let mounts = Mounts { kind: MountKind::Firm, from, to, roll: None, overrun: None, crank, shift: None };
-    job = apply(&job, &Edit::SetMounts { mounts: Some(mounts) }).unwrap();
+    job = apply(&job, &Edit::Measure(MeasureEdit::SetMounts { mounts: Some(mounts) })).unwrap().job;
     job = with_neighbour(&mut random, &job, b, out_a);
     let (job, scans, triangles) = with_scan(&mut random, &job, b);
     Bay { job, run, scans, triangles }
@@ -139,9 +147,10 @@ fn with_neighbour(random: &mut StdRng, job: &Job, b: P3, out_a: V3) -> Job {
         a: mouth(middle - along * 150.0, along, Side::Engine),
         b: mouth(middle + along * 150.0, -along, far),
     };
-    let job = apply(job, &Edit::AddRun { run: draft }).unwrap();
+    let job = apply(job, &Edit::Job(JobEdit::AddRun { run: draft })).unwrap().job;
     let run = job.runs().last().unwrap().id;
-    apply(&job, &Edit::TakeWay { run, way: Route::along(Centreline::Straight) }).unwrap_or(job)
+    apply(&job, &Edit::Route(RouteEdit::TakeWay { run, way: Route::along(Centreline::Straight) }))
+        .map_or(job, |applied| applied.job)
 }
 
 /// A scan of two lumps, one of which may be near a mouth.
@@ -166,10 +175,16 @@ fn with_scan(random: &mut StdRng, job: &Job, b: P3) -> (Job, Scans, Vec<[P3; 3]>
     let scan = nook_core::measure::Scan { scan: id.clone(), unit: ScanUnit::Mm, matched: matched.to_vec() };
     let shape = KeepOutShape::Scan(scan);
     let kind = KeepOutKind::StillMetal;
-    let edit = Edit::AddKeepOut { name: name("scanned lumps"), kind, rides: Side::Body, shape };
+    let edit = Edit::Measure(MeasureEdit::AddKeepOut {
+        name: name("scanned lumps"),
+        kind,
+        rides: Side::Body,
+        shape,
+        big: false,
+    });
     let mut scans = Scans::default();
     scans.insert(id, ScanUnit::Mm, Arc::new(Mesh::new(&vertices, triangles).unwrap()));
-    (apply(job, &edit).unwrap(), scans, solid)
+    (apply(job, &edit).unwrap().job, scans, solid)
 }
 
 /// Everything a stranger finds wrong with a pipe that was called clear.
@@ -191,7 +206,7 @@ fn wrong(bay: &Bay, job: &Job) -> Vec<String> {
 }
 
 fn taken(job: &Job, run: RunId, way: &Route) -> Job {
-    apply(job, &Edit::TakeWay { run, way: way.clone() }).unwrap()
+    apply(job, &Edit::Route(RouteEdit::TakeWay { run, way: way.clone() })).unwrap().job
 }
 
 #[test]
@@ -289,21 +304,30 @@ fn a_parted_pipe_that_is_called_clear_is_clear_and_touches_what_it_is_said_to() 
             let told = workup_among(&job, bay.run, &bay.scans).unwrap();
             let Some(straight) = told.straights.get(leg) else { continue };
             let mm = straight.length.mm() * random.random_range(0.35..0.65);
-            let at = JointAnchor { leg, from: LegEnd::Start, mm: AlongLeg::new(mm.max(0.0)).unwrap() };
-            let edit = Edit::AddJoint { run: bay.run, at, kind: JointKind::Coupler };
-            let Ok(parted) = apply(&job, &edit) else { continue };
-            let added = parted.run(bay.run).unwrap().way.as_ref().unwrap().joints().last().unwrap().id;
+            let at = AlongAnchor {
+                leg: by_place::leg(&job, bay.run, leg),
+                from: LegEnd::Start,
+                mm: AlongLeg::new(mm.max(0.0)).unwrap(),
+            };
+            let edit = Edit::Join(JoinEdit::AddJoint { run: bay.run, at, kind: JointKind::Coupler });
+            let Ok(Applied { job: parted, .. }) = apply(&job, &edit) else { continue };
+            let added = parted.run(bay.run).unwrap().way().unwrap().joints().last().unwrap().id;
             let to = JointChange::Gap { gap: Gap::new(random.random_range(4.0..30.0)).ok() };
-            let parted = apply(&parted, &Edit::ChangeJoint { run: bay.run, joint: added, to }).unwrap();
+            let parted =
+                apply(&parted, &Edit::Join(JoinEdit::ChangeJoint { run: bay.run, joint: added, to })).unwrap().job;
             // Only where it stands as it is meant to: the sampler knows of no making room.
-            let seated = |told: &Workup| {
-                let straight = |joint: &JointWorkup| &told.straights[joint.straight];
+            let seated = |job: &Job| {
+                let told = workup_among(job, bay.run, &bay.scans).unwrap();
+                let route = &job.run(bay.run).unwrap().route;
+                let straight =
+                    |joint: &JointWorkup| told.straights.iter().find(|one| one.straight == joint.straight).unwrap();
                 told.joints.iter().all(|joint| {
-                    let meant = joint.meant.from_start(straight(joint).length.mm());
+                    let at = route.joint(joint.joint).unwrap().along().unwrap();
+                    let meant = at.from_start(straight(joint).length.mm());
                     joint.short.mm() < 1e-9 && (joint.from_start.mm() - meant).abs() < 1e-6
                 })
             };
-            if seated(&workup_among(&parted, bay.run, &bay.scans).unwrap()) {
+            if seated(&parted) {
                 job = parted;
             }
         }

@@ -9,7 +9,7 @@ use crate::support::{any_direction, any_draft, any_point, empty_job};
 use nook_core::edit::KeepOutChange;
 use nook_core::measure::{KeepOutKind, KeepOutShape, MountKind, Mounts, Side, Swing};
 use nook_core::route::{RouteConstraints, RunDraft};
-use nook_core::{Edit, Job, Scans, apply, workup};
+use nook_core::{Applied, Edit, Job, JobEdit, MeasureEdit, RouteEdit, Scans, apply, workup};
 use nook_geometry::units::{BendRadius, Name, OutsideDiameter, TurnAngle};
 use nook_geometry::{Direction, Point};
 use nook_search::search;
@@ -45,23 +45,23 @@ fn any_things() -> impl Strategy<Value = Vec<Thing>> {
 fn bay(drafts: Vec<RunDraft>, things: Vec<Thing>, mounts: Option<(Point, Point)>, radius: Option<f64>) -> Job {
     let mut job = empty_job();
     let keep = |job: &mut Job, edit: &Edit| {
-        if let Ok(next) = apply(job, edit) {
+        if let Ok(Applied { job: next, .. }) = apply(job, edit) {
             *job = next;
         }
     };
     for run in drafts {
-        keep(&mut job, &Edit::AddRun { run });
+        keep(&mut job, &Edit::Job(JobEdit::AddRun { run }));
     }
     for (index, (shape, engine, swing)) in things.into_iter().enumerate() {
         let (name, kind) = (Name::new(&format!("thing {index}")).unwrap(), KeepOutKind::ALL[index % 9]);
         let rides = if engine { Side::Engine } else { Side::Body };
         let before = job.keep_outs().len();
-        keep(&mut job, &Edit::AddKeepOut { name, kind, rides, shape });
+        keep(&mut job, &Edit::Measure(MeasureEdit::AddKeepOut { name, kind, rides, shape, big: false }));
         let added = job.keep_outs().last().filter(|_| job.keep_outs().len() > before).map(|thing| thing.id);
         if let Some(((pivot, axis, to), keep_out)) = swing.zip(added) {
             let angle = |degrees| TurnAngle::new(degrees).unwrap();
             let swing = Some(Swing { pivot, axis, from: angle(0.0), to: angle(to) });
-            keep(&mut job, &Edit::ChangeKeepOut { keep_out, to: KeepOutChange::Swing { swing } });
+            keep(&mut job, &Edit::Measure(MeasureEdit::ChangeKeepOut { keep_out, to: KeepOutChange::Swing { swing } }));
         }
     }
     let mounts = mounts.map(|(from, to)| Mounts {
@@ -73,13 +73,16 @@ fn bay(drafts: Vec<RunDraft>, things: Vec<Thing>, mounts: Option<(Point, Point)>
         crank: None,
         shift: None,
     });
-    keep(&mut job, &Edit::SetMounts { mounts });
+    keep(&mut job, &Edit::Measure(MeasureEdit::SetMounts { mounts }));
     if let Some((run, radius)) = job.runs().first().map(|run| run.id).zip(radius) {
-        keep(&mut job, &Edit::SetRadius { run, radius: BendRadius::new(radius).unwrap() });
+        keep(&mut job, &Edit::Route(RouteEdit::SetRadius { run, radius: BendRadius::new(radius).unwrap() }));
         // Few bends keep a hopeless search short.
         keep(
             &mut job,
-            &Edit::SetWishes { run, wishes: RouteConstraints { most_bends: Some(3), ..RouteConstraints::default() } },
+            &Edit::Route(RouteEdit::SetWishes {
+                run,
+                wishes: RouteConstraints { most_bends: Some(3), ..RouteConstraints::default() },
+            }),
         );
     }
     job
@@ -100,7 +103,7 @@ proptest! {
         let run = job.runs()[0].id;
         let found = search(&job, run, &Scans::default(), &AtomicBool::new(false), &|_| {}).unwrap();
         for offer in &found.offers {
-            let taken = apply(&job, &Edit::TakeWay { run, way: offer.way.clone() }).unwrap();
+            let taken = apply(&job, &Edit::Route(RouteEdit::TakeWay { run, way: offer.way.clone() })).unwrap().job;
             let air = workup(&taken, run).unwrap().air;
             if offer.fits() {
                 let margin = air.unwrap().margin.map_or(0.0, |margin| margin.mm());

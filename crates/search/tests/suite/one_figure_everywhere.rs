@@ -7,22 +7,23 @@ use std::sync::atomic::AtomicBool;
 
 use nook_core::edit::JointChange;
 use nook_core::join::JointKind;
-use nook_core::route::{JointAnchor, LegEnd};
-use nook_core::{Edit, Job, RunId, Scans, Workup, apply, workup};
-use nook_geometry::units::{AlongLeg, Gap, Kerf, Name, SeamCount};
+use nook_core::route::{AlongAnchor, LegEnd, LegId, PieEnds};
+use nook_core::{CutEdit, Edit, Job, JoinEdit, RouteEdit, RunId, Scans, Workup, apply, workup};
+use nook_geometry::units::{AlongLeg, Gap, Kerf, Name};
 use nook_search::{Offer, compare, search, still_answers};
 
+use crate::support::by_place::{leg as leg_at, pies};
 use crate::support::{draft, job_with, port};
 
 fn charge_pipe(kerf: f64) -> (Job, RunId) {
     let (job, run) =
         job_with(draft(port([0.0; 3], [1.0, 0.0, 0.0], 63.5), port([620.0, 360.0, 410.0], [0.0, 0.1, -1.0], 63.5)));
-    (apply(&job, &Edit::SetKerf { kerf: Kerf::new(kerf).unwrap() }).unwrap(), run)
+    (apply(&job, &Edit::Cut(CutEdit::SetKerf { kerf: Kerf::new(kerf).unwrap() })).unwrap().job, run)
 }
 
 fn with_coupler(job: &Job, run: RunId, leg: usize, mm: f64) -> Job {
-    let at = JointAnchor { leg, from: LegEnd::Start, mm: AlongLeg::new(mm).unwrap() };
-    apply(job, &Edit::AddJoint { run, at, kind: JointKind::Coupler }).unwrap()
+    let at = AlongAnchor { leg: leg_at(job, run, leg), from: LegEnd::Start, mm: AlongLeg::new(mm).unwrap() };
+    apply(job, &Edit::Join(JoinEdit::AddJoint { run, at, kind: JointKind::Coupler })).unwrap().job
 }
 
 fn same(offer: &Offer, workup: &Workup) {
@@ -53,7 +54,7 @@ fn an_offer_is_what_it_says_once_it_is_taken() {
             let fits: Vec<&Offer> = found.offers.iter().filter(|offer| offer.fits() && !elbows(offer)).collect();
             assert!(fits.len() > 2, "{} ways fit", fits.len());
             for offer in fits {
-                let taken = apply(&job, &Edit::TakeWay { run, way: offer.way.clone() }).unwrap();
+                let taken = apply(&job, &Edit::Route(RouteEdit::TakeWay { run, way: offer.way.clone() })).unwrap().job;
                 let told = workup(&taken, run).unwrap();
                 assert_eq!(told.joints.len(), workup(&job, run).unwrap().joints.len(), "no joint is lost on the way");
                 assert!(
@@ -70,11 +71,12 @@ fn an_offer_is_what_it_says_once_it_is_taken() {
 #[test]
 fn ways_beside_each_other_are_compared_as_they_are_made() {
     let (job, run) = charge_pipe(2.6);
-    let few = Edit::SetSeams { run, bend: 0, seams: SeamCount::new(3).ok() };
-    let kept = Edit::KeepWay { run, name: Name::new("with few seams").unwrap() };
-    let mut job = with_coupler(&apply(&job, &few).unwrap(), run, 1, 150.0);
-    for edit in [kept, Edit::SetSeams { run, bend: 0, seams: SeamCount::new(6).ok() }] {
-        job = apply(&job, &edit).unwrap();
+    let few = pies(&job, run, 0, Some(3), PieEnds::Mitred);
+    let kept = Edit::Route(RouteEdit::KeepWay { run, name: Name::new("with few seams").unwrap() });
+    let mut job = with_coupler(&apply(&job, &few).unwrap().job, run, 1, 150.0);
+    let more = pies(&job, run, 0, Some(6), PieEnds::Mitred);
+    for edit in [kept, more] {
+        job = apply(&job, &edit).unwrap().job;
     }
     let compared = compare(&job, run, &Scans::default()).unwrap();
     assert_eq!(compared.len(), 2);
@@ -97,17 +99,17 @@ fn what_was_found_answers_only_for_the_joints_it_was_asked_with() {
     let found = ask(&parted);
     // Taking an offer is no new question; putting the joint elsewhere or another gap in is one.
     let offer = found.offers.iter().find(|offer| offer.fits() && offer.way != *way(&parted, run)).unwrap();
-    let taken = apply(&parted, &Edit::TakeWay { run, way: offer.way.clone() }).unwrap();
+    let taken = apply(&parted, &Edit::Route(RouteEdit::TakeWay { run, way: offer.way.clone() })).unwrap().job;
     assert!(still_answers(&found, &parted, &taken, run));
-    let joint = way(&taken, run).joints()[0].id;
-    let at = JointAnchor { leg: 0, from: LegEnd::Start, mm: AlongLeg::new(93.0).unwrap() };
+    let joint = way(&taken, run).joints().last().unwrap().id;
+    let at = AlongAnchor { leg: LegId::FROM_A, from: LegEnd::Start, mm: AlongLeg::new(93.0).unwrap() };
     for to in [JointChange::Place { at }, JointChange::Gap { gap: Gap::new(20.0).ok() }] {
-        let changed = apply(&taken, &Edit::ChangeJoint { run, joint, to }).unwrap();
+        let changed = apply(&taken, &Edit::Join(JoinEdit::ChangeJoint { run, joint, to })).unwrap().job;
         assert!(!still_answers(&found, &parted, &changed, run), "{to:?}");
     }
     assert!(found.cautions.iter().any(|words| words.mm.contains("joints along the pipe")));
 }
 
 fn way(job: &Job, run: RunId) -> &nook_core::route::Route {
-    job.run(run).unwrap().way.as_ref().unwrap()
+    job.run(run).unwrap().way().unwrap()
 }

@@ -18,7 +18,7 @@ use nook_core::route::{
     ExclusionZone, LegConstraint, LegDirection, Pin, ResolvedRun, RouteConstraints, build_path, least_between_bends,
     tube_path,
 };
-use nook_core::{Edit, Job, RunId, Scans, apply, workup};
+use nook_core::{Edit, Job, MeasureEdit, RouteEdit, RunId, Scans, apply, workup};
 use nook_geometry::{Point, Vector};
 use nook_search::{News, Offer, RoutesFound, Weights, search};
 
@@ -99,7 +99,8 @@ fn every_way_found_is_really_clear_and_joins_its_ports() {
             really_clear(&bay, offer);
             really_joins(&bay.job, bay.run, offer);
             // The workup, which measures the pies themselves, finds nothing too near either.
-            let taken = apply(&bay.job, &Edit::TakeWay { run: bay.run, way: offer.way.clone() }).unwrap();
+            let taken =
+                apply(&bay.job, &Edit::Route(RouteEdit::TakeWay { run: bay.run, way: offer.way.clone() })).unwrap().job;
             let said: Vec<String> = workup(&taken, bay.run).unwrap().findings.into_iter().map(|f| f.words.mm).collect();
             assert!(!said.iter().any(|words| words.contains("lump")), "{}: {said:?}", offer.name);
         }
@@ -176,7 +177,7 @@ fn more_air_asked_never_makes_a_way_appear() {
         for keep_out in bay.job.keep_outs() {
             let gap = Some(nook_geometry::units::Gap::new(45.0).unwrap());
             let to = nook_core::edit::KeepOutChange::Gap { gap };
-            wide = apply(&wide, &Edit::ChangeKeepOut { keep_out: keep_out.id, to }).unwrap();
+            wide = apply(&wide, &Edit::Measure(MeasureEdit::ChangeKeepOut { keep_out: keep_out.id, to })).unwrap().job;
         }
         let (tight, wide) = (ways(&bay.job, bay.run), ways(&wide, bay.run));
         let (before, after) = (cheapest(&tight), cheapest(&wide));
@@ -194,7 +195,7 @@ fn moved(job: &Job, run: RunId, place: impl Fn([f64; 3]) -> [f64; 3], turn: impl
         let mut port = job.run(run).unwrap().port(end).clone();
         port.at = Point::try_from(place(port.at.to_array())).unwrap();
         port.out = turn(port.out.to_array()).try_into().unwrap();
-        next = apply(&next, &Edit::SetPort { run, end, port }).unwrap();
+        next = apply(&next, &Edit::Measure(MeasureEdit::SetPort { run, end, port })).unwrap().job;
     }
     for keep_out in job.keep_outs() {
         let shape = match keep_out.shape.clone() {
@@ -216,7 +217,7 @@ fn moved(job: &Job, run: RunId, place: impl Fn([f64; 3]) -> [f64; 3], turn: impl
             other => panic!("{other:?} is in no such bay"),
         };
         let to = nook_core::edit::KeepOutChange::Shape { shape };
-        next = apply(&next, &Edit::ChangeKeepOut { keep_out: keep_out.id, to }).unwrap();
+        next = apply(&next, &Edit::Measure(MeasureEdit::ChangeKeepOut { keep_out: keep_out.id, to })).unwrap().job;
     }
     next
 }
@@ -247,7 +248,7 @@ fn what_is_wished_holds() {
     let free = ways(&bay.job, bay.run);
     let best = fitting(&free)[0];
     let ask = |wishes: RouteConstraints| {
-        let asked = apply(&bay.job, &Edit::SetWishes { run: bay.run, wishes }).unwrap();
+        let asked = apply(&bay.job, &Edit::Route(RouteEdit::SetWishes { run: bay.run, wishes })).unwrap().job;
         ways(&asked, bay.run)
     };
     // Few bends.

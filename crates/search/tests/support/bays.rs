@@ -5,7 +5,7 @@
 use nalgebra::{Point3, Vector3};
 use nook_core::measure::{KeepOutKind, KeepOutShape, Side};
 use nook_core::route::{Centreline, Route, RunDraft};
-use nook_core::{Edit, Job, RunId, apply};
+use nook_core::{Edit, Job, MeasureEdit, RunId, apply};
 use nook_geometry::Point;
 use nook_geometry::units::{Lead, Name};
 use rand::rngs::StdRng;
@@ -92,8 +92,14 @@ pub fn bay(seed: u64) -> Bay {
             }
         };
         let name = Name::new(&format!("lump {index}")).unwrap();
-        let edit = Edit::AddKeepOut { name, kind: KeepOutKind::StillMetal, rides: Side::Body, shape };
-        job = apply(&job, &edit).unwrap();
+        let edit = Edit::Measure(MeasureEdit::AddKeepOut {
+            name,
+            kind: KeepOutKind::StillMetal,
+            rides: Side::Body,
+            shape,
+            big: false,
+        });
+        job = apply(&job, &edit).unwrap().job;
     }
     Bay { job, run, lumps }
 }

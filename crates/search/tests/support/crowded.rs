@@ -9,11 +9,12 @@
 )]
 
 use nalgebra::{Point3, Rotation3, Unit, Vector3};
+use nook_core::edit::JointChange;
 use nook_core::join::JointKind;
 use nook_core::measure::{End, EndForm, InstallState, KeepOutKind, KeepOutShape, Port, Side};
 use nook_core::route::RunDraft;
 use nook_core::stock::{Duty, Material, Tube};
-use nook_core::{Edit, Job, RunId, apply};
+use nook_core::{Edit, Job, JobEdit, JoinEdit, MeasureEdit, RunId, apply};
 use nook_geometry::units::{Name, OutsideDiameter, Wall};
 use nook_geometry::{Direction, Point};
 use rand::rngs::StdRng;
@@ -228,15 +229,31 @@ pub fn job_of(od: f64, out_a: V3, b: P3, out_b: V3, solids: &[Solid]) -> (Job, R
     let tube = Tube::new(Material::Aluminium6061, OutsideDiameter::new(od).unwrap(), Wall::new(1.6).unwrap()).unwrap();
     let (a, b) = (port(P3::origin(), out_a, od), port(b, out_b, od));
     let draft = RunDraft { name: Name::new("pipe").unwrap(), duty: Duty::Intake, tube, radius: None, a, b };
-    let mut job = apply(&Job::new(Name::new("crowded").unwrap()), &Edit::AddRun { run: draft }).unwrap();
+    let mut job =
+        apply(&Job::new(Name::new("crowded").unwrap()), &Edit::Job(JobEdit::AddRun { run: draft })).unwrap().job;
     let run = job.runs()[0].id;
     for end in [End::A, End::B] {
-        job = apply(&job, &Edit::SetJoint { run, end, kind: JointKind::Metal }).unwrap();
+        job = apply(
+            &job,
+            &Edit::Join(JoinEdit::ChangeJoint {
+                run,
+                joint: job.run(run).unwrap().joint(end).id,
+                to: JointChange::Kind { kind: JointKind::Metal },
+            }),
+        )
+        .unwrap()
+        .job;
     }
     for (index, solid) in solids.iter().enumerate() {
         let name = Name::new(&format!("thing {index}")).unwrap();
-        let edit = Edit::AddKeepOut { name, kind: KeepOutKind::StillMetal, rides: Side::Body, shape: solid.shape() };
-        job = apply(&job, &edit).unwrap();
+        let edit = Edit::Measure(MeasureEdit::AddKeepOut {
+            name,
+            kind: KeepOutKind::StillMetal,
+            rides: Side::Body,
+            shape: solid.shape(),
+            big: false,
+        });
+        job = apply(&job, &edit).unwrap().job;
     }
     (job, run)
 }

@@ -52,7 +52,7 @@ impl Line {
     /// A run's pipe along the way it takes; `None` where it takes none.
     pub fn of(run: &Run) -> Option<Self> {
         let settled = ResolvedRun::as_typed(run);
-        let path = build_path(&settled, settled.way.as_ref()?).ok()?;
+        let path = build_path(&settled, settled.way()?).ok()?;
         // Walked anew from vertices and radii, with sines and cosines of its own.
         let vertices = path.vertices();
         let mut at = P3::from(run.a.at.to_array());
@@ -117,11 +117,13 @@ impl Line {
         }
         // Couplers along it, where they are meant to be: the tests leave them room.
         let mut parted: Vec<[f64; 2]> = Vec::new();
-        for joint in settled.way.as_ref()?.joints() {
-            let [from, to] = straights[joint.at.leg];
-            let middle = match joint.at.from {
-                LegEnd::Start => from + joint.at.mm.get(),
-                LegEnd::End => to - joint.at.mm.get(),
+        let way = settled.way()?;
+        for joint in way.joints() {
+            let Some(at) = joint.along() else { continue };
+            let [from, to] = straights[way.leg_index(at.leg)?];
+            let middle = match at.from {
+                LegEnd::Start => from + at.mm.get(),
+                LegEnd::End => to - at.mm.get(),
             };
             // Half of the tube and at least 32 to sit on, and 6 for the bead.
             let (half, sits) = (joint.gap.unwrap().get() / 2.0, (run.tube.od() / 2.0).max(32.0) + 6.0);

@@ -7,7 +7,7 @@ use std::os::unix::fs::PermissionsExt;
 use std::path::Path;
 
 use nook_core::measure::ScanId;
-use nook_core::{Edit, Job};
+use nook_core::{CutEdit, Edit, Job};
 use nook_geometry::units::{Kerf, Name};
 use nook_store::{Author, KeptScan, LineOutcome, Revision, Step, Store, StoreError, Unreadable};
 use sqlx::{Connection, Executor, Row, SqliteConnection};
@@ -27,7 +27,7 @@ async fn begun(folder: &Path) -> (Store, Revision) {
 }
 
 async fn keep(store: &Store, now: &Revision, mm: f64) -> Result<Revision, StoreError> {
-    store.keep(now.id, now.seq, &Edit::SetKerf { kerf: Kerf::new(mm).unwrap() }, &nobody()).await
+    store.keep(now.id, now.seq, &Edit::Cut(CutEdit::SetKerf { kerf: Kerf::new(mm).unwrap() }), &nobody()).await
 }
 
 async fn raw(folder: &Path) -> SqliteConnection {
@@ -237,7 +237,7 @@ async fn a_scan_is_deleted_only_when_no_revision_leans_on_it() {
     store.keep_scan(&scan).await.unwrap();
     store.keep_scan(&scan).await.unwrap();
     let edit = serde_json::json!({
-        "edit": "add_keep_out", "name": "pump", "kind": "still_metal", "rides": "engine",
+        "step": "measure", "edit": "add_keep_out", "name": "pump", "kind": "still_metal", "rides": "engine",
         "shape": { "shape": "scan", "scan": id, "unit": "mm", "matched": [] },
     });
     let now = store.keep(now.id, now.seq, &serde_json::from_value(edit).unwrap(), &nobody()).await.unwrap();

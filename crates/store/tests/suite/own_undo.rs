@@ -3,7 +3,7 @@
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic, reason = "a test fails by panicking")]
 
 use nook_core::measure::{DatumId, Side};
-use nook_core::{Edit, Job};
+use nook_core::{Edit, Job, MeasureEdit};
 use nook_geometry::Point;
 use nook_geometry::units::Name;
 use nook_store::{Author, Revision, Step, Store, StoreError};
@@ -20,7 +20,7 @@ async fn job_with_datums(folder: &std::path::Path, count: u32) -> (Store, Revisi
     let mut now = store.create(&Job::new(Name::new("Test bay").unwrap()), &somebody).await.unwrap();
     for k in 0..count {
         let (name, at) = (Name::new(&format!("bolt {k}")).unwrap(), Point::default());
-        let add = Edit::AddDatum { name, at, rides: Side::Body };
+        let add = Edit::Measure(MeasureEdit::AddDatum { name, at, rides: Side::Body });
         now = store.keep(now.id, now.seq, &add, &somebody).await.unwrap();
     }
     (store, now)
@@ -32,7 +32,12 @@ fn names(job: &Job) -> Vec<String> {
 
 fn rename(job: &Job, index: usize, name: &str) -> Edit {
     let datum = &job.datums()[index];
-    Edit::SetDatum { datum: datum.id, name: Name::new(name).unwrap(), at: datum.at, rides: datum.rides }
+    Edit::Measure(MeasureEdit::SetDatum {
+        datum: datum.id,
+        name: Name::new(name).unwrap(),
+        at: datum.at,
+        rides: datum.rides,
+    })
 }
 
 /// One of two authors renames one of his own two datums, or undoes, or redoes.
@@ -128,7 +133,7 @@ async fn numbers_are_not_given_twice_after_an_undo() {
     let (store, now) = job_with_datums(folder.path(), 1).await;
     let back = store.step(now.id, now.seq, Step::Undo, &author("somebody")).await.unwrap();
     let (name, at) = (Name::new("another").unwrap(), Point::default());
-    let add = Edit::AddDatum { name, at, rides: Side::Body };
+    let add = Edit::Measure(MeasureEdit::AddDatum { name, at, rides: Side::Body });
     let now = store.keep(now.id, back.seq, &add, &author("other")).await.unwrap();
     assert_eq!(now.job.datums()[0].id, DatumId(2));
 }

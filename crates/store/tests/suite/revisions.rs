@@ -8,7 +8,7 @@
     reason = "a test fails by panicking, and compares what must be the same to the bit"
 )]
 
-use nook_core::{Edit, Job};
+use nook_core::{CutEdit, Edit, Job, JobEdit};
 use nook_geometry::units::Kerf;
 use nook_geometry::units::Name;
 use nook_store::{Author, JobId, Step, Store, StoreError};
@@ -26,7 +26,7 @@ fn any_move() -> impl Strategy<Value = Move> {
 }
 
 fn kerf(mm: f64) -> Edit {
-    Edit::SetKerf { kerf: Kerf::new(mm).unwrap() }
+    Edit::Cut(CutEdit::SetKerf { kerf: Kerf::new(mm).unwrap() })
 }
 
 fn me() -> Author {
@@ -104,7 +104,8 @@ async fn two_people_do_not_overwrite_each_other() {
 async fn a_refused_edit_changes_nothing() {
     let (_folder, store) = temporary().await;
     let begun = store.create(&new_job(), &me()).await.unwrap();
-    let refused = store.keep(begun.id, begun.seq, &Edit::RemoveRun { run: nook_core::RunId(7) }, &me()).await;
+    let refused =
+        store.keep(begun.id, begun.seq, &Edit::Job(JobEdit::RemoveRun { run: nook_core::RunId(7) }), &me()).await;
     assert!(matches!(refused, Err(StoreError::Refused(_))), "{refused:?}");
     assert_eq!(store.load(begun.id, &me()).await.unwrap(), begun);
 }

@@ -196,23 +196,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/jobs/{id}/bay/preview": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Where everything would be after an edit; nothing is kept. */
-        post: operations["previewBay"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/jobs/{id}/changes": {
         parameters: {
             query?: never;
@@ -276,6 +259,23 @@ export interface paths {
         get: operations["downloadJob"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What would follow from an edit; nothing is kept. */
+        post: operations["previewEdit"];
         delete?: never;
         options?: never;
         head?: never;
@@ -368,23 +368,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/jobs/{id}/runs/{run}/drag": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Drags something of a way as far as it goes; nothing is kept. */
-        post: operations["dragWay"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/jobs/{id}/runs/{run}/kept": {
         parameters: {
             query?: never;
@@ -431,23 +414,6 @@ export interface paths {
         get: operations["downloadPipe"];
         put?: never;
         post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/jobs/{id}/runs/{run}/preview": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** What would follow from an edit; nothing is kept. */
-        post: operations["previewEdit"];
         delete?: never;
         options?: never;
         head?: never;
@@ -697,6 +663,15 @@ export interface components {
         };
         /** @description the air flow, kg/s */
         AirMassFlow: number;
+        /** @description A place on a leg that stays where it was meant when the leg grows or shrinks at its other end. */
+        AlongAnchor: {
+            /** @description Which leg. */
+            leg: components["schemas"]["LegId"];
+            /** @description From which end of it. */
+            from: components["schemas"]["LegEnd"];
+            /** @description How far, in mm. */
+            mm: components["schemas"]["AlongLeg"];
+        };
         /** @description a joint's place along its leg, mm */
         AlongLeg: number;
         /** @description What a reading is taken from. */
@@ -720,6 +695,12 @@ export interface components {
          * @enum {string}
          */
         AngleChoice: "free" | "whole_elbows" | "either";
+        /** @description An edit, and of what its consequences are wanted. */
+        Asked: {
+            /** @description The edit. */
+            edit: components["schemas"]["Edit"];
+            run?: components["schemas"]["RunId"] | null;
+        };
         /**
          * @description One of the vehicle's axes.
          * @enum {string}
@@ -743,17 +724,35 @@ export interface components {
         };
         /** @description a bend's angle, degrees */
         BendAngle: number;
+        /**
+         * Format: int32
+         * @description Which bend of a route; the number never changes, and is of this run.
+         */
+        BendId: number;
+        /** @description How a bend is made. */
+        BendMake: {
+            seams?: components["schemas"]["SeamCount"] | null;
+            /** @description How the pies meet the straights. */
+            ends?: components["schemas"]["PieEnds"];
+            /** @enum {string} */
+            how: "pies";
+        } | {
+            /** @enum {string} */
+            how: "drawn";
+        };
         /** @description the centre-line radius, mm */
         BendRadius: number;
         /** @description What was decided about one bend; what is left open follows from the run and the angle. */
         BendSpec: {
+            /** @description Which. */
+            id: components["schemas"]["BendId"];
             radius?: components["schemas"]["BendRadius"] | null;
-            seams?: components["schemas"]["SeamCount"] | null;
-            /** @description How the pies meet the straights. */
-            ends?: components["schemas"]["PieEnds"];
+            make?: components["schemas"]["BendMake"] | null;
         };
         /** @description One bend. */
         BendWorkup: {
+            /** @description Which. */
+            bend: components["schemas"]["BendId"];
             /**
              * Format: double
              * @description How far it turns, in degrees.
@@ -782,37 +781,14 @@ export interface components {
                 components["schemas"]["Measure"],
                 components["schemas"]["Measure"]
             ];
-            /** @description Seams between its parts (square ends add one). */
-            seams: components["schemas"]["SeamCount"];
-            /** @description Whether somebody chose that count. */
-            seams_chosen: boolean;
-            /** @description How its pies meet the straights. */
-            ends: components["schemas"]["PieEnds"];
-            /**
-             * Format: int32
-             * @description Full pies it takes.
-             */
-            pies: number;
+            /** @description Whether somebody chose how it is made; else that is usual for the tube. */
+            make_chosen: boolean;
+            pies?: components["schemas"]["PiesWorkup"] | null;
             /**
              * Format: int32
              * @description Welds it takes.
              */
             welds: number;
-            /**
-             * Format: double
-             * @description Saw setting from square, in degrees.
-             */
-            saw: number;
-            /** @description Length of a full pie along the throat. */
-            throat: components["schemas"]["Measure"];
-            /** @description Smallest useful throat. */
-            least_throat: components["schemas"]["Measure"];
-            /** @description Length of a full pie along the centre line. */
-            centre: components["schemas"]["Measure"];
-            /** @description Length of a full pie along the back. */
-            back: components["schemas"]["Measure"];
-            /** @description How far square ends step out; 0 with mitred ends. */
-            end_step: components["schemas"]["Measure"];
             /** @description Station of its start along the tube's centre line. */
             from: components["schemas"]["Measure"];
             /** @description Station of its end. */
@@ -840,6 +816,9 @@ export interface components {
         };
         /** @description Where a pipe's vertices lie. */
         Centreline: {
+            /** @enum {string} */
+            kind: "undecided";
+        } | {
             /** @enum {string} */
             kind: "straight";
         } | {
@@ -979,14 +958,28 @@ export interface components {
          * @enum {string}
          */
         CrankTurn: "clockwise" | "anticlockwise";
+        /** @description A decision about what is sawn and how. */
+        CutEdit: {
+            /** @description Width in mm. */
+            kerf: components["schemas"]["Kerf"];
+            /** @enum {string} */
+            edit: "set_kerf";
+        } | {
+            /** @description Which pipe. */
+            run: components["schemas"]["RunId"];
+            /** @description Which bend. */
+            bend: components["schemas"]["BendId"];
+            make?: components["schemas"]["BendMake"] | null;
+            /** @enum {string} */
+            edit: "set_make";
+        };
         /** @description One cut. */
         CutRow: {
             /** @description From 1. */
             number: number;
             /** @description The piece that comes off; nothing where only a wedge of waste does. */
             frees?: string | null;
-            /** @description Its place among the pieces, from 0. */
-            piece?: number | null;
+            piece?: components["schemas"]["PieceId"] | null;
             /**
              * Format: double
              * @description Saw setting from square, in degrees.
@@ -1066,20 +1059,6 @@ export interface components {
          *     length or from an angle gauge.
          */
         Direction: components["schemas"]["SaidDirection"];
-        /** @description What is dragged, and what it snaps to. */
-        Drag: {
-            /** @description What, and where to. */
-            target: components["schemas"]["Target"];
-            snap?: components["schemas"]["Snap"] | null;
-        };
-        /** @description How far a drag came. */
-        Dragged: {
-            /** @description The edit that keeps it. */
-            edit: components["schemas"]["Edit"];
-            held?: components["schemas"]["DualUnitText"] | null;
-            /** @description What follows. */
-            workup: components["schemas"]["Workup"];
-        };
         /** @description A sentence that mentions lengths, in both units. */
         DualUnitText: {
             /** @description With lengths in mm. */
@@ -1097,424 +1076,26 @@ export interface components {
             /** @description One after the other. */
             edits: components["schemas"]["Edit"][];
             /** @enum {string} */
-            edit: "together";
-        } | {
-            /** @description The new name. */
-            name: components["schemas"]["Name"];
+            step: "together";
+        } | (components["schemas"]["JobEdit"] & {
             /** @enum {string} */
-            edit: "rename_job";
-        } | {
-            /** @description Width in mm. */
-            kerf: components["schemas"]["Kerf"];
+            step: "job";
+        }) | (components["schemas"]["SpecEdit"] & {
             /** @enum {string} */
-            edit: "set_kerf";
-        } | {
-            /** @description What it is. */
-            run: components["schemas"]["RunDraft"];
+            step: "spec";
+        }) | (components["schemas"]["MeasureEdit"] & {
             /** @enum {string} */
-            edit: "add_run";
-        } | {
-            /** @description Which one. */
-            run: components["schemas"]["RunId"];
+            step: "measure";
+        }) | (components["schemas"]["RouteEdit"] & {
             /** @enum {string} */
-            edit: "remove_run";
-        } | {
-            /** @description Which one. */
-            run: components["schemas"]["RunId"];
-            /** @description The new name. */
-            name: components["schemas"]["Name"];
+            step: "route";
+        }) | (components["schemas"]["JoinEdit"] & {
             /** @enum {string} */
-            edit: "rename_run";
-        } | {
-            /** @description Which pipe. */
-            run: components["schemas"]["RunId"];
-            /** @description The letters. */
-            mark: components["schemas"]["Mark"];
+            step: "join";
+        }) | (components["schemas"]["CutEdit"] & {
             /** @enum {string} */
-            edit: "set_mark";
-        } | {
-            /** @description Which pipe. */
-            run: components["schemas"]["RunId"];
-            /** @description What it carries. */
-            duty: components["schemas"]["Duty"];
-            /** @enum {string} */
-            edit: "set_duty";
-        } | {
-            /** @description Which pipe. */
-            run: components["schemas"]["RunId"];
-            /** @description What it is made of. */
-            tube: components["schemas"]["Tube"];
-            /** @enum {string} */
-            edit: "set_tube";
-        } | {
-            /** @description Which pipe. */
-            run: components["schemas"]["RunId"];
-            pressure?: components["schemas"]["Pressure"] | null;
-            /** @enum {string} */
-            edit: "set_pressure";
-        } | {
-            /** @description Which pipe. */
-            run: components["schemas"]["RunId"];
-            insulation?: components["schemas"]["Insulation"] | null;
-            /** @enum {string} */
-            edit: "set_insulation";
-        } | {
-            /** @description Which pipe. */
-            run: components["schemas"]["RunId"];
-            /** @description How much, how hot. */
-            flow: components["schemas"]["FlowGiven"];
-            /** @enum {string} */
-            edit: "set_flow";
-        } | {
-            /** @description Which pipe. */
-            run: components["schemas"]["RunId"];
-            /** @description What is asked. */
-            wishes: components["schemas"]["RouteConstraints"];
-            /** @enum {string} */
-            edit: "set_wishes";
-        } | {
-            /** @description Which pipe. */
-            run: components["schemas"]["RunId"];
-            /** @description Which end. */
-            end: components["schemas"]["End"];
-            /** @description The port. */
-            port: components["schemas"]["Port"];
-            /** @enum {string} */
-            edit: "set_port";
-        } | {
-            /** @description Which pipe. */
-            run: components["schemas"]["RunId"];
-            /** @description Which end. */
-            end: components["schemas"]["End"];
-            /** @description Where its mouth's centre is now. */
-            at: components["schemas"]["Point"];
-            /** @enum {string} */
-            edit: "move_port";
-        } | {
-            /** @description Which pipe. */
-            run: components["schemas"]["RunId"];
-            /** @description Which end. */
-            end: components["schemas"]["End"];
-            /** @description Direction out of the component. */
-            out: components["schemas"]["Direction"];
-            /** @enum {string} */
-            edit: "aim_port";
-        } | {
-            /** @description Which pipe. */
-            run: components["schemas"]["RunId"];
-            /** @description Which end. */
-            end: components["schemas"]["End"];
-            /** @description The kind of joint. */
-            kind: components["schemas"]["JointKind"];
-            /** @enum {string} */
-            edit: "set_joint";
-        } | {
-            /** @description Which pipe. */
-            run: components["schemas"]["RunId"];
-            /** @description Which end. */
-            end: components["schemas"]["End"];
-            gap?: components["schemas"]["Gap"] | null;
-            /** @enum {string} */
-            edit: "set_gap";
-        } | {
-            /** @description Which pipe. */
-            run: components["schemas"]["RunId"];
-            /** @description Which end. */
-            end: components["schemas"]["End"];
-            seat?: components["schemas"]["Seat"] | null;
-            /** @enum {string} */
-            edit: "set_seat";
-        } | {
-            /** @description Which pipe. */
-            run: components["schemas"]["RunId"];
-            /** @description Where its middle is to be. */
-            at: components["schemas"]["JointAnchor"];
-            /** @description What it is. */
-            kind: components["schemas"]["JointKind"];
-            /** @enum {string} */
-            edit: "add_joint";
-        } | {
-            /** @description Which pipe. */
-            run: components["schemas"]["RunId"];
-            /** @description Which joint. */
-            joint: components["schemas"]["JointId"];
-            /** @description What is changed. */
-            to: components["schemas"]["JointChange"];
-            /** @enum {string} */
-            edit: "change_joint";
-        } | {
-            /** @description Which pipe. */
-            run: components["schemas"]["RunId"];
-            /** @description Which joint. */
-            joint: components["schemas"]["JointId"];
-            /** @enum {string} */
-            edit: "remove_joint";
-        } | {
-            /** @description Which pipe. */
-            run: components["schemas"]["RunId"];
-            /** @description The way. */
-            way: components["schemas"]["Route"];
-            /** @enum {string} */
-            edit: "take_way";
-        } | {
-            /** @description Which pipe. */
-            run: components["schemas"]["RunId"];
-            /** @description Centre-line radius in mm. */
-            radius: components["schemas"]["BendRadius"];
-            /** @enum {string} */
-            edit: "set_radius";
-        } | {
-            /** @description Which pipe. */
-            run: components["schemas"]["RunId"];
-            /** @description Which bend, from 0 at A. */
-            bend: number;
-            radius?: components["schemas"]["BendRadius"] | null;
-            /** @enum {string} */
-            edit: "set_bend_radius";
-        } | {
-            /** @description Which pipe. */
-            run: components["schemas"]["RunId"];
-            /** @description Which figure, and its value. */
-            target: components["schemas"]["Target"];
-            /** @enum {string} */
-            edit: "reshape";
-        } | {
-            /** @description Which pipe. */
-            run: components["schemas"]["RunId"];
-            /** @description Which leg, 0 being the one from A. */
-            leg: number;
-            /** @description The new bend's vertex. */
-            at: components["schemas"]["Point"];
-            /** @enum {string} */
-            edit: "add_bend";
-        } | {
-            /** @description Which pipe. */
-            run: components["schemas"]["RunId"];
-            /** @description Which bend, from 0 at A. */
-            bend: number;
-            /** @enum {string} */
-            edit: "remove_bend";
-        } | {
-            /** @description Which pipe. */
-            run: components["schemas"]["RunId"];
-            /** @description Which bend, from 0 at A. */
-            bend: number;
-            /** @enum {string} */
-            edit: "split_bend";
-        } | {
-            /** @description Which pipe. */
-            run: components["schemas"]["RunId"];
-            /** @description The first of the two, from 0 at A. */
-            bend: number;
-            /** @enum {string} */
-            edit: "merge_bends";
-        } | {
-            /** @description Which pipe. */
-            run: components["schemas"]["RunId"];
-            /** @description What, and at which value. */
-            lock: components["schemas"]["Lock"];
-            /** @description Whether it is held. */
-            on: boolean;
-            /** @enum {string} */
-            edit: "set_lock";
-        } | {
-            /** @description Which pipe. */
-            run: components["schemas"]["RunId"];
-            /** @enum {string} */
-            edit: "hold_locks";
-        } | {
-            /** @description Which pipe. */
-            run: components["schemas"]["RunId"];
-            /** @description What it is called. */
-            name: components["schemas"]["Name"];
-            /** @enum {string} */
-            edit: "keep_way";
-        } | {
-            /** @description Which pipe. */
-            run: components["schemas"]["RunId"];
-            /** @description Which of those kept, from 0. */
-            index: number;
-            /** @enum {string} */
-            edit: "take_kept";
-        } | {
-            /** @description Which pipe. */
-            run: components["schemas"]["RunId"];
-            /** @description Which of those kept, from 0. */
-            index: number;
-            /** @enum {string} */
-            edit: "drop_kept";
-        } | {
-            /** @description Which pipe. */
-            run: components["schemas"]["RunId"];
-            twin?: components["schemas"]["RunId"] | null;
-            /** @enum {string} */
-            edit: "set_twin";
-        } | {
-            /** @description Which pipe. */
-            run: components["schemas"]["RunId"];
-            /** @description Which bend, from 0 at A. */
-            bend: number;
-            seams?: components["schemas"]["SeamCount"] | null;
-            /** @enum {string} */
-            edit: "set_seams";
-        } | {
-            /** @description Which pipe. */
-            run: components["schemas"]["RunId"];
-            /** @description Which bend, from 0 at A. */
-            bend: number;
-            /** @description Mitred or square. */
-            ends: components["schemas"]["PieEnds"];
-            /** @enum {string} */
-            edit: "set_pie_ends";
-        } | {
-            /** @description What it is. */
-            name: components["schemas"]["Name"];
-            /** @description Where it is assumed to be, or roughly is. */
-            at: components["schemas"]["Point"];
-            /** @description What it is part of. */
-            rides: components["schemas"]["Side"];
-            /** @enum {string} */
-            edit: "add_datum";
-        } | {
-            /** @description Which one. */
-            datum: components["schemas"]["DatumId"];
-            /** @description What it is. */
-            name: components["schemas"]["Name"];
-            /** @description Where it is assumed to be, or roughly is. */
-            at: components["schemas"]["Point"];
-            /** @description What it is part of. */
-            rides: components["schemas"]["Side"];
-            /** @enum {string} */
-            edit: "set_datum";
-        } | {
-            /** @description Which one. */
-            datum: components["schemas"]["DatumId"];
-            /** @enum {string} */
-            edit: "remove_datum";
-        } | {
-            /** @description Of what. */
-            of: components["schemas"]["Measurand"];
-            /** @description What was read. */
-            reading: components["schemas"]["Reading"];
-            /** @enum {string} */
-            edit: "add_reading";
-        } | {
-            /** @description Of what. */
-            of: components["schemas"]["Measurand"];
-            /** @description Which one, from 0. */
-            index: number;
-            /** @description What was read. */
-            reading: components["schemas"]["Reading"];
-            /** @enum {string} */
-            edit: "set_reading";
-        } | {
-            /** @description Of what. */
-            of: components["schemas"]["Measurand"];
-            /** @description Which one, from 0. */
-            index: number;
-            /** @enum {string} */
-            edit: "remove_reading";
-        } | {
-            /** @description What. */
-            of: components["schemas"]["Measurand"];
-            /** @description A place nearer to the one that is meant. */
-            near: components["schemas"]["Point"];
-            out?: components["schemas"]["Direction"] | null;
-            /** @enum {string} */
-            edit: "pick_place";
-        } | {
-            /** @description Which one. */
-            datum: components["schemas"]["DatumId"];
-            spread?: components["schemas"]["Spread"] | null;
-            /** @enum {string} */
-            edit: "set_datum_spread";
-        } | {
-            /** @description All of it. */
-            checks: components["schemas"]["InstrumentChecks"];
-            /** @enum {string} */
-            edit: "set_instruments";
-        } | {
-            /** @description What. */
-            of: components["schemas"]["Measurand"];
-            /** @description In place, a mock-up or missing. */
-            standing: components["schemas"]["InstallState"];
-            /** @enum {string} */
-            edit: "set_standing";
-        } | {
-            /** @description What it is. */
-            name: components["schemas"]["Name"];
-            /** @description A point on the axis it turns about. */
-            pivot: components["schemas"]["Point"];
-            /** @description The axis. */
-            axis: components["schemas"]["Direction"];
-            /** @description How far it turns. */
-            range: components["schemas"]["TurnRange"];
-            /** @description The ports on it. */
-            ports: components["schemas"]["PortRef"][];
-            /** @enum {string} */
-            edit: "add_component";
-        } | {
-            /** @description Which one. */
-            component: components["schemas"]["ComponentId"];
-            /** @description What it is. */
-            name: components["schemas"]["Name"];
-            /** @description A point on the axis it turns about. */
-            pivot: components["schemas"]["Point"];
-            /** @description The axis. */
-            axis: components["schemas"]["Direction"];
-            /** @description How far it turns. */
-            range: components["schemas"]["TurnRange"];
-            /** @description The ports on it. */
-            ports: components["schemas"]["PortRef"][];
-            /** @enum {string} */
-            edit: "set_component";
-        } | {
-            /** @description Which one. */
-            component: components["schemas"]["ComponentId"];
-            /** @description Degrees from how it was measured, right-handed about its axis. */
-            turned: components["schemas"]["TurnAngle"];
-            /** @enum {string} */
-            edit: "turn_component";
-        } | {
-            /** @description Which one. */
-            component: components["schemas"]["ComponentId"];
-            /** @enum {string} */
-            edit: "remove_component";
-        } | {
-            mounts?: components["schemas"]["Mounts"] | null;
-            /** @enum {string} */
-            edit: "set_mounts";
-        } | {
-            /** @description What it is. */
-            name: components["schemas"]["Name"];
-            /** @description What sort of thing. */
-            kind: components["schemas"]["KeepOutKind"];
-            /** @description What it rides on. */
-            rides: components["schemas"]["Side"];
-            /** @description The room it takes. */
-            shape: components["schemas"]["KeepOutShape"];
-            /** @enum {string} */
-            edit: "add_keep_out";
-        } | {
-            /** @description Which one. */
-            keep_out: components["schemas"]["KeepOutId"];
-            /** @description What is changed. */
-            to: components["schemas"]["KeepOutChange"];
-            /** @enum {string} */
-            edit: "change_keep_out";
-        } | {
-            /** @description Which one. */
-            keep_out: components["schemas"]["KeepOutId"];
-            /** @description Where the point it is placed by is now. */
-            at: components["schemas"]["Point"];
-            /** @enum {string} */
-            edit: "move_keep_out";
-        } | {
-            /** @description Which one. */
-            keep_out: components["schemas"]["KeepOutId"];
-            /** @enum {string} */
-            edit: "remove_keep_out";
-        };
+            step: "cut";
+        });
         /**
          * @description One end of a run.
          * @enum {string}
@@ -1525,13 +1106,6 @@ export interface components {
          * @enum {string}
          */
         EndForm: "plain" | "beaded" | "barbed" | "flanged" | "threaded";
-        /** @description What was decided about an end's joint. What is left open follows from the duty, the ports and the tube. */
-        EndJoint: {
-            /** @description How the end meets its port. */
-            kind: components["schemas"]["JointKind"];
-            gap?: components["schemas"]["Gap"] | null;
-            seat?: components["schemas"]["Seat"] | null;
-        };
         /** @description One end of a run. */
         EndWorkup: {
             /** @description A or B. */
@@ -1560,6 +1134,8 @@ export interface components {
             port_od: components["schemas"]["Measure"];
             /** @description How the pipe meets it. */
             joint: components["schemas"]["JointKind"];
+            /** @description Which joint that is. */
+            joint_id: components["schemas"]["JointId"];
             /** @description Gap between the tube ends. */
             gap: components["schemas"]["Measure"];
             /** @description Why that gap. */
@@ -1691,17 +1267,34 @@ export interface components {
              */
             tube_m: number;
         };
-        /** @description A problem in its place, said in words, with what would mend it. */
+        /** @description Something wrong in its place, said in words, with what would mend it. */
         Finding: {
+            /** @description What sort. */
+            kind: components["schemas"]["FindingKind"];
             /** @description How bad. */
             severity: components["schemas"]["Severity"];
-            /** @description Where. */
-            place: components["schemas"]["Place"];
+            /** @description About what. */
+            part: components["schemas"]["PartRef"];
+            /**
+             * Format: double
+             * @description What was found, in mm or degrees; nothing where it is not a matter of more or less.
+             */
+            value?: number | null;
+            /**
+             * Format: double
+             * @description The limit that passes, likewise.
+             */
+            limit?: number | null;
             /** @description What, by how much and against which limit. */
             words: components["schemas"]["DualUnitText"];
             /** @description Edits that mend it. */
             remedies: components["schemas"]["Remedy"][];
         };
+        /**
+         * @description What sort of finding it is. What decides by findings goes by this, never by their words.
+         * @enum {string}
+         */
+        FindingKind: "no_route" | "no_way_taken" | "does_not_join" | "negative_straight" | "short_straight" | "short_seat" | "short_room" | "thin_throat" | "saw_too_far" | "sizes_differ" | "needless_reducer" | "hose_on_metal" | "wide_gap" | "end_step" | "fouls" | "too_near" | "gap_unknown" | "hose_near_heat" | "stiff" | "beyond_gaps" | "lock_let_go" | "not_fixed" | "two_answers" | "readings_disagree" | "size_mistaken" | "not_in_place" | "cut_otherwise";
         /** @description How much flows. */
         FlowAmount: {
             /** @description In kg/s. */
@@ -1877,6 +1470,37 @@ export interface components {
              */
             next_id: number;
         };
+        /** @description A decision about the job as a whole. */
+        JobEdit: {
+            /** @description The new name. */
+            name: components["schemas"]["Name"];
+            /** @enum {string} */
+            edit: "rename_job";
+        } | {
+            /** @description What it is. */
+            run: components["schemas"]["RunDraft"];
+            /** @enum {string} */
+            edit: "add_run";
+        } | {
+            /** @description Which one. */
+            run: components["schemas"]["RunId"];
+            /** @enum {string} */
+            edit: "remove_run";
+        } | {
+            /** @description Which one. */
+            run: components["schemas"]["RunId"];
+            /** @description The new name. */
+            name: components["schemas"]["Name"];
+            /** @enum {string} */
+            edit: "rename_run";
+        } | {
+            /** @description Which pipe. */
+            run: components["schemas"]["RunId"];
+            /** @description The letters. */
+            mark: components["schemas"]["Mark"];
+            /** @enum {string} */
+            edit: "set_mark";
+        };
         /** @description A job in the list of jobs. */
         JobLine: {
             /**
@@ -1925,31 +1549,72 @@ export interface components {
             can_redo: boolean;
             /** @description The document. */
             job: components["schemas"]["Job"];
+            /** @description What the edit made that was just kept, in order; empty otherwise. */
+            made: components["schemas"]["PartRef"][];
         };
-        /** @description A joint along a route. */
+        /** @description A decision about what a pipe is joined by. */
+        JoinEdit: {
+            /** @description Which pipe. */
+            run: components["schemas"]["RunId"];
+            /** @description Where its middle is to be. */
+            at: components["schemas"]["AlongAnchor"];
+            /** @description What it is. */
+            kind: components["schemas"]["JointKind"];
+            /** @enum {string} */
+            edit: "add_joint";
+        } | {
+            /** @description Which pipe. */
+            run: components["schemas"]["RunId"];
+            /** @description Which joint. */
+            joint: components["schemas"]["JointId"];
+            /** @description What is changed. */
+            to: components["schemas"]["JointChange"];
+            /** @enum {string} */
+            edit: "change_joint";
+        } | {
+            /** @description Which pipe. */
+            run: components["schemas"]["RunId"];
+            /** @description Which joint. */
+            joint: components["schemas"]["JointId"];
+            /** @enum {string} */
+            edit: "remove_joint";
+        };
+        /** @description A joint of a route. */
         Joint: {
             /** @description Which. */
             id: components["schemas"]["JointId"];
-            /** @description Where its middle is meant to be. Where a seat or another joint is in the way it stands as near as it can. */
+            /** @description Where it is: its middle, for one on a leg. Where a seat or another joint is in the way it stands as near as it can. */
             at: components["schemas"]["JointAnchor"];
             /** @description What it is. */
             kind: components["schemas"]["JointKind"];
             gap?: components["schemas"]["Gap"] | null;
             seat?: components["schemas"]["Seat"] | null;
         };
-        /** @description A place on a straight of tube that stays where it was meant when the leg grows or shrinks at its other end. */
+        /** @description A place that survives what is done to the route. */
         JointAnchor: {
-            /** @description Which leg, 0 being the one from A. */
-            leg: number;
+            /** @description Which end. */
+            end: components["schemas"]["End"];
+            /** @enum {string} */
+            on: "end";
+        } | {
+            /** @description Which leg. */
+            leg: components["schemas"]["LegId"];
             /** @description From which end of it. */
             from: components["schemas"]["LegEnd"];
             /** @description How far, in mm. */
             mm: components["schemas"]["AlongLeg"];
+            /** @enum {string} */
+            on: "leg";
         };
-        /** @description One thing about a joint between the ends of a pipe. */
+        /** @description One thing about a joint. */
         JointChange: {
+            /** @description The kind. */
+            kind: components["schemas"]["JointKind"];
+            /** @enum {string} */
+            set: "kind";
+        } | {
             /** @description Where its middle is to be. */
-            at: components["schemas"]["JointAnchor"];
+            at: components["schemas"]["AlongAnchor"];
             /** @enum {string} */
             set: "place";
         } | {
@@ -1963,26 +1628,14 @@ export interface components {
         };
         /**
          * Format: int32
-         * @description Which joint along a route; the number never changes.
+         * @description Which joint of a route; the number never changes, and is of this run.
          */
         JointId: number;
         /**
-         * @description How a pipe's end meets its port.
+         * @description How two tube ends, or a tube and a port, are joined.
          * @enum {string}
          */
         JointKind: "coupler" | "reducer" | "butt";
-        /** @description Which joint something belongs to. */
-        JointRef: {
-            /** @description Which end. */
-            end: components["schemas"]["End"];
-            /** @enum {string} */
-            part: "end";
-        } | {
-            /** @description Which. */
-            joint: components["schemas"]["JointId"];
-            /** @enum {string} */
-            part: "joint";
-        };
         /** @description A joint between the ends. Stations in mm along the tube's centre line, from the tube's end at A. */
         JointWorkup: {
             /** @description Which. */
@@ -1991,10 +1644,8 @@ export interface components {
             name: string;
             /** @description What it is. */
             kind: components["schemas"]["JointKind"];
-            /** @description On which straight it stands, from 0 at A. */
-            straight: number;
-            /** @description Where it was meant to stand. */
-            meant: components["schemas"]["JointAnchor"];
+            /** @description On which straight it stands. */
+            straight: components["schemas"]["LegId"];
             /** @description From the start of its straight to its middle. */
             from_start: components["schemas"]["Measure"];
             /** @description From its middle to the end of its straight. */
@@ -2198,7 +1849,7 @@ export interface components {
         KeptRoute: {
             /** @description What it is called. */
             name: components["schemas"]["Name"];
-            /** @description The way. */
+            /** @description The way, with joints of its own. */
             way: components["schemas"]["Route"];
         };
         /** @description the kerf, mm */
@@ -2246,6 +1897,11 @@ export interface components {
          */
         LegEnd: "start" | "end";
         /**
+         * Format: int32
+         * @description Which leg of a route: 0 is the one from A, any other has the number of the bend it follows.
+         */
+        LegId: number;
+        /**
          * @description The unit a length is typed or shown in.
          * @enum {string}
          */
@@ -2257,10 +1913,10 @@ export interface components {
             /** @description Round the girth from line 1a, clockwise seen from the squared end. */
             round: components["schemas"]["Measure"];
         };
-        /** @description Something of a way that stays as it is while the rest is changed. Counted from 0 at A. */
+        /** @description Something of a way that stays as it is while the rest is changed. */
         Lock: {
             /** @description Which straight. */
-            straight: number;
+            straight: components["schemas"]["LegId"];
             /**
              * Format: double
              * @description Its length in mm.
@@ -2270,7 +1926,7 @@ export interface components {
             hold: "straight";
         } | {
             /** @description Which bend. */
-            bend: number;
+            bend: components["schemas"]["BendId"];
             /**
              * Format: double
              * @description In degrees.
@@ -2280,7 +1936,7 @@ export interface components {
             hold: "angle";
         } | {
             /** @description Which bend. */
-            bend: number;
+            bend: components["schemas"]["BendId"];
             /**
              * Format: double
              * @description In degrees.
@@ -2289,8 +1945,8 @@ export interface components {
             /** @enum {string} */
             hold: "rotation";
         } | {
-            /** @description Which leg: 1 is the one after the first bend. */
-            leg: number;
+            /** @description Which leg. */
+            leg: components["schemas"]["LegId"];
             /** @description The direction. */
             direction: components["schemas"]["Direction"];
             /** @description Whether only its height is held: level, whatever its heading. */
@@ -2397,6 +2053,185 @@ export interface components {
             inch_text: string;
             /** @description The nearest thirty-second of an inch, as a fraction. */
             fraction: string;
+        };
+        /** @description A decision about what was measured. */
+        MeasureEdit: {
+            /** @description Which pipe. */
+            run: components["schemas"]["RunId"];
+            /** @description Which end. */
+            end: components["schemas"]["End"];
+            /** @description The port. */
+            port: components["schemas"]["Port"];
+            /** @enum {string} */
+            edit: "set_port";
+        } | {
+            /** @description Which pipe. */
+            run: components["schemas"]["RunId"];
+            /** @description Which end. */
+            end: components["schemas"]["End"];
+            /** @description Where its mouth's centre is now. */
+            at: components["schemas"]["Point"];
+            /** @enum {string} */
+            edit: "move_port";
+        } | {
+            /** @description Which pipe. */
+            run: components["schemas"]["RunId"];
+            /** @description Which end. */
+            end: components["schemas"]["End"];
+            /** @description Direction out of the component. */
+            out: components["schemas"]["Direction"];
+            /** @enum {string} */
+            edit: "aim_port";
+        } | {
+            /** @description What it is. */
+            name: components["schemas"]["Name"];
+            /** @description Where it is assumed to be, or roughly is. */
+            at: components["schemas"]["Point"];
+            /** @description What it is part of. */
+            rides: components["schemas"]["Side"];
+            /** @enum {string} */
+            edit: "add_datum";
+        } | {
+            /** @description Which one. */
+            datum: components["schemas"]["DatumId"];
+            /** @description What it is. */
+            name: components["schemas"]["Name"];
+            /** @description Where it is assumed to be, or roughly is. */
+            at: components["schemas"]["Point"];
+            /** @description What it is part of. */
+            rides: components["schemas"]["Side"];
+            /** @enum {string} */
+            edit: "set_datum";
+        } | {
+            /** @description Which one. */
+            datum: components["schemas"]["DatumId"];
+            /** @enum {string} */
+            edit: "remove_datum";
+        } | {
+            /** @description Of what. */
+            of: components["schemas"]["Measurand"];
+            /** @description What was read. */
+            reading: components["schemas"]["Reading"];
+            /** @enum {string} */
+            edit: "add_reading";
+        } | {
+            /** @description Of what. */
+            of: components["schemas"]["Measurand"];
+            /** @description Which one, from 0. */
+            index: number;
+            /** @description What was read. */
+            reading: components["schemas"]["Reading"];
+            /** @enum {string} */
+            edit: "set_reading";
+        } | {
+            /** @description Of what. */
+            of: components["schemas"]["Measurand"];
+            /** @description Which one, from 0. */
+            index: number;
+            /** @enum {string} */
+            edit: "remove_reading";
+        } | {
+            /** @description What. */
+            of: components["schemas"]["Measurand"];
+            /** @description A place nearer to the one that is meant. */
+            near: components["schemas"]["Point"];
+            out?: components["schemas"]["Direction"] | null;
+            /** @enum {string} */
+            edit: "pick_place";
+        } | {
+            /** @description Which one. */
+            datum: components["schemas"]["DatumId"];
+            spread?: components["schemas"]["Spread"] | null;
+            /** @enum {string} */
+            edit: "set_datum_spread";
+        } | {
+            /** @description All of it. */
+            checks: components["schemas"]["InstrumentChecks"];
+            /** @enum {string} */
+            edit: "set_instruments";
+        } | {
+            /** @description What. */
+            of: components["schemas"]["Measurand"];
+            /** @description In place, a mock-up or missing. */
+            standing: components["schemas"]["InstallState"];
+            /** @enum {string} */
+            edit: "set_standing";
+        } | {
+            /** @description What it is. */
+            name: components["schemas"]["Name"];
+            /** @description A point on the axis it turns about. */
+            pivot: components["schemas"]["Point"];
+            /** @description The axis. */
+            axis: components["schemas"]["Direction"];
+            /** @description How far it turns. */
+            range: components["schemas"]["TurnRange"];
+            /** @description The ports on it. */
+            ports: components["schemas"]["PortRef"][];
+            /** @enum {string} */
+            edit: "add_component";
+        } | {
+            /** @description Which one. */
+            component: components["schemas"]["ComponentId"];
+            /** @description What it is. */
+            name: components["schemas"]["Name"];
+            /** @description A point on the axis it turns about. */
+            pivot: components["schemas"]["Point"];
+            /** @description The axis. */
+            axis: components["schemas"]["Direction"];
+            /** @description How far it turns. */
+            range: components["schemas"]["TurnRange"];
+            /** @description The ports on it. */
+            ports: components["schemas"]["PortRef"][];
+            /** @enum {string} */
+            edit: "set_component";
+        } | {
+            /** @description Which one. */
+            component: components["schemas"]["ComponentId"];
+            /** @description Degrees from how it was measured, right-handed about its axis. */
+            turned: components["schemas"]["TurnAngle"];
+            /** @enum {string} */
+            edit: "turn_component";
+        } | {
+            /** @description Which one. */
+            component: components["schemas"]["ComponentId"];
+            /** @enum {string} */
+            edit: "remove_component";
+        } | {
+            mounts?: components["schemas"]["Mounts"] | null;
+            /** @enum {string} */
+            edit: "set_mounts";
+        } | {
+            /** @description What it is. */
+            name: components["schemas"]["Name"];
+            /** @description What sort of thing. */
+            kind: components["schemas"]["KeepOutKind"];
+            /** @description What it rides on. */
+            rides: components["schemas"]["Side"];
+            /** @description The room it takes. */
+            shape: components["schemas"]["KeepOutShape"];
+            /** @description Whether it is one of the big boxes. */
+            big?: boolean;
+            /** @enum {string} */
+            edit: "add_keep_out";
+        } | {
+            /** @description Which one. */
+            keep_out: components["schemas"]["KeepOutId"];
+            /** @description What is changed. */
+            to: components["schemas"]["KeepOutChange"];
+            /** @enum {string} */
+            edit: "change_keep_out";
+        } | {
+            /** @description Which one. */
+            keep_out: components["schemas"]["KeepOutId"];
+            /** @description Where the point it is placed by is now. */
+            at: components["schemas"]["Point"];
+            /** @enum {string} */
+            edit: "move_keep_out";
+        } | {
+            /** @description Which one. */
+            keep_out: components["schemas"]["KeepOutId"];
+            /** @enum {string} */
+            edit: "remove_keep_out";
         };
         /** @description How a piece meets the next one. */
         MeetingRow: {
@@ -2515,7 +2350,7 @@ export interface components {
             /** @description What it is. */
             what: components["schemas"]["OverKind"];
             /** @description The joint it belongs to. */
-            of: components["schemas"]["JointRef"];
+            of: components["schemas"]["PartRef"];
             /**
              * Format: double
              * @description Its radius in mm.
@@ -2535,21 +2370,79 @@ export interface components {
             number,
             number
         ];
+        /** @description A part of a job: what findings are about, what is selected, what an edit made, what a deed was done to. */
+        PartRef: {
+            /** @description Which. */
+            run: components["schemas"]["RunId"];
+            /** @enum {string} */
+            part: "run";
+        } | {
+            /** @description Of which run. */
+            run: components["schemas"]["RunId"];
+            /** @description Which end. */
+            end: components["schemas"]["End"];
+            /** @enum {string} */
+            part: "end";
+        } | {
+            /** @description Of which run. */
+            run: components["schemas"]["RunId"];
+            /** @description On which leg. */
+            straight: components["schemas"]["LegId"];
+            /** @enum {string} */
+            part: "straight";
+        } | {
+            /** @description Of which run. */
+            run: components["schemas"]["RunId"];
+            /** @description Which. */
+            bend: components["schemas"]["BendId"];
+            /** @enum {string} */
+            part: "bend";
+        } | {
+            /** @description Of which run. */
+            run: components["schemas"]["RunId"];
+            /** @description Which. */
+            joint: components["schemas"]["JointId"];
+            /** @enum {string} */
+            part: "joint";
+        } | {
+            /** @description Of which run. */
+            run: components["schemas"]["RunId"];
+            /** @description Which. */
+            piece: components["schemas"]["PieceId"];
+            /** @enum {string} */
+            part: "piece";
+        } | {
+            /** @description Which. */
+            datum: components["schemas"]["DatumId"];
+            /** @enum {string} */
+            part: "datum";
+        } | {
+            /** @description Which. */
+            keep_out: components["schemas"]["KeepOutId"];
+            /** @enum {string} */
+            part: "keep_out";
+        } | {
+            /** @description Which. */
+            component: components["schemas"]["ComponentId"];
+            /** @enum {string} */
+            part: "component";
+        };
         /**
          * @description How the ends of a pie-cut bend meet the straights.
          * @enum {string}
          */
         PieEnds: "mitred" | "square";
-        /** @description What a piece is part of. Counts are from 0. */
-        PieceKind: {
-            /** @description Which straight. */
-            straight: number;
+        /** @description Which piece of tube of a run: by where it begins, so that it is the same piece whatever is done to others. */
+        PieceId: {
+            /** @description On which leg it begins. */
+            leg: components["schemas"]["LegId"];
+            after?: components["schemas"]["JointId"] | null;
             /** @enum {string} */
-            kind: "straight";
+            kind: "tube";
         } | {
             /** @description Which bend. */
-            bend: number;
-            /** @description Which slice of it. */
+            bend: components["schemas"]["BendId"];
+            /** @description Which slice of it, from 0 at A. */
             pie: number;
             /** @enum {string} */
             kind: "pie";
@@ -2558,8 +2451,19 @@ export interface components {
         PieceWorkup: {
             /** @description What is written on it. */
             name: string;
-            /** @description What it is part of. */
-            part: components["schemas"]["PieceKind"];
+            /** @description Which it is. */
+            piece: components["schemas"]["PieceId"];
+            /** @description Bends drawn in it, from A; none where it is straight or a pie. */
+            drawn: components["schemas"]["BendId"][];
+            /** @description Station along the tube's centre line, from the tube's end at A, where it begins. */
+            from: components["schemas"]["Measure"];
+            /** @description Station where it ends. */
+            to: components["schemas"]["Measure"];
+            /** @description How far hoses cover it from either end. */
+            hoses: [
+                components["schemas"]["Measure"],
+                components["schemas"]["Measure"]
+            ];
             /** @description Length on the centre line. */
             centre: components["schemas"]["Measure"];
             /** @description Length along its shortest line. */
@@ -2576,8 +2480,37 @@ export interface components {
              * @description Saw setting of the face towards B, in degrees.
              */
             saw_to: number;
-            /** @description Where it stands. */
-            solid: components["schemas"]["Solid"];
+            /** @description Where it stands: one stretch, and where a bend is drawn as many as it takes to look round. */
+            solids: components["schemas"]["Solid"][];
+        };
+        /** @description The pies of a bend. */
+        PiesWorkup: {
+            /** @description Seams between its parts (square ends add one). */
+            seams: components["schemas"]["SeamCount"];
+            /** @description Whether somebody chose that count. */
+            seams_chosen: boolean;
+            /** @description How its pies meet the straights. */
+            ends: components["schemas"]["PieEnds"];
+            /**
+             * Format: int32
+             * @description Full pies it takes.
+             */
+            count: number;
+            /**
+             * Format: double
+             * @description Saw setting from square, in degrees.
+             */
+            saw: number;
+            /** @description Length of a full pie along the throat. */
+            throat: components["schemas"]["Measure"];
+            /** @description Smallest useful throat. */
+            least_throat: components["schemas"]["Measure"];
+            /** @description Length of a full pie along the centre line. */
+            centre: components["schemas"]["Measure"];
+            /** @description Length of a full pie along the back. */
+            back: components["schemas"]["Measure"];
+            /** @description How far square ends step out; 0 with mitred ends. */
+            end_step: components["schemas"]["Measure"];
         };
         /** @description A place the pipe shall pass. */
         Pin: {
@@ -2591,41 +2524,6 @@ export interface components {
         };
         /** @description a pitch, degrees */
         PitchAngle: number;
-        /** @description What a finding is about. Counts are from 0 at A. */
-        Place: {
-            /** @enum {string} */
-            part: "run";
-        } | {
-            /** @description Which. */
-            end: components["schemas"]["End"];
-            /** @enum {string} */
-            part: "end";
-        } | {
-            /** @description Which. */
-            straight: number;
-            /** @enum {string} */
-            part: "straight";
-        } | {
-            /** @description Which. */
-            bend: number;
-            /** @enum {string} */
-            part: "bend";
-        } | {
-            /** @description Which. */
-            joint: components["schemas"]["JointId"];
-            /** @enum {string} */
-            part: "joint";
-        } | {
-            /** @description Which. */
-            datum: components["schemas"]["DatumId"];
-            /** @enum {string} */
-            part: "datum";
-        } | {
-            /** @description Which. */
-            keep_out: components["schemas"]["KeepOutId"];
-            /** @enum {string} */
-            part: "keep_out";
-        };
         /**
          * @description A position in mm, vehicle axes: x forward, y left, z up. Always finite and within fifty metres. The default is
          *     the vehicle's zero.
@@ -2719,6 +2617,14 @@ export interface components {
         };
         /** @description the pressure, bar */
         Pressure: number;
+        /** @description What would follow. */
+        Preview: {
+            workup?: components["schemas"]["Workup"] | null;
+            bay?: components["schemas"]["BayWorkup"] | null;
+            held?: components["schemas"]["DualUnitText"] | null;
+            /** @description What the edit would make, in order. */
+            made: components["schemas"]["PartRef"][];
+        };
         /** @description What a client is told when something is refused or fails. */
         Problem: {
             /** @description Names the kind of problem, such as `/problems/moved-on`. */
@@ -2740,6 +2646,11 @@ export interface components {
              */
             revision?: number | null;
         };
+        /**
+         * @description Whether a figure must have the value asked for.
+         * @enum {string}
+         */
+        Reach: "exactly" | "as_far_as_it_goes";
         /** @description One reading, kept raw so that it can be done over. */
         Reading: {
             /** @description What was read. */
@@ -2813,13 +2724,13 @@ export interface components {
         Roll: number;
         /** @description a rotation, degrees */
         Rotation: number;
-        /** @description A way round: where the vertices lie and how each bend is made. */
+        /** @description A way round: where the vertices lie, how each bend is made, and what joins it. */
         Route: {
             course: components["schemas"]["Centreline"];
             bends: components["schemas"]["BendSpec"][];
             /** @description What stays as it is when the rest is changed. */
             locks?: components["schemas"]["Lock"][];
-            /** @description Joints between its ends, in no order. */
+            /** @description Joints, in no order: one at each end, unless it is on offer, and any between them. */
             joints?: components["schemas"]["Joint"][];
         };
         /** @description What the builder asks of a way round. */
@@ -2847,6 +2758,118 @@ export interface components {
             tight_pies?: boolean;
             /** @description Whether components may be turned on their bolts. */
             turn_components?: boolean;
+        };
+        /** @description A decision about which way a pipe goes. */
+        RouteEdit: {
+            /** @description Which pipe. */
+            run: components["schemas"]["RunId"];
+            /** @description What is asked. */
+            wishes: components["schemas"]["RouteConstraints"];
+            /** @enum {string} */
+            edit: "set_wishes";
+        } | {
+            /** @description Which pipe. */
+            run: components["schemas"]["RunId"];
+            /** @description The way. */
+            way: components["schemas"]["Route"];
+            /** @enum {string} */
+            edit: "take_way";
+        } | {
+            /** @description Which pipe. */
+            run: components["schemas"]["RunId"];
+            /** @description Centre-line radius in mm. */
+            radius: components["schemas"]["BendRadius"];
+            /** @enum {string} */
+            edit: "set_radius";
+        } | {
+            /** @description Which pipe. */
+            run: components["schemas"]["RunId"];
+            /** @description Which bend. */
+            bend: components["schemas"]["BendId"];
+            radius?: components["schemas"]["BendRadius"] | null;
+            /** @enum {string} */
+            edit: "set_bend_radius";
+        } | {
+            /** @description Which pipe. */
+            run: components["schemas"]["RunId"];
+            /** @description Which figure, and its value. */
+            target: components["schemas"]["Target"];
+            /** @description Whether it must get there. */
+            reach?: components["schemas"]["Reach"];
+            snap?: components["schemas"]["Snap"] | null;
+            /** @enum {string} */
+            edit: "reshape";
+        } | {
+            /** @description Which pipe. */
+            run: components["schemas"]["RunId"];
+            /** @description Which leg. */
+            leg: components["schemas"]["LegId"];
+            /** @description The new bend's vertex. */
+            at: components["schemas"]["Point"];
+            /** @enum {string} */
+            edit: "add_bend";
+        } | {
+            /** @description Which pipe. */
+            run: components["schemas"]["RunId"];
+            /** @description Which bend. */
+            bend: components["schemas"]["BendId"];
+            /** @enum {string} */
+            edit: "remove_bend";
+        } | {
+            /** @description Which pipe. */
+            run: components["schemas"]["RunId"];
+            /** @description Which bend. */
+            bend: components["schemas"]["BendId"];
+            /** @enum {string} */
+            edit: "split_bend";
+        } | {
+            /** @description Which pipe. */
+            run: components["schemas"]["RunId"];
+            /** @description The first of the two. */
+            bend: components["schemas"]["BendId"];
+            /** @enum {string} */
+            edit: "merge_bends";
+        } | {
+            /** @description Which pipe. */
+            run: components["schemas"]["RunId"];
+            /** @description What, and at which value. */
+            lock: components["schemas"]["Lock"];
+            /** @description Whether it is held. */
+            on: boolean;
+            /** @enum {string} */
+            edit: "set_lock";
+        } | {
+            /** @description Which pipe. */
+            run: components["schemas"]["RunId"];
+            /** @enum {string} */
+            edit: "hold_locks";
+        } | {
+            /** @description Which pipe. */
+            run: components["schemas"]["RunId"];
+            /** @description What it is called. */
+            name: components["schemas"]["Name"];
+            /** @enum {string} */
+            edit: "keep_way";
+        } | {
+            /** @description Which pipe. */
+            run: components["schemas"]["RunId"];
+            /** @description Which of those kept, from 0. */
+            index: number;
+            /** @enum {string} */
+            edit: "take_kept";
+        } | {
+            /** @description Which pipe. */
+            run: components["schemas"]["RunId"];
+            /** @description Which of those kept, from 0. */
+            index: number;
+            /** @enum {string} */
+            edit: "drop_kept";
+        } | {
+            /** @description Which pipe. */
+            run: components["schemas"]["RunId"];
+            twin?: components["schemas"]["RunId"] | null;
+            /** @enum {string} */
+            edit: "set_twin";
         };
         /** @description What a search found. */
         RoutesFound: {
@@ -2889,14 +2912,16 @@ export interface components {
             a: components["schemas"]["Port"];
             /** @description Where it arrives. */
             b: components["schemas"]["Port"];
-            /** @description The joint at A. */
-            joint_a: components["schemas"]["EndJoint"];
-            /** @description The joint at B. */
-            joint_b: components["schemas"]["EndJoint"];
-            way?: components["schemas"]["Route"] | null;
+            /** @description Its joints, and the way round it takes once one is chosen or found. */
+            route: components["schemas"]["Route"];
             /** @description Other ways round, kept beside it. */
             kept?: components["schemas"]["KeptRoute"][];
             twin?: components["schemas"]["RunId"] | null;
+            /**
+             * Format: int32
+             * @description The next number to give to a bend or joint of it; numbers are never used twice.
+             */
+            next_part: number;
         };
         /** @description A run that is about to be added: what the builder must say, the rest being usual. */
         RunDraft: {
@@ -3107,9 +3132,9 @@ export interface components {
          * @enum {string}
          */
         Snap: "degrees" | "elbows" | "true";
-        /** @description A plane that ends a piece, in mm, vehicle axes. */
+        /** @description A straight stretch of a piece between two planes, in mm, vehicle axes. */
         Solid: {
-            /** @description Where the piece's axis meets its first face. */
+            /** @description Where its axis meets its first face. */
             from: components["schemas"]["Triple"];
             /** @description First face's normal, along travel. */
             from_normal: components["schemas"]["Triple"];
@@ -3117,6 +3142,41 @@ export interface components {
             to: components["schemas"]["Triple"];
             /** @description Last face's normal, along travel. */
             to_normal: components["schemas"]["Triple"];
+        };
+        /** @description A decision about what a pipe is. */
+        SpecEdit: {
+            /** @description Which pipe. */
+            run: components["schemas"]["RunId"];
+            /** @description What it carries. */
+            duty: components["schemas"]["Duty"];
+            /** @enum {string} */
+            edit: "set_duty";
+        } | {
+            /** @description Which pipe. */
+            run: components["schemas"]["RunId"];
+            /** @description What it is made of. */
+            tube: components["schemas"]["Tube"];
+            /** @enum {string} */
+            edit: "set_tube";
+        } | {
+            /** @description Which pipe. */
+            run: components["schemas"]["RunId"];
+            pressure?: components["schemas"]["Pressure"] | null;
+            /** @enum {string} */
+            edit: "set_pressure";
+        } | {
+            /** @description Which pipe. */
+            run: components["schemas"]["RunId"];
+            insulation?: components["schemas"]["Insulation"] | null;
+            /** @enum {string} */
+            edit: "set_insulation";
+        } | {
+            /** @description Which pipe. */
+            run: components["schemas"]["RunId"];
+            /** @description How much, how hot. */
+            flow: components["schemas"]["FlowGiven"];
+            /** @enum {string} */
+            edit: "set_flow";
         };
         /** @description Which point of the thing a reading goes to. */
         Spot: {
@@ -3151,6 +3211,8 @@ export interface components {
         Straight: number;
         /** @description One straight of tube. */
         StraightWorkup: {
+            /** @description On which leg. */
+            straight: components["schemas"]["LegId"];
             /** @description From tangent point or tube end to tangent point or tube end; negative where bends overlap. */
             length: components["schemas"]["Measure"];
             /** @description Station of its start along the tube's centre line. */
@@ -3267,45 +3329,45 @@ export interface components {
         };
         /** @description a tape reading, mm */
         TapeLength: number;
-        /** @description One thing of a way and what it shall be. Straights, legs and bends are counted from 0 at A. */
+        /** @description One thing of a way and what it shall be. */
         Target: {
             /** @description Which straight. */
-            straight: number;
+            straight: components["schemas"]["LegId"];
             /** @description Its length in mm. */
             length: components["schemas"]["Straight"];
             /** @enum {string} */
             figure: "straight";
         } | {
             /** @description Which bend. */
-            bend: number;
+            bend: components["schemas"]["BendId"];
             /** @description Its angle in degrees. */
             angle: components["schemas"]["BendAngle"];
             /** @enum {string} */
             figure: "angle";
         } | {
             /** @description Which bend. */
-            bend: number;
+            bend: components["schemas"]["BendId"];
             /** @description Its rotation in degrees. */
             rotation: components["schemas"]["Rotation"];
             /** @enum {string} */
             figure: "rotation";
         } | {
             /** @description Which bend. */
-            bend: number;
+            bend: components["schemas"]["BendId"];
             /** @description Where to. */
             at: components["schemas"]["Point"];
             /** @enum {string} */
             figure: "vertex";
         } | {
-            /** @description Which leg: 1 is the one after the first bend. */
-            leg: number;
+            /** @description Which leg. */
+            leg: components["schemas"]["LegId"];
             /** @description How far, in mm. */
             by: components["schemas"]["Triple"];
             /** @enum {string} */
             figure: "leg";
         } | {
             /** @description Which leg. */
-            leg: number;
+            leg: components["schemas"]["LegId"];
             /** @description Which way. */
             way: components["schemas"]["LegDirection"];
             /** @enum {string} */
@@ -3620,12 +3682,16 @@ export interface components {
 }
 export type Against = components['schemas']['Against'];
 export type AirMassFlow = components['schemas']['AirMassFlow'];
+export type AlongAnchor = components['schemas']['AlongAnchor'];
 export type AlongLeg = components['schemas']['AlongLeg'];
 export type Anchor = components['schemas']['Anchor'];
 export type AngleChoice = components['schemas']['AngleChoice'];
+export type Asked = components['schemas']['Asked'];
 export type Axis = components['schemas']['Axis'];
 export type BayWorkup = components['schemas']['BayWorkup'];
 export type BendAngle = components['schemas']['BendAngle'];
+export type BendId = components['schemas']['BendId'];
+export type BendMake = components['schemas']['BendMake'];
 export type BendRadius = components['schemas']['BendRadius'];
 export type BendSpec = components['schemas']['BendSpec'];
 export type BendWorkup = components['schemas']['BendWorkup'];
@@ -3645,20 +3711,18 @@ export type ComponentWorkup = components['schemas']['ComponentWorkup'];
 export type CoolantFlow = components['schemas']['CoolantFlow'];
 export type Coordinate = components['schemas']['Coordinate'];
 export type CrankTurn = components['schemas']['CrankTurn'];
+export type CutEdit = components['schemas']['CutEdit'];
 export type CutRow = components['schemas']['CutRow'];
 export type CuttingWorkup = components['schemas']['CuttingWorkup'];
 export type Datum = components['schemas']['Datum'];
 export type DatumId = components['schemas']['DatumId'];
 export type DatumWorkup = components['schemas']['DatumWorkup'];
 export type Direction = components['schemas']['Direction'];
-export type Drag = components['schemas']['Drag'];
-export type Dragged = components['schemas']['Dragged'];
 export type DualUnitText = components['schemas']['DualUnitText'];
 export type Duty = components['schemas']['Duty'];
 export type Edit = components['schemas']['Edit'];
 export type End = components['schemas']['End'];
 export type EndForm = components['schemas']['EndForm'];
-export type EndJoint = components['schemas']['EndJoint'];
 export type EndWorkup = components['schemas']['EndWorkup'];
 export type EstimateWorkup = components['schemas']['EstimateWorkup'];
 export type EstimatedBy = components['schemas']['EstimatedBy'];
@@ -3669,6 +3733,7 @@ export type Field = components['schemas']['Field'];
 export type Figure = components['schemas']['Figure'];
 export type Figures = components['schemas']['Figures'];
 export type Finding = components['schemas']['Finding'];
+export type FindingKind = components['schemas']['FindingKind'];
 export type FlowAmount = components['schemas']['FlowAmount'];
 export type FlowGiven = components['schemas']['FlowGiven'];
 export type FlowWorkup = components['schemas']['FlowWorkup'];
@@ -3684,15 +3749,16 @@ export type InstrumentStatus = components['schemas']['InstrumentStatus'];
 export type InstrumentsWorkup = components['schemas']['InstrumentsWorkup'];
 export type Insulation = components['schemas']['Insulation'];
 export type Job = components['schemas']['Job'];
+export type JobEdit = components['schemas']['JobEdit'];
 export type JobLine = components['schemas']['JobLine'];
 export type JobNews = components['schemas']['JobNews'];
 export type JobState = components['schemas']['JobState'];
+export type JoinEdit = components['schemas']['JoinEdit'];
 export type Joint = components['schemas']['Joint'];
 export type JointAnchor = components['schemas']['JointAnchor'];
 export type JointChange = components['schemas']['JointChange'];
 export type JointId = components['schemas']['JointId'];
 export type JointKind = components['schemas']['JointKind'];
-export type JointRef = components['schemas']['JointRef'];
 export type JointWorkup = components['schemas']['JointWorkup'];
 export type KeepOut = components['schemas']['KeepOut'];
 export type KeepOutChange = components['schemas']['KeepOutChange'];
@@ -3707,6 +3773,7 @@ export type Lead = components['schemas']['Lead'];
 export type LegConstraint = components['schemas']['LegConstraint'];
 export type LegDirection = components['schemas']['LegDirection'];
 export type LegEnd = components['schemas']['LegEnd'];
+export type LegId = components['schemas']['LegId'];
 export type LengthUnit = components['schemas']['LengthUnit'];
 export type LineWorkup = components['schemas']['LineWorkup'];
 export type Lock = components['schemas']['Lock'];
@@ -3719,6 +3786,7 @@ export type MatchedTo = components['schemas']['MatchedTo'];
 export type Material = components['schemas']['Material'];
 export type Measurand = components['schemas']['Measurand'];
 export type Measure = components['schemas']['Measure'];
+export type MeasureEdit = components['schemas']['MeasureEdit'];
 export type MeetingRow = components['schemas']['MeetingRow'];
 export type MountKind = components['schemas']['MountKind'];
 export type Mounts = components['schemas']['Mounts'];
@@ -3732,12 +3800,13 @@ export type OutsideDiameter = components['schemas']['OutsideDiameter'];
 export type Over = components['schemas']['Over'];
 export type OverKind = components['schemas']['OverKind'];
 export type Pair = components['schemas']['Pair'];
+export type PartRef = components['schemas']['PartRef'];
 export type PieEnds = components['schemas']['PieEnds'];
-export type PieceKind = components['schemas']['PieceKind'];
+export type PieceId = components['schemas']['PieceId'];
 export type PieceWorkup = components['schemas']['PieceWorkup'];
+export type PiesWorkup = components['schemas']['PiesWorkup'];
 export type Pin = components['schemas']['Pin'];
 export type PitchAngle = components['schemas']['PitchAngle'];
-export type Place = components['schemas']['Place'];
 export type Point = components['schemas']['Point'];
 export type Port = components['schemas']['Port'];
 export type PortRef = components['schemas']['PortRef'];
@@ -3746,7 +3815,9 @@ export type Power = components['schemas']['Power'];
 export type Preset = components['schemas']['Preset'];
 export type Press = components['schemas']['Press'];
 export type Pressure = components['schemas']['Pressure'];
+export type Preview = components['schemas']['Preview'];
 export type Problem = components['schemas']['Problem'];
+export type Reach = components['schemas']['Reach'];
 export type Reading = components['schemas']['Reading'];
 export type ReadingWorkup = components['schemas']['ReadingWorkup'];
 export type Relaxation = components['schemas']['Relaxation'];
@@ -3757,6 +3828,7 @@ export type Roll = components['schemas']['Roll'];
 export type Rotation = components['schemas']['Rotation'];
 export type Route = components['schemas']['Route'];
 export type RouteConstraints = components['schemas']['RouteConstraints'];
+export type RouteEdit = components['schemas']['RouteEdit'];
 export type RoutesFound = components['schemas']['RoutesFound'];
 export type Run = components['schemas']['Run'];
 export type RunDraft = components['schemas']['RunDraft'];
@@ -3780,6 +3852,7 @@ export type SizeBeside = components['schemas']['SizeBeside'];
 export type SizeWorkup = components['schemas']['SizeWorkup'];
 export type Snap = components['schemas']['Snap'];
 export type Solid = components['schemas']['Solid'];
+export type SpecEdit = components['schemas']['SpecEdit'];
 export type Spot = components['schemas']['Spot'];
 export type Spread = components['schemas']['Spread'];
 export type Straight = components['schemas']['Straight'];
@@ -4832,128 +4905,6 @@ export interface operations {
             };
         };
     };
-    previewBay: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Edit"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["BayWorkup"];
-                };
-            };
-            /** @description It cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Asked by a page of another site */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description There are as many as are kept, or it is used */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description It is too large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description It is of another type */
-            415: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Asked under another name than this server's */
-            421: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description The server failed */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Busy, or the data folder is gone; nothing was changed */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description The disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
     followJob: {
         parameters: {
             query?: never;
@@ -5474,6 +5425,128 @@ export interface operations {
             };
             /** @description Busy, or the data folder is gone; nothing was changed */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    previewEdit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Asked"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Preview"];
+                };
+            };
+            /** @description It cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by a page of another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There are as many as are kept, or it is used */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is of another type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked under another name than this server's */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server failed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the data folder is gone; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6078,129 +6151,6 @@ export interface operations {
             };
         };
     };
-    dragWay: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: number;
-                run: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Drag"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Dragged"];
-                };
-            };
-            /** @description It cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Asked by a page of another site */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description There are as many as are kept, or it is used */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description It is too large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description It is of another type */
-            415: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Asked under another name than this server's */
-            421: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description The server failed */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Busy, or the data folder is gone; nothing was changed */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description The disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
     compareWays: {
         parameters: {
             query?: never;
@@ -6541,129 +6491,6 @@ export interface operations {
             };
             /** @description Busy, or the data folder is gone; nothing was changed */
             503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    previewEdit: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: number;
-                run: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Edit"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Workup"];
-                };
-            };
-            /** @description It cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Asked by a page of another site */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description There are as many as are kept, or it is used */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description It is too large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description It is of another type */
-            415: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Asked under another name than this server's */
-            421: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description The server failed */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Busy, or the data folder is gone; nothing was changed */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description The disk is full */
-            507: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -1,13 +1,12 @@
-//! The joint at each end of a pipe: hose over two tube ends, or metal to metal.
+//! Kinds of joint, and what is usual of each: hose over two tube ends, or metal to metal.
 
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-use crate::measure::{Port, Side};
+use crate::measure::Port;
 use crate::stock::Duty;
-use nook_geometry::units::{Gap, Seat};
 
-/// How a pipe's end meets its port.
+/// How two tube ends, or a tube and a port, are joined.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
 #[serde(rename_all = "snake_case")]
 pub enum JointKind {
@@ -31,6 +30,15 @@ impl JointKind {
         }
     }
 
+    /// Whether it can stand between two ends of one tube.
+    #[must_use]
+    pub const fn stands_along(self) -> bool {
+        match self {
+            Self::Coupler => true,
+            Self::Reducer | Self::Metal => false,
+        }
+    }
+
     /// The kind as a word in a sentence.
     #[must_use]
     pub const fn word(self) -> &'static str {
@@ -40,20 +48,6 @@ impl JointKind {
             Self::Metal => "metal joint",
         }
     }
-}
-
-/// What was decided about an end's joint. What is left open follows from the duty, the ports and the tube.
-#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, ToSchema)]
-#[serde(deny_unknown_fields)]
-pub struct EndJoint {
-    /// How the end meets its port.
-    pub kind: JointKind,
-    /// Gap between the tube ends in mm; by default as [`GapReason`] says.
-    #[serde(default, skip_serializing_if = "Option::is_none")]
-    pub gap: Option<Gap>,
-    /// Hose seat on the pipe's side in mm; by default from duty and diameter.
-    #[serde(default, skip_serializing_if = "Option::is_none")]
-    pub seat: Option<Seat>,
 }
 
 /// Why a gap is what it is.
@@ -96,60 +90,23 @@ pub const fn usual_gap(across: bool) -> f64 {
     if across { GAP_ACROSS } else { GAP_ONE_BODY }
 }
 
-impl EndJoint {
-    /// The usual joint for a duty and a port: hose where a hose can go, metal on exhausts, flanges and threads.
-    #[must_use]
-    pub fn usual(duty: Duty, port: &Port, tube_od: f64) -> Self {
-        let kind = if duty == Duty::Exhaust || !port.form.takes_hose() {
-            JointKind::Metal
-        } else if SizeMatch::of(port.od.get(), tube_od) == SizeMatch::Reducer {
-            JointKind::Reducer
-        } else {
-            JointKind::Coupler
-        };
-        Self { kind, gap: None, seat: None }
+/// The usual kind at an end for a duty and a port: hose where a hose can go, metal on exhausts, flanges and threads.
+#[must_use]
+pub fn usual_kind(duty: Duty, port: &Port, tube_od: f64) -> JointKind {
+    if duty == Duty::Exhaust || !port.form.takes_hose() {
+        JointKind::Metal
+    } else if SizeMatch::of(port.od.get(), tube_od) == SizeMatch::Reducer {
+        JointKind::Reducer
+    } else {
+        JointKind::Coupler
     }
+}
 
-    /// The gap between tube ends in mm, and why.
-    #[must_use]
-    pub fn gap(&self, this: &Port, other: &Port, tube_od: f64) -> (f64, GapReason) {
-        if !self.kind.has_hose() {
-            return (0.0, GapReason::Metal);
-        }
-        if let Some(gap) = self.gap {
-            return (gap.get(), GapReason::Chosen);
-        }
-        let across = matches!((this.rides, other.rides), (Side::Engine, Side::Body) | (Side::Body, Side::Engine));
-        let reason = if across { GapReason::AcrossMounts } else { GapReason::OneBody };
-        let usual = usual_gap(across);
-        // A moulded taper of 45 degrees runs half the step in diameter on each side of its middle.
-        let taper = (this.od.get() - tube_od).abs();
-        if self.kind == JointKind::Reducer && taper > usual { (taper, GapReason::Taper) } else { (usual, reason) }
-    }
-
-    /// Length in mm of tube of `od` mm that the hose sits on, on the pipe's side; 0 for a metal joint.
-    #[must_use]
-    pub fn seat(&self, duty: Duty, od: f64) -> f64 {
-        match (self.kind.has_hose(), self.seat) {
-            (false, _) => 0.0,
-            (true, Some(seat)) => seat.get(),
-            (true, None) => usual_seat(duty, od),
-        }
-    }
-
-    /// Straight tube in mm this joint needs at the pipe's end: the seat and the bead before it.
-    #[must_use]
-    pub fn straight_needed(&self, duty: Duty, od: f64) -> f64 {
-        if self.kind.has_hose() { self.seat(duty, od) + BEAD_FROM_END } else { 0.0 }
-    }
-
-    /// What the hose must be cut to, in mm: the gap and a seat on each side; `None` for a metal joint.
-    #[must_use]
-    pub fn hose_length(&self, duty: Duty, this: &Port, other: &Port, tube_od: f64) -> Option<f64> {
-        self.kind
-            .has_hose()
-            .then(|| self.gap(this, other, tube_od).0 + self.seat(duty, tube_od) + usual_seat(duty, this.od.get()))
-    }
+/// Gap in mm that a kind needs to taper from one outside diameter to the other: a moulded taper of 45 degrees runs half the
+/// step in diameter on each side of its middle. 0 for kinds that do not taper.
+#[must_use]
+pub fn taper(kind: JointKind, one: f64, other: f64) -> f64 {
+    if kind == JointKind::Reducer { (one - other).abs() } else { 0.0 }
 }
 
 /// Seat in mm a hose needs on `od` mm tube. Source: handbook, "The sums", Joints: coolant 25 to 25.4 OD, 30 to

@@ -1,0 +1,109 @@
+//! Decisions about the job as a whole: its name and its runs.
+
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+
+use super::lookup::{find_first_way, index_of, sound, take_id};
+use super::{EditError, Made};
+use crate::flow::FlowGiven;
+use crate::job::Job;
+use crate::measure::{End, RunId};
+use crate::route::{Joint, JointId, Mark, Route, RouteConstraints, Run, RunDraft};
+use nook_geometry::units::{BendRadius, Name};
+
+/// A decision about the job as a whole.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+#[serde(tag = "edit", rename_all = "snake_case", deny_unknown_fields)]
+pub enum JobEdit {
+    /// Gives the job another name.
+    RenameJob {
+        /// The new name.
+        name: Name,
+    },
+    /// Adds a pipe, which takes the best way there is.
+    AddRun {
+        /// What it is.
+        run: RunDraft,
+    },
+    /// Takes a pipe out of the job.
+    RemoveRun {
+        /// Which one.
+        run: RunId,
+    },
+    /// Gives a pipe another name.
+    RenameRun {
+        /// Which one.
+        run: RunId,
+        /// The new name.
+        name: Name,
+    },
+    /// Says what a pipe's pieces are marked with.
+    SetMark {
+        /// Which pipe.
+        run: RunId,
+        /// The letters.
+        mark: Mark,
+    },
+}
+
+impl JobEdit {
+    pub(super) fn apply(&self, job: &mut Job, made: &mut Made) -> Result<(), EditError> {
+        match self {
+            Self::RenameJob { name } => job.name = name.clone(),
+            Self::AddRun { run } => {
+                let run = drafted(job, run)?;
+                made.run(run.id);
+                job.runs.push(run);
+                sound(job)?;
+                let last = job.runs.len() - 1;
+                find_first_way(job, last)?;
+                made.parts(&job.runs[last]);
+            }
+            Self::RemoveRun { run } => {
+                let index = index_of(job, *run)?;
+                job.runs.remove(index);
+                job.runs.iter_mut().filter(|other| other.twin == Some(*run)).for_each(|other| other.twin = None);
+            }
+            Self::RenameRun { run, name } => {
+                let index = index_of(job, *run)?;
+                job.runs[index].name = name.clone();
+            }
+            Self::SetMark { run, mark } => {
+                let index = index_of(job, *run)?;
+                job.runs[index].mark = Some(mark.clone());
+            }
+        }
+        Ok(())
+    }
+}
+
+/// Bend radius of a new run, as diameters: what mandrel elbows are mostly sold in.
+const USUAL_RADIUS: f64 = 1.5;
+
+fn drafted(job: &mut Job, draft: &RunDraft) -> Result<Run, EditError> {
+    let RunDraft { name, duty, tube, radius, a, b } = draft.clone();
+    // Of the thinnest tube that would be less than any bend's.
+    let usual = BendRadius::nearest(tube.od() * USUAL_RADIUS);
+    let mark = Some(Mark::proposed(name.as_str(), 2, &job.marks()));
+    Ok(Run {
+        id: RunId(take_id(job)?),
+        name,
+        mark,
+        duty,
+        tube,
+        radius: radius.unwrap_or(usual),
+        pressure: None,
+        insulation: None,
+        flow: FlowGiven::default(),
+        wishes: RouteConstraints::default(),
+        route: Route::undecided(vec![
+            Joint::usual(JointId(1), End::A, duty, &a, tube.od()),
+            Joint::usual(JointId(2), End::B, duty, &b, tube.od()),
+        ]),
+        a,
+        b,
+        kept: Vec::new(),
+        twin: None,
+        next_part: 3,
+    })
+}

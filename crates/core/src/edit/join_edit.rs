@@ -1,0 +1,93 @@
+//! Decisions about what a pipe is joined by.
+
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+
+use super::lookup::{find_first_way, index_of, sound, take_part};
+use super::twins::twin_follows;
+use super::{EditError, JointChange, Made};
+use crate::job::Job;
+use crate::join::JointKind;
+use crate::measure::RunId;
+use crate::route::{AlongAnchor, Joint, JointId};
+
+/// A decision about what a pipe is joined by.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+#[serde(tag = "edit", rename_all = "snake_case", deny_unknown_fields)]
+pub enum JoinEdit {
+    /// Puts a joint between the ends of a pipe.
+    AddJoint {
+        /// Which pipe.
+        run: RunId,
+        /// Where its middle is to be.
+        at: AlongAnchor,
+        /// What it is.
+        kind: JointKind,
+    },
+    /// Changes one thing about a joint, at an end or between them.
+    ChangeJoint {
+        /// Which pipe.
+        run: RunId,
+        /// Which joint.
+        joint: JointId,
+        /// What is changed.
+        to: JointChange,
+    },
+    /// Takes a joint between the ends out: the tubes beside it are one again.
+    RemoveJoint {
+        /// Which pipe.
+        run: RunId,
+        /// Which joint.
+        joint: JointId,
+    },
+}
+
+impl JoinEdit {
+    pub(super) fn apply(&self, job: &mut Job, made: &mut Made) -> Result<(), EditError> {
+        match self {
+            Self::AddJoint { run, at, kind } => {
+                let index = index_of(job, *run)?;
+                let run = &mut job.runs[index];
+                run.way().ok_or(EditError::NoWayYet)?;
+                let id = JointId(take_part(run)?);
+                run.route.joints_mut().push(Joint::new(id, (*at).into(), *kind));
+                made.joint(run.id, id);
+                done(job, index)
+            }
+            Self::ChangeJoint { run, joint, to } => {
+                let index = index_of(job, *run)?;
+                let joint = joint_mut(job, index, *joint)?;
+                match *to {
+                    JointChange::Kind { kind } => joint.kind = kind,
+                    JointChange::Gap { gap } => joint.gap = gap,
+                    JointChange::Seat { seat } => joint.seat = seat,
+                    JointChange::Place { at } => match joint.end() {
+                        None => joint.at = at.into(),
+                        Some(end) => return Err(EditError::StaysAtItsEnd { end }),
+                    },
+                }
+                done(job, index)
+            }
+            Self::RemoveJoint { run, joint } => {
+                let index = index_of(job, *run)?;
+                if let Some(end) = joint_mut(job, index, *joint)?.end() {
+                    return Err(EditError::StaysAtItsEnd { end });
+                }
+                job.runs[index].route.joints_mut().retain(|one| one.id != *joint);
+                done(job, index)
+            }
+        }
+    }
+}
+
+fn done(job: &mut Job, index: usize) -> Result<(), EditError> {
+    sound(job)?;
+    find_first_way(job, index)?;
+    twin_follows(job, index);
+    Ok(())
+}
+
+fn joint_mut(job: &mut Job, index: usize, joint: JointId) -> Result<&mut Joint, EditError> {
+    let mut joints = job.runs[index].route.joints_mut().iter_mut();
+    joints.find(|one| one.id == joint).ok_or(EditError::NoSuchJoint { joint })
+}

@@ -1,0 +1,439 @@
+//! Decisions about what was measured: ports, datums, readings, components, mounts and keep-outs.
+
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+
+use super::lookup::{find_first_way, index_of, sound, take_id};
+use super::twins::twin_follows;
+use super::{EditError, KeepOutChange, Made};
+use crate::job::Job;
+use crate::measure::estimate::{Basis, PoseEstimate};
+use crate::measure::{
+    Component, ComponentId, Datum, DatumId, End, InstallState, InstrumentChecks, KeepOut, KeepOutId, KeepOutKind,
+    KeepOutShape, Measurand, Mounts, Port, PortRef, Reading, RunId, Side, TurnRange,
+};
+use crate::survey::Survey;
+use nook_geometry::units::{Name, Spread, TurnAngle};
+use nook_geometry::{Direction, Point};
+
+/// A decision about what was measured.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+#[serde(tag = "edit", rename_all = "snake_case", deny_unknown_fields)]
+pub enum MeasureEdit {
+    /// Describes a port anew.
+    SetPort {
+        /// Which pipe.
+        run: RunId,
+        /// Which end.
+        end: End,
+        /// The port.
+        port: Port,
+    },
+    /// Moves a port.
+    MovePort {
+        /// Which pipe.
+        run: RunId,
+        /// Which end.
+        end: End,
+        /// Where its mouth's centre is now.
+        at: Point,
+    },
+    /// Points a port another way.
+    AimPort {
+        /// Which pipe.
+        run: RunId,
+        /// Which end.
+        end: End,
+        /// Direction out of the component.
+        out: Direction,
+    },
+    /// Adds a datum point.
+    AddDatum {
+        /// What it is.
+        name: Name,
+        /// Where it is assumed to be, or roughly is.
+        at: Point,
+        /// What it is part of.
+        rides: Side,
+    },
+    /// Describes a datum point anew; its readings stay.
+    SetDatum {
+        /// Which one.
+        datum: DatumId,
+        /// What it is.
+        name: Name,
+        /// Where it is assumed to be, or roughly is.
+        at: Point,
+        /// What it is part of.
+        rides: Side,
+    },
+    /// Takes a datum point away.
+    RemoveDatum {
+        /// Which one.
+        datum: DatumId,
+    },
+    /// Adds a reading.
+    AddReading {
+        /// Of what.
+        of: Measurand,
+        /// What was read.
+        reading: Reading,
+    },
+    /// Puts another reading in one's place, or sets it aside.
+    SetReading {
+        /// Of what.
+        of: Measurand,
+        /// Which one, from 0.
+        index: usize,
+        /// What was read.
+        reading: Reading,
+    },
+    /// Takes a reading out for good.
+    RemoveReading {
+        /// Of what.
+        of: Measurand,
+        /// Which one, from 0.
+        index: usize,
+    },
+    /// Says roughly where something is: which of two places that fit its readings is meant.
+    PickPlace {
+        /// What.
+        of: Measurand,
+        /// A place nearer to the one that is meant.
+        near: Point,
+        /// For a port, a direction nearer to the one that is meant.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        out: Option<Direction>,
+    },
+    /// Says how far a datum point may be from where it was typed.
+    SetDatumSpread {
+        /// Which one.
+        datum: DatumId,
+        /// One standard deviation each way in mm; nothing for the usual.
+        spread: Option<Spread>,
+    },
+    /// Says what was checked of tape and level.
+    SetInstruments {
+        /// All of it.
+        checks: InstrumentChecks,
+    },
+    /// Says whether something was there when it was measured.
+    SetStanding {
+        /// What.
+        of: Measurand,
+        /// In place, a mock-up or missing.
+        standing: InstallState,
+    },
+    /// Adds a component that can be turned on its bolts.
+    AddComponent {
+        /// What it is.
+        name: Name,
+        /// A point on the axis it turns about.
+        pivot: Point,
+        /// The axis.
+        axis: Direction,
+        /// How far it turns.
+        range: TurnRange,
+        /// The ports on it.
+        ports: Vec<PortRef>,
+    },
+    /// Describes a component anew, as it was measured: not turned.
+    SetComponent {
+        /// Which one.
+        component: ComponentId,
+        /// What it is.
+        name: Name,
+        /// A point on the axis it turns about.
+        pivot: Point,
+        /// The axis.
+        axis: Direction,
+        /// How far it turns.
+        range: TurnRange,
+        /// The ports on it.
+        ports: Vec<PortRef>,
+    },
+    /// Turns a component on its bolts; its ports move with it.
+    TurnComponent {
+        /// Which one.
+        component: ComponentId,
+        /// Degrees from how it was measured, right-handed about its axis.
+        turned: TurnAngle,
+    },
+    /// Takes a component away; its ports stay as measured.
+    RemoveComponent {
+        /// Which one.
+        component: ComponentId,
+    },
+    /// Says how the engine moves on its mounts, or that it does not.
+    SetMounts {
+        /// The mounts.
+        mounts: Option<Mounts>,
+    },
+    /// Adds something that is in the way.
+    AddKeepOut {
+        /// What it is.
+        name: Name,
+        /// What sort of thing.
+        kind: KeepOutKind,
+        /// What it rides on.
+        rides: Side,
+        /// The room it takes.
+        shape: KeepOutShape,
+        /// Whether it is one of the big boxes.
+        #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+        big: bool,
+    },
+    /// Changes one thing about a keep-out.
+    ChangeKeepOut {
+        /// Which one.
+        keep_out: KeepOutId,
+        /// What is changed.
+        to: KeepOutChange,
+    },
+    /// Moves a keep-out.
+    MoveKeepOut {
+        /// Which one.
+        keep_out: KeepOutId,
+        /// Where the point it is placed by is now.
+        at: Point,
+    },
+    /// Takes a keep-out away.
+    RemoveKeepOut {
+        /// Which one.
+        keep_out: KeepOutId,
+    },
+}
+
+impl MeasureEdit {
+    pub(super) fn apply(&self, job: &mut Job, made: &mut Made) -> Result<(), EditError> {
+        match self {
+            Self::SetPort { run, end, port } => {
+                let index = index_of(job, *run)?;
+                *job.runs[index].port_mut(*end) = port.clone();
+                port_moved(job, index)?;
+            }
+            Self::MovePort { run, end, at } => {
+                let index = index_of(job, *run)?;
+                not_held(job, PortRef { run: *run, end: *end }, |estimate| estimate.place)?;
+                job.runs[index].port_mut(*end).at = *at;
+                port_moved(job, index)?;
+            }
+            Self::AimPort { run, end, out } => {
+                let index = index_of(job, *run)?;
+                not_held(job, PortRef { run: *run, end: *end }, |estimate| estimate.aim)?;
+                job.runs[index].port_mut(*end).out = *out;
+                port_moved(job, index)?;
+            }
+            Self::AddDatum { name, at, rides } => {
+                name_is_free(job, name, None)?;
+                let id = DatumId(take_id(job)?);
+                made.datum(id);
+                job.datums.push(Datum {
+                    id,
+                    name: name.clone(),
+                    at: *at,
+                    rides: *rides,
+                    spread: None,
+                    readings: Vec::new(),
+                });
+            }
+            Self::SetDatum { datum, name, at, rides } => {
+                name_is_free(job, name, Some(*datum))?;
+                let one = datum_mut(job, *datum)?;
+                (one.name, one.at, one.rides) = (name.clone(), *at, *rides);
+            }
+            Self::RemoveDatum { datum } => {
+                datum_mut(job, *datum)?;
+                job.datums.retain(|one| one.id != *datum);
+            }
+            Self::AddReading { of, reading } => readings_mut(job, *of)?.1.push(*reading),
+            Self::SetReading { of, index, reading } => *reading_mut(job, *of, *index)? = *reading,
+            Self::RemoveReading { of, index } => {
+                reading_mut(job, *of, *index)?;
+                readings_mut(job, *of)?.1.remove(*index);
+            }
+            Self::PickPlace { of, near, out } => {
+                place_roughly(job, *of, *near)?;
+                if let (Measurand::Port { port }, Some(out)) = (*of, out) {
+                    port_mut(job, port)?.out = *out;
+                }
+            }
+            Self::SetDatumSpread { datum, spread } => datum_mut(job, *datum)?.spread = *spread,
+            Self::SetInstruments { checks } => job.instruments = *checks,
+            Self::SetStanding { of, standing } => *standing_mut(job, *of)? = *standing,
+            Self::AddComponent { name, pivot, axis, range, ports } => {
+                let id = ComponentId(take_id(job)?);
+                made.component(id);
+                let (name, ports) = (name.clone(), ports.clone());
+                let turned = not_turned();
+                job.components.push(Component { id, name, pivot: *pivot, axis: *axis, range: *range, turned, ports });
+            }
+            Self::SetComponent { component, name, pivot, axis, range, ports } => {
+                let one = component_mut(job, *component)?;
+                let (id, name, ports) = (*component, name.clone(), ports.clone());
+                let turned = not_turned();
+                *one = Component { id, name, pivot: *pivot, axis: *axis, range: *range, turned, ports };
+            }
+            Self::TurnComponent { component, turned } => component_mut(job, *component)?.turned = *turned,
+            Self::RemoveComponent { component } => {
+                component_mut(job, *component)?;
+                job.components.retain(|one| one.id != *component);
+            }
+            Self::SetMounts { mounts } => job.mounts = *mounts,
+            Self::AddKeepOut { name, kind, rides, shape, big } => {
+                let id = KeepOutId(take_id(job)?);
+                made.keep_out(id);
+                job.keep_outs.push(KeepOut {
+                    id,
+                    name: name.clone(),
+                    kind: *kind,
+                    rides: *rides,
+                    shape: shape.clone(),
+                    gap: None,
+                    big: *big,
+                    standing: InstallState::InPlace,
+                    swing: None,
+                    readings: Vec::new(),
+                });
+            }
+            Self::ChangeKeepOut { keep_out, to } => change(keep_out_mut(job, *keep_out)?, to),
+            Self::MoveKeepOut { keep_out, at } => {
+                let name = keep_out_mut(job, *keep_out)?.name.as_str().to_owned();
+                let of = Measurand::KeepOut { keep_out: *keep_out };
+                if Survey::new(job).alone(of).is_some_and(|found| found.place == Basis::Fixed) {
+                    return Err(EditError::HeldByReadings { name });
+                }
+                place_roughly(job, of, *at)?;
+            }
+            Self::RemoveKeepOut { keep_out } => {
+                keep_out_mut(job, *keep_out)?;
+                job.keep_outs.retain(|one| one.id != *keep_out);
+            }
+        }
+        Ok(())
+    }
+
+    /// Whether it only writes down what it is told, and works nothing out from what is there.
+    pub(super) const fn only_notes(&self) -> bool {
+        matches!(
+            self,
+            Self::AddDatum { .. }
+                | Self::SetDatum { .. }
+                | Self::SetDatumSpread { .. }
+                | Self::AddReading { .. }
+                | Self::SetReading { .. }
+                | Self::RemoveReading { .. }
+                | Self::AddKeepOut { .. }
+        )
+    }
+}
+
+/// After a port was set or moved by hand: a run without a way may have one now, and a twin follows.
+fn port_moved(job: &mut Job, index: usize) -> Result<(), EditError> {
+    sound(job)?;
+    find_first_way(job, index)?;
+    twin_follows(job, index);
+    Ok(())
+}
+
+/// A port whose place or direction follows from readings is not moved by hand.
+fn not_held(job: &Job, port: PortRef, basis: fn(&PoseEstimate) -> Basis) -> Result<(), EditError> {
+    let survey = Survey::new(job);
+    let name = || job.port(port).map_or_else(String::new, |port| port.name.clone());
+    if let Some(component) = survey.component(port).filter(|component| component.turned.get() != 0.0) {
+        return Err(EditError::OnTurned { name: name(), component: component.name.as_str().to_owned() });
+    }
+    match survey.alone(Measurand::Port { port }) {
+        Some(estimate) if basis(&estimate) == Basis::Fixed => Err(EditError::HeldByReadings { name: name() }),
+        _ => Ok(()),
+    }
+}
+
+/// Names that differ only in their capitals are one to whoever reads them out.
+fn name_is_free(job: &Job, name: &Name, of: Option<DatumId>) -> Result<(), EditError> {
+    let same = |datum: &&Datum| datum.name.as_str().to_lowercase() == name.as_str().to_lowercase();
+    match job.datums.iter().filter(same).find(|datum| Some(datum.id) != of) {
+        Some(datum) => Err(EditError::DatumNameTaken { name: datum.name.as_str().to_owned() }),
+        None => Ok(()),
+    }
+}
+
+fn not_turned() -> TurnAngle {
+    TurnAngle::new(0.0).unwrap_or_else(|_| unreachable!("0 degrees is a turn"))
+}
+
+fn change(keep_out: &mut KeepOut, to: &KeepOutChange) {
+    match to {
+        KeepOutChange::Name { name } => keep_out.name = name.clone(),
+        KeepOutChange::Kind { kind } => keep_out.kind = *kind,
+        KeepOutChange::Rides { rides } => keep_out.rides = *rides,
+        KeepOutChange::Shape { shape } => keep_out.shape = shape.clone(),
+        KeepOutChange::Gap { gap } => keep_out.gap = *gap,
+        KeepOutChange::Big { big } => keep_out.big = *big,
+        KeepOutChange::Swing { swing } => keep_out.swing = *swing,
+    }
+}
+
+fn place_roughly(job: &mut Job, of: Measurand, at: Point) -> Result<(), EditError> {
+    match of {
+        Measurand::Datum { datum } => datum_mut(job, datum)?.at = at,
+        Measurand::Port { port } => port_mut(job, port)?.at = at,
+        Measurand::KeepOut { keep_out } => {
+            let one = keep_out_mut(job, keep_out)?;
+            let moved = one.shape.moved(one.shape.reference().to(at));
+            one.shape = moved.map_err(|problem| {
+                let name = one.name.as_str().to_owned();
+                EditError::Invalid { problem: crate::job::Invalid::KeepOut { name, problem } }
+            })?;
+        }
+    }
+    Ok(())
+}
+
+fn datum_mut(job: &mut Job, datum: DatumId) -> Result<&mut Datum, EditError> {
+    job.datums.iter_mut().find(|one| one.id == datum).ok_or(EditError::NoSuchDatum { datum })
+}
+
+fn component_mut(job: &mut Job, component: ComponentId) -> Result<&mut Component, EditError> {
+    job.components.iter_mut().find(|one| one.id == component).ok_or(EditError::NoSuchComponent { component })
+}
+
+fn keep_out_mut(job: &mut Job, keep_out: KeepOutId) -> Result<&mut KeepOut, EditError> {
+    job.keep_outs.iter_mut().find(|one| one.id == keep_out).ok_or(EditError::NoSuchKeepOut { keep_out })
+}
+
+fn port_mut(job: &mut Job, port: PortRef) -> Result<&mut Port, EditError> {
+    let run = job.runs.iter_mut().find(|run| run.id == port.run).ok_or(EditError::NoSuchRun { run: port.run })?;
+    Ok(run.port_mut(port.end))
+}
+
+fn standing_mut(job: &mut Job, of: Measurand) -> Result<&mut InstallState, EditError> {
+    match of {
+        Measurand::Datum { .. } => Err(EditError::AlwaysInPlace),
+        Measurand::Port { port } => Ok(&mut port_mut(job, port)?.standing),
+        Measurand::KeepOut { keep_out } => Ok(&mut keep_out_mut(job, keep_out)?.standing),
+    }
+}
+
+fn readings_mut(job: &mut Job, of: Measurand) -> Result<(String, &mut Vec<Reading>), EditError> {
+    Ok(match of {
+        Measurand::Datum { datum } => {
+            let one = datum_mut(job, datum)?;
+            (one.name.as_str().to_owned(), &mut one.readings)
+        }
+        Measurand::Port { port } => {
+            let one = port_mut(job, port)?;
+            (one.name.clone(), &mut one.readings)
+        }
+        Measurand::KeepOut { keep_out } => {
+            let one = keep_out_mut(job, keep_out)?;
+            (one.name.as_str().to_owned(), &mut one.readings)
+        }
+    })
+}
+
+fn reading_mut(job: &mut Job, of: Measurand, index: usize) -> Result<&mut Reading, EditError> {
+    let (name, list) = readings_mut(job, of)?;
+    let readings = list.len();
+    list.get_mut(index).ok_or(EditError::NoSuchReading { name, readings, index })
+}

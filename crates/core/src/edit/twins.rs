@@ -1,0 +1,43 @@
+//! Pipes that are each other's image.
+
+use super::EditError;
+use super::lookup::index_of;
+use crate::job::Job;
+use crate::measure::RunId;
+
+/// Makes two runs twins, or unlinks them.
+pub(super) fn set_twin(job: &mut Job, run: RunId, twin: Option<RunId>) -> Result<(), EditError> {
+    let index = index_of(job, run)?;
+    if twin == Some(run) {
+        return Err(EditError::OwnTwin);
+    }
+    let other = twin.map(|twin| index_of(job, twin)).transpose()?;
+    // Whoever was linked to either is left alone.
+    for one in &mut job.runs {
+        if one.twin == Some(run) || (twin.is_some() && one.twin == twin) {
+            one.twin = None;
+        }
+    }
+    job.runs[index].twin = twin;
+    if let Some(other) = other {
+        job.runs[other].twin = Some(run);
+        twin_follows(job, index);
+    }
+    Ok(())
+}
+
+/// The twin of run `index`, if it has one, takes the image of its way.
+pub(super) fn twin_follows(job: &mut Job, index: usize) {
+    let run = &job.runs[index];
+    let (way, radius, next) = (run.way().map(crate::route::Route::mirrored), run.radius, run.next_part);
+    let Some(twin) = run.twin.and_then(|twin| job.runs.iter_mut().find(|other| other.id == twin)) else { return };
+    if let Some(way) = way {
+        // Its ends are its own: they meet other ports.
+        let along = way.joints().iter().filter(|joint| joint.end().is_none()).copied();
+        let ends = twin.route.joints().iter().filter(|joint| joint.end().is_some()).copied();
+        let joints = ends.chain(along).collect();
+        twin.route = way.with_joints(joints);
+        twin.radius = radius;
+        twin.next_part = twin.next_part.max(next);
+    }
+}

@@ -1,0 +1,131 @@
+//! A finding as data: what kind, how bad, about what, how much against which limit, and what would mend it.
+
+use serde::Serialize;
+use utoipa::ToSchema;
+
+use crate::edit::Edit;
+use crate::part_ref::PartRef;
+use nook_geometry::units::DualUnitText;
+
+/// How bad a finding is.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Serialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum Severity {
+    /// It cannot be built like this.
+    Error,
+    /// It can be built, but a limit is passed.
+    Warning,
+    /// Worth knowing.
+    Info,
+}
+
+/// What sort of finding it is. What decides by findings goes by this, never by their words.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum FindingKind {
+    /// No way joins the ports.
+    NoRoute,
+    /// There are ways round and none is taken.
+    NoWayTaken,
+    /// The way taken does not join the ports.
+    DoesNotJoin,
+    /// Bends overlap.
+    NegativeStraight,
+    /// Two bends are too close to weld.
+    ShortStraight,
+    /// A hose has too little straight tube at an end.
+    ShortSeat,
+    /// A straight has too little room for the joints on it.
+    ShortRoom,
+    /// Pies too thin on the inside of a bend.
+    ThinThroat,
+    /// The saw would have to be set beyond what saws do.
+    SawTooFar,
+    /// Port and tube do not match.
+    SizesDiffer,
+    /// A reducer where both sizes match.
+    NeedlessReducer,
+    /// A hose on a flange or a thread.
+    HoseOnMetal,
+    /// A boosted hose bridges too wide a gap.
+    WideGap,
+    /// The step where square pie ends meet round tube.
+    EndStep,
+    /// The pipe runs into something, or into itself.
+    Fouls,
+    /// It has less air than was asked.
+    TooNear,
+    /// The gap to something is not known.
+    GapUnknown,
+    /// A hose is too near to something hot.
+    HoseNearHeat,
+    /// It gives nowhere between engine and body.
+    Stiff,
+    /// The engine moves further than its joints give.
+    BeyondGaps,
+    /// A lock no longer holds.
+    LockLetGo,
+    /// Readings do not fix where something is or which way it points.
+    NotFixed,
+    /// Two answers fit the readings.
+    TwoAnswers,
+    /// Readings do not agree.
+    ReadingsDisagree,
+    /// A diameter that is easily taken for another.
+    SizeMistaken,
+    /// Something was not there when it was measured.
+    NotInPlace,
+    /// A piece was cut that is not as the pipe now wants it.
+    CutOtherwise,
+}
+
+/// An edit that mends a finding, tried before it is offered.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct Remedy {
+    /// What it does, as a button says it.
+    pub label: DualUnitText,
+    /// The edit.
+    #[schema(inline = false)]
+    pub edit: Edit,
+}
+
+/// Something wrong in its place, said in words, with what would mend it.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct Finding {
+    /// What sort.
+    pub kind: FindingKind,
+    /// How bad.
+    pub severity: Severity,
+    /// About what.
+    pub part: PartRef,
+    /// What was found, in mm or degrees; nothing where it is not a matter of more or less.
+    pub value: Option<f64>,
+    /// The limit that passes, likewise.
+    pub limit: Option<f64>,
+    /// What, by how much and against which limit.
+    pub words: DualUnitText,
+    /// Edits that mend it.
+    pub remedies: Vec<Remedy>,
+}
+
+impl Finding {
+    /// Without a figure and with nothing that mends it.
+    #[must_use]
+    pub const fn new(kind: FindingKind, severity: Severity, part: PartRef, words: DualUnitText) -> Self {
+        Self { kind, severity, part, value: None, limit: None, words, remedies: Vec::new() }
+    }
+
+    /// With what was found and the limit it passes.
+    #[must_use]
+    pub const fn measured(mut self, value: f64, limit: f64) -> Self {
+        (self.value, self.limit) = (Some(value), Some(limit));
+        self
+    }
+
+    /// With what mends it.
+    #[must_use]
+    pub fn mended_by(mut self, remedies: Vec<Remedy>) -> Self {
+        self.remedies = remedies;
+        self
+    }
+}

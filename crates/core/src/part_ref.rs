@@ -1,0 +1,69 @@
+//! Everything a person can point at, by a name that never changes.
+
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+
+use crate::cut::PieceId;
+use crate::measure::{ComponentId, DatumId, End, KeepOutId, RunId};
+use crate::route::{BendId, JointId, LegId};
+
+/// A part of a job: what findings are about, what is selected, what an edit made, what a deed was done to.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize, ToSchema)]
+#[serde(tag = "part", rename_all = "snake_case", deny_unknown_fields)]
+pub enum PartRef {
+    /// A whole run.
+    Run {
+        /// Which.
+        run: RunId,
+    },
+    /// One end of a run: its mouth and its joint.
+    End {
+        /// Of which run.
+        run: RunId,
+        /// Which end.
+        end: End,
+    },
+    /// A straight of a run.
+    Straight {
+        /// Of which run.
+        run: RunId,
+        /// On which leg.
+        straight: LegId,
+    },
+    /// A bend of a run.
+    Bend {
+        /// Of which run.
+        run: RunId,
+        /// Which.
+        bend: BendId,
+    },
+    /// A joint of a run; those at its ends are pointed at as ends.
+    Joint {
+        /// Of which run.
+        run: RunId,
+        /// Which.
+        joint: JointId,
+    },
+    /// A piece of tube.
+    Piece {
+        /// Of which run.
+        run: RunId,
+        /// Which.
+        piece: PieceId,
+    },
+    /// A datum point.
+    Datum {
+        /// Which.
+        datum: DatumId,
+    },
+    /// A keep-out.
+    KeepOut {
+        /// Which.
+        keep_out: KeepOutId,
+    },
+    /// A component.
+    Component {
+        /// Which.
+        component: ComponentId,
+    },
+}

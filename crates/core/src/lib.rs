@@ -18,9 +18,11 @@ pub mod join;
 pub mod labour;
 pub mod measure;
 pub mod part_ref;
+pub mod record;
 pub mod route;
 pub mod stock;
 pub mod survey;
+pub mod workshop;
 pub mod workup;
 
 pub use edit::{Applied, CutEdit, Edit, EditError, JobEdit, JoinEdit, MeasureEdit, RouteEdit, SpecEdit, apply, merge};
@@ -29,4 +31,5 @@ pub use job::Job;
 pub use measure::RunId;
 pub use part_ref::PartRef;
 pub use route::Run;
-pub use workup::{Workup, workup, workup_among, workup_of_drag};
+pub use workshop::Workshop;
+pub use workup::{Given, Workup, workup, workup_among, workup_given, workup_of_drag};

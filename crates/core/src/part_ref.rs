@@ -67,3 +67,14 @@ pub enum PartRef {
         component: ComponentId,
     },
 }
+
+impl PartRef {
+    /// What is pointed at to mean a joint of a run, at an end or between them.
+    #[must_use]
+    pub const fn of_joint(run: RunId, joint: JointId, end: Option<End>) -> Self {
+        match end {
+            Some(end) => Self::End { run, end },
+            None => Self::Joint { run, joint },
+        }
+    }
+}

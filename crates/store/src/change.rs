@@ -142,7 +142,7 @@ impl Store {
         }
         self.commit(tx).await?;
         self.unreadable().remove(&id);
-        self.tell(Changed { id, seq: None, author: author.clone() });
+        self.tell(Changed { id, seq: None, author: author.clone(), deed: false });
         Ok(())
     }
 
@@ -159,12 +159,12 @@ impl Store {
         insert(&mut tx, id, seq, &change, &packed).await.map_err(|error| self.failed(error))?;
         self.commit(tx).await?;
         self.unreadable().remove(&id);
-        self.tell(Changed { id, seq: Some(seq), author: change.author.clone() });
+        self.tell(Changed { id, seq: Some(seq), author: change.author.clone(), deed: false });
         let Stacks { undoes, redoes, .. } = change.stacks;
         Ok(Revision { id, seq, job, can_undo: undoes.is_some(), can_redo: redoes.is_some(), made: Vec::new() })
     }
 
-    fn tell(&self, changed: Changed) {
+    pub(crate) fn tell(&self, changed: Changed) {
         // Nobody need be listening.
         let _ = self.changes.send(changed);
     }
@@ -220,7 +220,8 @@ mod tests {
         let mut now = store.create(&Job::new(Name::new("Test bay").unwrap()), &me).await.unwrap();
         let edit = |step: i64| {
             let kerf = Kerf::new(if step % 2 == 0 { 1.0 } else { 2.0 }).unwrap();
-            Edit::Cut(nook_core::CutEdit::SetKerf { kerf })
+            let saw = nook_core::workshop::PinnedSaw { name: Name::new("Saw").unwrap(), kerf };
+            Edit::Cut(nook_core::CutEdit::PinSaw { saw })
         };
         for round in 0..3 {
             store.writer.execute("PRAGMA max_page_count = 1").await.unwrap();

@@ -4,6 +4,7 @@ use std::io;
 use std::path::PathBuf;
 
 use nook_core::EditError;
+use nook_core::workshop::WorkshopError;
 use thiserror::Error;
 
 use crate::document::Unreadable;
@@ -49,6 +50,21 @@ pub enum StoreError {
     /// The core refuses the edit.
     #[error(transparent)]
     Refused(#[from] EditError),
+    /// The core refuses the edit of the workshop.
+    #[error(transparent)]
+    RefusedByWorkshop(#[from] WorkshopError),
+    /// The workshop's document cannot be read. Jobs are not touched by that: each knows the saw it is made with.
+    #[error("the workshop cannot be opened: {why}")]
+    UnreadableWorkshop {
+        /// Why not.
+        why: String,
+    },
+    /// Another deed has this name.
+    #[error("another deed is named {id} already; give this one a name of its own")]
+    AnotherDeed {
+        /// The name.
+        id: String,
+    },
     /// What an edit led to would not be read again; nothing of it was kept.
     #[error("that would leave a job that cannot be read again ({0})")]
     WouldNotRead(String),

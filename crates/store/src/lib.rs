@@ -1,4 +1,4 @@
-//! Jobs and their revisions, scans and the instruments' raw log in SQLite. Every change is a new revision holding the
+//! Jobs and their revisions, what was done on them, the workshop, scans and the instruments' raw log in SQLite. Every change is a new revision holding the
 //! edit and the document it led to, written in one transaction and read back before; nothing that was acknowledged is
 //! ever rewritten, and nothing is acknowledged that does not last.
 //!
@@ -11,17 +11,21 @@ mod error;
 mod folder;
 mod instrument_log;
 mod open;
+mod record;
 mod revision;
 mod scans;
 mod stacks;
 mod store;
 mod undo;
 mod upgrade;
+mod workshop;
 
 pub use change::MOST_JOBS;
 pub use document::Unreadable;
 pub use error::StoreError;
 pub use instrument_log::{LineOutcome, LoggedLine};
+pub use record::{KeptDeed, MOST_DEEDS, Record};
 pub use revision::{Author, Changed, JobId, NoAuthor, Revision, Step, Summary};
 pub use scans::{KeptScan, ScanLine};
 pub use store::Store;
+pub use workshop::WorkshopRevision;

@@ -90,6 +90,8 @@ pub struct Changed {
     pub seq: Option<i64>,
     /// Who did it.
     pub author: Author,
+    /// Whether it is a deed that was done, which makes no revision.
+    pub deed: bool,
 }
 
 /// A way through the revisions.

@@ -6,7 +6,7 @@ use rocket::{Route, State, get, routes};
 use utoipa::OpenApi;
 
 use super::statuses::{Statuses, Steps};
-use super::{api, bay, changes, instruments, jobs, lengths, previews, problem, runs, scans, ways};
+use super::{api, bay, changes, instruments, jobs, lengths, previews, problem, record, runs, scans, ways, workshop};
 
 /// What is served and described: each route is named once.
 macro_rules! endpoints {
@@ -59,6 +59,10 @@ endpoints! {
     bay::take_readings,
     bay::stl,
     bay::glb,
+    record::load,
+    record::add,
+    workshop::load,
+    workshop::keep,
     scans::list,
     scans::upload,
     scans::delete,

@@ -22,6 +22,11 @@ pub(super) enum JobNews {
         /// Whether the one who listens made it.
         own: bool,
     },
+    /// Something was done to its metal.
+    Deed {
+        /// Whether the one who listens did it.
+        own: bool,
+    },
     /// It was deleted.
     Deleted,
 }
@@ -51,6 +56,7 @@ pub(super) async fn follow<'a>(
             };
             let news = match changed {
                 Ok(changed) if changed.id != id.0 => continue,
+                Ok(changed) if changed.deed => JobNews::Deed { own: changed.author == me },
                 Ok(changed) => match changed.seq {
                     Some(revision) => JobNews::Revision { revision, own: changed.author == me },
                     None => JobNews::Deleted,

@@ -1,6 +1,6 @@
 //! Jobs: listing, opening, changing, undoing, and as files.
 
-use nook_core::{Edit, Job, PartRef};
+use nook_core::{Edit, Job, PartRef, Workshop};
 use nook_formats::{JobFileError, read_job, write_job};
 use nook_geometry::units::Name;
 use nook_store::{Revision, Step, Store};
@@ -122,7 +122,10 @@ pub(super) async fn create(
     me: Result<Me, Problem>,
     new: Result<Body<NewJob>, Problem>,
 ) -> Answer {
-    Ok(store.create(&Job::new(new?.0.name), &me?.0).await?.into())
+    let saw = store.workshop().await.map(|now| now.workshop.saw().into());
+    // A workshop that cannot be opened keeps nobody from a new job.
+    let saw = saw.unwrap_or_else(|_| Workshop::default().saw().into());
+    Ok(store.create(&Job::made_with(new?.0.name, saw), &me?.0).await?.into())
 }
 
 /// Begins a job from a job file.

@@ -15,11 +15,13 @@ mod lengths;
 mod meshes;
 mod previews;
 mod problem;
+mod record;
 mod runs;
 mod scans;
 mod statuses;
 mod ways;
 mod workers;
+mod workshop;
 
 use std::io::Cursor;
 use std::net::{Ipv4Addr, SocketAddr};

@@ -3,7 +3,7 @@
 use nook_core::edit::Applied;
 use nook_core::findings::held_words;
 use nook_core::workup::{BayWorkup, ToJson, bay};
-use nook_core::{Edit, EditError, PartRef, RunId, Workup, apply, workup_of_drag};
+use nook_core::{Edit, EditError, Given, PartRef, RunId, Workup, apply, workup_given};
 use nook_geometry::units::DualUnitText;
 use nook_store::Store;
 use rocket::{State, post};
@@ -15,6 +15,7 @@ use super::body::Body;
 use super::guards::Id;
 use super::meshes::Meshes;
 use super::problem::Problem;
+use super::record::progress;
 use super::workers::{Computed, Workers};
 
 /// An edit, and of what its consequences are wanted.
@@ -60,13 +61,15 @@ pub(super) async fn preview(
     let bay_too = edit.moves_things();
     let Applied { job, made, held } = workers.run(move || Ok(apply(&job, &edit)?)).await?;
     let scans = meshes.of(store, &job).await;
+    let progress = progress(store, id).await?;
     let work = move || {
         let failed = |error: serde_json::Error| Problem::internal(&error);
         let way = |run: RunId| job.run(run).map(|run| &run.route).ok_or(EditError::NoSuchRun { run });
         let (workup, held) = match run {
             Some(run) => {
                 let held = held.map(|held| Ok::<_, EditError>(held_words(&held, way(run)?))).transpose()?;
-                (Some(workup_of_drag(&job, run, &scans)?.to_json().map_err(failed)?), held)
+                let given = Given { scans: &scans, progress: &progress, mend: false };
+                (Some(workup_given(&job, run, &given)?.to_json().map_err(failed)?), held)
             }
             None => (None, None),
         };

@@ -91,8 +91,10 @@ impl From<StoreError> for Problem {
             StoreError::ScanInUse { .. } => told(Status::Conflict, "in-use", "It is used"),
             StoreError::Full { .. } => told(Status::Conflict, "full", "No more of them"),
             StoreError::Refused(refusal) => refusal.clone().into(),
+            StoreError::RefusedByWorkshop(refusal) => Self::refused(sentence(&refusal.to_string())),
+            StoreError::AnotherDeed { .. } => told(Status::Conflict, "another-deed", "Another deed has that name"),
             StoreError::WouldNotRead(_) => told(Status::UnprocessableEntity, "refused", "That cannot be"),
-            StoreError::Unreadable { .. } | StoreError::NothingReadable(_) => {
+            StoreError::Unreadable { .. } | StoreError::NothingReadable(_) | StoreError::UnreadableWorkshop { .. } => {
                 let detail = sentence(&error.to_string());
                 Self::new(Status::UnprocessableEntity, "unreadable", "It cannot be opened", detail)
             }

@@ -1,9 +1,11 @@
 //! Consequences of one run, and its files for the saw.
 
+use nook_core::Given;
 use nook_core::assembly::Assembly;
+use nook_core::record::Progress;
 use nook_core::route::{ResolvedRun, TableRoute};
 use nook_core::survey::Survey;
-use nook_core::{Edit, EditError, Job, RouteEdit, RunId, Scans, Workup, workup_among};
+use nook_core::{Edit, EditError, Job, RouteEdit, RunId, Scans, Workup, workup_given};
 use nook_formats::{bay_glb, bay_stl, cut_list_csv, lra_csv, pipe_dxf, pipe_part, pipe_step, read_lra, template_of};
 use nook_geometry::units::DualUnitText;
 use nook_store::Store;
@@ -17,13 +19,14 @@ use super::guards::Id;
 use super::jobs::Download;
 use super::meshes::Meshes;
 use super::problem::{Problem, sentence};
+use super::record::progress;
 use super::workers::{Computed, Workers};
 
 /// What a run's consequences follow from.
-async fn given(store: &Store, meshes: &Meshes, id: Id) -> Result<(Job, Scans), Problem> {
+async fn given(store: &Store, meshes: &Meshes, id: Id) -> Result<(Job, Scans, Progress), Problem> {
     let job = store.job(id.0).await?;
     let scans = meshes.of(store, &job).await;
-    Ok((job, scans))
+    Ok((job, scans, progress(store, id).await?))
 }
 
 /// A file made from a run's workup.
@@ -33,8 +36,12 @@ async fn file_of(
     run: u32,
     make: impl FnOnce(&Workup) -> Result<Download, Problem> + Send + 'static,
 ) -> Result<Download, Problem> {
-    let (job, scans) = given(store, meshes, id).await?;
-    workers.run(move || make(&workup_among(&job, RunId(run), &scans)?)).await
+    let (job, scans, progress) = given(store, meshes, id).await?;
+    let work = move || {
+        let given = Given { scans: &scans, progress: &progress, mend: true };
+        make(&workup_given(&job, RunId(run), &given)?)
+    };
+    workers.run(work).await
 }
 
 /// Everything that follows for one run.
@@ -49,8 +56,12 @@ pub(super) async fn workup_of(
     id: Id,
     run: u32,
 ) -> Result<Computed, Problem> {
-    let (job, scans) = given(store, meshes, id).await?;
-    workers.workup(move || Ok(workup_among(&job, RunId(run), &scans)?)).await
+    let (job, scans, progress) = given(store, meshes, id).await?;
+    let work = move || {
+        let given = Given { scans: &scans, progress: &progress, mend: true };
+        Ok(workup_given(&job, RunId(run), &given)?)
+    };
+    workers.workup(work).await
 }
 
 /// The cut list as CSV.

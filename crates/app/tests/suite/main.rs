@@ -7,5 +7,6 @@ mod command_line;
 mod hostile_instruments;
 mod measuring;
 mod one_bad_thing;
+mod record;
 mod server;
 mod ways;

@@ -48,7 +48,13 @@ fn huge_directions_are_kept_as_directions_and_the_server_starts_again() {
 fn a_job_that_cannot_be_read_is_listed_given_out_raw_and_gone_back_from() {
     let mut server = Server::start();
     server.upload(demo().to_string().as_bytes()).unwrap();
-    server.post("/api/jobs/1/edits", Some(1), &json!({ "step": "cut", "edit": "set_kerf", "kerf": 1.2 })).unwrap();
+    server
+        .post(
+            "/api/jobs/1/edits",
+            Some(1),
+            &json!({ "step": "cut", "edit": "pin_saw", "saw": { "name": "Saw", "kerf": 1.2 } }),
+        )
+        .unwrap();
     server.post("/api/jobs", None, &json!({ "name": "Sound" })).unwrap();
     server.interrupt();
     database(&server, "UPDATE revision SET document = x'7b' WHERE job = 1 AND seq = 2");
@@ -61,9 +67,15 @@ fn a_job_that_cannot_be_read_is_listed_given_out_raw_and_gone_back_from() {
     let refused = server.get("/api/jobs/1").unwrap_err();
     assert_eq!((&refused["status"], &refused["type"]), (&json!(422), &json!("/problems/unreadable")));
     assert_eq!(server.bytes("/api/jobs/1/raw"), b"{");
-    server.post("/api/jobs/2/edits", Some(1), &json!({ "step": "cut", "edit": "set_kerf", "kerf": 1.2 })).unwrap();
+    server
+        .post(
+            "/api/jobs/2/edits",
+            Some(1),
+            &json!({ "step": "cut", "edit": "pin_saw", "saw": { "name": "Saw", "kerf": 1.2 } }),
+        )
+        .unwrap();
     let back = server.post("/api/jobs/1/recover", None, &Value::Null).unwrap();
-    assert_eq!((&back["revision"], &back["job"]["kerf"]), (&json!(3), &demo()["job"]["kerf"]));
+    assert_eq!((&back["revision"], &back["job"]["saw"]), (&json!(3), &demo()["job"]["saw"]));
     assert_eq!(server.get("/api/jobs").unwrap()[0]["unreadable"], Value::Null);
 }
 
@@ -142,7 +154,7 @@ fn numbers_at_their_ends_are_answered_or_refused_in_words() {
     assert!(server.bytes("/api/jobs/3/bay.glb").starts_with(b"glTF"), "a port at the edge of what there is");
     assert!(server.bytes("/api/jobs/3/bay.stl").len() > 84);
 
-    let garbage = br#"{"step": "cut", "edit": "set_kerf", "kerf": 1.0} and then some"#;
+    let garbage = br#"{"step": "cut", "edit": "pin_saw", "saw": {"name": "Saw", "kerf": 1.0}} and then some"#;
     assert_eq!(server.send("/api/jobs/1/edits", garbage).unwrap_err()["status"], 400);
     assert_eq!(server.get("/api/jobs/1").unwrap()["revision"], 1);
 }

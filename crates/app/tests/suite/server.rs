@@ -110,7 +110,7 @@ fn nothing_acknowledged_is_lost_to_kill_9() {
         });
         for step in 0.. {
             let kerf = 0.5 + f64::from(step % 50) / 10.0;
-            let edit = json!({ "step": "cut", "edit": "set_kerf", "kerf": kerf });
+            let edit = json!({ "step": "cut", "edit": "pin_saw", "saw": { "name": "Saw", "kerf": kerf } });
             match server.try_post("/api/jobs/1/edits", Some(acknowledged.0), &edit) {
                 Some(Ok(kept)) => acknowledged = (kept["revision"].as_i64().unwrap(), kerf),
                 Some(Err(problem)) => panic!("{problem}"),
@@ -124,9 +124,9 @@ fn nothing_acknowledged_is_lost_to_kill_9() {
         // The one edit under way may have been kept without our hearing of it; nothing else may differ.
         assert!(revision == acknowledged.0 || revision == acknowledged.0 + 1, "{revision} after {}", acknowledged.0);
         if revision == acknowledged.0 {
-            assert_eq!(found["job"]["kerf"].as_f64().unwrap(), acknowledged.1);
+            assert_eq!(found["job"]["saw"]["kerf"].as_f64().unwrap(), acknowledged.1);
         }
-        acknowledged = (revision, found["job"]["kerf"].as_f64().unwrap());
+        acknowledged = (revision, found["job"]["saw"]["kerf"].as_f64().unwrap());
     }
     assert!(acknowledged.0 > 20, "the loop kept only {} edits", acknowledged.0);
 }

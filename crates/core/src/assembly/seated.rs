@@ -59,7 +59,7 @@ impl SeatedJoint {
     /// What is pointed at to mean it.
     #[must_use]
     pub fn part(&self, run: &ResolvedRun) -> PartRef {
-        run.part_of_joint(self.id, self.end)
+        PartRef::of_joint(run.id, self.id, self.end)
     }
 
     /// Stations of the two tube ends, or of port and tube, in mm.

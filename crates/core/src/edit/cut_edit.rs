@@ -10,16 +10,16 @@ use super::twins::twin_follows;
 use crate::job::Job;
 use crate::measure::RunId;
 use crate::route::{BendId, BendMake};
-use nook_geometry::units::Kerf;
+use crate::workshop::PinnedSaw;
 
 /// A decision about what is sawn and how.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
 #[serde(tag = "edit", rename_all = "snake_case", deny_unknown_fields)]
 pub enum CutEdit {
-    /// Says how wide the saw cuts.
-    SetKerf {
-        /// Width in mm.
-        kerf: Kerf,
+    /// The job is made with this saw, as it is now.
+    PinSaw {
+        /// The saw.
+        saw: PinnedSaw,
     },
     /// Says how a bend is made; nothing returns to what is usual for the tube.
     SetMake {
@@ -35,7 +35,7 @@ pub enum CutEdit {
 impl CutEdit {
     pub(super) fn apply(&self, job: &mut Job) -> Result<(), EditError> {
         match self {
-            Self::SetKerf { kerf } => job.kerf = *kerf,
+            Self::PinSaw { saw } => job.saw = saw.clone(),
             Self::SetMake { run, bend, make } => {
                 let index = index_of(job, *run)?;
                 let run = &mut job.runs[index];

@@ -59,7 +59,7 @@ pub enum EditError {
     /// A change cannot be taken back, or made again, since its subject has been changed by somebody else.
     #[error("{what} has been changed again by somebody else since; that has to be taken back first")]
     ChangedSince {
-        /// The thing's name in quotes, or `the name of the job`, `the kerf` or `the engine's mounts`.
+        /// The thing's name in quotes, or `the name of the job`, `the saw it is made with` or `the engine's mounts`.
         what: String,
     },
     /// The thing has no such reading.

@@ -15,7 +15,7 @@ use nook_geometry::units::Name;
 pub fn merge(base: &Job, theirs: &Job, ours: &Job) -> Result<Job, EditError> {
     let job = Job {
         name: one("the name of the job", &base.name, &theirs.name, &ours.name)?,
-        kerf: one("the kerf", &base.kerf, &theirs.kerf, &ours.kerf)?,
+        saw: one("the saw it is made with", &base.saw, &theirs.saw, &ours.saw)?,
         mounts: one("the engine\u{2019}s mounts", &base.mounts, &theirs.mounts, &ours.mounts)?,
         instruments: one(
             "what was checked of tape and level",

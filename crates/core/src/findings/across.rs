@@ -118,7 +118,7 @@ impl Across {
     fn part(&self, run: &ResolvedRun) -> PartRef {
         match *self {
             Self::Stiff { engine: end, .. } => PartRef::End { run: run.id, end },
-            Self::BeyondGaps { at, .. } => run.part_of_joint(at, run.route.joint(at).and_then(Joint::end)),
+            Self::BeyondGaps { at, .. } => PartRef::of_joint(run.id, at, run.route.joint(at).and_then(Joint::end)),
         }
     }
 

@@ -1,6 +1,7 @@
 //! What cannot be, or is close: where, by how much, against which limit, and the edits that would mend it.
 
 mod across;
+mod cut_otherwise;
 mod finding;
 mod hot;
 mod judge;
@@ -13,6 +14,7 @@ mod remedy;
 mod words;
 
 pub use across::{Across, across};
+pub(crate) use cut_otherwise::cut_otherwise;
 pub use finding::{Finding, FindingKind, Remedy, Severity};
 pub(crate) use hot::hot_hoses;
 pub use judge::{Assessment, assess};

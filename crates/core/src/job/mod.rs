@@ -16,7 +16,8 @@ use crate::measure::{
     RunId,
 };
 use crate::route::{Mark, ResolvedRun, Route, Run};
-use nook_geometry::units::{Kerf, Name};
+use crate::workshop::{PinnedSaw, Workshop};
+use nook_geometry::units::Name;
 
 /// One vehicle's job. Its fields change only through [`crate::apply`], so what [`Job::check`] checks always
 /// holds.
@@ -26,8 +27,8 @@ use nook_geometry::units::{Kerf, Name};
 pub struct Job {
     /// What it is called.
     pub(crate) name: Name,
-    /// Width of the saw cut.
-    pub(crate) kerf: Kerf,
+    /// The saw it is made with.
+    pub(crate) saw: PinnedSaw,
     /// Pipes.
     pub(crate) runs: Vec<Run>,
     /// Points readings are taken from.
@@ -51,7 +52,7 @@ pub struct Job {
 #[serde(deny_unknown_fields)]
 struct Parts {
     name: Name,
-    kerf: Kerf,
+    saw: PinnedSaw,
     runs: Vec<Run>,
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     datums: Vec<Datum>,
@@ -68,7 +69,7 @@ struct Parts {
 impl Job {
     /// Version of the document. Version 1 had no datum points, readings, components or mounts, version 2 no locks, ways
     /// kept, wishes, twins, flow or insulation, version 3 no joints between the ends; what each has is read as it is, since
-    /// all of those may be left out. Version 4 counted bends and had the ends' joints apart; [`upgraded`] names them.
+    /// all of those may be left out. Version 4 counted bends and had the ends' joints apart, and knew a kerf but no saw; [`upgraded`] names them.
     pub const VERSION: u32 = 5;
     /// Most runs in a job.
     pub const MOST_RUNS: usize = 50;
@@ -84,16 +85,19 @@ impl Job {
     pub const MOST_BENDS: usize = 12;
     /// Least distance in mm between a run's ports.
     pub const LEAST_APART: f64 = 1.0;
-    /// Kerf in mm of a common 14 inch cold saw, until the builder says otherwise.
-    const USUAL_KERF: f64 = 2.0;
 
-    /// An empty job.
+    /// An empty job, made with the saw of a new workshop.
     #[must_use]
     pub fn new(name: Name) -> Self {
-        let kerf = Kerf::new(Self::USUAL_KERF).unwrap_or_else(|_| unreachable!("2 mm is within the range of a kerf"));
+        Self::made_with(name, Workshop::default().saw().into())
+    }
+
+    /// An empty job, made with a saw.
+    #[must_use]
+    pub fn made_with(name: Name, saw: PinnedSaw) -> Self {
         Self {
             name,
-            kerf,
+            saw,
             runs: Vec::new(),
             datums: Vec::new(),
             components: Vec::new(),
@@ -110,10 +114,16 @@ impl Job {
         self.name.as_str()
     }
 
-    /// Width of the saw cut in mm.
+    /// The saw it is made with.
+    #[must_use]
+    pub const fn saw(&self) -> &PinnedSaw {
+        &self.saw
+    }
+
+    /// Width of that saw's cut in mm.
     #[must_use]
     pub const fn kerf(&self) -> f64 {
-        self.kerf.get()
+        self.saw.kerf.get()
     }
 
     /// Pipes, in the order they were added.
@@ -175,8 +185,8 @@ impl Job {
         let mut run = Run::clone(run);
         run.a.readings.clear();
         run.b.readings.clear();
-        let (name, kerf, next_id) = (self.name.clone(), self.kerf, self.next_id);
-        Self { runs: vec![run], kerf, next_id, instruments: self.instruments, ..Self::new(name) }
+        let (name, saw, next_id) = (self.name.clone(), self.saw.clone(), self.next_id);
+        Self { runs: vec![run], next_id, instruments: self.instruments, ..Self::made_with(name, saw) }
     }
 
     /// Marks taken by runs.
@@ -240,8 +250,8 @@ impl Job {
 impl TryFrom<Parts> for Job {
     type Error = Invalid;
     fn try_from(parts: Parts) -> Result<Self, Invalid> {
-        let Parts { name, kerf, runs, datums, components, mounts, instruments, keep_outs, next_id } = parts;
-        let mut job = Self { name, kerf, runs, datums, components, mounts, instruments, keep_outs, next_id };
+        let Parts { name, saw, runs, datums, components, mounts, instruments, keep_outs, next_id } = parts;
+        let mut job = Self { name, saw, runs, datums, components, mounts, instruments, keep_outs, next_id };
         job.mark_runs();
         job.check()?;
         Ok(job)
@@ -250,7 +260,7 @@ impl TryFrom<Parts> for Job {
 
 impl From<Job> for Parts {
     fn from(job: Job) -> Self {
-        let Job { name, kerf, runs, datums, components, mounts, instruments, keep_outs, next_id } = job;
-        Self { name, kerf, runs, datums, components, mounts, instruments, keep_outs, next_id }
+        let Job { name, saw, runs, datums, components, mounts, instruments, keep_outs, next_id } = job;
+        Self { name, saw, runs, datums, components, mounts, instruments, keep_outs, next_id }
     }
 }

@@ -7,6 +7,9 @@ use serde_json::{Map, Value, json};
 #[must_use]
 pub fn upgraded(version: u32, mut job: Value) -> Value {
     if version < 5 {
+        if let Some(kerf) = job.as_object_mut().and_then(|job| job.remove("kerf")) {
+            job["saw"] = json!({ "name": "Cold saw", "kerf": kerf });
+        }
         for run in job.get_mut("runs").and_then(Value::as_array_mut).into_iter().flatten() {
             if let Value::Object(run) = run {
                 joints_into_the_route(run);

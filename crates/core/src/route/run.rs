@@ -6,7 +6,6 @@ use utoipa::ToSchema;
 use super::{Joint, JointId, Mark, Needs, Route, RouteConstraints, joint_needs};
 use crate::flow::FlowGiven;
 use crate::measure::{End, Port, RunId};
-use crate::part_ref::PartRef;
 use crate::stock::{Duty, Tube};
 use nook_geometry::units::{BendRadius, Insulation, Name, Pressure};
 
@@ -142,15 +141,6 @@ impl Run {
         match end {
             End::A => after,
             End::B => before,
-        }
-    }
-
-    /// What is pointed at to mean a joint, at an end or between them.
-    #[must_use]
-    pub const fn part_of_joint(&self, joint: JointId, end: Option<End>) -> PartRef {
-        match end {
-            Some(end) => PartRef::End { run: self.id, end },
-            None => PartRef::Joint { run: self.id, joint },
         }
     }
 

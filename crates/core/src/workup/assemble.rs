@@ -6,16 +6,17 @@ use super::{
     StraightWorkup, Totals, Workup,
 };
 use crate::assembly::{Assembly, Figures};
-use crate::cut::{Piece, cut_plan};
+use crate::cut::{Piece, PieceId, cut_plan};
 use crate::edit::EditError;
 use crate::environment::{Environment, Scans};
 use crate::findings::{
-    Assessment, Finding, LOCK_HOLDS, TooNear, across, assess, hot_hoses, lock_words, locks_let_go, measuring, mend,
-    too_near, unmeasured, with_remedies, without_remedies,
+    Assessment, Finding, LOCK_HOLDS, TooNear, across, assess, cut_otherwise, hot_hoses, lock_words, locks_let_go,
+    measuring, mend, too_near, unmeasured, with_remedies, without_remedies,
 };
 use crate::job::Job;
 use crate::measure::{End, Measurand, PortRef, RunId};
 use crate::part_ref::PartRef;
+use crate::record::Progress;
 use crate::route::{ResolvedRun, lock_errors};
 use crate::survey::Survey;
 use nook_geometry::units::Measure;
@@ -34,7 +35,7 @@ pub fn workup(job: &Job, id: RunId) -> Result<Workup, EditError> {
 /// # Errors
 /// [`EditError::NoSuchRun`] when the job has no such run.
 pub fn workup_among(job: &Job, id: RunId, scans: &Scans) -> Result<Workup, EditError> {
-    assembled(job, id, scans, true)
+    workup_given(job, id, &Given { scans, progress: &Progress::default(), mend: true })
 }
 
 /// The same while somebody drags: what is too near is told without what would mend it, which takes longer to find than a
@@ -43,10 +44,26 @@ pub fn workup_among(job: &Job, id: RunId, scans: &Scans) -> Result<Workup, EditE
 /// # Errors
 /// [`EditError::NoSuchRun`] when the job has no such run.
 pub fn workup_of_drag(job: &Job, id: RunId, scans: &Scans) -> Result<Workup, EditError> {
-    assembled(job, id, scans, false)
+    workup_given(job, id, &Given { scans, progress: &Progress::default(), mend: false })
 }
 
-fn assembled(job: &Job, id: RunId, scans: &Scans, mend: bool) -> Result<Workup, EditError> {
+/// What a workup follows from beside the job.
+#[derive(Debug, Clone, Copy)]
+pub struct Given<'a> {
+    /// The scans that have been read.
+    pub scans: &'a Scans,
+    /// What is done already: what is written on metal stays its name.
+    pub progress: &'a Progress,
+    /// Whether to look for what would mend what is wrong.
+    pub mend: bool,
+}
+
+/// Works out everything about one run.
+///
+/// # Errors
+/// [`EditError::NoSuchRun`] when the job has no such run.
+pub fn workup_given(job: &Job, id: RunId, given: &Given<'_>) -> Result<Workup, EditError> {
+    let Given { scans, progress, mend } = *given;
     let decisions = job.run(id).ok_or(EditError::NoSuchRun { run: id })?;
     let survey = Survey::new(job);
     let run = &survey.settle(decisions);
@@ -66,9 +83,13 @@ fn assembled(job: &Job, id: RunId, scans: &Scans, mend: bool) -> Result<Workup, 
     let air = counted.as_ref().map(|pipe| ClearanceWorkup::of(run, &around, pipe, &near));
     let (straights, bends) = pipe.map_or_else(Default::default, |pipe| along_the_tube(run, pipe));
     let pieces: Vec<PieceWorkup> = pipe.map_or_else(Vec::new, |pipe| {
-        let each = parts.iter().enumerate();
-        each.map(|(i, piece)| PieceWorkup::of(format!("{mark}{}", i + 1), piece, pipe, run)).collect()
+        let ids: Vec<PieceId> = parts.iter().map(|piece| pipe.piece_id(&run.route, piece)).collect();
+        let names = progress.names(id, &mark, &ids);
+        let cut = |piece: PieceId| progress.cut_of(id).any(|one| one.piece == piece);
+        let each = parts.iter().zip(ids).zip(names);
+        each.map(|((piece, id), name)| PieceWorkup::of(name, id, cut(id), piece, pipe, run)).collect()
     });
+    let sizes: Vec<_> = pieces.iter().filter(|_| sound).map(|piece| (piece.piece, piece.size())).collect();
     Ok(Workup {
         run: id,
         name: run.name.as_str().to_owned(),
@@ -82,11 +103,15 @@ fn assembled(job: &Job, id: RunId, scans: &Scans, mend: bool) -> Result<Workup, 
         lra: pipe.map_or_else(Vec::new, lra),
         cutting: plan
             .zip(pipe)
-            .map(|(plan, pipe)| CuttingWorkup::of(&plan, pipe, &parts, &pieces, run.tube.od(), job.kerf())),
+            .map(|(plan, pipe)| CuttingWorkup::of(&plan, pipe, &parts, &pieces, run.tube.od(), job.saw())),
         pieces,
         totals: figures.as_ref().map(totals),
         air,
-        findings: findings(job, &survey, run, &assessment, &Air { near: &near, around: &around, scans, mend }),
+        findings: {
+            let air = Air { near: &near, around: &around, scans, mend };
+            let done = cut_otherwise(id, &sizes, progress);
+            findings(job, &survey, run, &assessment, &air, done)
+        },
         flow: tube
             .zip(figures.as_ref())
             .zip(pipe)
@@ -120,7 +145,14 @@ fn locks(run: &ResolvedRun) -> Vec<LockWorkup> {
 }
 
 /// What is wrong with the pipe, then with how its ends were measured; worst first.
-fn findings(job: &Job, survey: &Survey<'_>, run: &ResolvedRun, assessment: &Assessment, air: &Air<'_>) -> Vec<Finding> {
+fn findings(
+    job: &Job,
+    survey: &Survey<'_>,
+    run: &ResolvedRun,
+    assessment: &Assessment,
+    air: &Air<'_>,
+    done: Vec<Finding>,
+) -> Vec<Finding> {
     let pipe = assessment.problems.iter().map(|(place, problem)| {
         if air.mend {
             with_remedies(job, run, air.around, *place, *problem)
@@ -148,6 +180,7 @@ fn findings(job: &Job, survey: &Survey<'_>, run: &ResolvedRun, assessment: &Asse
         .chain(ends)
         .chain(hot_hoses(job, run, assessment.pipe.as_ref().filter(|_| assessment.is_sound()), air.around))
         .chain(unmeasured(job, &air.around.unmeasured))
+        .chain(done)
         .collect();
     found.sort_by_key(|finding| finding.severity);
     found

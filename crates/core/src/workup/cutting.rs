@@ -5,7 +5,9 @@ use utoipa::ToSchema;
 
 use crate::assembly::Assembly;
 use crate::cut::{CutPlan, Piece, PieceId, PieceKind, Solid};
+use crate::record::PieceSize;
 use crate::route::{BendId, ResolvedRun};
+use crate::workshop::PinnedSaw;
 use nook_geometry::units::Measure;
 
 /// One piece of tube.
@@ -15,6 +17,8 @@ pub struct PieceWorkup {
     pub name: String,
     /// Which it is.
     pub piece: PieceId,
+    /// Whether it is cut already.
+    pub cut: bool,
     /// Bends drawn in it, from A; none where it is straight or a pie.
     pub drawn: Vec<BendId>,
     /// Station along the tube's centre line, from the tube's end at A, where it begins.
@@ -126,6 +130,8 @@ pub struct CutRow {
 /// The saw's day.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
 pub struct CuttingWorkup {
+    /// The saw it is worked out for.
+    pub saw: String,
     /// Width of the cut. Every mark is the side of it towards the squared end: the blade takes what lies beyond.
     pub kerf: Measure,
     /// Lines to scribe first.
@@ -141,7 +147,7 @@ pub struct CuttingWorkup {
 }
 
 impl PieceWorkup {
-    pub(super) fn of(name: String, piece: &Piece, pipe: &Assembly, run: &ResolvedRun) -> Self {
+    pub(super) fn of(name: String, id: PieceId, cut: bool, piece: &Piece, pipe: &Assembly, run: &ResolvedRun) -> Self {
         let (stations, hoses) = pipe.place_of(piece);
         let [from, to] = stations.map(|station| Measure(station - pipe.begin()));
         let [shortest, longest] = piece.extremes(run.tube.od());
@@ -151,7 +157,8 @@ impl PieceWorkup {
         };
         Self {
             name,
-            piece: pipe.piece_id(&run.route, piece),
+            piece: id,
+            cut,
             from,
             to,
             hoses: hoses.map(Measure),
@@ -166,6 +173,13 @@ impl PieceWorkup {
     }
 }
 
+impl PieceWorkup {
+    /// How it is cut.
+    pub(super) const fn size(&self) -> PieceSize {
+        PieceSize { centre: self.centre.mm(), longest: self.longest.mm(), saws: [self.saw_from, self.saw_to] }
+    }
+}
+
 impl CuttingWorkup {
     /// `told` is what is told of the pieces, in their order.
     pub(super) fn of(
@@ -174,7 +188,7 @@ impl CuttingWorkup {
         pieces: &[Piece],
         told: &[PieceWorkup],
         od: f64,
-        kerf: f64,
+        saw: &PinnedSaw,
     ) -> Self {
         let name = |index: usize| told.get(index).map_or_else(String::new, |piece| piece.name.clone());
         let mut settings: Vec<f64> = Vec::new();
@@ -217,7 +231,8 @@ impl CuttingWorkup {
             }
         };
         Self {
-            kerf: Measure(kerf),
+            saw: saw.name.as_str().to_owned(),
+            kerf: Measure(saw.kerf.get()),
             lines: plan
                 .lines
                 .iter()

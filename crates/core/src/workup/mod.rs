@@ -15,7 +15,7 @@ mod json;
 mod size;
 mod twins;
 
-pub use assemble::{workup, workup_among, workup_of_drag};
+pub use assemble::{Given, workup, workup_among, workup_given, workup_of_drag};
 pub use bay::{BayWorkup, ComponentWorkup, DatumWorkup, KeepOutWorkup, MountsWorkup, PortWorkup, ScanWorkup, bay};
 pub use bend::{BendWorkup, LraRow, PiesWorkup, RodSide};
 pub use clearance::{ClearancePiece, ClearanceState, ClearanceThing, ClearanceWorkup};

@@ -22,6 +22,7 @@ use nook_core::route::{
 };
 use nook_core::stock::Duty;
 use nook_core::stock::{Material, Tube};
+use nook_core::workshop::PinnedSaw;
 use nook_core::{CutEdit, Edit, Job, JobEdit, JoinEdit, MeasureEdit, RouteEdit, RunId, SpecEdit};
 use nook_geometry::units::Name;
 use nook_geometry::units::{
@@ -38,6 +39,11 @@ pub mod by_place;
 #[path = "other_edits.rs"]
 mod other_edits;
 use other_edits::any_other_edit;
+
+/// A saw that cuts `kerf` mm wide.
+pub fn saw(kerf: f64) -> PinnedSaw {
+    PinnedSaw { name: Name::new("Saw").unwrap(), kerf: Kerf::new(kerf).unwrap() }
+}
 
 /// An empty job.
 pub fn empty_job() -> Job {
@@ -267,7 +273,7 @@ fn any_single_edit() -> impl Strategy<Value = Edit> {
     prop_oneof![
         2 => any_draft().prop_map(|run| Edit::Job(JobEdit::AddRun { run })),
         1 => run().prop_map(|run| Edit::Job(JobEdit::RemoveRun { run })),
-        1 => (0.5..4.0_f64).prop_map(|kerf| Edit::Cut(CutEdit::SetKerf { kerf: Kerf::new(kerf).unwrap() })),
+        1 => (0.5..4.0_f64).prop_map(|kerf| Edit::Cut(CutEdit::PinSaw { saw: saw(kerf) })),
         1 => (run(), any_tube()).prop_map(|(run, tube)| Edit::Spec(SpecEdit::SetTube { run, tube })),
         2 => (run(), any_end(), any_point(900.0)).prop_map(|(run, end, at)| Edit::Measure(MeasureEdit::MovePort { run, end, at })),
         2 => (run(), any_end(), any_direction()).prop_map(|(run, end, out)| Edit::Measure(MeasureEdit::AimPort { run, end, out })),

@@ -44,7 +44,7 @@ fn what_is_no_job_is_refused() {
     for (place, value) in [
         ("/format", json!("another")),
         ("/version", json!(99)),
-        ("/job/kerf", json!(-1)),
+        ("/job/saw/kerf", json!(-1)),
         ("/job/name", json!("")),
         ("/job/runs", json!([{}])),
         ("/job/datums", json!(3)),

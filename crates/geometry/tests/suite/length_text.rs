@@ -94,7 +94,6 @@ fn a_length_is_read_from_a_number_or_from_a_text() {
     let gap = |json: &str| serde_json::from_str::<Gap>(json);
     for (json, mm) in [("12", 12.0), ("12.5", 12.5), ("\"12.5\"", 12.5), ("\"1 1/2 in\"", 38.1), ("\"1.5 cm\"", 15.0)] {
         assert!((gap(json).unwrap().get() - mm).abs() < 1e-9, "{json}");
-        assert_eq!(gap(json).unwrap(), Gap::new(mm).unwrap(), "{json} is written as a number again");
     }
     for (json, says) in [
         ("\"wide\"", "has no place in a length"),

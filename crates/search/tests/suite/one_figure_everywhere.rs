@@ -9,16 +9,16 @@ use nook_core::edit::JointChange;
 use nook_core::join::JointKind;
 use nook_core::route::{AlongAnchor, LegEnd, LegId, PieEnds};
 use nook_core::{CutEdit, Edit, Job, JoinEdit, RouteEdit, RunId, Scans, Workup, apply, workup};
-use nook_geometry::units::{AlongLeg, Gap, Kerf, Name};
+use nook_geometry::units::{AlongLeg, Gap, Name};
 use nook_search::{Offer, compare, search, still_answers};
 
 use crate::support::by_place::{leg as leg_at, pies};
-use crate::support::{draft, job_with, port};
+use crate::support::{draft, job_with, port, saw};
 
 fn charge_pipe(kerf: f64) -> (Job, RunId) {
     let (job, run) =
         job_with(draft(port([0.0; 3], [1.0, 0.0, 0.0], 63.5), port([620.0, 360.0, 410.0], [0.0, 0.1, -1.0], 63.5)));
-    (apply(&job, &Edit::Cut(CutEdit::SetKerf { kerf: Kerf::new(kerf).unwrap() })).unwrap().job, run)
+    (apply(&job, &Edit::Cut(CutEdit::PinSaw { saw: saw(kerf) })).unwrap().job, run)
 }
 
 fn with_coupler(job: &Job, run: RunId, leg: usize, mm: f64) -> Job {

@@ -7,6 +7,7 @@ use std::os::unix::fs::PermissionsExt;
 use std::path::Path;
 
 use nook_core::measure::ScanId;
+use nook_core::workshop::PinnedSaw;
 use nook_core::{CutEdit, Edit, Job};
 use nook_geometry::units::{Kerf, Name};
 use nook_store::{Author, KeptScan, LineOutcome, Revision, Step, Store, StoreError, Unreadable};
@@ -27,7 +28,16 @@ async fn begun(folder: &Path) -> (Store, Revision) {
 }
 
 async fn keep(store: &Store, now: &Revision, mm: f64) -> Result<Revision, StoreError> {
-    store.keep(now.id, now.seq, &Edit::Cut(CutEdit::SetKerf { kerf: Kerf::new(mm).unwrap() }), &nobody()).await
+    store
+        .keep(
+            now.id,
+            now.seq,
+            &Edit::Cut(CutEdit::PinSaw {
+                saw: PinnedSaw { name: Name::new("Saw").unwrap(), kerf: Kerf::new(mm).unwrap() },
+            }),
+            &nobody(),
+        )
+        .await
 }
 
 async fn raw(folder: &Path) -> SqliteConnection {

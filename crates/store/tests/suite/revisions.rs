@@ -8,6 +8,7 @@
     reason = "a test fails by panicking, and compares what must be the same to the bit"
 )]
 
+use nook_core::workshop::PinnedSaw;
 use nook_core::{CutEdit, Edit, Job, JobEdit};
 use nook_geometry::units::Kerf;
 use nook_geometry::units::Name;
@@ -26,7 +27,7 @@ fn any_move() -> impl Strategy<Value = Move> {
 }
 
 fn kerf(mm: f64) -> Edit {
-    Edit::Cut(CutEdit::SetKerf { kerf: Kerf::new(mm).unwrap() })
+    Edit::Cut(CutEdit::PinSaw { saw: PinnedSaw { name: Name::new("Saw").unwrap(), kerf: Kerf::new(mm).unwrap() } })
 }
 
 fn me() -> Author {

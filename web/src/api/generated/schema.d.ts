@@ -317,6 +317,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{id}/record": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What was done on a job, in order. */
+        get: operations["loadRecord"];
+        put?: never;
+        /** Adds a deed. It is named by whoever did it and may be sent again without harm; it needs no revision. */
+        post: operations["addDeed"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{id}/recover": {
         parameters: {
             query?: never;
@@ -645,6 +663,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/workshop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the builder works with, whatever the job. */
+        get: operations["loadWorkshop"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/workshop/edits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Makes one change to the workshop. */
+        post: operations["keepWorkshopEdit"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -960,10 +1012,10 @@ export interface components {
         CrankTurn: "clockwise" | "anticlockwise";
         /** @description A decision about what is sawn and how. */
         CutEdit: {
-            /** @description Width in mm. */
-            kerf: components["schemas"]["Kerf"];
+            /** @description The saw. */
+            saw: components["schemas"]["PinnedSaw"];
             /** @enum {string} */
-            edit: "set_kerf";
+            edit: "pin_saw";
         } | {
             /** @description Which pipe. */
             run: components["schemas"]["RunId"];
@@ -998,6 +1050,8 @@ export interface components {
         };
         /** @description The saw's day. */
         CuttingWorkup: {
+            /** @description The saw it is worked out for. */
+            saw: string;
             /** @description Width of the cut. Every mark is the side of it towards the squared end: the blade takes what lies beyond. */
             kerf: components["schemas"]["Measure"];
             /** @description Lines to scribe first. */
@@ -1054,11 +1108,45 @@ export interface components {
             /** @description How well that is known. */
             found: components["schemas"]["EstimateWorkup"];
         };
+        /** @description Something that was done, and by whom. */
+        Deed: {
+            /** @description Which. */
+            id: components["schemas"]["DeedId"];
+            /** @description Who did it, as that device is named. */
+            by: components["schemas"]["Name"];
+            /** @description What. */
+            done: components["schemas"]["Done"];
+        };
+        /** @description Which deed: made by whoever did it, so that the same one may be sent twice without harm. */
+        DeedId: string;
+        /** @description A deed as it is kept. */
+        DeedLine: components["schemas"]["Deed"] & {
+            /** @description When it came, UTC, ISO 8601. */
+            at: string;
+        };
         /**
          * @description A direction: a unit vector in vehicle axes. It is written as its components, and read from components of any
          *     length or from an angle gauge.
          */
         Direction: components["schemas"]["SaidDirection"];
+        /** @description What was done. */
+        Done: {
+            /** @description Of which run. */
+            run: components["schemas"]["RunId"];
+            /** @description Which piece. */
+            piece: components["schemas"]["PieceId"];
+            /** @description What it came to. */
+            as_cut: components["schemas"]["PieceCut"];
+            /** @enum {string} */
+            deed: "cut";
+        } | {
+            /** @description Of which run. */
+            run: components["schemas"]["RunId"];
+            /** @description Which piece. */
+            piece: components["schemas"]["PieceId"];
+            /** @enum {string} */
+            deed: "not_cut";
+        };
         /** @description A sentence that mentions lengths, in both units. */
         DualUnitText: {
             /** @description With lengths in mm. */
@@ -1451,8 +1539,8 @@ export interface components {
         Job: {
             /** @description What it is called. */
             name: components["schemas"]["Name"];
-            /** @description Width of the saw cut. */
-            kerf: components["schemas"]["Kerf"];
+            /** @description The saw it is made with. */
+            saw: components["schemas"]["PinnedSaw"];
             /** @description Pipes. */
             runs: components["schemas"]["Run"][];
             /** @description Points readings are taken from. */
@@ -1527,6 +1615,11 @@ export interface components {
             own: boolean;
             /** @enum {string} */
             is: "revision";
+        } | {
+            /** @description Whether the one who listens did it. */
+            own: boolean;
+            /** @enum {string} */
+            is: "deed";
         } | {
             /** @enum {string} */
             is: "deleted";
@@ -2432,6 +2525,13 @@ export interface components {
          * @enum {string}
          */
         PieEnds: "mitred" | "square";
+        /** @description A piece as it was cut: what is written on it, and what its list said. */
+        PieceCut: {
+            /** @description What is written on it. */
+            name: components["schemas"]["Name"];
+            /** @description How it was cut. */
+            size: components["schemas"]["PieceSize"];
+        };
         /** @description Which piece of tube of a run: by where it begins, so that it is the same piece whatever is done to others. */
         PieceId: {
             /** @description On which leg it begins. */
@@ -2447,12 +2547,32 @@ export interface components {
             /** @enum {string} */
             kind: "pie";
         };
+        /** @description How a piece is cut: lengths in mm, angles in degrees. */
+        PieceSize: {
+            /**
+             * Format: double
+             * @description Length on the centre line.
+             */
+            centre: number;
+            /**
+             * Format: double
+             * @description Length along its longest line.
+             */
+            longest: number;
+            /** @description Saw setting of its two faces, the one towards A first. */
+            saws: [
+                number,
+                number
+            ];
+        };
         /** @description One piece of tube. */
         PieceWorkup: {
             /** @description What is written on it. */
             name: string;
             /** @description Which it is. */
             piece: components["schemas"]["PieceId"];
+            /** @description Whether it is cut already. */
+            cut: boolean;
             /** @description Bends drawn in it, from A; none where it is straight or a pie. */
             drawn: components["schemas"]["BendId"][];
             /** @description Station along the tube's centre line, from the tube's end at A, where it begins. */
@@ -2521,6 +2641,16 @@ export interface components {
              * @description How near the centre line must come, in mm.
              */
             within: number;
+        };
+        /**
+         * @description The saw a job is made with, as it was when that was decided: a job that is opened elsewhere, or after the blade was
+         *     changed, still says what its marks were worked out for.
+         */
+        PinnedSaw: {
+            /** @description What it is called. */
+            name: components["schemas"]["Name"];
+            /** @description Width of its cut in mm. */
+            kerf: components["schemas"]["Kerf"];
         };
         /** @description a pitch, degrees */
         PitchAngle: number;
@@ -2695,6 +2825,13 @@ export interface components {
             predicted?: number | null;
             /** @description The tape or plumb line, from what it starts at to where it ends, in mm. */
             line?: components["schemas"]["Triple"][] | null;
+        };
+        /** @description What was done on a job. */
+        RecordState: {
+            /** @description In the order it came. */
+            deeds: components["schemas"]["DeedLine"][];
+            /** @description How many more there are that cannot be read. */
+            unreadable: number;
         };
         /** @description Something that would make room for a way. */
         Relaxation: {
@@ -2955,6 +3092,20 @@ export interface components {
              */
             pitch: number;
         };
+        /** @description A saw of a workshop. */
+        Saw: {
+            /** @description Which. */
+            id: components["schemas"]["SawId"];
+            /** @description What it is called. */
+            name: components["schemas"]["Name"];
+            /** @description Width of its cut in mm. */
+            kerf: components["schemas"]["Kerf"];
+        };
+        /**
+         * Format: int32
+         * @description Which saw of a workshop; the number never changes.
+         */
+        SawId: number;
         /**
          * @description What the description says of [`Scan`]. A keep-out writes its tag among a scan's own fields, so a schema that
          *     forbids others would take none.
@@ -3624,6 +3775,61 @@ export interface components {
              */
             stock: number;
         };
+        /** @description What a builder works with. Its fields change only through [`Workshop::apply`], so what that checks always holds. */
+        Workshop: {
+            /** @description Saws; there is always one. */
+            saws: components["schemas"]["Saw"][];
+            /** @description The one that new jobs are made with. */
+            saw: components["schemas"]["SawId"];
+            /**
+             * Format: int32
+             * @description The next number to give; numbers are never used twice.
+             */
+            next_id: number;
+        };
+        /** @description One decision about the workshop. */
+        WorkshopEdit: {
+            /** @description What it is called. */
+            name: components["schemas"]["Name"];
+            /** @description Width of its cut in mm. */
+            kerf: components["schemas"]["Kerf"];
+            /** @enum {string} */
+            edit: "add_saw";
+        } | {
+            /** @description Which one. */
+            saw: components["schemas"]["SawId"];
+            /** @description The new name. */
+            name: components["schemas"]["Name"];
+            /** @enum {string} */
+            edit: "rename_saw";
+        } | {
+            /** @description Which saw. */
+            saw: components["schemas"]["SawId"];
+            /** @description Width in mm. */
+            kerf: components["schemas"]["Kerf"];
+            /** @enum {string} */
+            edit: "set_kerf";
+        } | {
+            /** @description Which one. */
+            saw: components["schemas"]["SawId"];
+            /** @enum {string} */
+            edit: "use_saw";
+        } | {
+            /** @description Which one. */
+            saw: components["schemas"]["SawId"];
+            /** @enum {string} */
+            edit: "remove_saw";
+        };
+        /** @description The workshop as it is now. */
+        WorkshopState: {
+            /**
+             * Format: int64
+             * @description Goes into `If-Match` with the next change.
+             */
+            revision: number;
+            /** @description The document. */
+            workshop: components["schemas"]["Workshop"];
+        };
         /** @description Everything that follows from a job for one run. Counts are from 0 at A, angles in degrees. */
         Workup: {
             /** @description Which run. */
@@ -3717,7 +3923,11 @@ export type CuttingWorkup = components['schemas']['CuttingWorkup'];
 export type Datum = components['schemas']['Datum'];
 export type DatumId = components['schemas']['DatumId'];
 export type DatumWorkup = components['schemas']['DatumWorkup'];
+export type Deed = components['schemas']['Deed'];
+export type DeedId = components['schemas']['DeedId'];
+export type DeedLine = components['schemas']['DeedLine'];
 export type Direction = components['schemas']['Direction'];
+export type Done = components['schemas']['Done'];
 export type DualUnitText = components['schemas']['DualUnitText'];
 export type Duty = components['schemas']['Duty'];
 export type Edit = components['schemas']['Edit'];
@@ -3802,10 +4012,13 @@ export type OverKind = components['schemas']['OverKind'];
 export type Pair = components['schemas']['Pair'];
 export type PartRef = components['schemas']['PartRef'];
 export type PieEnds = components['schemas']['PieEnds'];
+export type PieceCut = components['schemas']['PieceCut'];
 export type PieceId = components['schemas']['PieceId'];
+export type PieceSize = components['schemas']['PieceSize'];
 export type PieceWorkup = components['schemas']['PieceWorkup'];
 export type PiesWorkup = components['schemas']['PiesWorkup'];
 export type Pin = components['schemas']['Pin'];
+export type PinnedSaw = components['schemas']['PinnedSaw'];
 export type PitchAngle = components['schemas']['PitchAngle'];
 export type Point = components['schemas']['Point'];
 export type Port = components['schemas']['Port'];
@@ -3820,6 +4033,7 @@ export type Problem = components['schemas']['Problem'];
 export type Reach = components['schemas']['Reach'];
 export type Reading = components['schemas']['Reading'];
 export type ReadingWorkup = components['schemas']['ReadingWorkup'];
+export type RecordState = components['schemas']['RecordState'];
 export type Relaxation = components['schemas']['Relaxation'];
 export type Remedy = components['schemas']['Remedy'];
 export type RimSide = components['schemas']['RimSide'];
@@ -3834,6 +4048,8 @@ export type Run = components['schemas']['Run'];
 export type RunDraft = components['schemas']['RunDraft'];
 export type RunId = components['schemas']['RunId'];
 export type SaidDirection = components['schemas']['SaidDirection'];
+export type Saw = components['schemas']['Saw'];
+export type SawId = components['schemas']['SawId'];
 export type Scan = components['schemas']['Scan'];
 export type ScanHere = components['schemas']['ScanHere'];
 export type ScanId = components['schemas']['ScanId'];
@@ -3881,6 +4097,9 @@ export type Unreadable = components['schemas']['Unreadable'];
 export type Wall = components['schemas']['Wall'];
 export type WaysNews = components['schemas']['WaysNews'];
 export type Weights = components['schemas']['Weights'];
+export type Workshop = components['schemas']['Workshop'];
+export type WorkshopEdit = components['schemas']['WorkshopEdit'];
+export type WorkshopState = components['schemas']['WorkshopState'];
 export type Workup = components['schemas']['Workup'];
 export type $defs = Record<string, never>;
 export interface operations {
@@ -5850,6 +6069,202 @@ export interface operations {
             };
         };
     };
+    loadRecord: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordState"];
+                };
+            };
+            /** @description Asked by a page of another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked under another name than this server's */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It cannot be, cannot be opened, or its number is none */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server failed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the data folder is gone; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    addDeed: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Who asks: 1 to 64 letters, digits and hyphens; undo is each author's own */
+                "Nook-Author"?: string | null;
+            };
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Deed"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description It cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by a page of another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is of another type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked under another name than this server's */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server failed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the data folder is gone; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     recoverJob: {
         parameters: {
             query?: never;
@@ -7735,6 +8150,195 @@ export interface operations {
             };
             /** @description Busy, or the data folder is gone; nothing was changed */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    loadWorkshop: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkshopState"];
+                };
+            };
+            /** @description Asked by a page of another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked under another name than this server's */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server failed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the data folder is gone; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keepWorkshopEdit: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The revision this changes, in quotes */
+                "If-Match": string;
+                /** @description Who asks: 1 to 64 letters, digits and hyphens; undo is each author's own */
+                "Nook-Author"?: string | null;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WorkshopEdit"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkshopState"];
+                };
+            };
+            /** @description It cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by a page of another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There are as many as are kept, or it is used */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is of another type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked under another name than this server's */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The revision this changes is not said */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server failed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the data folder is gone; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -1,0 +1,71 @@
+//! The record of a job over the API: deeds, which undo does not touch.
+
+use nook_core::record::{Deed, Progress};
+use nook_store::{KeptDeed, Store};
+use rocket::http::Status;
+use rocket::serde::json::Json;
+use rocket::{State, get, post};
+use serde::Serialize;
+use utoipa::ToSchema;
+
+use super::body::Body;
+use super::guards::{Id, Me};
+use super::problem::Problem;
+
+/// A deed as it is kept.
+#[derive(Debug, Serialize, ToSchema)]
+pub(super) struct DeedLine {
+    /// When it came, UTC, ISO 8601.
+    at: String,
+    /// What was done, and by whom.
+    #[serde(flatten)]
+    deed: Deed,
+}
+
+/// What was done on a job.
+#[derive(Debug, Serialize, ToSchema)]
+pub(super) struct RecordState {
+    /// In the order it came.
+    deeds: Vec<DeedLine>,
+    /// How many more there are that cannot be read.
+    unreadable: usize,
+}
+
+/// How far the work on a job is.
+///
+/// # Errors
+/// What the store says.
+pub(super) async fn progress(store: &Store, id: Id) -> Result<Progress, Problem> {
+    let record = store.record(id.0).await?;
+    Ok(Progress::after(record.deeds.iter().map(|kept| &kept.deed)))
+}
+
+/// What was done on a job, in order.
+#[utoipa::path(get, path = "/api/jobs/{id}/record", tag = "record", operation_id = "loadRecord",
+    params(("id" = i64, Path)), responses((status = 200, body = RecordState), (status = 404, body = Problem)))]
+#[get("/jobs/<id>/record")]
+pub(super) async fn load(store: &State<Store>, id: Id) -> Result<Json<RecordState>, Problem> {
+    store.head(id.0).await?;
+    let record = store.record(id.0).await?;
+    let deeds = record.deeds.into_iter().map(|KeptDeed { at, deed, .. }| DeedLine { at, deed }).collect();
+    Ok(Json(RecordState { deeds, unreadable: record.unreadable.len() }))
+}
+
+/// Adds a deed. It is named by whoever did it and may be sent again without harm; it needs no revision.
+#[utoipa::path(post, path = "/api/jobs/{id}/record", tag = "record", operation_id = "addDeed", request_body = Deed,
+    params(("id" = i64, Path), ("Nook-Author" = Option<String>, Header, description = super::jobs::AUTHOR_IS)),
+    responses((status = 204), (status = 404, body = Problem), (status = 409, body = Problem), (status = 422, body = Problem)))]
+#[post("/jobs/<id>/record", data = "<deed>")]
+pub(super) async fn add(
+    store: &State<Store>,
+    id: Id,
+    me: Result<Me, Problem>,
+    deed: Result<Body<Deed>, Problem>,
+) -> Result<Status, Problem> {
+    let (me, deed) = (me?.0, deed?.0);
+    if !deed.is_sound() {
+        return Err(Problem::refused("A piece is between 0 and 50 m long, and sawn at 0 to 90 degrees from square."));
+    }
+    store.done(id.0, &deed, &me).await?;
+    Ok(Status::NoContent)
+}

@@ -1,0 +1,44 @@
+//! Pieces that are cut already and are not as the pipe now wants them.
+
+use super::{Finding, FindingKind, Severity};
+use crate::cut::PieceId;
+use crate::measure::RunId;
+use crate::part_ref::PartRef;
+use crate::record::{CutPiece, PieceSize, Progress};
+use nook_geometry::units::DualUnitText;
+
+/// Lengths that differ by less, in mm, are one: what a saw and a file leave.
+const SAME_LENGTH: f64 = 0.5;
+/// Saw settings that differ by less, in degrees, are one.
+const SAME_SAW: f64 = 0.1;
+
+/// A finding for every cut piece of a run that has no use as it is, its pieces now being `pieces`. Where the pipe cannot be sawn at all
+/// nothing is told: that is told already.
+pub(crate) fn cut_otherwise(run: RunId, pieces: &[(PieceId, PieceSize)], progress: &Progress) -> Vec<Finding> {
+    if pieces.is_empty() {
+        return Vec::new();
+    }
+    progress.cut_of(run).filter_map(|cut| differs(run, cut, pieces)).collect()
+}
+
+fn differs(run: RunId, cut: &CutPiece, pieces: &[(PieceId, PieceSize)]) -> Option<Finding> {
+    let (was, name) = (&cut.as_cut.size, cut.as_cut.name.as_str());
+    let part = PartRef::Piece { run, piece: cut.piece };
+    let finding = |words| Finding::new(FindingKind::CutOtherwise, Severity::Warning, part, words);
+    let Some((_, now)) = pieces.iter().find(|(piece, _)| *piece == cut.piece) else {
+        let words = format!("{name} is cut, and this pipe has no such piece any more.");
+        return Some(finding(DualUnitText::new(|_| words.clone())));
+    };
+    if (now.centre - was.centre).abs() > SAME_LENGTH || (now.longest - was.longest).abs() > SAME_LENGTH {
+        let words = DualUnitText::new(|unit| {
+            let (cut, wanted) = (unit.text(was.centre), unit.text(now.centre));
+            format!("{name} is cut {cut} long on its centre line; the pipe now wants {wanted}.")
+        });
+        return Some(finding(words).measured(was.centre, now.centre));
+    }
+    let off = was.saws.iter().zip(now.saws).find(|(cut, wanted)| (*cut - wanted).abs() > SAME_SAW);
+    off.map(|(cut, wanted)| {
+        let words = format!("{name} is cut at {cut:.2}\u{b0}; the pipe now wants {wanted:.2}\u{b0}.");
+        finding(DualUnitText::new(|_| words.clone())).measured(*cut, wanted)
+    })
+}

@@ -1,0 +1,116 @@
+//! Deeds.
+
+use serde::{Deserialize, Serialize};
+use thiserror::Error;
+use utoipa::ToSchema;
+
+use crate::cut::PieceId;
+use crate::measure::RunId;
+use nook_geometry::units::Name;
+
+/// Which deed: made by whoever did it, so that the same one may be sent twice without harm.
+#[derive(Debug, Clone, PartialEq, Eq, Hash, Serialize, Deserialize, ToSchema)]
+#[serde(try_from = "String", into = "String")]
+#[schema(value_type = String, min_length = 8, max_length = 64, pattern = "^[A-Za-z0-9-]{8,64}$")]
+pub struct DeedId(String);
+
+/// The text names no deed.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Error)]
+#[error("a deed is named by 8 to 64 letters, digits and hyphens")]
+pub struct DeedIdError;
+
+impl DeedId {
+    /// The text.
+    #[must_use]
+    pub fn as_str(&self) -> &str {
+        &self.0
+    }
+}
+
+impl TryFrom<String> for DeedId {
+    type Error = DeedIdError;
+    fn try_from(text: String) -> Result<Self, DeedIdError> {
+        let plain = text.bytes().all(|byte| byte.is_ascii_alphanumeric() || byte == b'-');
+        if plain && (8..=64).contains(&text.len()) { Ok(Self(text)) } else { Err(DeedIdError) }
+    }
+}
+
+impl From<DeedId> for String {
+    fn from(id: DeedId) -> Self {
+        id.0
+    }
+}
+
+/// Something that was done, and by whom.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct Deed {
+    /// Which.
+    pub id: DeedId,
+    /// Who did it, as that device is named.
+    pub by: Name,
+    /// What.
+    pub done: Done,
+}
+
+/// What was done.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+#[serde(tag = "deed", rename_all = "snake_case", deny_unknown_fields)]
+pub enum Done {
+    /// A piece was cut and marked.
+    Cut {
+        /// Of which run.
+        run: RunId,
+        /// Which piece.
+        piece: PieceId,
+        /// What it came to.
+        as_cut: PieceCut,
+    },
+    /// A piece is not cut after all: it was ticked by mistake, or spoilt.
+    NotCut {
+        /// Of which run.
+        run: RunId,
+        /// Which piece.
+        piece: PieceId,
+    },
+}
+
+/// A piece as it was cut: what is written on it, and what its list said.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct PieceCut {
+    /// What is written on it.
+    pub name: Name,
+    /// How it was cut.
+    pub size: PieceSize,
+}
+
+/// How a piece is cut: lengths in mm, angles in degrees.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct PieceSize {
+    /// Length on the centre line.
+    pub centre: f64,
+    /// Length along its longest line.
+    pub longest: f64,
+    /// Saw setting of its two faces, the one towards A first.
+    #[schema(min_items = 2, max_items = 2)]
+    pub saws: [f64; 2],
+}
+
+impl Deed {
+    /// Version of the document.
+    pub const VERSION: u32 = 1;
+
+    /// Whether every figure is a number a pipe can have.
+    #[must_use]
+    pub fn is_sound(&self) -> bool {
+        match &self.done {
+            Done::Cut { as_cut: PieceCut { size: PieceSize { centre, longest, saws }, .. }, .. } => {
+                [centre, longest].iter().all(|mm| (0.0..=50_000.0).contains(*mm))
+                    && saws.iter().all(|saw| (0.0..90.0).contains(saw))
+            }
+            Done::NotCut { .. } => true,
+        }
+    }
+}

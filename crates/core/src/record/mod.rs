@@ -1,0 +1,7 @@
+//! The record: what was done to the metal. Deeds are only ever added, and undo does not touch them.
+
+mod deed;
+mod progress;
+
+pub use deed::{Deed, DeedId, DeedIdError, Done, PieceCut, PieceSize};
+pub use progress::{CutPiece, Progress};

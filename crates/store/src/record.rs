@@ -1,0 +1,116 @@
+//! The record: deeds as they were done, in order, never changed.
+
+use nook_core::record::{Deed, DeedId};
+use sqlx::Row;
+
+use crate::{Author, Changed, JobId, Store, StoreError};
+
+/// Most deeds of one job: every piece of every run, ticked and unticked many times.
+pub const MOST_DEEDS: i64 = 100_000;
+
+/// A deed as it is kept.
+#[derive(Debug, Clone, PartialEq)]
+pub struct KeptDeed {
+    /// Counts the job's deeds.
+    pub seq: i64,
+    /// When it came, UTC, ISO 8601.
+    pub at: String,
+    /// What was done.
+    pub deed: Deed,
+}
+
+/// What was done on a job.
+#[derive(Debug, Clone, PartialEq, Default)]
+pub struct Record {
+    /// In the order it came.
+    pub deeds: Vec<KeptDeed>,
+    /// Places of deeds that cannot be read; they stay as they are.
+    pub unreadable: Vec<i64>,
+}
+
+impl Store {
+    /// What was done on a job, in order; nothing for a job that is not there. One deed that cannot be read hides no other.
+    ///
+    /// # Errors
+    /// What the database says.
+    pub async fn record(&self, id: JobId) -> Result<Record, StoreError> {
+        let rows = sqlx::query("SELECT seq, at, version, document FROM deed WHERE job = ? ORDER BY seq")
+            .bind(id.0)
+            .fetch_all(&self.readers)
+            .await
+            .map_err(|error| self.failed(error))?;
+        let read = |row: sqlx::sqlite::SqliteRow| {
+            let (seq, version, document): (i64, i64, String) =
+                (row.get("seq"), row.get("version"), row.get("document"));
+            let deed = if version > i64::from(Deed::VERSION) {
+                Err(format!("it has version {version}, and this Nook Bend reads up to version {}", Deed::VERSION))
+            } else {
+                serde_json::from_str(&document).map_err(|error| error.to_string())
+            };
+            deed.map(|deed| KeptDeed { seq, at: row.get("at"), deed }).map_err(|why| {
+                tracing::warn!(job = id.0, deed = seq, why, "a deed cannot be read");
+                seq
+            })
+        };
+        let mut record = Record::default();
+        for row in rows {
+            match read(row) {
+                Ok(deed) => record.deeds.push(deed),
+                Err(seq) => record.unreadable.push(seq),
+            }
+        }
+        Ok(record)
+    }
+
+    /// Adds a deed. The same one sent again is there already, and nothing happens.
+    ///
+    /// # Errors
+    /// [`StoreError::NoSuchJob`], [`StoreError::AnotherDeed`] when a different one has its name,
+    /// [`StoreError::Full`] when there are [`MOST_DEEDS`], or what the database says.
+    pub async fn done(&self, id: JobId, deed: &Deed, author: &Author) -> Result<(), StoreError> {
+        let unread = |error: serde_json::Error| StoreError::WouldNotRead(error.to_string());
+        let document = serde_json::to_string(deed).map_err(unread)?;
+        let failed = |error| self.failed(error);
+        let mut tx = self.begin().await?;
+        let head: Option<i64> = sqlx::query_scalar("SELECT head FROM job WHERE id = ?")
+            .bind(id.0)
+            .fetch_optional(&mut *tx)
+            .await
+            .map_err(failed)?;
+        let head = head.ok_or(StoreError::NoSuchJob(id))?;
+        let known: Option<String> = sqlx::query_scalar("SELECT document FROM deed WHERE job = ? AND id = ?")
+            .bind(id.0)
+            .bind(deed.id.as_str())
+            .fetch_optional(&mut *tx)
+            .await
+            .map_err(failed)?;
+        if let Some(known) = known {
+            let same = serde_json::from_str::<Deed>(&known).is_ok_and(|known| known == *deed);
+            return if same { Ok(()) } else { Err(another(&deed.id)) };
+        }
+        let last: i64 = sqlx::query_scalar("SELECT coalesce(max(seq), 0) FROM deed WHERE job = ?")
+            .bind(id.0)
+            .fetch_one(&mut *tx)
+            .await
+            .map_err(failed)?;
+        if last >= MOST_DEEDS {
+            return Err(StoreError::Full { what: "deeds of a job", most: MOST_DEEDS });
+        }
+        sqlx::query("INSERT INTO deed (job, seq, id, version, document) VALUES (?, ?, ?, ?, ?)")
+            .bind(id.0)
+            .bind(last + 1)
+            .bind(deed.id.as_str())
+            .bind(i64::from(Deed::VERSION))
+            .bind(document)
+            .execute(&mut *tx)
+            .await
+            .map_err(failed)?;
+        self.commit(tx).await?;
+        self.tell(Changed { id, seq: Some(head), author: author.clone(), deed: true });
+        Ok(())
+    }
+}
+
+fn another(id: &DeedId) -> StoreError {
+    StoreError::AnotherDeed { id: id.as_str().to_owned() }
+}

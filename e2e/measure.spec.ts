@@ -79,7 +79,7 @@ test('the field with the focus takes the next reading of its instrument', async 
   await expect(page.getByLabel('caliper, read').first()).toHaveValue(/^3\d\.\d/);
   // The tape pressed for a diameter is refused with its reason, and kept in the log.
   await expect(async () => {
-    await request.post('/api/instruments/press', { data: { kind: 'tape', aim: [512] } });
+    await request.post('/api/instruments/press', { data: { instrument: 'tape', aim: [512] } });
     await expect(pad(page).getByRole('alert').first()).toContainText('this field takes an outside diameter', {
       timeout: 2500,
     });

@@ -112,8 +112,8 @@ fn its_faults_come_as_often_as_they_are_said_to() {
 
 #[tokio::test]
 async fn it_talks_over_tcp_as_the_protocol_says() {
-    let stand_ins = Kind::ALL.map(|kind| StandIn::new(kind, Faults::NONE, 3));
-    let at = serve_stand_ins(0, stand_ins).await.unwrap().at;
+    let stand_ins = Kind::ALL.map(|kind| (StandIn::new(kind, Faults::NONE, 3), 0));
+    let at = serve_stand_ins(stand_ins).await.unwrap();
     let said = tokio::task::spawn_blocking(move || {
         let mut stream = TcpStream::connect(at[1]).unwrap();
         let mut lines = BufReader::new(stream.try_clone().unwrap()).lines().map(Result::unwrap);

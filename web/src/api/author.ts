@@ -13,5 +13,8 @@ function named(): string {
   }
 }
 
+/** This browser, by a name it made for itself. */
+export const author = named();
+
 /** Says who asks, so that undo is this browser's own. */
-export const authorHeader = { 'Nook-Author': named() };
+export const authorHeader = { 'Nook-Author': author };

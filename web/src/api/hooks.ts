@@ -4,6 +4,8 @@ import type { Edit, JobState, Measure } from './generated/schema';
 
 export const jobsKey = ['jobs'];
 export const jobKey = (id: number) => ['job', id];
+/** Every workup of a job: what was done to its metal shows in them as well. */
+export const workupsKey = (id: number) => ['workup', id];
 const tag = (revision: number) => `"${revision}"`;
 
 export function useJobs() {
@@ -20,7 +22,7 @@ export function useJob(id: number) {
 /** A run's workup at the job's present revision; the last one stays on screen while the next arrives. */
 export function useWorkup(state: JobState, run: number | undefined) {
   return useQuery({
-    queryKey: ['workup', state.id, state.revision, run],
+    queryKey: [...workupsKey(state.id), state.revision, run],
     enabled: run !== undefined,
     placeholderData: (before) => (before?.run === run ? before : undefined),
     queryFn: () =>

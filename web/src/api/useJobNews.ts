@@ -2,7 +2,7 @@ import { useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { follow } from './events';
 import type { JobNews, JobState } from './generated/schema';
-import { jobKey } from './hooks';
+import { jobKey, workupsKey } from './hooks';
 
 /** How long the answer to a change of one's own may lag behind the news of it, in ms. */
 const OWN_ANSWER = 400;
@@ -24,6 +24,7 @@ export function useJobNews(id: number): number {
     };
     const tell = (news: JobNews) => {
       if (news.is === 'deleted') void cache.invalidateQueries({ queryKey: jobKey(id) });
+      else if (news.is === 'deed') void cache.invalidateQueries({ queryKey: workupsKey(id) });
       else if (news.own) setTimeout(() => catchUp(news.revision), OWN_ANSWER);
       else catchUp(news.revision);
     };

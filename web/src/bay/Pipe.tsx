@@ -1,6 +1,6 @@
 import type { ThreeEvent } from '@react-three/fiber';
 import { useEffect, useMemo } from 'react';
-import type { PieceWorkup, Workup } from '../api/generated/schema';
+import type { PartRef, PieceWorkup, SolidWorkup, Workup } from '../api/generated/schema';
 import { type Selected, samePart, useBench } from '../kit/bench';
 import { token } from '../theme';
 import { pieceGeometry, seamGeometry } from './pieceGeometry';
@@ -14,33 +14,43 @@ interface Props {
 /** The pipe as its pieces, pies as pies, with the seams between them. */
 export function Pipe({ workup, pickPieces }: Props) {
   const { selected, select } = useBench();
+  const pieces = useMemo(
+    () => workup.pieces.map((piece) => ({ piece, parts: stretches(piece) })),
+    [workup.pieces],
+  );
   return (
     <group>
-      {workup.pieces.map((piece, index) => {
-        const { run } = workup;
-        const part: Selected =
-          piece.piece.kind === 'tube'
-            ? { part: 'straight', run, straight: piece.piece.leg }
-            : { part: 'bend', run, bend: piece.piece.bend };
-        const mine: Selected = { part: 'piece', run, piece: piece.piece };
-        const drawn = selected.part === 'bend' && piece.drawn.includes(selected.bend);
-        const lit = samePart(selected, mine) || samePart(selected, part) || drawn;
-        return (
-          <Piece
-            key={piece.name}
-            piece={piece}
+      {pieces.flatMap(({ piece, parts }, index) => {
+        const mine: Selected = { part: 'piece', run: workup.run, piece: piece.piece };
+        if (piece.centre.mm <= 0) return [];
+        // A piece is drawn part by part: one that is bent is of several.
+        return parts.map(({ part, solids }, place) => (
+          <Stretch
+            key={`${piece.name} ${JSON.stringify(part)}`}
+            solids={solids}
             radius={workup.od.mm / 2}
-            lit={lit}
-            seam={index > 0 && touches(workup.pieces[index - 1], piece)}
+            lit={samePart(selected, mine) || samePart(selected, part)}
+            seam={place === 0 && index > 0 && touches(workup.pieces[index - 1], piece)}
             onPick={(event) => {
               event.stopPropagation();
               select(pickPieces ? mine : part);
             }}
           />
-        );
+        ));
       })}
     </group>
   );
+}
+
+/** What of a piece belongs to one part after the other. */
+function stretches(piece: PieceWorkup): { part: PartRef; solids: SolidWorkup[] }[] {
+  const all: { part: PartRef; solids: SolidWorkup[] }[] = [];
+  for (const solid of piece.solids) {
+    const last = all.at(-1);
+    if (last && samePart(last.part, solid.part)) last.solids.push(solid);
+    else all.push({ part: solid.part, solids: [solid] });
+  }
+  return all;
 }
 
 /** Whether a piece begins where the one before it ends: beyond a joint it does not. */
@@ -49,20 +59,19 @@ function touches(before: PieceWorkup | undefined, piece: PieceWorkup): boolean {
   return Math.hypot(...gap) < 0.01;
 }
 
-interface PieceProps {
-  piece: PieceWorkup;
+interface StretchProps {
+  solids: SolidWorkup[];
   radius: number;
   lit: boolean;
   seam: boolean;
   onPick: (event: ThreeEvent<MouseEvent>) => void;
 }
 
-function Piece({ piece, radius, lit, seam, onPick }: PieceProps) {
-  const skin = useMemo(() => pieceGeometry(piece.solids, radius), [piece.solids, radius]);
-  const line = useMemo(() => seamGeometry(piece.solids, radius), [piece.solids, radius]);
+function Stretch({ solids, radius, lit, seam, onPick }: StretchProps) {
+  const skin = useMemo(() => pieceGeometry(solids, radius), [solids, radius]);
+  const line = useMemo(() => seamGeometry(solids, radius), [solids, radius]);
   useEffect(() => () => skin.dispose(), [skin]);
   useEffect(() => () => line.dispose(), [line]);
-  if (piece.centre.mm <= 0) return null;
   return (
     <group>
       {/* biome-ignore lint/a11y/noStaticElementInteractions: the story rod offers the same by keyboard */}

@@ -1,6 +1,7 @@
 import {
   Box,
   Button,
+  Checkbox,
   Link,
   Table,
   TableBody,
@@ -9,11 +10,13 @@ import {
   TableRow,
   Typography,
 } from '@mui/material';
-import type { CutRow, JobState, Workup } from '../api/generated/schema';
+import type { CutRow, Done, JobState, PieceWorkup, Workup } from '../api/generated/schema';
+import { useDeed } from '../api/record';
 import { degrees, figure, length, samePart, type Unit, useBench } from '../kit/bench';
 import { Findings } from '../kit/Findings';
 import type { Drawing } from '../kit/useDrawing';
 import { token } from '../theme';
+import { SawRow } from './SawRow';
 
 interface Props {
   state: JobState;
@@ -25,6 +28,7 @@ interface Props {
 export function CutPad({ state, workup, drawing }: Props) {
   const { unit, selected, select } = useBench();
   const { cutting } = workup;
+  const deed = useDeed(state.id);
   const base = `/api/jobs/${state.id}/runs/${workup.run}`;
   if (!cutting) {
     return (
@@ -43,7 +47,7 @@ export function CutPad({ state, workup, drawing }: Props) {
     <>
       <Box sx={{ display: 'flex', alignItems: 'baseline', justifyContent: 'space-between' }}>
         <Typography variant='h1' component='h2'>
-          {cutting.cuts.length} cuts
+          {cutting.cuts.length} {cutting.cuts.length === 1 ? 'cut' : 'cuts'}
         </Typography>
         <Box sx={{ fontSize: 20, fontWeight: 700, color: token.dye }}>{length(cutting.stock_used, unit)}</Box>
       </Box>
@@ -52,12 +56,16 @@ export function CutPad({ state, workup, drawing }: Props) {
         mark is the side of the cut towards the squared end. Pieces are marked {workup.mark} and numbered from
         A.
       </Typography>
+      <SawRow pinned={state.job.saw} drawing={drawing} />
+      <Drawn workup={workup} />
       {cutting.lines.length > 0 && <Lines workup={workup} unit={unit} />}
-      <Typography variant='body2' color='textSecondary' sx={{ mb: 0.5 }}>
-        The named line faces up and the blade leans so that the mark on it is nearer the squared end. On a saw
-        that swings flat, turn that line to the fence instead. Turns are of the tube, seen from the squared
-        end.
-      </Typography>
+      {cutting.lines.length > 0 && (
+        <Typography variant='body2' color='textSecondary' sx={{ mb: 0.5 }}>
+          The named line faces up and the blade leans so that the mark on it is nearer the squared end. On a
+          saw that swings flat, turn that line to the fence instead. Turns are of the tube, seen from the
+          squared end.
+        </Typography>
+      )}
       <Table
         size='small'
         aria-label='Cut list'
@@ -75,11 +83,13 @@ export function CutPad({ state, workup, drawing }: Props) {
             <TableCell>Turn</TableCell>
             <TableCell align='right'>Up at</TableCell>
             <TableCell align='right'>Down at</TableCell>
+            <TableCell align='center'>Cut</TableCell>
           </TableRow>
         </TableHead>
         <TableBody>
           {cutting.cuts.map((cut) => {
             const part = cut.piece && ({ part: 'piece', run: workup.run, piece: cut.piece } as const);
+            const piece = workup.pieces.find((one) => cut.frees != null && one.name === cut.frees);
             const mine = part != null && samePart(selected, part);
             const pick = () => part && select(part);
             return (
@@ -106,6 +116,20 @@ export function CutPad({ state, workup, drawing }: Props) {
                   {figure(cut.up, unit)}
                 </TableCell>
                 <TableCell align='right'>{figure(cut.down, unit)}</TableCell>
+                <TableCell align='center' padding='none'>
+                  {piece && (
+                    <Checkbox
+                      size='small'
+                      checked={piece.cut}
+                      sx={{ p: 0.25 }}
+                      slotProps={{ input: { 'aria-label': `${piece.name} is cut` } }}
+                      onClick={(event) => event.stopPropagation()}
+                      onChange={(_, on) =>
+                        deed.mutate(on ? cutDeed(workup.run, piece) : notCut(workup.run, piece))
+                      }
+                    />
+                  )}
+                </TableCell>
               </TableRow>
             );
           })}
@@ -130,6 +154,37 @@ export function CutPad({ state, workup, drawing }: Props) {
       </Box>
       <BenderTables workup={workup} unit={unit} />
     </>
+  );
+}
+
+const cutDeed = (run: number, piece: PieceWorkup): Done => ({
+  deed: 'cut',
+  run,
+  piece: piece.piece,
+  as_cut: {
+    name: piece.name,
+    size: {
+      centre: piece.centre.mm,
+      longest: piece.longest.mm,
+      saws: [piece.saw_from, piece.saw_to],
+    },
+  },
+});
+const notCut = (run: number, piece: PieceWorkup): Done => ({ deed: 'not_cut', run, piece: piece.piece });
+
+/** Which pieces are bent after they are sawn. */
+function Drawn({ workup }: { workup: Workup }) {
+  const bent = workup.pieces.filter((piece) => piece.drawn.length > 0);
+  if (bent.length === 0) return null;
+  const named = bent.map((piece) => {
+    const bends = piece.drawn.map((bend) => workup.bends.findIndex((one) => one.bend === bend) + 1);
+    return `${piece.name} (bend ${bends.join(', ')})`;
+  });
+  return (
+    <Typography variant='body2' sx={{ my: 0.75 }}>
+      Sawn straight and then bent by the table below: {named.join('; ')}. The length is that of the finished
+      centre line: add what your bender holds on to.
+    </Typography>
   );
 }
 

@@ -18,9 +18,13 @@ export function InstrumentBar({ wanted, aim }: Props) {
   const instruments = useInstruments();
   const all = instruments.data ?? [];
   if (all.length === 0) return null;
-  const press = async (kind: InstrumentKind) => {
+  // Of several that would do, the first that answers.
+  const ready = all.filter((status) => status.kind === wanted);
+  const nearest = ready.find((status) => status.connected) ?? ready[0];
+  const press = async (instrument: string) => {
     const figures = await aim();
-    if (figures) await answered(server.POST('/api/instruments/press', { body: { kind, aim: figures } }));
+    if (figures)
+      await answered(server.POST('/api/instruments/press', { body: { instrument, aim: figures } }));
   };
   return (
     <Box
@@ -37,14 +41,14 @@ export function InstrumentBar({ wanted, aim }: Props) {
       }}
     >
       {all.map((status) => (
-        <One key={status.kind} status={status} wanted={status.kind === wanted} />
+        <One key={status.name} status={status} wanted={status.kind === wanted} />
       ))}
-      {wanted && (
+      {wanted && nearest && (
         <Button
           variant='outlined'
           // The field must keep the focus, or nothing waits for the reading.
           onMouseDown={(event) => event.preventDefault()}
-          onClick={() => void press(wanted)}
+          onClick={() => void press(nearest.name)}
           sx={{ width: '100%', py: 0.25, mt: 0.5, fontSize: 13.5 }}
         >
           Press the {names[wanted].toLowerCase()}
@@ -66,7 +70,8 @@ function One({ status, wanted }: { status: InstrumentStatus; wanted: boolean }) 
         color: status.low ? token.fouls : wanted ? token.ink : token.inkSoft,
       }}
     >
-      <span aria-hidden='true'>{status.connected ? '●' : '○'}</span> {names[status.kind]} {state}
+      <span aria-hidden='true'>{status.connected ? '●' : '○'}</span>{' '}
+      {status.name === status.kind ? names[status.kind] : status.name} {state}
       {status.low && ' low'}
     </Typography>
   );

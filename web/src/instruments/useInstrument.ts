@@ -30,7 +30,7 @@ export function useInstrument(field: Field | undefined, ears: Ears) {
       if (news.is === 'taken') latest.current.onTaken(news.value);
       if (news.is === 'refused') latest.current.onRefused(`Refused: ${news.why}.`);
       if (news.is === 'garbled')
-        latest.current.onRefused(`A line from the ${news.kind} was lost: ${news.why}. Press again.`);
+        latest.current.onRefused(`A line from the ${news.instrument} was lost: ${news.why}. Press again.`);
     });
     return () => stop.abort();
   }, [field]);

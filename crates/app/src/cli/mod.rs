@@ -10,7 +10,7 @@ use std::process::ExitCode;
 use clap::{Parser, Subcommand};
 use tracing_subscriber::EnvFilter;
 
-use nook_devices::{Faults, Kind, LAST_FIRST_PORT, StandIn, serve_stand_ins};
+use nook_devices::{Faults, Kind, NamedInstrument, StandIn, serve_stand_ins};
 
 use crate::FrontEnd;
 use crate::server::{self, ServeError};
@@ -81,9 +81,10 @@ enum Command {
     },
     /// Start stand-ins for a tape, an angle gauge and a caliper on the loopback address.
     Instruments {
-        /// Port of the tape; gauge and caliper take the next two.
-        #[arg(long, default_value_t = 8391, value_parser = clap::value_parser!(u16).range(..=i64::from(LAST_FIRST_PORT)))]
-        port: u16,
+        /// A stand-in, as KIND@PORT or NAME=KIND@PORT; may be said more than once. Else one of each kind: tape@8391,
+        /// gauge@8392 and caliper@8393.
+        #[arg(long)]
+        instrument: Vec<NamedInstrument>,
         /// Without noise, wrong readings, lost lines and broken connections.
         #[arg(long)]
         perfect: bool,
@@ -105,9 +106,10 @@ struct Serving {
     /// Folder that holds the jobs; made if it is not there.
     #[arg(long, default_value = "nook-bend-data")]
     data: PathBuf,
-    /// Read a tape, an angle gauge and a caliper on this port and the next two; the demo starts its own.
-    #[arg(long, value_parser = clap::value_parser!(u16).range(1..=i64::from(LAST_FIRST_PORT)))]
-    instruments: Option<u16>,
+    /// Read an instrument, as KIND@PORT or NAME=KIND@PORT (tape, gauge or caliper, on loopback); may be said more than
+    /// once. The demo starts stand-ins where none is named.
+    #[arg(long)]
+    instrument: Vec<NamedInstrument>,
 }
 
 /// Does what the command line says.
@@ -120,7 +122,7 @@ pub(crate) fn run(front_end: FrontEnd) -> ExitCode {
         Command::Workup { job, run, json, scan } => batch::workup_file(&job, run.as_deref(), json, &scan),
         Command::Ways { job, run, json, scan } => batch::ways_file(&job, &run, json, &scan),
         Command::Packet { job, run, out, scan } => batch::packet_file(&job, run.as_deref(), &out, &scan),
-        Command::Instruments { port, perfect, seed } => stand_ins(port, perfect, seed),
+        Command::Instruments { instrument, perfect, seed } => stand_ins(instrument, perfect, seed),
         Command::Schema => batch::print_json(&nook_formats::job_schema()),
         Command::Openapi => batch::print_json(&server::openapi()),
     };
@@ -134,21 +136,43 @@ pub(crate) fn run(front_end: FrontEnd) -> ExitCode {
 }
 
 fn serve(serving: &Serving, demo: bool, front_end: FrontEnd) -> Result<ExitCode, Box<dyn std::error::Error>> {
-    let Serving { port, data, instruments } = serving;
-    let served: Result<(), ServeError> = server::serve(*port, data, demo, *instruments, front_end);
+    let Serving { port, data, instrument } = serving;
+    different_names(instrument)?;
+    let served: Result<(), ServeError> = server::serve(*port, data, demo, instrument, front_end);
     served.map(|()| ExitCode::SUCCESS).map_err(Into::into)
 }
 
-fn stand_ins(port: u16, perfect: bool, seed: u64) -> Result<ExitCode, Box<dyn std::error::Error>> {
+/// Ports of the stand-ins of each kind, where none is named.
+const USUAL_PORTS: [u16; 3] = [8391, 8392, 8393];
+
+/// Two instruments of one name could not be told apart, nor two on one port.
+fn different_names(instruments: &[NamedInstrument]) -> Result<(), String> {
+    for (index, one) in instruments.iter().enumerate() {
+        let others = &instruments[..index];
+        if others.iter().any(|other| other.name == one.name) {
+            return Err(format!("two instruments are called \u{201c}{}\u{201d}; say NAME=KIND@PORT", one.name));
+        }
+        if others.iter().any(|other| other.port == one.port) {
+            return Err(format!("two instruments are on port {}", one.port));
+        }
+    }
+    Ok(())
+}
+
+fn stand_ins(named: Vec<NamedInstrument>, perfect: bool, seed: u64) -> Result<ExitCode, Box<dyn std::error::Error>> {
+    let usual =
+        || Kind::ALL.into_iter().zip(USUAL_PORTS).map(|(kind, port)| NamedInstrument::plain(kind, port)).collect();
+    let named: Vec<NamedInstrument> = if named.is_empty() { usual() } else { named };
+    different_names(&named)?;
     let faults = |kind| if perfect { Faults::NONE } else { Faults::usual(kind) };
     let runtime = rocket::tokio::runtime::Runtime::new()?;
     runtime.block_on(async {
-        let stand_ins = Kind::ALL.map(|kind| StandIn::new(kind, faults(kind), seed));
-        let started = serve_stand_ins(port, stand_ins).await?;
+        let stand_ins = named.iter().map(|one| (StandIn::new(one.kind, faults(one.kind), seed), one.port));
+        let started = serve_stand_ins(stand_ins.collect::<Vec<_>>()).await?;
         // Whoever read only the first line may have gone; the stand-ins stay.
         let mut out = std::io::stdout();
-        for (kind, at) in Kind::ALL.into_iter().zip(started.at) {
-            let _ = writeln!(out, "{} at {at}", kind.word());
+        for (one, at) in named.iter().zip(started) {
+            let _ = writeln!(out, "{} at {at}", one.name);
         }
         let _ = writeln!(out, "Stop them with Ctrl-C.");
         rocket::tokio::signal::ctrl_c().await?;

@@ -24,13 +24,12 @@ mod workers;
 mod workshop;
 
 use std::io::Cursor;
-use std::net::{Ipv4Addr, SocketAddr};
 use std::ops::ControlFlow;
 use std::path::Path;
 use std::sync::{Arc, Mutex, PoisonError};
 
 use nook_core::stock::Catalogue;
-use nook_devices::{Faults, Kind, LAST_FIRST_PORT, StandIn, ports_from, serve_stand_ins};
+use nook_devices::{Faults, Kind, NamedInstrument, StandIn, serve_stand_ins};
 use nook_store::{Author, Store, StoreError};
 use rocket::config::{Config, Ident, LogLevel};
 use rocket::fairing::AdHoc;
@@ -75,7 +74,7 @@ pub(crate) fn serve(
     port: u16,
     data: &Path,
     demo: bool,
-    instruments: Option<u16>,
+    instruments: &[NamedInstrument],
     front_end: FrontEnd,
 ) -> Result<(), ServeError> {
     rocket::execute(async {
@@ -122,23 +121,14 @@ fn open_front(front: Front, address: String) -> AdHoc {
     })
 }
 
-/// Where the instruments are: from the port that was named, or stand-ins started for the demo.
-async fn instruments_at(demo: bool, first: Option<u16>) -> Result<Vec<(Kind, SocketAddr)>, ServeError> {
-    match first {
-        Some(first) => {
-            let none_left = || std::io::Error::other(format!("{LAST_FIRST_PORT} is the last first port"));
-            let ports = ports_from(first).ok_or_else(|| ServeError::Port { port: first, problem: none_left() })?;
-            let at = ports.map(|port| SocketAddr::from((Ipv4Addr::LOCALHOST, port)));
-            Ok(Kind::ALL.into_iter().zip(at).collect())
-        }
-        None if demo => {
-            let stand_ins = Kind::ALL.map(|kind| StandIn::new(kind, Faults::usual(kind), 41));
-            let started = serve_stand_ins(0, stand_ins).await;
-            let at = started.map_err(|problem| ServeError::Port { port: 0, problem })?.at;
-            Ok(Kind::ALL.into_iter().zip(at).collect())
-        }
-        None => Ok(Vec::new()),
+/// The instruments that are read: those that were named, or stand-ins started for the demo.
+async fn instruments_at(demo: bool, named: &[NamedInstrument]) -> Result<Vec<NamedInstrument>, ServeError> {
+    if !demo || !named.is_empty() {
+        return Ok(named.to_vec());
     }
+    let stand_ins = Kind::ALL.map(|kind| (StandIn::new(kind, Faults::usual(kind), 41), 0));
+    let at = serve_stand_ins(stand_ins).await.map_err(|problem| ServeError::Port { port: 0, problem })?;
+    Ok(Kind::ALL.into_iter().zip(at).map(|(kind, at)| NamedInstrument::plain(kind, at.port())).collect())
 }
 
 /// `port` is the front's; the server itself takes any.

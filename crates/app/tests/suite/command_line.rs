@@ -139,13 +139,21 @@ fn runs_whose_names_differ_only_in_signs_get_folders_of_their_own() {
 }
 
 #[test]
-fn ports_that_leave_no_room_for_three_instruments_are_refused_in_words() {
-    for arguments in
-        [["instruments", "--port", "65534"], ["serve", "--instruments", "65535"], ["demo", "--instruments", "0"]]
-    {
-        let done = nook_bend(&arguments);
-        assert_eq!(done.status.code(), Some(2), "{arguments:?}");
-        assert!(text(&done.stderr).contains("65533"), "{}", text(&done.stderr));
+fn instruments_that_cannot_be_are_refused_in_words() {
+    for (named, code, says) in [
+        (&["tape"][..], 2, "say KIND@PORT"),
+        (&["ruler@8391"], 2, "tape, gauge and caliper"),
+        (&["tape@0"], 2, "from 1 to 65535"),
+        (&["tape@8391", "tape@8392"], 1, "two instruments are called"),
+        (&["tape@8391", "gauge@8391"], 1, "on port 8391"),
+    ] {
+        for command in ["instruments", "serve", "demo"] {
+            let named = named.iter().flat_map(|one| ["--instrument", one]);
+            let arguments: Vec<&str> = [command].into_iter().chain(named).collect();
+            let done = nook_bend(&arguments);
+            assert_eq!(done.status.code(), Some(code), "{arguments:?}: {}", text(&done.stderr));
+            assert!(text(&done.stderr).contains(says), "{}", text(&done.stderr));
+        }
     }
 }
 

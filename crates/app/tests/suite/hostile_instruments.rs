@@ -10,11 +10,11 @@ use crate::support::Server;
 use nook_devices::{Kind, Line};
 use serde_json::{Value, json};
 
-/// Three ports in a row of which the first is a made-up tape, and a server that listens to it.
+/// A made-up tape, and a server that listens to it.
 fn with_a_tape() -> (TcpListener, Server) {
     for first in (21_000..60_000).step_by(7) {
         if let Ok(tape) = TcpListener::bind(("127.0.0.1", first)) {
-            let server = Server::start_with(&["--instruments", &first.to_string()]);
+            let server = Server::start_with(&["--instrument", &format!("tape@{first}")]);
             return (tape, server);
         }
     }
@@ -71,9 +71,9 @@ fn a_flood_is_hung_up_on_and_does_not_fill_the_log() {
 
 #[test]
 fn pressing_what_is_not_there_is_refused_every_time() {
-    let server = Server::start_with(&["--instruments", "65533"]);
+    let server = Server::start_with(&["--instrument", "tape@65533"]);
     for _ in 0..20 {
-        let body = json!({ "kind": "tape", "aim": [500] });
+        let body = json!({ "instrument": "tape", "aim": [500] });
         let refused = server.post("/api/instruments/press", None, &body).unwrap_err();
         assert_eq!(refused["status"], 409);
         assert!(refused["detail"].as_str().unwrap().contains("does not answer"), "{refused}");
@@ -86,7 +86,7 @@ fn what_was_pressed_is_told_to_the_stand_in_that_is_there() {
     let (mut out, _) = tape.accept().unwrap();
     say(&mut out, &Line::Hello { kind: Kind::Tape });
     while tape_of(&server)["connected"] != true {}
-    server.press(&json!({ "kind": "tape", "aim": [512.5] }));
+    server.press(&json!({ "instrument": "tape", "aim": [512.5] }));
     let mut lines = BufReader::new(out).lines().map(Result::unwrap);
     assert_eq!([lines.next().unwrap(), lines.next().unwrap()], ["AIM 512.5", "PRESS"]);
 }
@@ -116,4 +116,26 @@ fn when_the_second_listener_goes_the_first_hears_again() {
         drop(server);
         assert_eq!(heard.join().unwrap(), 700.0);
     });
+}
+
+/// Two of a kind are two: each has its name in the log, and is pressed by it.
+#[test]
+fn two_of_a_kind_are_told_apart_by_name() {
+    let bind = || TcpListener::bind(("127.0.0.1", 0)).unwrap();
+    let (short, long) = (bind(), bind());
+    let port = |of: &TcpListener| of.local_addr().unwrap().port();
+    let named = [format!("tape@{}", port(&short)), format!("long tape=tape@{}", port(&long))];
+    let server = Server::start_with(&["--instrument", &named[0], "--instrument", &named[1]]);
+    let (_first, mut out) = (short.accept().unwrap().0, long.accept().unwrap().0);
+    let mut listener = server.listen("/api/instruments/listen?field=tape");
+    say(&mut out, &read(1, 812.0));
+    let taken = listener.by_ref().find(|news| news["is"] == "taken").unwrap();
+    assert_eq!((&taken["instrument"], &taken["value"]), (&json!("long tape"), &json!(812.0)));
+    assert_eq!(server.get("/api/instruments/log").unwrap()[0]["instrument"], "long tape");
+    while server.get("/api/instruments").unwrap()[1]["connected"] != true {}
+    server.press(&json!({ "instrument": "long tape", "aim": [900.5] }));
+    let mut lines = BufReader::new(out).lines().map(Result::unwrap);
+    assert_eq!(lines.next().unwrap(), "AIM 900.5");
+    let none = json!({ "instrument": "ruler", "aim": [1] });
+    assert_eq!(server.post("/api/instruments/press", None, &none).unwrap_err()["status"], 404);
 }

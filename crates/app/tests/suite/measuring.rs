@@ -111,7 +111,7 @@ fn tables_are_taken_as_one_change_or_not_at_all() {
 #[test]
 fn the_field_that_waits_takes_a_reading_and_refuses_what_is_impossible_there() {
     let mut stand_ins = Command::new(env!("CARGO_BIN_EXE_nook-bend"))
-        .args(["instruments", "--perfect", "--port", "18391"])
+        .args(["instruments", "--perfect", "--instrument", "tape@18391", "--instrument", "gauge@18392"])
         .stdout(Stdio::piped())
         .spawn()
         .unwrap();
@@ -120,7 +120,7 @@ fn the_field_that_waits_takes_a_reading_and_refuses_what_is_impossible_there() {
     let mut said = BufReader::new(stand_ins.stdout.take().unwrap());
     said.read_line(&mut line).unwrap();
     assert!(line.contains("127.0.0.1:18391"), "{line}");
-    let server = Server::start_with(&["--instruments", "18391"]);
+    let server = Server::start_with(&["--instrument", "tape@18391", "--instrument", "gauge@18392"]);
     let mut news = server.listen("/api/instruments/listen?field=pitch");
     let mut next = |is: &str| loop {
         let one = news.next().unwrap();
@@ -130,7 +130,7 @@ fn the_field_that_waits_takes_a_reading_and_refuses_what_is_impossible_there() {
     };
     while next("status")["status"]["connected"] != true {}
     let press = |kind: &str, aim: &[f64]| {
-        server.press(&json!({ "kind": kind, "aim": aim }));
+        server.press(&json!({ "instrument": kind, "aim": aim }));
     };
     press("gauge", &[10.0, -12.5, 0.0]);
     assert_eq!(next("taken")["value"], -12.5);

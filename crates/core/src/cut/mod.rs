@@ -10,6 +10,6 @@ mod template;
 pub use elbow::{ElbowCut, ElbowTooSmall};
 pub use ellipse::seam_length;
 pub use piece_id::PieceId;
-pub use pieces::{Face, Piece, PieceKind, Solid, pieces};
+pub use pieces::{Along, Face, Piece, PieceKind, Solid, pieces};
 pub use stick::{Cut, CutPlan, Meeting, ScribeLine, cut_plan};
 pub use template::WrapTemplate;

@@ -42,9 +42,21 @@ impl Face {
     const SQUARE: Self = Self { saw: 0.0, short_at: 0.0 };
 }
 
+/// What a stretch of a piece is of. Counts are from 0 at A.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Along {
+    /// A leg.
+    Leg(usize),
+    /// A bend.
+    Bend(usize),
+}
+
 /// A straight stretch of a piece between two planes, in mm, vehicle axes.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, ToSchema)]
 pub struct Solid {
+    /// What it is of.
+    #[serde(skip)]
+    pub along: Along,
     /// Where its axis meets its first face.
     #[schema(value_type = Triple)]
     pub from: [f64; 3],
@@ -128,21 +140,27 @@ impl Open {
     }
 
     /// Goes on straight by `length` mm to where `to` stands, whose plane is normal to `normal`.
-    fn stretch(&mut self, to: Point3<f64>, normal: [f64; 3]) {
+    fn stretch(&mut self, along: Along, to: Point3<f64>, normal: [f64; 3]) {
         let (from, from_normal) = self.begin;
-        self.solids.push(Solid { from: from.coords.into(), from_normal, to: to.coords.into(), to_normal: normal });
+        self.solids.push(Solid {
+            along,
+            from: from.coords.into(),
+            from_normal,
+            to: to.coords.into(),
+            to_normal: normal,
+        });
         self.begin = (to, normal);
     }
 
-    /// Goes round a bend that is drawn, from its tangent point.
-    fn draw(&mut self, setting_in: &Travel, arc: &Arc) {
-        self.stretch(setting_in.at, setting_in.along.to_array());
+    /// Goes round bend `bend`, which is drawn, from its tangent point.
+    fn draw(&mut self, bend: usize, setting_in: &Travel, arc: &Arc) {
+        self.stretch(Along::Leg(bend), setting_in.at, setting_in.along.to_array());
         let steps = (arc.angle / SHOWN).ceil().max(1.0);
         let each = arc.angle / steps;
         let mut step = 1.0;
         while step <= steps {
             let there = setting_in.bend(arc.radius, each * step);
-            self.stretch(there.at, there.along.to_array());
+            self.stretch(Along::Bend(bend), there.at, there.along.to_array());
             step += 1.0;
         }
         self.centre += arc.length();
@@ -150,7 +168,7 @@ impl Open {
     }
 
     fn close(mut self, to: Face, at: Point3<f64>, normal: [f64; 3]) -> Piece {
-        self.stretch(at, normal);
+        self.stretch(Along::Leg(self.leg + self.drawn), at, normal);
         let Self { leg, section, drawn, from, centre, solids, .. } = self;
         Piece { kind: PieceKind::Tube { leg, section, drawn }, centre, from, to, solids }
     }
@@ -188,7 +206,7 @@ pub fn pieces(path: &Path, makes: &[ResolvedMake], gaps: &[Vec<[f64; 2]>]) -> Ve
         let setting_in = end.clocked(arc.rotation);
         travel = setting_in.bend(arc.radius, arc.angle);
         match make {
-            ResolvedMake::Drawn => open.draw(&setting_in, &arc),
+            ResolvedMake::Drawn => open.draw(leg, &setting_in, &arc),
             ResolvedMake::Pies { ends, cut, .. } => {
                 let Mitre { overrun, face, turned } = Mitre::of(arc.radius, cut, *ends, theta);
                 open.centre += overrun;
@@ -230,6 +248,7 @@ fn pies(
         from: face,
         to: face,
         solids: vec![Solid {
+            along: Along::Bend(bend),
             from: faces[pie].0.coords.into(),
             from_normal: faces[pie].1,
             to: faces[pie + 1].0.coords.into(),

@@ -4,7 +4,8 @@ use serde::Serialize;
 use utoipa::ToSchema;
 
 use crate::assembly::Assembly;
-use crate::cut::{CutPlan, Piece, PieceId, PieceKind, Solid};
+use crate::cut::{Along, CutPlan, Piece, PieceId, PieceKind, Solid};
+use crate::part_ref::PartRef;
 use crate::record::PieceSize;
 use crate::route::{BendId, ResolvedRun};
 use crate::workshop::PinnedSaw;
@@ -39,7 +40,17 @@ pub struct PieceWorkup {
     /// Saw setting of the face towards B, in degrees.
     pub saw_to: f64,
     /// Where it stands: one stretch, and where a bend is drawn as many as it takes to look round.
-    pub solids: Vec<Solid>,
+    pub solids: Vec<SolidWorkup>,
+}
+
+/// A straight stretch of a piece, as it stands.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct SolidWorkup {
+    /// What is pointed at there: a straight or a bend.
+    pub part: PartRef,
+    /// Where it stands.
+    #[serde(flatten)]
+    pub solid: Solid,
 }
 
 /// A line to scribe along the stick first.
@@ -168,8 +179,19 @@ impl PieceWorkup {
             longest: Measure(longest),
             saw_from: piece.from.saw.to_degrees(),
             saw_to: piece.to.saw.to_degrees(),
-            solids: piece.solids.clone(),
+            solids: piece.solids.iter().map(|solid| SolidWorkup::of(run, solid)).collect(),
         }
+    }
+}
+
+impl SolidWorkup {
+    fn of(run: &ResolvedRun, solid: &Solid) -> Self {
+        let (id, way) = (run.id, &run.route);
+        let part = match solid.along {
+            Along::Leg(leg) => PartRef::Straight { run: id, straight: way.leg_id(leg) },
+            Along::Bend(bend) => PartRef::Bend { run: id, bend: way.bend_id(bend) },
+        };
+        Self { part, solid: *solid }
     }
 }
 

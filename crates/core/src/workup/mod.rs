@@ -19,7 +19,7 @@ pub use assemble::{Given, workup, workup_among, workup_given, workup_of_drag};
 pub use bay::{BayWorkup, ComponentWorkup, DatumWorkup, KeepOutWorkup, MountsWorkup, PortWorkup, ScanWorkup, bay};
 pub use bend::{BendWorkup, LraRow, PiesWorkup, RodSide};
 pub use clearance::{ClearancePiece, ClearanceState, ClearanceThing, ClearanceWorkup};
-pub use cutting::{CutRow, CuttingWorkup, LineWorkup, MeetingRow, PieceWorkup, Turn, TurnWay};
+pub use cutting::{CutRow, CuttingWorkup, LineWorkup, MeetingRow, PieceWorkup, SolidWorkup, Turn, TurnWay};
 pub use end::EndWorkup;
 pub use estimate::{CheckedBy, EstimateWorkup, EstimatedBy, ReadingWorkup};
 pub use flow::{Figure, FlowWorkup, SizeBeside};

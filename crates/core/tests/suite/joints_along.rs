@@ -58,7 +58,7 @@ fn place(workup: &Workup, joint: usize) -> Point3<f64> {
         .filter(|(p, q)| [p, q].iter().all(|i| matches!(workup.pieces[**i].piece, PieceId::Tube { .. })))
         .collect();
     let (p, q) = parted[joint];
-    station(workup.pieces[p].solids[0].to, workup.pieces[q].solids[0].from)
+    station(workup.pieces[p].solids[0].solid.to, workup.pieces[q].solids[0].solid.from)
 }
 
 #[test]

@@ -18,7 +18,7 @@ use proptest::prelude::*;
 
 /// Distance in mm from a place to the outside of a piece.
 fn to_piece(piece: &PieceWorkup, od: f64, at: &Vector) -> f64 {
-    let solid = &piece.solids[0];
+    let solid = &piece.solids[0].solid;
     let [from, to, start, end] = [solid.from, solid.to, solid.from_normal, solid.to_normal].map(Vector::from);
     let along = (to - from).normalize();
     let aside = along.cross(&Vector::ith(along.iamin(), 1.0)).normalize();
@@ -66,7 +66,7 @@ proptest! {
         }).collect();
         // Beside one of the bend's pies, or beside its only seam.
         let beside = slices.get(slices.len() / 2).copied().unwrap_or(&before.pieces[bend]);
-        let [from, to] = [beside.solids[0].from, beside.solids[0].to].map(Vector::from);
+        let [from, to] = [beside.solids[0].solid.from, beside.solids[0].solid.to].map(Vector::from);
         let way = (to - from).normalize();
         let aside = way.cross(&Vector::ith(way.iamin(), 1.0)).normalize();
         let radial = aside * clock.cos() + way.cross(&aside) * clock.sin();

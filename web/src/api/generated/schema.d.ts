@@ -1474,7 +1474,7 @@ export interface components {
              */
             listener: number;
             /** @description Which instrument. */
-            kind: components["schemas"]["InstrumentKind"];
+            instrument: string;
             /**
              * Format: double
              * @description In mm or degrees.
@@ -1489,14 +1489,14 @@ export interface components {
              */
             listener: number;
             /** @description Which instrument. */
-            kind: components["schemas"]["InstrumentKind"];
+            instrument: string;
             /** @description Why. */
             why: string;
             /** @enum {string} */
             is: "refused";
         } | {
             /** @description Which instrument. */
-            kind: components["schemas"]["InstrumentKind"];
+            instrument: string;
             /** @description Why. */
             why: string;
             /** @enum {string} */
@@ -1504,7 +1504,9 @@ export interface components {
         };
         /** @description How an instrument is. */
         InstrumentStatus: {
-            /** @description Which. */
+            /** @description What it is called. */
+            name: string;
+            /** @description What it is. */
             kind: components["schemas"]["InstrumentKind"];
             /** @description Whether it answers. */
             connected: boolean;
@@ -2601,7 +2603,7 @@ export interface components {
              */
             saw_to: number;
             /** @description Where it stands: one stretch, and where a bend is drawn as many as it takes to look round. */
-            solids: components["schemas"]["Solid"][];
+            solids: components["schemas"]["SolidWorkup"][];
         };
         /** @description The pies of a bend. */
         PiesWorkup: {
@@ -2740,8 +2742,8 @@ export interface components {
         };
         /** @description What a stand-in should read. */
         Press: {
-            /** @description Which stand-in. */
-            kind: components["schemas"]["InstrumentKind"];
+            /** @description Which stand-in, by its name. */
+            instrument: string;
             /** @description What it would read if it were perfect: mm, or heading, pitch and roll in degrees. */
             aim: number[];
         };
@@ -3293,6 +3295,11 @@ export interface components {
             to: components["schemas"]["Triple"];
             /** @description Last face's normal, along travel. */
             to_normal: components["schemas"]["Triple"];
+        };
+        /** @description A straight stretch of a piece, as it stands. */
+        SolidWorkup: components["schemas"]["Solid"] & {
+            /** @description What is pointed at there: a straight or a bend. */
+            part: components["schemas"]["PartRef"];
         };
         /** @description A decision about what a pipe is. */
         SpecEdit: {
@@ -4068,6 +4075,7 @@ export type SizeBeside = components['schemas']['SizeBeside'];
 export type SizeWorkup = components['schemas']['SizeWorkup'];
 export type Snap = components['schemas']['Snap'];
 export type Solid = components['schemas']['Solid'];
+export type SolidWorkup = components['schemas']['SolidWorkup'];
 export type SpecEdit = components['schemas']['SpecEdit'];
 export type Spot = components['schemas']['Spot'];
 export type Spread = components['schemas']['Spread'];

@@ -2,12 +2,12 @@
 //! line as it came, and tells whoever listens.
 
 use std::convert::Infallible;
-use std::net::SocketAddr;
+use std::net::{Ipv4Addr, SocketAddr};
 use std::sync::atomic::{AtomicU64, Ordering};
 use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
 use std::time::{Duration, Instant};
 
-use nook_devices::{Kind, Line, Order};
+use nook_devices::{Kind, Line, NamedInstrument, Order};
 use nook_store::{LineOutcome, Store};
 use rocket::tokio::io::{AsyncBufReadExt, AsyncReadExt, AsyncWriteExt, BufReader};
 use rocket::tokio::net::TcpStream;
@@ -21,7 +21,9 @@ use super::Field;
 /// How an instrument is.
 #[derive(Debug, Clone, Serialize, ToSchema)]
 pub(crate) struct InstrumentStatus {
-    /// Which.
+    /// What it is called.
+    pub(super) name: String,
+    /// What it is.
     pub(super) kind: Kind,
     /// Whether it answers.
     pub(super) connected: bool,
@@ -47,7 +49,7 @@ pub(crate) enum InstrumentNews {
         /// Which listener's field.
         listener: u64,
         /// Which instrument.
-        kind: Kind,
+        instrument: String,
         /// In mm or degrees.
         value: f64,
     },
@@ -56,14 +58,14 @@ pub(crate) enum InstrumentNews {
         /// Which listener's field.
         listener: u64,
         /// Which instrument.
-        kind: Kind,
+        instrument: String,
         /// Why.
         why: String,
     },
     /// A line that could not be read; it is in the log.
     Garbled {
         /// Which instrument.
-        kind: Kind,
+        instrument: String,
         /// Why.
         why: String,
     },
@@ -130,13 +132,14 @@ fn held<T>(lock: &Mutex<T>) -> MutexGuard<'_, T> {
 
 impl Hub {
     /// Begins to read the instruments at these addresses.
-    pub(crate) fn start(at: &[(Kind, SocketAddr)], store: &Store) -> Arc<Self> {
+    pub(crate) fn start(at: &[NamedInstrument], store: &Store) -> Arc<Self> {
         let (news, _) = broadcast::channel(256);
         let mut ears = Vec::new();
-        let instruments = at.iter().map(|(kind, address)| {
+        let instruments = at.iter().map(|NamedInstrument { name, kind, port }| {
             let (presses, ear) = mpsc::channel(16);
-            ears.push((*address, ear));
-            let status = InstrumentStatus { kind: *kind, connected: false, battery: None, low: false, lost: 0 };
+            ears.push((SocketAddr::from((Ipv4Addr::LOCALHOST, *port)), ear));
+            let (name, kind) = (name.clone(), *kind);
+            let status = InstrumentStatus { name, kind, connected: false, battery: None, low: false, lost: 0 };
             Instrument { status: Mutex::new(status), presses }
         });
         let hub =
@@ -180,9 +183,9 @@ impl Hub {
     ///
     /// # Errors
     /// [`NotPressed`] as its variants say; it never waits for an instrument that does not answer.
-    pub(crate) fn press(&self, kind: Kind, aim: Vec<f64>) -> Result<(), NotPressed> {
+    pub(crate) fn press(&self, name: &str, aim: Vec<f64>) -> Result<(), NotPressed> {
         let instrument =
-            self.instruments.iter().find(|one| held(&one.status).kind == kind).ok_or(NotPressed::NoSuch)?;
+            self.instruments.iter().find(|one| held(&one.status).name == name).ok_or(NotPressed::NoSuch)?;
         if !held(&instrument.status).connected {
             return Err(NotPressed::NotConnected);
         }
@@ -242,23 +245,26 @@ impl Hub {
 
     /// Tells and logs that an instrument was hung up on, once for all the lines that are not in the log.
     async fn flooded(&self, index: usize, store: &Store) {
-        let kind = held(&self.instruments[index].status).kind;
+        let name = held(&self.instruments[index].status).name.clone();
         let (span, pause) = (FLOOD_SPAN.as_secs(), AFTER_FLOOD.as_secs());
         let why = format!("more than {MOST_LINES} lines in {span} s; nothing is heard from it for {pause} s");
-        if let Err(error) = store.log_line(kind.word(), "", LineOutcome::Garbled, Some(&why)).await {
+        if let Err(error) = store.log_line(&name, "", LineOutcome::Garbled, Some(&why)).await {
             tracing::error!(%error, "a flood of lines was not logged");
         }
-        let _ = self.news.send(InstrumentNews::Garbled { kind, why });
+        let _ = self.news.send(InstrumentNews::Garbled { instrument: name, why });
     }
 
     /// Judges a line, logs it and tells of it. `last` is the count of the reading before.
     async fn heard(&self, index: usize, text: &str, last: &mut Option<u32>, store: &Store) {
-        let own = held(&self.instruments[index].status).kind;
+        let (name, own) = {
+            let status = held(&self.instruments[index].status);
+            (status.name.clone(), status.kind)
+        };
         let mut news = None;
         let (outcome, why) = match text.parse::<Line>() {
             Err(error) => {
                 self.change(index, |status| status.lost = status.lost.saturating_add(1));
-                news = Some(InstrumentNews::Garbled { kind: own, why: error.to_string() });
+                news = Some(InstrumentNews::Garbled { instrument: name.clone(), why: error.to_string() });
                 (LineOutcome::Garbled, Some(error.to_string()))
             }
             Ok(Line::Hello { kind }) if kind == own => (LineOutcome::Status, None),
@@ -275,12 +281,12 @@ impl Hub {
                 if (1..=MOST_LOST).contains(&missed) {
                     self.change(index, |status| status.lost = status.lost.saturating_add(missed));
                 }
-                let (judged, outcome, why) = self.judged(kind, &figures);
+                let (judged, outcome, why) = self.judged(&name, kind, &figures);
                 news = judged;
                 (outcome, why)
             }
         };
-        if let Err(error) = store.log_line(own.word(), text, outcome, why.as_deref()).await {
+        if let Err(error) = store.log_line(&name, text, outcome, why.as_deref()).await {
             tracing::error!(%error, "an instrument's line was not logged");
         }
         // Told only once it is in the log: what somebody was told of can be looked up.
@@ -289,15 +295,16 @@ impl Hub {
         }
     }
 
-    fn judged(&self, kind: Kind, figures: &[f64]) -> (Option<InstrumentNews>, LineOutcome, Option<String>) {
+    fn judged(&self, name: &str, kind: Kind, figures: &[f64]) -> (Option<InstrumentNews>, LineOutcome, Option<String>) {
         let focus = held(&self.waiting).last().copied();
         let Some((listener, field)) = focus else {
             return (None, LineOutcome::Unclaimed, Some("no field was waiting".to_owned()));
         };
+        let instrument = name.to_owned();
         match field.take(kind, figures) {
-            Ok(value) => (Some(InstrumentNews::Taken { listener, kind, value }), LineOutcome::Taken, None),
+            Ok(value) => (Some(InstrumentNews::Taken { listener, instrument, value }), LineOutcome::Taken, None),
             Err(why) => {
-                let news = InstrumentNews::Refused { listener, kind, why: why.clone() };
+                let news = InstrumentNews::Refused { listener, instrument, why: why.clone() };
                 (Some(news), LineOutcome::Refused, Some(why))
             }
         }

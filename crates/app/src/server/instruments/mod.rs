@@ -5,7 +5,6 @@ mod hub;
 
 use std::sync::Arc;
 
-use nook_devices::Kind;
 use nook_store::Store;
 use rocket::http::Status;
 use rocket::response::stream::{Event, EventStream};
@@ -41,8 +40,8 @@ pub(super) struct LogLine {
 #[derive(Debug, Deserialize, ToSchema)]
 #[serde(deny_unknown_fields)]
 pub(super) struct Press {
-    /// Which stand-in.
-    kind: Kind,
+    /// Which stand-in, by its name.
+    instrument: String,
     /// What it would read if it were perfect: mm, or heading, pitch and roll in degrees.
     aim: Vec<f64>,
 }
@@ -95,19 +94,19 @@ pub(super) fn listen(
     request_body = Press, responses((status = 204), (status = 404, body = Problem)))]
 #[post("/instruments/press", data = "<press>")]
 pub(super) fn press(hub: &State<Arc<Hub>>, press: Result<Body<Press>, Problem>) -> Result<Status, Problem> {
-    let Press { kind, aim } = press?.0;
+    let Press { instrument, aim } = press?.0;
     let refused = |detail: String| Problem::new(Status::Conflict, "not-pressed", "Nothing was pressed", detail);
-    match hub.press(kind, aim) {
+    match hub.press(&instrument, aim) {
         Ok(()) => Ok(Status::NoContent),
         Err(NotPressed::NoSuch) => {
-            Err(Problem::missing("There is no such instrument. Start the server with --instruments."))
+            Err(Problem::missing("There is no such instrument. Start the server with --instrument."))
         }
         Err(NotPressed::NotConnected) => Err(refused(format!(
             "The {} does not answer, so nothing was pressed. Switch it on, or start the stand-ins.",
-            kind.word()
+            instrument
         ))),
         Err(NotPressed::Busy) => {
-            Err(refused(format!("The {} has not done what it was told before. Wait a moment.", kind.word())))
+            Err(refused(format!("The {} has not done what it was told before. Wait a moment.", instrument)))
         }
     }
 }

@@ -25,13 +25,14 @@ use nook_core::edit::{Edit, EditError, MeasureEdit, apply};
 use nook_core::environment::Scans;
 use nook_core::findings::{across, unmeasured_words};
 use nook_core::job::Job;
-use nook_core::measure::RunId;
+use nook_core::measure::{KeepOutShape, RunId};
 use nook_core::route::{AlongAnchor, Joint, LegId, Route};
 use nook_geometry::units::DualUnitText;
 pub use offer::{Offer, Short, TurnFirst};
 use rank::{MOST_SHORT, best_of, ranked};
 pub use relaxation::Relaxation;
 use route_search::{RouteSearch, Setup, turns_of};
+use std::hash::{DefaultHasher, Hash, Hasher};
 use worker_pool::WorkerPool;
 
 /// What a search is at.
@@ -180,15 +181,36 @@ fn cautions(job: &Job, setup: &Setup) -> Vec<DualUnitText> {
     unknown.chain(moves).chain(joints).collect()
 }
 
-/// Whether what was found for `then` answers for `now` as well: they differ at most in which way the run takes now and
-/// which it keeps. The joints along it are part of the question, and come along with each way that is offered: they stand
-/// as they did then, or as one of the offers has them.
+/// A hash of exactly what a search for a run reads: the job but for which route the run takes and keeps, the joints along
+/// it, which come along with each way that is offered, and which scans are at hand.
 #[must_use]
-pub fn still_answers(found: &RoutesFound, then: &Job, now: &Job, id: RunId) -> bool {
-    let joints = |job: &Job| job.run(id).map_or_else(Vec::new, |run| in_order(&run.route));
-    let (asked, stand) = (joints(then), joints(now));
-    let known = asked == stand || found.offers.iter().any(|offer| in_order(&offer.way) == stand);
-    known && then.without_routes_of(id) == now.without_routes_of(id)
+pub fn reads(job: &Job, id: RunId, scans: &Scans) -> u64 {
+    let along = job.run(id).map_or_else(Vec::new, |run| in_order(&run.route));
+    reads_with(job, id, scans, &along)
+}
+
+/// Hashes of all it answers for: what it was asked, and the same once one of its offers is taken, whose joints stand as
+/// that has them.
+#[must_use]
+pub fn answers_for(found: &RoutesFound, job: &Job, id: RunId, scans: &Scans) -> Vec<u64> {
+    let offers = found.offers.iter().map(|offer| reads_with(job, id, scans, &in_order(&offer.way)));
+    let mut all: Vec<u64> = [reads(job, id, scans)].into_iter().chain(offers).collect();
+    all.sort_unstable();
+    all.dedup();
+    all
+}
+
+fn reads_with(job: &Job, id: RunId, scans: &Scans, along: &[(Joint, Option<usize>)]) -> u64 {
+    let job = job.without_routes_of(id);
+    let mut hasher = DefaultHasher::new();
+    // A job is always JSON; if it ever were not, nothing would be taken for an answer.
+    serde_json::to_string(&(&job, along)).map_err(|error| error.to_string()).hash(&mut hasher);
+    for keep_out in job.keep_outs() {
+        if let KeepOutShape::Scan(scan) = &keep_out.shape {
+            scans.get(&scan.scan, scan.unit).is_some().hash(&mut hasher);
+        }
+    }
+    hasher.finish()
 }
 
 /// The joints between the ends of a route, with the places of their legs: bends are numbered anew when a route is taken.

@@ -1,6 +1,19 @@
-import { ServerProblem, words } from './client';
+import { useQuery } from '@tanstack/react-query';
+import { answered, ServerProblem, server, words } from './client';
 import { events } from './events';
-import type { Offer, RoutesFound, WaysNews } from './generated/schema';
+import type { JobState, Offer, RoutesFound, WaysNews, WaysStanding } from './generated/schema';
+
+export const lookedForKey = ['looked-for'];
+
+/** How the looking for a run's ways stands: not looked at yet, looking, or known. */
+export function useWaysStanding(state: JobState, run: number): WaysStanding | undefined {
+  const { data } = useQuery({
+    queryKey: [...lookedForKey, state.id, state.revision],
+    placeholderData: (before) => before,
+    queryFn: () => answered(server.GET('/api/jobs/{id}/looked-for', { params: { path: { id: state.id } } })),
+  });
+  return data?.find((one) => one.run === run)?.ways;
+}
 
 /** How a search stands. */
 export interface Search {

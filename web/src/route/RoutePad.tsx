@@ -1,4 +1,5 @@
 import type { Edit, JobState, Workup } from '../api/generated/schema';
+import { useWaysStanding } from '../api/ways';
 import { EndPad } from '../join/EndPad';
 import { JointPad } from '../join/JointPad';
 import { isWhole, type RouteStage, routeStages, type Selected, useBench } from '../kit/bench';
@@ -22,9 +23,15 @@ interface Props {
 export function RoutePad({ state, workup, drawing }: Props) {
   const { selected, routeStage, setRouteStage } = useBench();
   const kept = workup.decisions.kept?.length ?? 0;
+  const ways = useWaysStanding(state, workup.run);
   const names: Record<RouteStage, string> = {
     shape: 'Shape',
-    ways: 'Ways round',
+    ways:
+      ways?.is === 'known'
+        ? `Ways round ${ways.fit}`
+        : ways?.is === 'looking'
+          ? 'Ways round …'
+          : 'Ways round',
     beside: kept > 0 ? `Beside ${kept}` : 'Beside',
     flow: 'Flow',
   };

@@ -1,7 +1,8 @@
 import { Box, Button, LinearProgress, Typography } from '@mui/material';
+import { useQueryClient } from '@tanstack/react-query';
 import { type ReactNode, useCallback, useEffect, useRef, useState } from 'react';
 import type { JobState, Offer, Outcome, Workup } from '../api/generated/schema';
-import { lookForWays, type Search } from '../api/ways';
+import { lookedForKey, lookForWays, type Search } from '../api/ways';
 import { sentence, useBench } from '../kit/bench';
 import type { Drawing } from '../kit/useDrawing';
 import { token } from '../theme';
@@ -37,6 +38,10 @@ export function WaysStage({ state, workup, drawing }: Props) {
     look();
     return () => stop.current?.();
   }, [look, wishes]);
+  const cache = useQueryClient();
+  const over = search !== undefined && search.progress === undefined;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: how it stands changes when it begins and when it is over
+  useEffect(() => void cache.invalidateQueries({ queryKey: lookedForKey }), [over]);
   const { order, weights, setWeights } = useOrder(state, workup.run, search?.found);
   const offers = search?.found?.offers ?? search?.early ?? [];
   const sorted = search?.found && order ? order.flatMap((index) => offers[index] ?? []) : offers;

@@ -81,6 +81,7 @@ endpoints! {
     runs::pipe,
     runs::take_lra,
     ways::look,
+    ways::standings,
     ways::schools,
     ways::order,
     ways::kept,

@@ -12,6 +12,7 @@ mod host;
 mod instruments;
 mod jobs;
 mod lengths;
+mod looked_for;
 mod meshes;
 mod previews;
 mod problem;
@@ -147,7 +148,7 @@ fn rocket(port: u16, front_end: FrontEnd, store: Store, catalogue: Catalogue, hu
         .manage(catalogue)
         .manage(hub)
         .manage(meshes::Meshes::default())
-        .manage(ways::LastFound::default())
+        .manage(Arc::new(ways::Ways::default()))
         .manage(workers::Workers::default())
         .attach(host::OwnHostOnly(port))
         .attach(headers::Headers)

@@ -1,18 +1,17 @@
-//! Finding ways round, shaping them by hand and comparing them.
+//! Finding ways round, and comparing those that are kept.
 
-use std::collections::HashMap;
-use std::sync::atomic::{AtomicBool, Ordering};
+use std::panic::{AssertUnwindSafe, catch_unwind};
+use std::sync::atomic::AtomicBool;
 use std::sync::{Arc, Mutex, PoisonError};
 
 use nook_core::workup::{TwinCheck, twin_check};
-use nook_core::{EditError, Job, RunId};
+use nook_core::{EditError, RunId};
 use nook_search::{
-    Compared, News, Offer, Preset, RoutesFound, SearchStep, Weights, compare, presets, search, still_answers,
+    Compared, News, Offer, Preset, RoutesFound, SearchStep, Weights, answers_for, compare, presets, reads, search,
 };
 use nook_store::{JobId, Store};
 use rocket::response::stream::{Event, EventStream};
 use rocket::serde::json::Json;
-use rocket::tokio::sync::mpsc::channel;
 use rocket::tokio::task::spawn_blocking;
 use rocket::{State, get, post};
 use serde::Serialize;
@@ -20,13 +19,14 @@ use utoipa::ToSchema;
 
 use super::body::Body;
 use super::guards::Id;
+use super::looked_for::{LookedFor, Looking, Standing};
 use super::meshes::Meshes;
 use super::problem::Problem;
 use super::workers::{Computed, Workers};
 use crate::time_limit::stop_when_time_is_up;
 
 /// What is told while ways are looked for, as server-sent events.
-#[derive(Debug, Serialize, ToSchema)]
+#[derive(Debug, Clone, Serialize, ToSchema)]
 #[serde(tag = "is", rename_all = "snake_case")]
 pub(super) enum WaysNews {
     /// How far it is.
@@ -44,7 +44,9 @@ pub(super) enum WaysNews {
     /// All of them, ranked.
     Done {
         /// What was found.
-        found: Box<RoutesFound>,
+        #[serde(serialize_with = "shared")]
+        #[schema(value_type = RoutesFound, inline = false)]
+        found: Arc<RoutesFound>,
     },
     /// There was no search.
     Refused {
@@ -53,40 +55,74 @@ pub(super) enum WaysNews {
     },
 }
 
-/// What was found last for a run, and for which job.
-#[derive(Debug, Default)]
-pub(super) struct LastFound(Mutex<HashMap<(JobId, u32), Answered>>);
-
-type Answered = (Job, Arc<RoutesFound>);
-
-impl LastFound {
-    fn get(&self, id: JobId, run: u32, job: &Job) -> Option<Arc<RoutesFound>> {
-        let all = self.0.lock().unwrap_or_else(PoisonError::into_inner);
-        let answered = all.get(&(id, run));
-        let answered = answered.filter(|(then, found)| still_answers(found, then, job, RunId(run)));
-        answered.map(|(_, found)| Arc::clone(found))
-    }
-
-    fn keep(&self, id: JobId, run: u32, job: Job, found: Arc<RoutesFound>) {
-        let mut all = self.0.lock().unwrap_or_else(PoisonError::into_inner);
-        // Each holds some tens of kilobytes; nobody has so many runs open.
-        if all.len() > 200 {
-            all.clear();
-        }
-        all.insert((id, run), (job, found));
-    }
+fn shared<S: serde::Serializer>(found: &Arc<RoutesFound>, serializer: S) -> Result<S::Ok, S::Error> {
+    found.as_ref().serialize(serializer)
 }
 
-/// Stops a search when whoever listened has gone.
-struct StopWhenGone(Arc<AtomicBool>);
+/// Ways round that were looked for.
+pub(super) type Ways = LookedFor<(JobId, u32), WaysNews, RoutesFound>;
 
-impl Drop for StopWhenGone {
-    fn drop(&mut self) {
-        self.0.store(true, Ordering::Relaxed);
-    }
+/// How the looking for a run's ways stands.
+#[derive(Debug, Serialize, ToSchema)]
+#[serde(tag = "is", rename_all = "snake_case")]
+pub(super) enum WaysStanding {
+    /// Nobody has looked, or the job has changed since.
+    NotLookedAt,
+    /// Somebody is looking.
+    Looking {
+        /// How far it is, 0 to 1.
+        share: f32,
+    },
+    /// It is known.
+    Known {
+        /// How many ways fit.
+        fit: usize,
+        /// How many come near.
+        near: usize,
+    },
 }
 
-/// Looks for ways round. Tells how far it is and what fits as it goes; whoever stops listening stops it.
+/// What was looked for of one run.
+#[derive(Debug, Serialize, ToSchema)]
+pub(super) struct LookedForLine {
+    /// Which run.
+    run: RunId,
+    /// Its ways round.
+    ways: WaysStanding,
+}
+
+/// What has been looked for of each run, and how it stands.
+#[utoipa::path(get, path = "/api/jobs/{id}/looked-for", tag = "ways", operation_id = "listLookedFor",
+    params(("id" = i64, Path)), responses((status = 200, body = [LookedForLine]), (status = 404, body = Problem)))]
+#[get("/jobs/<id>/looked-for")]
+pub(super) async fn standings(
+    store: &State<Store>,
+    meshes: &State<Meshes>,
+    ways: &State<Arc<Ways>>,
+    id: Id,
+) -> Result<Json<Vec<LookedForLine>>, Problem> {
+    let job = store.job(id.0).await?;
+    let scans = meshes.of(store, &job).await;
+    let share = |news: &WaysNews| match news {
+        WaysNews::Progress { share, .. } => Some(*share),
+        _ => None,
+    };
+    let line = |run: RunId| {
+        let ways = match ways.standing(&(id.0, run.0), reads(&job, run, &scans)) {
+            Standing::NotLookedAt => WaysStanding::NotLookedAt,
+            Standing::Looking(looking) => WaysStanding::Looking { share: looking.latest(share).unwrap_or(0.0) },
+            Standing::Known(found) => {
+                let fit = found.offers.iter().filter(|offer| offer.fits()).count();
+                WaysStanding::Known { fit, near: found.offers.len() - fit }
+            }
+        };
+        LookedForLine { run, ways }
+    };
+    Ok(Json(job.runs().iter().map(|run| line(run.id)).collect()))
+}
+
+/// Looks for ways round, or follows who does. Tells how far it is and what fits from the beginning; when the last one who
+/// listens goes, it is called off.
 #[utoipa::path(get, path = "/api/jobs/{id}/runs/{run}/search", tag = "ways", operation_id = "searchWays",
     params(("id" = i64, Path), ("run" = u32, Path)),
     responses((status = 200, body = WaysNews, content_type = "text/event-stream", description = "One event for each news")))]
@@ -95,66 +131,82 @@ pub(super) async fn look<'a>(
     store: &'a State<Store>,
     meshes: &'a State<Meshes>,
     workers: &'a State<Workers>,
-    last: &'a State<LastFound>,
+    ways: &'a State<Arc<Ways>>,
     id: Id,
     run: u32,
 ) -> Result<EventStream![Event + 'a], Problem> {
-    let kept = store.job(id.0).await?;
-    if kept.run(RunId(run)).is_none() {
+    let job = store.job(id.0).await?;
+    if job.run(RunId(run)).is_none() {
         return Err(EditError::NoSuchRun { run: RunId(run) }.into());
     }
-    let scans = meshes.of(store, &kept).await;
-    let known = last.get(id.0, run, &kept);
-    let leave = if known.is_none() { Some(workers.search()?) } else { None };
+    let scans = meshes.of(store, &job).await;
+    let key = (id.0, run);
+    let asked = reads(&job, RunId(run), &scans);
+    let (known, follower) = match ways.standing(&key, asked) {
+        Standing::Known(found) => (Some(found), None),
+        Standing::Looking(looking) => (None, Some(looking.follow())),
+        Standing::NotLookedAt => {
+            let leave = workers.search()?;
+            let stop = Arc::new(AtomicBool::new(false));
+            stop_when_time_is_up(&stop);
+            let looking = ways.begin(key, asked, Arc::clone(&stop));
+            let follower = looking.follow();
+            let ways = Arc::clone(ways);
+            spawn_blocking(move || {
+                // Kept until the search has ended, however soon nobody listens any more.
+                let _leave = leave;
+                let searched = catch_unwind(AssertUnwindSafe(|| {
+                    let tell = telling(&looking);
+                    search(&job, RunId(run), &scans, &stop, &tell)
+                }));
+                looking.end(match searched {
+                    Ok(Ok(found)) => {
+                        let found = Arc::new(found);
+                        let answers = answers_for(&found, &job, RunId(run), &scans);
+                        ways.known(key, &looking, answers, Arc::clone(&found));
+                        WaysNews::Done { found }
+                    }
+                    Ok(Err(refusal)) => WaysNews::Refused { problem: refusal.into() },
+                    Err(_) => WaysNews::Refused { problem: Problem::internal(&BrokeOff) },
+                });
+            });
+            (None, Some(follower))
+        }
+    };
     Ok(EventStream! {
         if let Some(found) = known {
-            yield Event::json(&WaysNews::Done { found: Box::new((*found).clone()) });
-            return;
+            yield Event::json(&WaysNews::Done { found });
         }
-        let stop = Arc::new(AtomicBool::new(false));
-        let _gone = StopWhenGone(Arc::clone(&stop));
-        let (tell, mut told) = channel::<WaysNews>(256);
-        let job = kept.clone();
-        let halt = Arc::clone(&stop);
-        stop_when_time_is_up(&stop);
-        let working = spawn_blocking(move || {
-            // Kept until the search has ended, however soon nobody listens any more.
-            let _leave = leave;
-            let hundredth = Mutex::new(None);
-            search(&job, RunId(run), &scans, &halt, &|news| {
-                let news = match news {
-                    News::Progress(step, share) => {
-                        let now = Some((step, (share * 20.0).round().to_bits()));
-                        let mut before = hundredth.lock().unwrap_or_else(PoisonError::into_inner);
-                        if *before == now {
-                            return;
-                        }
-                        *before = now;
-                        WaysNews::Progress { step, share }
-                    }
-                    News::Found(offer) => WaysNews::Found { offer },
-                };
-                if tell.blocking_send(news).is_err() {
-                    halt.store(true, Ordering::Relaxed);
-                }
-            })
-        });
-        while let Some(news) = told.recv().await {
-            yield Event::json(&news);
-        }
-        let news = match working.await {
-            Ok(Ok(found)) => {
-                let found = Arc::new(found);
-                if !stop.load(Ordering::Relaxed) {
-                    last.keep(id.0, run, kept, Arc::clone(&found));
-                }
-                WaysNews::Done { found: Box::new((*found).clone()) }
+        if let Some(mut follower) = follower {
+            while let Some(news) = follower.next().await {
+                yield Event::json(&news);
             }
-            Ok(Err(refusal)) => WaysNews::Refused { problem: refusal.into() },
-            Err(error) => WaysNews::Refused { problem: Problem::internal(&error) },
-        };
-        yield Event::json(&news);
+        }
     })
+}
+
+/// A search that broke off.
+#[derive(Debug, thiserror::Error)]
+#[error("the search broke off")]
+struct BrokeOff;
+
+/// Tells who follows of each twentieth, and of each way as it is found.
+fn telling(looking: &Looking<WaysNews>) -> impl Fn(News) + Sync + '_ {
+    let twentieth = Mutex::new(None);
+    move |news| {
+        looking.tell(match news {
+            News::Progress(step, share) => {
+                let now = Some((step, (share * 20.0).round().to_bits()));
+                let mut before = twentieth.lock().unwrap_or_else(PoisonError::into_inner);
+                if *before == now {
+                    return;
+                }
+                *before = now;
+                WaysNews::Progress { step, share }
+            }
+            News::Found(offer) => WaysNews::Found { offer },
+        });
+    }
 }
 
 /// The schools' weights.
@@ -172,16 +224,19 @@ pub(super) fn schools() -> Json<Vec<Preset>> {
 #[post("/jobs/<id>/runs/<run>/ways/order", data = "<weights>")]
 pub(super) async fn order(
     store: &State<Store>,
-    last: &State<LastFound>,
+    meshes: &State<Meshes>,
+    ways: &State<Arc<Ways>>,
     id: Id,
     run: u32,
     weights: Result<Body<Weights>, Problem>,
 ) -> Result<Json<Vec<usize>>, Problem> {
     let weights = weights?.0;
     weights.check().map_err(|problem| Problem::refused(format!("{problem}.")))?;
-    let found = last.get(id.0, run, &store.job(id.0).await?);
-    let found = found
-        .ok_or_else(|| Problem::missing("No ways have been looked for since the job was last changed.".to_owned()))?;
+    let job = store.job(id.0).await?;
+    let scans = meshes.of(store, &job).await;
+    let Standing::Known(found) = ways.standing(&(id.0, run), reads(&job, RunId(run), &scans)) else {
+        return Err(Problem::missing("No ways have been looked for since the job was last changed."));
+    };
     let figures: Vec<_> = found.offers.iter().map(|offer| &offer.figures).collect();
     Ok(Json(weights.order(&figures)))
 }

@@ -10,7 +10,7 @@ use nook_core::join::JointKind;
 use nook_core::route::{AlongAnchor, LegEnd, LegId, PieEnds};
 use nook_core::{CutEdit, Edit, Job, JoinEdit, RouteEdit, RunId, Scans, Workup, apply, workup};
 use nook_geometry::units::{AlongLeg, Gap, Name};
-use nook_search::{Offer, compare, search, still_answers};
+use nook_search::{Offer, RoutesFound, answers_for, compare, reads, search};
 
 use crate::support::by_place::{leg as leg_at, pies};
 use crate::support::{draft, job_with, port, saw};
@@ -108,6 +108,12 @@ fn what_was_found_answers_only_for_the_joints_it_was_asked_with() {
         assert!(!still_answers(&found, &parted, &changed, run), "{to:?}");
     }
     assert!(found.cautions.iter().any(|words| words.mm.contains("joints along the pipe")));
+}
+
+/// Whether what was found for `then` answers for `now` as well.
+fn still_answers(found: &RoutesFound, then: &Job, now: &Job, run: RunId) -> bool {
+    let none = Scans::default();
+    answers_for(found, then, run, &none).contains(&reads(now, run, &none))
 }
 
 fn way(job: &Job, run: RunId) -> &nook_core::route::Route {

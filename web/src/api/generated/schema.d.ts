@@ -265,6 +265,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{id}/looked-for": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What has been looked for of each run, and how it stands. */
+        get: operations["listLookedFor"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{id}/preview": {
         parameters: {
             query?: never;
@@ -445,7 +462,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Looks for ways round. Tells how far it is and what fits as it goes; whoever stops listening stops it. */
+        /**
+         * Looks for ways round, or follows who does. Tells how far it is and what fits from the beginning; when the last one who
+         *     listens goes, it is called off.
+         */
         get: operations["searchWays"];
         put?: never;
         post?: never;
@@ -2070,6 +2090,13 @@ export interface components {
             outcome: string;
             /** @description Why it was not taken. */
             why?: string | null;
+        };
+        /** @description What was looked for of one run. */
+        LookedForLine: {
+            /** @description Which run. */
+            run: components["schemas"]["RunId"];
+            /** @description Its ways round. */
+            ways: components["schemas"]["WaysStanding"];
         };
         /** @description One row of the length-rotation-angle table. */
         LraRow: {
@@ -3734,6 +3761,26 @@ export interface components {
             /** @enum {string} */
             is: "refused";
         };
+        /** @description How the looking for a run's ways stands. */
+        WaysStanding: {
+            /** @enum {string} */
+            is: "not_looked_at";
+        } | {
+            /**
+             * Format: float
+             * @description How far it is, 0 to 1.
+             */
+            share: number;
+            /** @enum {string} */
+            is: "looking";
+        } | {
+            /** @description How many ways fit. */
+            fit: number;
+            /** @description How many come near. */
+            near: number;
+            /** @enum {string} */
+            is: "known";
+        };
         /** @description How much each figure counts, 0 for not at all; 1 is usual. */
         Weights: {
             /**
@@ -3996,6 +4043,7 @@ export type LineWorkup = components['schemas']['LineWorkup'];
 export type Lock = components['schemas']['Lock'];
 export type LockWorkup = components['schemas']['LockWorkup'];
 export type LogLine = components['schemas']['LogLine'];
+export type LookedForLine = components['schemas']['LookedForLine'];
 export type LraRow = components['schemas']['LraRow'];
 export type Mark = components['schemas']['Mark'];
 export type Matched = components['schemas']['Matched'];
@@ -4104,6 +4152,7 @@ export type Typed = components['schemas']['Typed'];
 export type Unreadable = components['schemas']['Unreadable'];
 export type Wall = components['schemas']['Wall'];
 export type WaysNews = components['schemas']['WaysNews'];
+export type WaysStanding = components['schemas']['WaysStanding'];
 export type Weights = components['schemas']['Weights'];
 export type Workshop = components['schemas']['Workshop'];
 export type WorkshopEdit = components['schemas']['WorkshopEdit'];
@@ -5604,6 +5653,80 @@ export interface operations {
                 };
                 content: {
                     "application/json": Record<string, never>;
+                };
+            };
+            /** @description Asked by a page of another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked under another name than this server's */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It cannot be, cannot be opened, or its number is none */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server failed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the data folder is gone; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listLookedFor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LookedForLine"][];
                 };
             };
             /** @description Asked by a page of another site */

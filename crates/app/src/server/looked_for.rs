@@ -1,0 +1,194 @@
+//! What has to be looked for: started once, followed by any number, called off when nobody follows any more, and kept in
+//! memory by a hash of exactly what it read. Told as not looked at yet, looking, or the answer.
+
+use std::collections::HashMap;
+use std::hash::Hash;
+use std::sync::atomic::{AtomicBool, AtomicUsize, Ordering};
+use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
+
+use rocket::tokio::sync::watch;
+
+/// A search under way, or over: everything it told, in order.
+pub(super) struct Looking<N> {
+    /// Told so far; the last is the answer once it is over.
+    told: Mutex<Vec<N>>,
+    /// How much that is, and whether it is over.
+    state: watch::Sender<(usize, bool)>,
+    followers: AtomicUsize,
+    stop: Arc<AtomicBool>,
+}
+
+enum Entry<N, A> {
+    Looking { reads: u64, looking: Arc<Looking<N>> },
+    Known { answers: Vec<u64>, answer: Arc<A> },
+}
+
+/// How a question stands.
+pub(super) enum Standing<N, A> {
+    /// Nobody has asked, or what was asked is not what is now.
+    NotLookedAt,
+    /// Somebody is looking.
+    Looking(Arc<Looking<N>>),
+    /// It is known.
+    Known(Arc<A>),
+}
+
+/// Questions by their key, each as it was asked last.
+pub(super) struct LookedFor<K, N, A>(Mutex<HashMap<K, Entry<N, A>>>);
+
+impl<K, N, A> Default for LookedFor<K, N, A> {
+    fn default() -> Self {
+        Self(Mutex::default())
+    }
+}
+
+/// Most questions that are remembered: each holds some tens of kilobytes.
+const MOST: usize = 200;
+
+/// A panic while the lock was held leaves nothing half done behind it.
+fn held<T>(lock: &Mutex<T>) -> MutexGuard<'_, T> {
+    lock.lock().unwrap_or_else(PoisonError::into_inner)
+}
+
+impl<K: Hash + Eq + Clone, N, A> LookedFor<K, N, A> {
+    /// How a question stands, now that it reads `reads`.
+    pub(super) fn standing(&self, key: &K, reads: u64) -> Standing<N, A> {
+        match held(&self.0).get(key) {
+            Some(Entry::Known { answers, answer }) if answers.contains(&reads) => Standing::Known(Arc::clone(answer)),
+            Some(Entry::Looking { reads: asked, looking }) if *asked == reads && !looking.is_stopped() => {
+                Standing::Looking(Arc::clone(looking))
+            }
+            _ => Standing::NotLookedAt,
+        }
+    }
+
+    /// Notes that a search is under way. Whoever looked for an older form of the question goes on for those who follow.
+    pub(super) fn begin(&self, key: K, reads: u64, stop: Arc<AtomicBool>) -> Arc<Looking<N>> {
+        let (state, _) = watch::channel((0, false));
+        let looking = Looking { told: Mutex::default(), state, followers: AtomicUsize::new(0), stop };
+        let looking = Arc::new(looking);
+        let mut all = held(&self.0);
+        if all.len() >= MOST && !all.contains_key(&key) {
+            all.retain(|_, entry| matches!(entry, Entry::Looking { looking, .. } if !looking.is_stopped()));
+        }
+        all.insert(key, Entry::Looking { reads, looking: Arc::clone(&looking) });
+        looking
+    }
+
+    /// Keeps an answer, for everything it reads that has these hashes; a search that was stopped has none.
+    pub(super) fn known(&self, key: K, looking: &Arc<Looking<N>>, answers: Vec<u64>, answer: Arc<A>) {
+        let mut all = held(&self.0);
+        // Somebody may have asked anew in the meantime.
+        let own = matches!(all.get(&key), Some(Entry::Looking { looking: now, .. }) if Arc::ptr_eq(now, looking));
+        if own && !looking.is_stopped() {
+            all.insert(key, Entry::Known { answers, answer });
+        }
+    }
+}
+
+impl<N: Clone> Looking<N> {
+    /// Tells of how it goes.
+    pub(super) fn tell(&self, news: N) {
+        let mut told = held(&self.told);
+        told.push(news);
+        self.state.send_modify(|state| state.0 = told.len());
+    }
+
+    /// Tells how it ended.
+    pub(super) fn end(&self, news: N) {
+        self.tell(news);
+        self.state.send_modify(|state| state.1 = true);
+    }
+
+    /// What it told last that `of` knows of.
+    pub(super) fn latest<T>(&self, of: impl Fn(&N) -> Option<T>) -> Option<T> {
+        held(&self.told).iter().rev().find_map(of)
+    }
+
+    /// Follows it from its beginning. When the last one who follows goes, it is called off.
+    pub(super) fn follow(self: &Arc<Self>) -> Follower<N> {
+        self.followers.fetch_add(1, Ordering::SeqCst);
+        Follower { heard: 0, state: self.state.subscribe(), looking: Arc::clone(self) }
+    }
+}
+
+impl<N> Looking<N> {
+    fn is_stopped(&self) -> bool {
+        self.stop.load(Ordering::Relaxed)
+    }
+}
+
+/// Somebody who follows a search.
+pub(super) struct Follower<N> {
+    heard: usize,
+    state: watch::Receiver<(usize, bool)>,
+    looking: Arc<Looking<N>>,
+}
+
+impl<N: Clone> Follower<N> {
+    /// What is told next; `None` once it is over.
+    pub(super) async fn next(&mut self) -> Option<N> {
+        loop {
+            if let Some(news) = held(&self.looking.told).get(self.heard).cloned() {
+                self.heard += 1;
+                return Some(news);
+            }
+            if self.state.borrow_and_update().1 {
+                return held(&self.looking.told).get(self.heard).cloned().inspect(|_| self.heard += 1);
+            }
+            self.state.changed().await.ok()?;
+        }
+    }
+}
+
+impl<N> Drop for Follower<N> {
+    fn drop(&mut self) {
+        if self.looking.followers.fetch_sub(1, Ordering::SeqCst) == 1 && !self.state.borrow().1 {
+            self.looking.stop.store(true, Ordering::Relaxed);
+        }
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    type Asked = LookedFor<u8, &'static str, u8>;
+
+    fn begin(all: &Asked, reads: u64) -> Arc<Looking<&'static str>> {
+        all.begin(1, reads, Arc::new(AtomicBool::new(false)))
+    }
+
+    #[rocket::async_test]
+    async fn who_comes_late_hears_all_and_the_last_to_go_calls_it_off() {
+        let all = Asked::default();
+        assert!(matches!(all.standing(&1, 7), Standing::NotLookedAt));
+        let looking = begin(&all, 7);
+        let mut first = looking.follow();
+        looking.tell("half");
+        let Standing::Looking(same) = all.standing(&1, 7) else { panic!("it is under way") };
+        let mut second = same.follow();
+        assert_eq!((first.next().await, second.next().await), (Some("half"), Some("half")));
+        drop(first);
+        assert!(!looking.is_stopped(), "somebody follows still");
+        looking.end("done");
+        assert_eq!((second.next().await, second.next().await), (Some("done"), None));
+        all.known(1, &looking, vec![7, 8], Arc::new(42));
+        drop(second);
+        assert!(matches!(all.standing(&1, 8), Standing::Known(answer) if *answer == 42));
+        assert!(matches!(all.standing(&1, 9), Standing::NotLookedAt), "it read something else");
+    }
+
+    #[rocket::async_test]
+    async fn what_was_called_off_or_overtaken_is_no_answer() {
+        let all = Asked::default();
+        let old = begin(&all, 7);
+        drop(old.follow());
+        assert!(old.is_stopped() && matches!(all.standing(&1, 7), Standing::NotLookedAt));
+        let stale = begin(&all, 7);
+        let _follows = stale.follow();
+        let new = begin(&all, 8);
+        all.known(1, &stale, vec![7], Arc::new(1));
+        assert!(matches!(all.standing(&1, 8), Standing::Looking(now) if Arc::ptr_eq(&now, &new)));
+    }
+}

@@ -14,6 +14,7 @@ use nook_geometry::units::{BendRadius, Name};
 /// A decision about the job as a whole.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
 #[serde(tag = "edit", rename_all = "snake_case", deny_unknown_fields)]
+#[allow(clippy::large_enum_variant, reason = "edits are made one at a time, and a new run is as large as it is")]
 pub enum JobEdit {
     /// Gives the job another name.
     RenameJob {

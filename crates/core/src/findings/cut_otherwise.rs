@@ -1,11 +1,11 @@
 //! Pieces that are cut already and are not as the pipe now wants them.
 
+use super::words::{cut_gone, cut_longer, cut_slanted};
 use super::{Finding, FindingKind, Severity};
 use crate::cut::PieceId;
 use crate::measure::RunId;
 use crate::part_ref::PartRef;
 use crate::record::{CutPiece, PieceSize, Progress};
-use nook_geometry::units::DualUnitText;
 
 /// Lengths that differ by less, in mm, are one: what a saw and a file leave.
 const SAME_LENGTH: f64 = 0.5;
@@ -26,19 +26,12 @@ fn differs(run: RunId, cut: &CutPiece, pieces: &[(PieceId, PieceSize)]) -> Optio
     let part = PartRef::Piece { run, piece: cut.piece };
     let finding = |words| Finding::new(FindingKind::CutOtherwise, Severity::Warning, part, words);
     let Some((_, now)) = pieces.iter().find(|(piece, _)| *piece == cut.piece) else {
-        let words = format!("{name} is cut, and this pipe has no such piece any more.");
-        return Some(finding(DualUnitText::new(|_| words.clone())));
+        return Some(finding(cut_gone(name)));
     };
     if (now.centre - was.centre).abs() > SAME_LENGTH || (now.longest - was.longest).abs() > SAME_LENGTH {
-        let words = DualUnitText::new(|unit| {
-            let (cut, wanted) = (unit.text(was.centre), unit.text(now.centre));
-            format!("{name} is cut {cut} long on its centre line; the pipe now wants {wanted}.")
-        });
+        let words = cut_longer(name, was.centre, now.centre);
         return Some(finding(words).measured(was.centre, now.centre));
     }
     let off = was.saws.iter().zip(now.saws).find(|(cut, wanted)| (*cut - wanted).abs() > SAME_SAW);
-    off.map(|(cut, wanted)| {
-        let words = format!("{name} is cut at {cut:.2}\u{b0}; the pipe now wants {wanted:.2}\u{b0}.");
-        finding(DualUnitText::new(|_| words.clone())).measured(*cut, wanted)
-    })
+    off.map(|(cut, wanted)| finding(cut_slanted(name, *cut, wanted)).measured(*cut, wanted))
 }

@@ -1,5 +1,6 @@
 //! Hoses too near to what is hot: rubber and silicone ask for more than metal does.
 
+use super::words::hose_near_heat;
 use super::{Finding, FindingKind, Severity};
 use crate::assembly::{Assembly, HOSE};
 use crate::environment::{Environment, Thing};
@@ -9,7 +10,6 @@ use crate::measure::End;
 use crate::part_ref::PartRef;
 use crate::route::ResolvedRun;
 use nook_geometry::clearance::{EnvelopePart, Rides, Span, nearest};
-use nook_geometry::units::DualUnitText;
 
 /// What each hose of a pipe is too near to. A gap that was chosen for a thing was chosen for a metal pipe, and excuses no
 /// hose.
@@ -57,14 +57,7 @@ fn near_heat(job: &Job, around: &Environment, joint: &str, place: PartRef, hose:
     });
     let near = hot.filter_map(|(obstacle, name, limit)| {
         let near = nearest(hose, obstacle, around.movement.as_ref(), limit)?;
-        let words = DualUnitText::new(|unit| {
-            format!(
-                "{joint}: its hose comes within {} of the {}; rubber and silicone want {} or a heat sleeve, metal less.",
-                unit.text(near.gap.max(0.0)),
-                name.as_str(),
-                unit.text(limit)
-            )
-        });
+        let words = hose_near_heat(joint, name.as_str(), [near.gap, limit]);
         Some(Finding::new(FindingKind::HoseNearHeat, Severity::Warning, place, words).measured(near.gap, limit))
     });
     near.collect()

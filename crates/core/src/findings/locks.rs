@@ -1,12 +1,11 @@
 //! Locks that no longer hold, since something else was changed.
 
 use super::remedy::remedy;
-use super::words::lock_words;
+use super::words::lock_let_go;
 use super::{Finding, FindingKind, Severity};
 use crate::edit::{Edit, RouteEdit};
 use crate::part_ref::PartRef;
 use crate::route::{Lock, ResolvedRun, hold_locks, lock_errors};
-use nook_geometry::units::DualUnitText;
 
 /// A lock that is off by less than this, in mm, holds: a tenth of what a tape shows.
 pub(crate) const LOCK_HOLDS: f64 = 0.05;
@@ -19,9 +18,7 @@ pub(crate) fn locks_let_go(run: &ResolvedRun) -> Vec<Finding> {
     let can = hold_locks(run, way).is_ok();
     loose
         .map(|(lock, off)| {
-            let said = lock_words(way, lock);
-            let words =
-                DualUnitText::new(|unit| format!("{} is locked and is off by {}.", said.get(unit), unit.text(off)));
+            let words = lock_let_go(way, lock, off);
             let again = remedy(|_| "Hold it again".to_owned(), Edit::Route(RouteEdit::HoldLocks { run: run.id }));
             let part = match *lock {
                 Lock::Straight { straight, .. } | Lock::Leg { leg: straight, .. } => {

@@ -1,16 +1,19 @@
 //! What is wrong with how something was measured, with the edits that mend it.
 
 use super::remedy::remedy;
+use super::words::{
+    many_are_wrong, not_fixed, one_of_is_wrong, reading_name, size_mistaken, some_are_wrong, standing, two_answers,
+};
 use super::{Finding, FindingKind, Remedy, Severity};
 use crate::edit::{Edit, MeasureEdit, apply};
 use crate::job::Job;
 use crate::join::SizeMatch;
-use crate::measure::estimate::{AnchorShape, Basis, Outlier, OutlierTest, Pose, PoseEstimate};
+use crate::measure::estimate::{Basis, OutlierTest, PoseEstimate};
 use crate::measure::{InstallState, Measurand, PortRef, Reading};
 use crate::part_ref::PartRef;
 use crate::stock::{Nominal, name_size};
 use crate::survey::{Survey, measured_od};
-use nook_geometry::units::{DualUnitText, LengthUnit, capital};
+use nook_geometry::units::{DualUnitText, capital};
 use nook_geometry::{Direction, Point};
 
 /// So many other answers of one thing are told; where there are more, any further reading takes most of them away.
@@ -26,7 +29,7 @@ pub(crate) fn measuring(job: &Job, survey: &Survey<'_>, of: Measurand, part: Par
         findings.push(Finding::new(kind, severity, part, words).mended_by(remedies));
     };
     if estimate.place == Basis::Open || estimate.aim == Basis::Open {
-        add(FindingKind::NotFixed, Severity::Warning, open_words(&name, &estimate), Vec::new());
+        add(FindingKind::NotFixed, Severity::Warning, not_fixed(&name, &estimate), Vec::new());
     }
     for other in estimate.others.iter().take(MOST_OTHERS) {
         let near = Point::new(other.at.x, other.at.y, other.at.z).ok();
@@ -44,7 +47,7 @@ pub(crate) fn measuring(job: &Job, survey: &Survey<'_>, of: Measurand, part: Par
     match estimate.outlier_test() {
         OutlierTest::Nothing => {}
         OutlierTest::Readings { wrong, .. } => {
-            let words = DualUnitText::new(|unit| outliers(job, &name, readings, wrong, unit));
+            let words = some_are_wrong(job, &name, readings, wrong);
             let aside = wrong.iter().flat_map(|outlier| {
                 set_aside(of, readings, outlier.index, &reading_name(job, readings, outlier.index))
             });
@@ -52,25 +55,19 @@ pub(crate) fn measuring(job: &Job, survey: &Survey<'_>, of: Measurand, part: Par
         }
         OutlierTest::OneOf { indices } => {
             let names: Vec<String> = indices.iter().map(|index| reading_name(job, readings, *index)).collect();
-            let words = format!(
-                "{name}: the readings do not agree, and there are too few to tell which is wrong ({}). Take one more.",
-                names.join(", ")
-            );
-            add(FindingKind::ReadingsDisagree, Severity::Warning, DualUnitText::new(|_| words.clone()), Vec::new());
+            add(FindingKind::ReadingsDisagree, Severity::Warning, one_of_is_wrong(&name, &names), Vec::new());
         }
         OutlierTest::Many => {
-            let words =
-                format!("{name}: the readings do not agree, and no one or two of them explain it. Take them again.");
-            add(FindingKind::ReadingsDisagree, Severity::Warning, DualUnitText::new(|_| words.clone()), Vec::new());
+            add(FindingKind::ReadingsDisagree, Severity::Warning, many_are_wrong(&name), Vec::new());
         }
     }
     if let Measurand::Port { port } = of {
-        if let Some((words, severity)) = size_words(job, survey, port) {
-            add(FindingKind::SizeMistaken, severity, words, Vec::new());
+        if let Some(words) = mistaken(job, survey, port) {
+            add(FindingKind::SizeMistaken, Severity::Info, words, Vec::new());
         }
-        if let Some(standing) = job.port(port).map(|port| port.standing).filter(|standing| !standing.is_in_place()) {
-            let words = standing_words(&name, standing);
-            add(FindingKind::NotInPlace, standing_severity(standing), words, vec![now_in_place(of)]);
+        if let Some(state) = job.port(port).map(|port| port.standing).filter(|state| !state.is_in_place()) {
+            let words = standing(&name, state);
+            add(FindingKind::NotInPlace, standing_severity(state), words, vec![now_in_place(of)]);
         }
     }
     findings
@@ -81,7 +78,7 @@ pub(crate) fn not_in_place(job: &Job) -> Vec<Finding> {
     let away = job.keep_outs().iter().filter(|keep_out| !keep_out.standing.is_in_place());
     away.map(|keep_out| {
         let part = PartRef::KeepOut { keep_out: keep_out.id };
-        let words = standing_words(keep_out.name.as_str(), keep_out.standing);
+        let words = standing(keep_out.name.as_str(), keep_out.standing);
         Finding::new(FindingKind::NotInPlace, standing_severity(keep_out.standing), part, words)
             .mended_by(vec![now_in_place(Measurand::KeepOut { keep_out: keep_out.id })])
     })
@@ -105,14 +102,6 @@ fn found<'a>(job: &'a Job, survey: &Survey<'_>, of: Measurand) -> Option<(String
     }
 }
 
-fn degrees(radians: f64) -> String {
-    format!("{:.1}\u{b0}", radians.to_degrees())
-}
-
-fn reading_name(job: &Job, readings: &[Reading], index: usize) -> String {
-    readings.get(index).map_or_else(String::new, |reading| reading.taken.name(job_names(job)))
-}
-
 /// How readings call what they lean on.
 pub(crate) fn job_names(job: &Job) -> impl Fn(Measurand) -> String {
     move |of| {
@@ -123,84 +112,6 @@ pub(crate) fn job_names(job: &Job) -> impl Fn(Measurand) -> String {
         }
         .unwrap_or_else(|| "something removed".to_owned())
     }
-}
-
-fn open_words(name: &str, estimate: &PoseEstimate) -> DualUnitText {
-    let counting = estimate.readings.len();
-    let text = if estimate.place == Basis::Open {
-        let why = match estimate.anchors {
-            AnchorShape::InLine => {
-                "the tapes start from points in one line, so it could be anywhere on a circle about that line. Take one \
-                 from a point well to the side, or a level"
-                    .to_owned()
-            }
-            AnchorShape::Few => {
-                let way = estimate.loose.map_or(String::new(), |way| format!(" It can still go {}.", way_words(way.into_inner())));
-                format!("{counting} readings do not fix where it is.{way} Take another")
-            }
-            AnchorShape::InPlane | AnchorShape::InSpace => {
-                let way = estimate.loose.map_or("some way".to_owned(), |way| way_words(way.into_inner()));
-                format!("the readings leave it free to go {way}. Take one that measures along that")
-            }
-        };
-        format!("{name}: {why}. Until then it stands where it was typed.")
-    } else {
-        format!(
-            "{name}: the readings do not fix which way it points. Take a heading and a pitch, or tapes to a mark on the stick. Until then it points as typed."
-        )
-    };
-    DualUnitText::new(|_| text.clone())
-}
-
-/// A direction in a builder's words, to the nearest axis or two.
-fn way_words(way: nook_geometry::Vector) -> String {
-    let names = ["forward and back", "side to side", "up and down"];
-    let mut along: Vec<(f64, &str)> = way.iter().map(|c| c.abs()).zip(names).collect();
-    along.sort_by(|p, q| q.0.total_cmp(&p.0));
-    let near: Vec<&str> = along.iter().filter(|(part, _)| *part > 0.5 * along[0].0).map(|(_, name)| *name).collect();
-    near.join(" with ")
-}
-
-/// Two answers that fit as well as each other, by what tells them apart.
-fn two_answers(name: &str, here: &Pose, other: &Pose) -> DualUnitText {
-    let off = (other.at - here.at).norm();
-    let turned = here.out.zip(other.out).map_or(0.0, |(here, other)| here.angle(&other));
-    DualUnitText::new(|unit| {
-        let place = format!("x {}, y {}, z {}", unit.text(other.at.x), unit.text(other.at.y), unit.text(other.at.z));
-        let way = if turned > 0.05 { format!(", pointing {} another way", degrees(turned)) } else { String::new() };
-        if off < 5.0 {
-            format!(
-                "{name}: two directions fit the readings, {} apart. It points the way nearer to what was typed. A heading or \
-                 a pitch settles it.",
-                degrees(turned)
-            )
-        } else {
-            format!(
-                "{name}: two places fit the readings: here, and {} away at {place}{way}. It stands at the one nearer to \
-                 what was typed. A level settles it.",
-                unit.text(off)
-            )
-        }
-    })
-}
-
-/// What the readings that look wrong read beyond all the others. Where one is taken from a point that was typed, that
-/// point may be what is wrong.
-fn outliers(job: &Job, name: &str, readings: &[Reading], wrong: &[Outlier], unit: LengthUnit) -> String {
-    let each = wrong.iter().map(|outlier| {
-        let what = reading_name(job, readings, outlier.index);
-        let off = if outlier.angle { degrees(outlier.by.abs()) } else { unit.text(outlier.by.abs()) };
-        let which = if outlier.by > 0.0 { "too much" } else { "too little" };
-        format!("the {what} ({off} {which})")
-    });
-    let list = each.collect::<Vec<_>>().join(" and ");
-    let datums = wrong.iter().filter_map(|outlier| readings.get(outlier.index)?.taken.datum());
-    let typed = datums.filter_map(|datum| job.datum(datum)).find(|datum| datum.readings.is_empty());
-    let or_else = typed.map_or_else(String::new, |datum| {
-        format!(" If it reads the same, {} is not where it was typed.", datum.name.as_str())
-    });
-    let (looks, it) = if wrong.len() == 1 { ("looks", "it") } else { ("look", "them") };
-    format!("{name}: {list} {looks} wrong, against all the others. Read {it} again.{or_else}")
 }
 
 fn set_aside(of: Measurand, readings: &[Reading], index: usize, what: &str) -> Vec<Remedy> {
@@ -216,18 +127,6 @@ const fn standing_severity(standing: InstallState) -> Severity {
     }
 }
 
-fn standing_words(name: &str, standing: InstallState) -> DualUnitText {
-    let text = match standing {
-        InstallState::Missing => {
-            format!("{name} is not in place yet. Room measured without it may be gone once it is in.")
-        }
-        InstallState::MockUp | InstallState::InPlace => {
-            format!("{name} is a mock-up. Measure again when the real one is in.")
-        }
-    };
-    DualUnitText::new(|_| text.clone())
-}
-
 fn now_in_place(of: Measurand) -> Remedy {
     remedy(
         |_| "It is in place now".to_owned(),
@@ -236,7 +135,7 @@ fn now_in_place(of: Measurand) -> Remedy {
 }
 
 /// A diameter that is easily taken for another, and readings of it that do not agree.
-fn size_words(job: &Job, survey: &Survey<'_>, id: PortRef) -> Option<(DualUnitText, Severity)> {
+fn mistaken(job: &Job, survey: &Survey<'_>, id: PortRef) -> Option<DualUnitText> {
     let port = job.port(id)?;
     let run = survey.settle(job.run(id.run)?);
     let od = run.port(id.end).od.get();
@@ -246,17 +145,5 @@ fn size_words(job: &Job, survey: &Survey<'_>, id: PortRef) -> Option<(DualUnitTe
     // Of the sizes it is taken for, the nearest that does not go together with it.
     let off = |twin: &&Nominal| SizeMatch::of(twin.od, likely.od);
     let twin = guess.twins.iter().find(|twin| off(twin) != SizeMatch::Good)?;
-    let name = capital(&port.name);
-    let words = DualUnitText::new(|unit: LengthUnit| {
-        format!(
-            "{name} measures {}: likely {}, {}. Not {}, {}: {}.",
-            unit.text(od),
-            likely.name,
-            unit.text(likely.od),
-            twin.name,
-            unit.text(twin.od),
-            off(&twin).consequence()
-        )
-    });
-    Some((words, Severity::Info))
+    Some(size_mistaken(&capital(&port.name), od, &likely, twin))
 }

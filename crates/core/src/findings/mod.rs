@@ -21,10 +21,9 @@ pub use judge::{Assessment, assess};
 pub(crate) use locks::{LOCK_HOLDS, locks_let_go};
 pub(crate) use measuring::{job_names, measuring, not_in_place};
 pub(crate) use mend::mend;
-pub use near::unmeasured_words;
 pub(crate) use near::{TooNear, too_near, unmeasured};
 pub(crate) use remedy::{with_remedies, without_remedies};
-pub use words::{held_words, lock_words, part_words};
+pub use words::{held_words, lock_words, part_words, unmeasured_words};
 
 use crate::join::JointKind;
 use crate::measure::EndForm;

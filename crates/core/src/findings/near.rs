@@ -1,6 +1,6 @@
 //! Where a pipe is too near to something, and where that could not be told.
 
-use super::words::part_words;
+use super::words::{near_itself, near_thing, part_words, unmeasured_words};
 use super::{Finding, FindingKind, Severity};
 use crate::assembly::{Assembly, SeatedJoint};
 use crate::environment::{Environment, FROM_ITSELF};
@@ -9,7 +9,6 @@ use crate::measure::{End, KeepOutId};
 use crate::part_ref::PartRef;
 use crate::route::ResolvedRun;
 use nook_geometry::clearance::{Counted, Envelope, Nearest, SelfNear, nearest, nearest_to_itself};
-use nook_geometry::units::DualUnitText;
 
 /// One thing the pipe is too near to, at the worst place.
 #[derive(Debug, Clone)]
@@ -61,31 +60,13 @@ impl TooNear<'_> {
         let severity = if self.fouls() { Severity::Error } else { Severity::Warning };
         let other = self.other.map(|station| place_at(run, pipe, station));
         let kind = if self.fouls() { FindingKind::Fouls } else { FindingKind::TooNear };
-        Finding::new(kind, severity, place, self.words(run, place, other)).measured(self.near.gap, self.limit)
+        let (at, gaps) = (part_words(run, place), [self.near.gap, self.limit]);
+        let words = match other {
+            Some(other) => near_itself(&at, &part_words(run, other), gaps, self.near.roll),
+            None => near_thing(&at, self.name, gaps, self.near.roll),
+        };
+        Finding::new(kind, severity, place, words).measured(self.near.gap, self.limit)
     }
-
-    fn words(&self, run: &ResolvedRun, place: PartRef, other: Option<PartRef>) -> DualUnitText {
-        let (gap, limit) = (self.near.gap, self.limit);
-        let at = part_words(run, place);
-        // A pipe that meets itself says where twice.
-        let name =
-            other.map_or_else(|| self.name.to_owned(), |other| format!("same pipe's {}", in_a_sentence(run, other)));
-        let degrees = self.near.roll.to_degrees().abs();
-        let rolled = if degrees < 0.05 { String::new() } else { format!(" with the engine rolled {degrees:.1}\u{b0}") };
-        DualUnitText::new(|unit| {
-            if self.fouls() {
-                format!("{at} runs {} into the {name}{rolled}; {} of air wanted.", unit.text(-gap), unit.text(limit))
-            } else {
-                format!("{at}: {} to the {name}{rolled}; {} wanted.", unit.text(gap), unit.text(limit))
-            }
-        })
-    }
-}
-
-fn in_a_sentence(run: &ResolvedRun, place: PartRef) -> String {
-    let text = part_words(run, place);
-    let mut letters = text.chars();
-    letters.next().map_or_else(String::new, |first| first.to_lowercase().chain(letters).collect())
 }
 
 /// What of the pipe is at a station counted from A's mouth.
@@ -122,11 +103,4 @@ pub(crate) fn unmeasured(job: &Job, which: &[KeepOutId]) -> Vec<Finding> {
             Finding::new(FindingKind::GapUnknown, Severity::Warning, part, words)
         })
         .collect()
-}
-
-/// Says that the gap to something is not known.
-pub fn unmeasured_words(name: &str) -> DualUnitText {
-    DualUnitText::new(|_| {
-        format!("The gap to the {name} is not known: its scan is not here, or it is not matched to the vehicle.")
-    })
 }

@@ -129,7 +129,7 @@ fn what_stands_beside_its_hose_and_clamps_is_told_by_their_thickness() {
         let expect =
             hull(41.0, 0.0, 36.75).min(hull(7.0, 18.0, 43.75)).min(hull(7.0, -18.0, 43.75)).min(far - 31.75 - 5.0);
         assert!((near - expect).abs() < 0.11, "{off}: {near}, by hand {expect}");
-        let alone = off == 90.0 || (expect - (far - thick - 5.0)).abs() < 1e-9;
+        let alone = off > 80.0 || (expect - (far - thick - 5.0)).abs() < 1e-9;
         assert!(alone, "what is meant to be nearest is: {expect}, {thick}");
     }
 }

@@ -6,6 +6,7 @@ mod support;
 mod bend_figures;
 mod by_hand;
 mod cut_properties;
+mod drawn;
 mod each_finding;
 mod edit_properties;
 mod envelope;

@@ -4,6 +4,7 @@ use super::EditError;
 use super::lookup::index_of;
 use crate::job::Job;
 use crate::measure::RunId;
+use crate::route::{Joint, JointId};
 
 /// Makes two runs twins, or unlinks them.
 pub(super) fn set_twin(job: &mut Job, run: RunId, twin: Option<RunId>) -> Result<(), EditError> {
@@ -32,12 +33,19 @@ pub(super) fn twin_follows(job: &mut Job, index: usize) {
     let (way, radius, next) = (run.way().map(crate::route::Route::mirrored), run.radius, run.next_part);
     let Some(twin) = run.twin.and_then(|twin| job.runs.iter_mut().find(|other| other.id == twin)) else { return };
     if let Some(way) = way {
-        // Its ends are its own: they meet other ports.
-        let along = way.joints().iter().filter(|joint| joint.end().is_none()).copied();
-        let ends = twin.route.joints().iter().filter(|joint| joint.end().is_some()).copied();
-        let joints = ends.chain(along).collect();
+        twin.next_part = twin.next_part.max(next);
+        let along: Vec<Joint> = way.joints().iter().filter(|joint| joint.end().is_none()).copied().collect();
+        let taken = |id: u32| {
+            along.iter().any(|joint| joint.id.0 == id) || way.bends().iter().any(|bend| bend.id.0 == id)
+        };
+        // Its ends are its own: they meet other ports. Only what was numbered by hand can clash.
+        let mut joints: Vec<Joint> = twin.route.joints().iter().filter(|joint| joint.end().is_some()).copied().collect();
+        for joint in joints.iter_mut().filter(|joint| taken(joint.id.0)) {
+            joint.id = JointId(twin.next_part);
+            twin.next_part = twin.next_part.saturating_add(1);
+        }
+        joints.extend(&along);
         twin.route = way.with_joints(joints);
         twin.radius = radius;
-        twin.next_part = twin.next_part.max(next);
     }
 }

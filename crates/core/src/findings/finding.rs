@@ -31,7 +31,7 @@ pub enum FindingKind {
     DoesNotJoin,
     /// Bends overlap.
     NegativeStraight,
-    /// Two bends are too close to weld.
+    /// Two bends are too close to weld, or for a bender to hold what is between.
     ShortStraight,
     /// A hose has too little straight tube at an end.
     ShortSeat,
@@ -39,6 +39,8 @@ pub enum FindingKind {
     ShortRoom,
     /// Pies too thin on the inside of a bend.
     ThinThroat,
+    /// A bend too tight to be drawn.
+    TightBend,
     /// The saw would have to be set beyond what saws do.
     SawTooFar,
     /// Port and tube do not match.

@@ -6,7 +6,7 @@ use crate::join::{JointKind, SizeMatch};
 use crate::measure::End;
 use crate::part_ref::PartRef;
 use crate::route::ResolvedRun;
-use crate::route::{PieEnds, ResolvedMake, least_between_bends, least_throat, ways};
+use crate::route::{BendMake, PieEnds, ResolvedMake, least_between_bends, least_throat, ways};
 use nook_geometry::Path;
 use nook_geometry::units::SeamCount;
 
@@ -102,7 +102,8 @@ fn judge_straights(run: &ResolvedRun, pipe: &Assembly, problems: &mut Vec<(PartR
             && !meet(tube, straight)
         {
             let least = least_between_bends(run.tube);
-            problems.push((place, Problem::ShortStraight { length, least }));
+            let drawn = pipe.makes[straight - 1..=straight].iter().all(|make| *make == ResolvedMake::Drawn);
+            problems.push((place, Problem::ShortStraight { length, least, drawn }));
         }
     }
 }
@@ -137,8 +138,15 @@ fn judge_joints(run: &ResolvedRun, pipe: &Assembly, problems: &mut Vec<(PartRef,
 
 fn judge_bends(run: &ResolvedRun, pipe: &Assembly, problems: &mut Vec<(PartRef, Problem)>) {
     for (bend, make) in pipe.makes.iter().enumerate() {
-        let ResolvedMake::Pies { seams, ends, cut } = make else { continue };
         let place = PartRef::Bend { run: run.id, bend: run.route.bend_id(bend) };
+        let ResolvedMake::Pies { seams, ends, cut } = make else {
+            let radius = pipe.tube.legs()[bend].bend.radius;
+            let least = BendMake::Drawn.least_radius(run.tube.od());
+            if radius < least - HAIR {
+                problems.push((place, Problem::TightBend { radius, least, none: run.tube.od() / 2.0 }));
+            }
+            continue;
+        };
         // A single mitre has no full pie and so no throat to be thin.
         let has_pies = *ends == PieEnds::Square || *seams > SeamCount::ONE;
         if cut.saw.to_degrees() > MOST_SAW + 1e-9 {

@@ -43,12 +43,14 @@ pub enum Problem {
         /// Its length, below zero.
         length: f64,
     },
-    /// Two bends are too close to weld.
+    /// Two bends are too close to weld, or for a bender to hold what is between.
     ShortStraight {
         /// Its length.
         length: f64,
         /// The limit.
         least: f64,
+        /// Whether both are drawn, so that nothing is welded between.
+        drawn: bool,
     },
     /// A hose has too little straight tube to sit on.
     ShortSeat {
@@ -74,6 +76,15 @@ pub enum Problem {
         least: f64,
         /// Seams the bend has.
         seams: u8,
+    },
+    /// A bend too tight to be drawn: the tube kinks or its outside tears.
+    TightBend {
+        /// Its centre-line radius.
+        radius: f64,
+        /// The limit.
+        least: f64,
+        /// The radius below which the inside of the bend is none.
+        none: f64,
     },
     /// The saw would have to be set beyond what saws do.
     SawTooFar {
@@ -127,6 +138,7 @@ impl Problem {
             Self::ShortSeat { .. } => FindingKind::ShortSeat,
             Self::ShortRoom { .. } => FindingKind::ShortRoom,
             Self::ThinThroat { .. } => FindingKind::ThinThroat,
+            Self::TightBend { .. } => FindingKind::TightBend,
             Self::SawTooFar { .. } => FindingKind::SawTooFar,
             Self::SizesDiffer { .. } => FindingKind::SizesDiffer,
             Self::NeedlessReducer => FindingKind::NeedlessReducer,
@@ -141,9 +153,10 @@ impl Problem {
     pub fn measured(&self) -> Option<[f64; 2]> {
         match *self {
             Self::NegativeStraight { length } => Some([length, 0.0]),
-            Self::ShortStraight { length, least } => Some([length, least]),
+            Self::ShortStraight { length, least, .. } => Some([length, least]),
             Self::ShortSeat { have, need } | Self::ShortRoom { have, need, .. } => Some([have, need]),
             Self::ThinThroat { throat, least, .. } => Some([throat, least]),
+            Self::TightBend { radius, least, .. } => Some([radius, least]),
             Self::SawTooFar { degrees, most } => Some([degrees, most]),
             Self::SizesDiffer { port, tube, .. } => Some([(port - tube).abs(), crate::join::SizeMatch::GOOD]),
             Self::WideGap { gap, most } => Some([gap, most]),
@@ -167,6 +180,7 @@ impl Problem {
             | Self::SawTooFar { .. }
             | Self::HoseOnMetal { .. } => Severity::Error,
             Self::ThinThroat { throat, .. } if *throat <= 0.0 => Severity::Error,
+            Self::TightBend { radius, none, .. } if radius <= none => Severity::Error,
             Self::ShortRoom { overlap: true, .. } => Severity::Error,
             Self::SizesDiffer { port, tube, .. } if (port - tube).abs() > crate::join::SizeMatch::STRETCH => {
                 Severity::Error
@@ -175,6 +189,7 @@ impl Problem {
             | Self::ShortSeat { .. }
             | Self::ShortRoom { .. }
             | Self::ThinThroat { .. }
+            | Self::TightBend { .. }
             | Self::SizesDiffer { .. }
             | Self::WideGap { .. } => Severity::Warning,
             Self::EndStep { .. } | Self::NeedlessReducer => Severity::Info,

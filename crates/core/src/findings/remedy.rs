@@ -107,6 +107,12 @@ fn options<'a>(run: &'a ResolvedRun, place: PartRef, problem: &Problem) -> Vec<C
         (Problem::ThinThroat { throat, seams, .. }, PartRef::Bend { bend, .. }) => {
             vec![fewer_seams(run, bend, seams), wider_bend(run, bend, throat)]
         }
+        (Problem::TightBend { least, .. }, PartRef::Bend { bend, .. }) => {
+            let pies = Edit::Cut(CutEdit::SetMake { run: id, bend, make: Some(BendMake::PIES) });
+            let mut all = one(open_bend(run, bend, least));
+            all.extend(one(Some(remedy(|_| "Saw it as pies".to_owned(), pies))));
+            all
+        }
         (Problem::SawTooFar { .. }, PartRef::Bend { bend, .. }) => {
             one(Some(remedy(|_| "Use two seams".to_owned(), of_seams(run, bend, SeamCount::TWO))))
         }
@@ -172,7 +178,7 @@ fn set_radius(run: &ResolvedRun, radius: f64) -> Option<Remedy> {
 }
 
 /// Makes a straight at least `least` mm: as little more as possible in whole millimetres, or by bending
-/// tighter, down to one diameter.
+/// tighter, as far as its bends are usually made.
 fn lengthen(run: &ResolvedRun, straight: LegId, least: f64) -> Vec<Choices<'_>> {
     let number = run.route.leg_index(straight).map_or(0, |index| index + 1);
     let more = (0..4_i32).filter_map(move |k| {
@@ -181,7 +187,7 @@ fn lengthen(run: &ResolvedRun, straight: LegId, least: f64) -> Vec<Choices<'_>> 
         let say = |unit: LengthUnit| format!("Make straight {number} {} long", unit.text(length.get()));
         Some(remedy(say, edit))
     });
-    let (now, tightest) = (run.radius.get(), run.tube.od());
+    let (now, tightest) = (run.radius.get(), BendMake::usual(run.tube).least_radius(run.tube.od()));
     let tighter = (1..=8_i32)
         .map(move |k| ((now - (now - tightest) * f64::from(k) / 8.0) * 2.0).floor() / 2.0)
         .filter(move |radius| *radius < now && *radius >= tightest - 0.5)
@@ -202,11 +208,15 @@ fn wider_bend(run: &ResolvedRun, bend: BendId, throat: f64) -> Choices<'_> {
     let index = run.route.bend_index(bend).unwrap_or(usize::MAX);
     let beyond = run.bend_radius(index) - run.tube.od() / 2.0;
     let wanted = run.tube.od() / 2.0 + beyond * least_throat(run.tube) / throat;
-    let radius = BendRadius::new((wanted * 2.0).ceil() / 2.0).ok().filter(|_| beyond > 0.0 && throat > 0.0);
-    Box::new(radius.into_iter().map(move |radius| {
-        let edit = Edit::Route(RouteEdit::SetBendRadius { run: run.id, bend, radius: Some(radius) });
-        remedy(|unit| format!("Open bend {} to {} radius", index.saturating_add(1), unit.text(radius.get())), edit)
-    }))
+    Box::new((beyond > 0.0 && throat > 0.0).then(|| open_bend(run, bend, wanted)).flatten().into_iter())
+}
+
+/// A bend of at least `radius` mm, in half millimetres.
+fn open_bend(run: &ResolvedRun, bend: BendId, radius: f64) -> Option<Remedy> {
+    let radius = BendRadius::new((radius * 2.0).ceil() / 2.0).ok()?;
+    let number = run.route.bend_index(bend)? + 1;
+    let edit = Edit::Route(RouteEdit::SetBendRadius { run: run.id, bend, radius: Some(radius) });
+    Some(remedy(|unit| format!("Open bend {number} to {} radius", unit.text(radius.get())), edit))
 }
 
 fn take_best_way(run: &ResolvedRun) -> Choices<'_> {

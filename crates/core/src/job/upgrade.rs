@@ -27,9 +27,10 @@ fn joints_into_the_route(run: &mut Map<String, Value>) {
     let mut numbers = Numbers::after(run);
     let ends: Vec<Value> = [("joint_a", "a"), ("joint_b", "b")]
         .into_iter()
-        .filter_map(|(field, end)| {
+        .zip(1_u64..)
+        .filter_map(|((field, end), id)| {
             let Some(Value::Object(mut joint)) = run.remove(field) else { return None };
-            joint.insert("id".to_owned(), json!(numbers.next()));
+            joint.insert("id".to_owned(), json!(id));
             joint.insert("at".to_owned(), json!({ "on": "end", "end": end }));
             Some(Value::Object(joint))
         })
@@ -48,6 +49,10 @@ fn joints_into_the_route(run: &mut Map<String, Value>) {
     run.insert("next_part".to_owned(), json!(numbers.next()));
 }
 
+/// What numbers of joints along a pipe grow by: its ends take the first two, as in a run begun now, so that a twin's ends
+/// and what it takes from the other are never of one number.
+const ENDS: u64 = 2;
+
 /// Numbers that no joint of a run has.
 struct Numbers(u64);
 
@@ -56,7 +61,7 @@ impl Numbers {
         let kept = run.get("kept").and_then(Value::as_array).into_iter().flatten().filter_map(|kept| kept.get("way"));
         let routes = run.get("way").into_iter().chain(kept);
         let joints = routes.filter_map(|route| route.get("joints")?.as_array()).flatten();
-        Self(joints.filter_map(|joint| joint.get("id")?.as_u64()).max().unwrap_or(0))
+        Self(joints.filter_map(|joint| joint.get("id")?.as_u64()).max().unwrap_or(0).saturating_add(ENDS))
     }
 
     fn next(&mut self) -> u64 {
@@ -100,6 +105,9 @@ fn route_of_names(route: &mut Value, ends: &[Value], numbers: &mut Numbers) {
     let mut joints = ends.to_vec();
     if let Some(Value::Array(along)) = route.remove("joints") {
         joints.extend(along.into_iter().map(|mut joint| {
+            if let Some(id) = joint.get_mut("id") {
+                *id = id.as_u64().map_or_else(|| id.clone(), |id| json!(id.saturating_add(ENDS)));
+            }
             if let Some(Value::Object(at)) = joint.get_mut("at") {
                 at.insert("on".to_owned(), json!("leg"));
                 if let Some(leg) = at.get_mut("leg") {

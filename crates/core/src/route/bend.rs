@@ -68,6 +68,16 @@ impl BendMake {
     pub fn usual(tube: Tube) -> Self {
         if tube.od() < DRAWN_BELOW { Self::Drawn } else { Self::PIES }
     }
+
+    /// The least centre-line radius in mm that tube of `od` mm is made to like this: pies of less than one diameter are
+    /// seldom cut, and thin tube drawn to less than one and a half kinks without a mandrel.
+    #[must_use]
+    pub fn least_radius(&self, od: f64) -> f64 {
+        match self {
+            Self::Pies { .. } => od,
+            Self::Drawn => 1.5 * od,
+        }
+    }
 }
 
 /// What was decided about one bend; what is left open follows from the run and the angle.

@@ -10,7 +10,7 @@ use super::candidate::{BEND_WORTH, SEAM_WORTH};
 use super::family::{Family, Leads, Shape};
 use super::{Candidate, Centreline, Route, RouteKind, build_path, tube_path};
 use crate::measure::End;
-use crate::route::{ResolvedMake, ResolvedRun};
+use crate::route::{BendMake, ResolvedMake, ResolvedRun};
 use crate::stock::Tube;
 use nook_geometry::units::{BendRadius, DualUnitText, Lead, Measure};
 
@@ -338,8 +338,7 @@ fn stock_pairs(family: &Family) -> Vec<Leads> {
 
 fn why_none(run: &ResolvedRun) -> NoRoute {
     let between = least_between_bends(run.tube);
-    // A radius of one diameter is the tightest that pies are usually cut to.
-    let (now, tightest) = (run.radius.get(), run.tube.od());
+    let (now, tightest) = (run.radius.get(), BendMake::usual(run.tube).least_radius(run.tube.od()));
     let radii = (1..=12_i32).map(|k| now - (now - tightest) * f64::from(k) / 12.0);
     for radius in radii.filter(|radius| *radius < now) {
         let whole = (radius / 0.5).floor() * 0.5;

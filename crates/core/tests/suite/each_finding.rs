@@ -9,15 +9,15 @@
 )]
 
 use crate::support::by_place::{bend, change, kind, leg, pies};
-use crate::support::{draft, job_with, port};
+use crate::support::{draft, job_with, port, tube};
 use nook_core::PartRef;
 use nook_core::edit::JointChange;
-use nook_core::findings::{Finding, Severity};
+use nook_core::findings::{Finding, FindingKind, Severity};
 use nook_core::join::JointKind;
 use nook_core::measure::{End, EndForm, Port};
 use nook_core::route::{BendId, Centreline, LegId, PieEnds, Route, Target};
-use nook_core::{CutEdit, Edit, Job, MeasureEdit, RouteEdit, RunId, apply, workup};
-use nook_geometry::units::{BendRadius, Gap, Lead, Straight};
+use nook_core::{CutEdit, Edit, Job, MeasureEdit, RouteEdit, RunId, SpecEdit, apply, workup};
+use nook_geometry::units::{BendRadius, Gap, Lead, OutsideDiameter, Straight};
 
 fn a() -> Port {
     port([0.0; 3], [1.0, 0.0, 0.0], 63.5)
@@ -115,6 +115,30 @@ fn a_radius_inside_the_tube_cannot_be() {
     let job = apply(&job, &seams).unwrap().job;
     let edit = Edit::Route(RouteEdit::SetBendRadius { run, bend: bend(&job, run, 0), radius });
     found(&job, run, &edit, PartRef::Bend { run, bend: bend(&job, run, 0) }, Severity::Error, "under half the tube");
+}
+
+#[test]
+fn a_drawn_bend_tighter_than_thin_tube_takes_is_opened_or_sawn() {
+    let (job, run) = job_with(draft(
+        Port { od: OutsideDiameter::new(12.7).unwrap(), ..a() },
+        port([520.0, 260.0, 310.0], [0.0, 0.1, -1.0], 12.7),
+    ));
+    let job = apply(&job, &Edit::Spec(SpecEdit::SetTube { run, tube: tube(12.7, 1.0) })).unwrap().job;
+    let first = bend(&job, run, 0);
+    let place = PartRef::Bend { run, bend: first };
+    let at = |radius: f64| {
+        Edit::Route(RouteEdit::SetBendRadius { run, bend: first, radius: Some(BendRadius::new(radius).unwrap()) })
+    };
+    let finding = found(&job, run, &at(15.0), place, Severity::Warning, "drawn at 15.0 mm radius; 19.0 mm is the least");
+    let labels: Vec<_> = finding.remedies.iter().map(|remedy| remedy.label.mm.as_str()).collect();
+    assert_eq!(labels, ["Open bend 1 to 19.5 mm radius", "Saw it as pies"]);
+    assert_eq!((finding.value, finding.limit), (Some(15.0), Some(12.7 * 1.5)));
+    found(&job, run, &at(6.0), place, Severity::Error, "under half the tube");
+    let kind = |radius| {
+        let job = apply(&job, &at(radius)).unwrap().job;
+        findings(&job, run).iter().any(|finding| finding.kind == FindingKind::TightBend)
+    };
+    assert!(kind(19.04) && !kind(19.05));
 }
 
 #[test]

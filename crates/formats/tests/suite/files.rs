@@ -195,7 +195,8 @@ fn what_was_counted_in_version_4_is_named() {
     assert!(matches!(way.locks()[0], Lock::Straight { straight: LegId::FROM_A, .. }));
     assert!(matches!(way.locks()[1], Lock::Leg { leg, .. } if leg == LegId::after(first)));
     assert!(matches!(way.locks()[2], Lock::Angle { bend, .. } if bend == second));
-    let along = way.joint(JointId(3)).unwrap().along().unwrap();
+    assert_eq!(way.joints().iter().map(|joint| joint.id).take(2).collect::<Vec<_>>(), [JointId(1), JointId(2)]);
+    let along = way.joint(JointId(5)).unwrap().along().unwrap();
     assert_eq!((along.leg, along.mm.get()), (LegId::after(first), 60.0));
     let spec = way.bends()[0];
     assert_eq!(spec.make, Some(BendMake::Pies { seams: SeamCount::new(4).ok(), ends: PieEnds::Square }));

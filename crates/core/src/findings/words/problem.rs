@@ -27,13 +27,12 @@ impl Problem {
                 Self::NegativeStraight { length } => {
                     format!("{at}: the bends overlap by {}. There must be some straight between them.", say(-length))
                 }
-                Self::ShortStraight { length, least } => {
-                    format!(
-                        "{at}: {} between two bends; {} wanted, so that their seams stay apart.",
-                        say(length),
-                        say(least)
-                    )
-                }
+                Self::ShortStraight { length, least, drawn } => format!(
+                    "{at}: {} between two bends; {} wanted, {}.",
+                    say(length),
+                    say(least),
+                    if drawn { "for the bender to hold" } else { "so that their seams stay apart" }
+                ),
                 Self::ShortSeat { have, need } => format!(
                     "{at}: {} of straight tube; the hose wants {}, bead at {} included.",
                     say(have),
@@ -52,6 +51,14 @@ impl Problem {
                 Self::ThinThroat { throat, least, seams } => format!(
                     "{at}: {} throat with {seams} seams; {} wanted, so that two welds do not melt into one.",
                     say(throat),
+                    say(least)
+                ),
+                Self::TightBend { radius, none, .. } if radius <= none => {
+                    format!("{at}: {} radius is under half the tube, so it has no inside. Open the radius.", say(radius))
+                }
+                Self::TightBend { radius, least, .. } => format!(
+                    "{at}: drawn at {} radius; {} is the least before thin tube kinks, one and a half diameters.",
+                    say(radius),
                     say(least)
                 ),
                 Self::SawTooFar { degrees, most } => {

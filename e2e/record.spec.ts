@@ -1,7 +1,9 @@
 import { readFile } from 'node:fs/promises';
 import { expect, noSeriousFaults, test } from './bench';
 
-test('a piece that is cut keeps its name through edit and undo, and the saw is the workshop\u2019s', async ({ page }) => {
+test('a piece that is cut keeps its name through edit and undo, and the saw is the workshop\u2019s', async ({
+  page,
+}) => {
   const file = await readFile(new URL('../demo/pellow-van.json', import.meta.url), 'utf8');
   const made = await page.request.post('/api/jobs/file', { data: file });
   const { id } = await made.json();

@@ -1402,7 +1402,7 @@ export interface components {
          * @description What sort of finding it is. What decides by findings goes by this, never by their words.
          * @enum {string}
          */
-        FindingKind: "no_route" | "no_way_taken" | "does_not_join" | "negative_straight" | "short_straight" | "short_seat" | "short_room" | "thin_throat" | "saw_too_far" | "sizes_differ" | "needless_reducer" | "hose_on_metal" | "wide_gap" | "end_step" | "fouls" | "too_near" | "gap_unknown" | "hose_near_heat" | "stiff" | "beyond_gaps" | "lock_let_go" | "not_fixed" | "two_answers" | "readings_disagree" | "size_mistaken" | "not_in_place" | "cut_otherwise";
+        FindingKind: "no_route" | "no_way_taken" | "does_not_join" | "negative_straight" | "short_straight" | "short_seat" | "short_room" | "thin_throat" | "tight_bend" | "saw_too_far" | "sizes_differ" | "needless_reducer" | "hose_on_metal" | "wide_gap" | "end_step" | "fouls" | "too_near" | "gap_unknown" | "hose_near_heat" | "stiff" | "beyond_gaps" | "lock_let_go" | "not_fixed" | "two_answers" | "readings_disagree" | "size_mistaken" | "not_in_place" | "cut_otherwise";
         /** @description How much flows. */
         FlowAmount: {
             /** @description In kg/s. */

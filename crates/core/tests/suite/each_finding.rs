@@ -129,7 +129,8 @@ fn a_drawn_bend_tighter_than_thin_tube_takes_is_opened_or_sawn() {
     let at = |radius: f64| {
         Edit::Route(RouteEdit::SetBendRadius { run, bend: first, radius: Some(BendRadius::new(radius).unwrap()) })
     };
-    let finding = found(&job, run, &at(15.0), place, Severity::Warning, "drawn at 15.0 mm radius; 19.0 mm is the least");
+    let finding =
+        found(&job, run, &at(15.0), place, Severity::Warning, "drawn at 15.0 mm radius; 19.0 mm is the least");
     let labels: Vec<_> = finding.remedies.iter().map(|remedy| remedy.label.mm.as_str()).collect();
     assert_eq!(labels, ["Open bend 1 to 19.5 mm radius", "Saw it as pies"]);
     assert_eq!((finding.value, finding.limit), (Some(15.0), Some(12.7 * 1.5)));

@@ -54,7 +54,10 @@ impl Problem {
                     say(least)
                 ),
                 Self::TightBend { radius, none, .. } if radius <= none => {
-                    format!("{at}: {} radius is under half the tube, so it has no inside. Open the radius.", say(radius))
+                    format!(
+                        "{at}: {} radius is under half the tube, so it has no inside. Open the radius.",
+                        say(radius)
+                    )
                 }
                 Self::TightBend { radius, least, .. } => format!(
                     "{at}: drawn at {} radius; {} is the least before thin tube kinks, one and a half diameters.",

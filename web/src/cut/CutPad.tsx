@@ -56,7 +56,9 @@ export function CutPad({ state, workup, drawing }: Props) {
         mark is the side of the cut towards the squared end. Pieces are marked {workup.mark} and numbered from
         A.
       </Typography>
-      <SawRow pinned={state.job.saw} drawing={drawing} />
+      <Box sx={{ mb: 1.25, borderBottom: `1px solid ${token.hairline}` }}>
+        <SawRow pinned={state.job.saw} drawing={drawing} />
+      </Box>
       <Drawn workup={workup} />
       {cutting.lines.length > 0 && <Lines workup={workup} unit={unit} />}
       {cutting.lines.length > 0 && (
@@ -77,13 +79,13 @@ export function CutPad({ state, workup, drawing }: Props) {
       >
         <TableHead>
           <TableRow>
+            <TableCell align='center'>Cut</TableCell>
             <TableCell>Piece</TableCell>
             <TableCell align='right'>Saw</TableCell>
             <TableCell>Up</TableCell>
             <TableCell>Turn</TableCell>
             <TableCell align='right'>Up at</TableCell>
             <TableCell align='right'>Down at</TableCell>
-            <TableCell align='center'>Cut</TableCell>
           </TableRow>
         </TableHead>
         <TableBody>
@@ -98,24 +100,6 @@ export function CutPad({ state, workup, drawing }: Props) {
                 onClick={pick}
                 sx={{ cursor: 'pointer', bgcolor: mine ? token.strawPaper : undefined }}
               >
-                <TableCell sx={{ whiteSpace: 'nowrap' }}>
-                  <Link
-                    component='button'
-                    color='inherit'
-                    underline='none'
-                    onClick={pick}
-                    sx={{ fontWeight: 700, fontSize: 14 }}
-                  >
-                    {cut.frees ?? 'waste'}
-                  </Link>
-                </TableCell>
-                <TableCell align='right'>{cut.saw > 0 ? degrees(cut.saw, 2) : 'square'}</TableCell>
-                <TableCell>{cut.line_up ?? '–'}</TableCell>
-                <TableCell>{turnWords(cut, unit)}</TableCell>
-                <TableCell align='right' sx={{ fontWeight: 700, '&&': { fontSize: 17 } }}>
-                  {figure(cut.up, unit)}
-                </TableCell>
-                <TableCell align='right'>{figure(cut.down, unit)}</TableCell>
                 <TableCell align='center' padding='none'>
                   {piece && (
                     <Checkbox
@@ -130,6 +114,24 @@ export function CutPad({ state, workup, drawing }: Props) {
                     />
                   )}
                 </TableCell>
+                <TableCell sx={{ whiteSpace: 'nowrap' }}>
+                  <Link
+                    component='button'
+                    color='inherit'
+                    underline='none'
+                    onClick={pick}
+                    sx={{ fontWeight: 700, fontSize: 14 }}
+                  >
+                    {cut.frees ?? 'waste'}
+                  </Link>
+                </TableCell>
+                <TableCell align='right'>{cut.saw > 0 ? degrees(cut.saw, 2) : 'square'}</TableCell>
+                <TableCell>{cut.line_up ?? '–'}</TableCell>
+                <TableCell sx={{ '&&': { fontSize: 14 } }}>{turnWords(cut, unit)}</TableCell>
+                <TableCell align='right' sx={{ fontWeight: 700, '&&': { fontSize: 17 } }}>
+                  {figure(cut.up, unit)}
+                </TableCell>
+                <TableCell align='right'>{figure(cut.down, unit)}</TableCell>
               </TableRow>
             );
           })}
@@ -262,7 +264,7 @@ function turnWords({ turn }: CutRow, unit: Unit): string {
     case 'half_turn':
       return 'half turn';
     case 'clock':
-      return `${degrees(turn.degrees)} ${turn.way} (${figure(turn.girth, unit)})`;
+      return `${degrees(turn.degrees)}\u00a0(${figure(turn.girth, unit)}) ${turn.way}`;
   }
 }
 

@@ -20,7 +20,7 @@ export function SawRow({ pinned, drawing }: { pinned: PinnedSaw; drawing: Drawin
   const theirs = measure(other?.kerf ?? pinned.kerf);
   return (
     <Row
-      name='Saw'
+      name='Kerf'
       aside={
         other ? (
           <Button
@@ -31,7 +31,7 @@ export function SawRow({ pinned, drawing }: { pinned: PinnedSaw; drawing: Drawin
             {other.name} now cuts {theirs ? length(theirs, unit) : ''}: use it here
           </Button>
         ) : (
-          `${pinned.name}: width of the cut`
+          pinned.name
         )
       }
     >

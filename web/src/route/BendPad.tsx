@@ -40,6 +40,7 @@ export function BendPad({ workup, index, drawing }: Props) {
           label={`Angle of bend ${index + 1}`}
           hideLabel
           unit='°'
+          width={96}
           value={bend.angle}
           onKeep={(angle) =>
             drawing.keep({
@@ -66,6 +67,7 @@ export function BendPad({ workup, index, drawing }: Props) {
           label={`Rotation of bend ${index + 1}`}
           hideLabel
           unit='°'
+          width={96}
           value={bend.rotation}
           onKeep={(rotation) =>
             drawing.keep({

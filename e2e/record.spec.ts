@@ -24,6 +24,19 @@ test('a piece that is cut keeps its name through edit and undo, and the saw is t
   await cut('HSC3').click();
   await expect(cut('QX3')).not.toBeChecked();
 
+  // Cut, and then wanted otherwise: the cut list says so, until the piece is set aside.
+  await cut('QX2').click();
+  await expect(cut('QX2')).toBeChecked();
+  const now = await (await page.request.get(`/api/jobs/${id}`)).json();
+  const route = { step: 'route', edit: 'set_radius', run: 1, radius: 80 };
+  const ifNow = { 'If-Match': `"${now.revision}"` };
+  expect((await page.request.post(`/api/jobs/${id}/edits`, { data: route, headers: ifNow })).ok()).toBe(true);
+  const told = page.getByRole('region', { name: 'Findings' });
+  await expect(told).toContainText(/QX2 is cut .* the pipe now wants/);
+  await told.getByRole('button', { name: 'Set it aside' }).click();
+  await expect(told).toHaveCount(0);
+  await expect(cut('QX2')).not.toBeChecked();
+
   // A new blade: this job is made with it, and so is the next one.
   const kerf = page.getByRole('textbox', { name: 'Kerf of the saw' });
   await kerf.fill('1/16 in');

@@ -6,7 +6,7 @@ use sqlx::Row;
 use crate::{Author, Changed, JobId, Store, StoreError};
 
 /// Most deeds of one job: every piece of every run, ticked and unticked many times.
-pub const MOST_DEEDS: i64 = 100_000;
+pub const MOST_DEEDS: i64 = 20_000;
 
 /// A deed as it is kept.
 #[derive(Debug, Clone, PartialEq)]

@@ -10,12 +10,14 @@ import {
   TableRow,
   Typography,
 } from '@mui/material';
+import { words } from '../api/client';
 import type { CutRow, Done, JobState, PieceWorkup, Workup } from '../api/generated/schema';
 import { useDeed } from '../api/record';
 import { degrees, figure, length, samePart, type Unit, useBench } from '../kit/bench';
 import { Findings } from '../kit/Findings';
 import type { Drawing } from '../kit/useDrawing';
 import { token } from '../theme';
+import { CutOtherwise } from './CutOtherwise';
 import { SawRow } from './SawRow';
 
 interface Props {
@@ -28,7 +30,8 @@ interface Props {
 export function CutPad({ state, workup, drawing }: Props) {
   const { unit, selected, select } = useBench();
   const { cutting } = workup;
-  const deed = useDeed(state.id);
+  const { mutate } = useDeed(state.id);
+  const onDone = (done: Done) => mutate(done, { onError: (error) => drawing.say(words(error)) });
   const base = `/api/jobs/${state.id}/runs/${workup.run}`;
   if (!cutting) {
     return (
@@ -56,6 +59,7 @@ export function CutPad({ state, workup, drawing }: Props) {
         mark is the side of the cut towards the squared end. Pieces are marked {workup.mark} and numbered from
         A.
       </Typography>
+      <CutOtherwise workup={workup} onDone={onDone} />
       <Box sx={{ mb: 1.25, borderBottom: `1px solid ${token.hairline}` }}>
         <SawRow pinned={state.job.saw} drawing={drawing} />
       </Box>
@@ -109,7 +113,7 @@ export function CutPad({ state, workup, drawing }: Props) {
                       slotProps={{ input: { 'aria-label': `${piece.name} is cut` } }}
                       onClick={(event) => event.stopPropagation()}
                       onChange={(_, on) =>
-                        deed.mutate(on ? cutDeed(workup.run, piece) : notCut(workup.run, piece))
+                        onDone(on ? cutDeed(workup.run, piece) : notCut(workup.run, piece))
                       }
                     />
                   )}

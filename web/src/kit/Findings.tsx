@@ -1,4 +1,5 @@
 import { Box, Button, Typography } from '@mui/material';
+import type { ReactNode } from 'react';
 import type { Edit, Finding, Severity } from '../api/generated/schema';
 import { token } from '../theme';
 import { type Selected, samePart, sentence, useBench } from './bench';
@@ -19,10 +20,12 @@ interface Props {
   onMend: (edit: Edit) => void;
   /** Only those of the selected part, or only the others. */
   only?: 'here' | 'rest';
+  /** What else can be done about one. */
+  also?: (finding: Finding) => ReactNode;
 }
 
 /** What is wrong, the selected part first, each with the edits that mend it. */
-export function Findings({ findings, selected, onMend, only }: Props) {
+export function Findings({ findings, selected, onMend, only, also }: Props) {
   const select = useBench((bench) => bench.select);
   const here = findings.filter((finding) => samePart(finding.part, selected));
   const rest = findings.filter((finding) => !here.includes(finding));
@@ -35,10 +38,16 @@ export function Findings({ findings, selected, onMend, only }: Props) {
       sx={{ display: 'grid', gap: 0.75, mb: only === 'here' ? 1.25 : 0 }}
     >
       {first.map((finding) => (
-        <Card key={finding.words.mm} finding={finding} onMend={onMend} />
+        <Card key={finding.words.mm} finding={finding} onMend={onMend} also={also?.(finding)} />
       ))}
       {then.map((finding) => (
-        <Card key={finding.words.mm} finding={finding} onMend={onMend} onShow={() => select(finding.part)} />
+        <Card
+          key={finding.words.mm}
+          finding={finding}
+          onMend={onMend}
+          onShow={() => select(finding.part)}
+          also={also?.(finding)}
+        />
       ))}
     </Box>
   );
@@ -48,10 +57,12 @@ function Card({
   finding,
   onMend,
   onShow,
+  also,
 }: {
   finding: Finding;
   onMend: (edit: Edit) => void;
   onShow?: () => void;
+  also?: ReactNode;
 }) {
   const unit = useBench((bench) => bench.unit);
   const { word, shape, edge, paper, ink } = look[finding.severity];
@@ -63,7 +74,7 @@ function Card({
         </Box>
         {sentence(finding.words, unit)}
       </Typography>
-      {(finding.remedies.length > 0 || onShow) && (
+      {(finding.remedies.length > 0 || onShow || also) && (
         <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 0.75, mt: 0.75 }}>
           {finding.remedies.map((remedy, index) => (
             <Button
@@ -74,6 +85,7 @@ function Card({
               {sentence(remedy.label, unit)}
             </Button>
           ))}
+          {also}
           {onShow && finding.part.part !== 'run' && (
             <Button variant='text' onClick={onShow} sx={{ ml: 'auto' }}>
               Show it

@@ -61,7 +61,7 @@ pub(super) async fn preview(
     let bay_too = edit.moves_things();
     let Applied { job, made, held } = workers.run(move || Ok(apply(&job, &edit)?)).await?;
     let scans = meshes.of(store, &job).await;
-    let progress = progress(store, id).await?;
+    let progress = progress(store, id.0).await?;
     let work = move || {
         let failed = |error: serde_json::Error| Problem::internal(&error);
         let way = |run: RunId| job.run(run).map(|run| &run.route).ok_or(EditError::NoSuchRun { run });

@@ -1,7 +1,7 @@
 //! The record of a job over the API: deeds, which undo does not touch.
 
 use nook_core::record::{Deed, Progress};
-use nook_store::{KeptDeed, Store};
+use nook_store::{JobId, KeptDeed, Store};
 use rocket::http::Status;
 use rocket::serde::json::Json;
 use rocket::{State, get, post};
@@ -35,8 +35,8 @@ pub(super) struct RecordState {
 ///
 /// # Errors
 /// What the store says.
-pub(super) async fn progress(store: &Store, id: Id) -> Result<Progress, Problem> {
-    let record = store.record(id.0).await?;
+pub(super) async fn progress(store: &Store, id: JobId) -> Result<Progress, Problem> {
+    let record = store.record(id).await?;
     Ok(Progress::after(record.deeds.iter().map(|kept| &kept.deed)))
 }
 
@@ -65,6 +65,12 @@ pub(super) async fn add(
     let (me, deed) = (me?.0, deed?.0);
     if !deed.is_sound() {
         return Err(Problem::refused("A piece is between 0 and 50 m long, and sawn at 0 to 90 degrees from square."));
+    }
+    if progress(store, id.0).await?.too_many_with(&deed) {
+        let most = Progress::MOST_CUT;
+        return Err(Problem::refused(format!(
+            "{most} pieces of this run are cut, the most there can be. Set some aside."
+        )));
     }
     store.done(id.0, &deed, &me).await?;
     Ok(Status::NoContent)

@@ -26,7 +26,7 @@ use super::workers::{Computed, Workers};
 async fn given(store: &Store, meshes: &Meshes, id: Id) -> Result<(Job, Scans, Progress), Problem> {
     let job = store.job(id.0).await?;
     let scans = meshes.of(store, &job).await;
-    Ok((job, scans, progress(store, id).await?))
+    Ok((job, scans, progress(store, id.0).await?))
 }
 
 /// A file made from a run's workup.

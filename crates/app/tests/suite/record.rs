@@ -60,6 +60,27 @@ fn the_workshop_outlives_jobs_and_each_job_knows_its_saw() {
 }
 
 #[test]
+fn what_is_cut_of_one_run_has_a_bound_and_says_so() {
+    let server = with_the_demo();
+    let mut deed = cut("", &pieces(&server)[0]);
+    let mut post = |count: usize, leg: usize| {
+        deed["id"] = json!(format!("many-cuts-{count}"));
+        deed["done"]["piece"]["leg"] = json!(leg);
+        server.post("/api/jobs/1/record", None, &deed)
+    };
+    for count in 0..500 {
+        post(count, 100 + count).unwrap();
+    }
+    let refused = post(500, 100 + 500).unwrap_err();
+    assert_eq!(refused["status"], 422);
+    assert!(refused["detail"].as_str().unwrap().contains("500 pieces of this run are cut"), "{refused}");
+    post(501, 100 + 7).expect("the same piece again is none more");
+    let told = server.get(&format!("{RUN}/workup")).unwrap();
+    let gone = told["findings"].as_array().unwrap().iter().filter(|one| one["kind"] == "cut_otherwise").count();
+    assert_eq!(gone, 500, "each is told of, since the pipe has none of them");
+}
+
+#[test]
 fn a_cut_piece_keeps_its_name_and_undo_does_not_touch_it() {
     let server = with_the_demo();
     let before = names(&server);

@@ -5,7 +5,7 @@ use super::{Finding, FindingKind, Severity};
 use crate::cut::PieceId;
 use crate::measure::RunId;
 use crate::part_ref::PartRef;
-use crate::record::{CutPiece, PieceSize, Progress};
+use crate::record::{PieceCut, PieceSize, Progress};
 
 /// Lengths that differ by less, in mm, are one: what a saw and a file leave.
 const SAME_LENGTH: f64 = 0.5;
@@ -18,14 +18,14 @@ pub(crate) fn cut_otherwise(run: RunId, pieces: &[(PieceId, PieceSize)], progres
     if pieces.is_empty() {
         return Vec::new();
     }
-    progress.cut_of(run).filter_map(|cut| differs(run, cut, pieces)).collect()
+    progress.cut_of(run).filter_map(|(piece, cut)| differs(run, piece, cut, pieces)).collect()
 }
 
-fn differs(run: RunId, cut: &CutPiece, pieces: &[(PieceId, PieceSize)]) -> Option<Finding> {
-    let (was, name) = (&cut.as_cut.size, cut.as_cut.name.as_str());
-    let part = PartRef::Piece { run, piece: cut.piece };
+fn differs(run: RunId, piece: PieceId, cut: &PieceCut, pieces: &[(PieceId, PieceSize)]) -> Option<Finding> {
+    let (was, name) = (&cut.size, cut.name.as_str());
+    let part = PartRef::Piece { run, piece };
     let finding = |words| Finding::new(FindingKind::CutOtherwise, Severity::Warning, part, words);
-    let Some((_, now)) = pieces.iter().find(|(piece, _)| *piece == cut.piece) else {
+    let Some((_, now)) = pieces.iter().find(|(one, _)| *one == piece) else {
         return Some(finding(cut_gone(name)));
     };
     if (now.centre - was.centre).abs() > SAME_LENGTH || (now.longest - was.longest).abs() > SAME_LENGTH {

@@ -4,4 +4,4 @@ mod deed;
 mod progress;
 
 pub use deed::{Deed, DeedId, DeedIdError, Done, PieceCut, PieceSize};
-pub use progress::{CutPiece, Progress};
+pub use progress::Progress;

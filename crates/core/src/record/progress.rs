@@ -1,56 +1,68 @@
 //! How far the work is, from the deeds so far.
 
+use std::collections::{BTreeMap, HashSet};
+
 use super::{Deed, Done, PieceCut};
 use crate::cut::PieceId;
 use crate::measure::RunId;
 
-/// A piece that is cut.
-#[derive(Debug, Clone, PartialEq)]
-pub struct CutPiece {
-    /// Of which run.
-    pub run: RunId,
-    /// Which.
-    pub piece: PieceId,
-    /// What it came to.
-    pub as_cut: PieceCut,
-}
-
 /// How far the work is.
 #[derive(Debug, Clone, PartialEq, Default)]
 pub struct Progress {
-    cut: Vec<CutPiece>,
+    cut: BTreeMap<(RunId, PieceId), PieceCut>,
 }
 
 impl Progress {
+    /// Most pieces of one run that are cut: a pipe has a few dozen, and some are cut twice.
+    pub const MOST_CUT: usize = 500;
+
     /// After these deeds, in their order.
     pub fn after<'a>(deeds: impl IntoIterator<Item = &'a Deed>) -> Self {
-        let mut cut: Vec<CutPiece> = Vec::new();
+        let mut cut = BTreeMap::new();
         for deed in deeds {
             match &deed.done {
                 Done::Cut { run, piece, as_cut } => {
-                    cut.retain(|one| (one.run, one.piece) != (*run, *piece));
-                    cut.push(CutPiece { run: *run, piece: *piece, as_cut: as_cut.clone() });
+                    cut.insert((*run, *piece), as_cut.clone());
                 }
-                Done::NotCut { run, piece } => cut.retain(|one| (one.run, one.piece) != (*run, *piece)),
+                Done::NotCut { run, piece } => {
+                    cut.remove(&(*run, *piece));
+                }
             }
         }
         Self { cut }
     }
 
-    /// Pieces of a run that are cut.
-    pub fn cut_of(&self, run: RunId) -> impl Iterator<Item = &CutPiece> {
-        self.cut.iter().filter(move |one| one.run == run)
+    /// A piece as it was cut; `None` where it is not.
+    #[must_use]
+    pub fn as_cut(&self, run: RunId, piece: PieceId) -> Option<&PieceCut> {
+        self.cut.get(&(run, piece))
+    }
+
+    /// Pieces of a run that are cut, each as it was.
+    pub fn cut_of(&self, run: RunId) -> impl Iterator<Item = (PieceId, &PieceCut)> {
+        self.cut.iter().filter(move |((of, _), _)| *of == run).map(|((_, piece), as_cut)| (*piece, as_cut))
+    }
+
+    /// Whether one more deed would cut more pieces of its run than [`Self::MOST_CUT`].
+    #[must_use]
+    pub fn too_many_with(&self, deed: &Deed) -> bool {
+        match deed.done {
+            Done::Cut { run, piece, .. } => {
+                self.as_cut(run, piece).is_none() && self.cut_of(run).count() >= Self::MOST_CUT
+            }
+            Done::NotCut { .. } => false,
+        }
     }
 
     /// Names of a run's pieces in their order: what is cut keeps what is written on it, and the others are numbered from A
     /// after `mark` with what no cut piece has.
     #[must_use]
     pub fn names(&self, run: RunId, mark: &str, pieces: &[PieceId]) -> Vec<String> {
-        let taken: Vec<&str> = self.cut_of(run).map(|one| one.as_cut.name.as_str()).collect();
-        let mut free = (1_u32..).map(|number| format!("{mark}{number}")).filter(|name| !taken.contains(&name.as_str()));
-        let each = pieces.iter().map(|piece| {
-            let cut = self.cut_of(run).find(|one| one.piece == *piece);
-            cut.map_or_else(|| free.next().unwrap_or_default(), |one| one.as_cut.name.as_str().to_owned())
+        let taken: HashSet<&str> = self.cut_of(run).map(|(_, as_cut)| as_cut.name.as_str()).collect();
+        let mut free = (1_u32..).map(|number| format!("{mark}{number}")).filter(|name| !taken.contains(name.as_str()));
+        let each = pieces.iter().map(|piece| match self.as_cut(run, *piece) {
+            Some(as_cut) => as_cut.name.as_str().to_owned(),
+            None => free.next().unwrap_or_default(),
         });
         each.collect()
     }

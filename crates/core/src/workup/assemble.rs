@@ -85,7 +85,7 @@ pub fn workup_given(job: &Job, id: RunId, given: &Given<'_>) -> Result<Workup, E
     let pieces: Vec<PieceWorkup> = pipe.map_or_else(Vec::new, |pipe| {
         let ids: Vec<PieceId> = parts.iter().map(|piece| pipe.piece_id(&run.route, piece)).collect();
         let names = progress.names(id, &mark, &ids);
-        let cut = |piece: PieceId| progress.cut_of(id).any(|one| one.piece == piece);
+        let cut = |piece: PieceId| progress.as_cut(id, piece).is_some();
         let each = parts.iter().zip(ids).zip(names);
         each.map(|((piece, id), name)| PieceWorkup::of(name, id, cut(id), piece, pipe, run)).collect()
     });

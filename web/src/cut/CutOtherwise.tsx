@@ -1,4 +1,4 @@
-import { Button } from '@mui/material';
+import { Box, Button } from '@mui/material';
 import type { Done, Finding, Workup } from '../api/generated/schema';
 import { useBench } from '../kit/bench';
 import { Findings } from '../kit/Findings';
@@ -16,5 +16,10 @@ export function CutOtherwise({ workup, onDone }: { workup: Workup; onDone: (done
         Set it aside
       </Button>
     );
-  return <Findings findings={findings} selected={selected} onMend={() => {}} also={setAside} />;
+  if (findings.length === 0) return null;
+  return (
+    <Box sx={{ mb: 1 }}>
+      <Findings findings={findings} selected={selected} onMend={() => {}} also={setAside} />
+    </Box>
+  );
 }

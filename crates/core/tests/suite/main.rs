@@ -20,6 +20,7 @@ mod marks;
 mod measuring;
 mod merging;
 mod network;
+mod progress;
 mod remedies;
 mod sawn_outside;
 mod survey_properties;

@@ -11,7 +11,7 @@ use utoipa::ToSchema;
 use crate::assembly::Assembly;
 use crate::job::Job;
 use crate::measure::{
-    End, KeepOut, KeepOutId, KeepOutShape, Mounts, RunId, ScanId, ScanUnit, Side, Swing, box_turn, facets,
+    End, KeepOut, KeepOutId, KeepOutShape, Mounts, Port, RunId, ScanId, ScanUnit, Side, Swing, box_turn, facets,
 };
 use crate::route::ResolvedRun;
 use crate::stock::Duty;
@@ -30,6 +30,12 @@ impl Scans {
     /// Adds the mesh of a scan whose file is in `unit`.
     pub fn insert(&mut self, scan: ScanId, unit: ScanUnit, mesh: Arc<Mesh>) {
         self.0.insert((scan, unit), mesh);
+    }
+
+    /// How many there are.
+    #[must_use]
+    pub fn count(&self) -> usize {
+        self.0.len()
     }
 
     /// The mesh of a scan.
@@ -96,7 +102,7 @@ const TOUCH: f64 = 1e-6;
 const BEHIND: f64 = 600.0;
 /// A thing no further than this from a mouth's disc, in mm, is what the mouth stands on, and the tube may overlap it by as
 /// much: what a tape is good to.
-const STANDS_ON: f64 = 3.0;
+pub(crate) const STANDS_ON: f64 = 3.0;
 /// How far in mm the chords that stand in for another pipe's bends stray from them.
 const STRAY: f64 = 0.05;
 /// Gap in mm between two pipes: as still metal, and as of exhaust where one of them is. Source: handbook, "The sums",
@@ -114,7 +120,7 @@ impl Environment {
         let (mut obstacles, mut identities) = (Vec::new(), Vec::new());
         let mut unmeasured = Vec::new();
         for keep_out in job.keep_outs() {
-            match obstacle(survey, keep_out, run.duty, scans) {
+            match obstacle(survey, keep_out, keep_out.gap_for(run.duty), scans) {
                 Some(obstacle) => {
                     obstacles.push(obstacle);
                     let thing = Thing::KeepOut { keep_out: keep_out.id };
@@ -125,7 +131,7 @@ impl Environment {
         }
         for other in job.runs().iter().filter(|other| other.id != run.id) {
             let hot = [run.duty, other.duty].contains(&Duty::Exhaust);
-            if let Some(obstacle) = pipe(&survey.settle(other), if hot { HOT_PIPE } else { OTHER_PIPE }) {
+            if let Some(obstacle) = pipe_obstacle(&survey.settle(other), if hot { HOT_PIPE } else { OTHER_PIPE }) {
                 obstacles.push(obstacle);
                 identities.push(Identity { thing: Thing::Run { run: other.id }, name: other.name.clone() });
             }
@@ -234,7 +240,22 @@ fn turning(swing: &Swing) -> Turning {
     Turning { pivot: swing.pivot.inner(), axis: swing.axis.unit(), from: from.min(to), to: from.max(to) }
 }
 
-fn obstacle(survey: &Survey<'_>, keep_out: &KeepOut, duty: Duty, scans: &Scans) -> Option<Obstacle> {
+/// Half the thickness in mm of the disc that stands for a mouth.
+const THIN: f64 = 1e-3;
+
+/// The disc of a mouth as something to measure to.
+pub(crate) fn mouth_obstacle(port: &Port) -> Obstacle {
+    let (middle, axis, radius) = (port.at.inner(), port.out.vector(), port.od.get() / 2.0);
+    let disc = Solid::Convex(Convex::Drum { middle, axis, half: THIN, radius });
+    Obstacle::new(0.0, vec![Part::new(disc, None, port.rides.into())])
+}
+
+/// A keep-out as something to measure to; `None` where its scan is not here or does not stand anywhere.
+pub(crate) fn keep_out_obstacle(survey: &Survey<'_>, keep_out: &KeepOut, scans: &Scans) -> Option<Obstacle> {
+    obstacle(survey, keep_out, keep_out.gap(), scans)
+}
+
+fn obstacle(survey: &Survey<'_>, keep_out: &KeepOut, gap: f64, scans: &Scans) -> Option<Obstacle> {
     let shape = survey.placed(keep_out);
     let swing = keep_out.swing.as_ref().map(turning);
     let solids: Vec<Solid> = match &shape {
@@ -249,7 +270,7 @@ fn obstacle(survey: &Survey<'_>, keep_out: &KeepOut, duty: Duty, scans: &Scans) 
         shape => rooms(shape).into_iter().map(Solid::Convex).collect(),
     };
     let parts = solids.into_iter().map(|solid| Part::new(solid, swing, keep_out.rides.into())).collect();
-    Some(Obstacle::new(keep_out.gap_for(duty), parts))
+    Some(Obstacle::new(gap, parts))
 }
 
 /// The convex rooms of a shape that is no scan.
@@ -309,13 +330,18 @@ fn behind(centre: nalgebra::Point3<f64>, normal: Direction, size: [f64; 2]) -> C
 }
 
 /// Another pipe with its hoses, clamps and flanges, where it joins its ports; each part moves with what it rides on.
-fn pipe(other: &ResolvedRun, gap: f64) -> Option<Obstacle> {
+pub(crate) fn pipe_obstacle(other: &ResolvedRun, gap: f64) -> Option<Obstacle> {
     let outside = Assembly::build(other)?.ok()?.envelope(other);
+    Some(outside_obstacle(&outside, gap))
+}
+
+/// The outside of a pipe, or of some of it, as something to measure to.
+pub(crate) fn outside_obstacle(outside: &Envelope, gap: f64) -> Obstacle {
     let parts = outside.all().flat_map(|stretch| {
         let rides = stretch.rides;
         bars(stretch).into_iter().map(move |room| Part::new(Solid::Convex(room), None, rides))
     });
-    Some(Obstacle::new(gap, parts.collect()))
+    Obstacle::new(gap, parts.collect())
 }
 
 /// A stretch of pipe as rooms: cut square where it ends, round where it goes on.

@@ -18,18 +18,23 @@ pub mod join;
 pub mod labour;
 pub mod measure;
 pub mod part_ref;
+pub mod rack;
 pub mod record;
 pub mod route;
 pub mod stock;
 pub mod survey;
+pub mod work_step;
 pub mod workshop;
 pub mod workup;
 
-pub use edit::{Applied, CutEdit, Edit, EditError, JobEdit, JoinEdit, MeasureEdit, RouteEdit, SpecEdit, apply, merge};
+pub use edit::{
+    Applied, CutEdit, Edit, EditError, JobEdit, JoinEdit, MeasureEdit, RouteEdit, SpecEdit, apply, edit_words, merge,
+};
 pub use environment::Scans;
 pub use job::Job;
 pub use measure::RunId;
 pub use part_ref::PartRef;
 pub use route::Run;
+pub use work_step::WorkStep;
 pub use workshop::Workshop;
 pub use workup::{Given, Workup, workup, workup_among, workup_given, workup_of_drag};

@@ -132,6 +132,11 @@ impl Mesh {
 }
 
 impl Mesh {
+    /// Its triangles as the geometry library has them.
+    pub(crate) const fn surface(&self) -> &TriMesh {
+        &self.surface
+    }
+
     /// Its triangles in bunches.
     pub(crate) const fn bunches(&self) -> &Bunches {
         &self.bunches

@@ -6,6 +6,7 @@ use sqlx::{Sqlite, Transaction};
 use crate::document::{Packed, pack, unpack};
 use crate::stacks::Stacks;
 use crate::store::{Head, Store, blocking};
+use crate::undo::words_of;
 use crate::{Author, Changed, JobId, Revision, StoreError};
 
 /// Most jobs that are kept.
@@ -142,7 +143,7 @@ impl Store {
         }
         self.commit(tx).await?;
         self.unreadable().remove(&id);
-        self.tell(Changed { id, seq: None, author: author.clone(), deed: false });
+        self.tell(Changed { id, seq: None, author: author.clone(), deed: false, what: None });
         Ok(())
     }
 
@@ -159,9 +160,14 @@ impl Store {
         insert(&mut tx, id, seq, &change, &packed).await.map_err(|error| self.failed(error))?;
         self.commit(tx).await?;
         self.unreadable().remove(&id);
-        self.tell(Changed { id, seq: Some(seq), author: change.author.clone(), deed: false });
-        let Stacks { undoes, redoes, .. } = change.stacks;
-        Ok(Revision { id, seq, job, can_undo: undoes.is_some(), can_redo: redoes.is_some(), made: Vec::new() })
+        let what = change.edit.as_deref().and_then(|edit| words_of(edit, &job));
+        let what = what.map(|words| match change.kind {
+            "undo" => format!("taken back: {words}"),
+            "redo" => format!("made again: {words}"),
+            _ => words,
+        });
+        self.tell(Changed { id, seq: Some(seq), author: change.author.clone(), deed: false, what });
+        Ok(self.revision(id, seq, job, change.stacks).await)
     }
 
     pub(crate) fn tell(&self, changed: Changed) {

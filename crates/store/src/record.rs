@@ -106,7 +106,7 @@ impl Store {
             .await
             .map_err(failed)?;
         self.commit(tx).await?;
-        self.tell(Changed { id, seq: Some(head), author: author.clone(), deed: true });
+        self.tell(Changed { id, seq: Some(head), author: author.clone(), deed: true, what: None });
         Ok(())
     }
 }

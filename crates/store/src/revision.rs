@@ -62,6 +62,10 @@ pub struct Revision {
     pub can_undo: bool,
     /// Whether the author who asked has something to redo.
     pub can_redo: bool,
+    /// What his undo would take back, in a few words; nothing where there is nothing or it cannot be said.
+    pub undo: Option<String>,
+    /// What his redo would do again, likewise.
+    pub redo: Option<String>,
     /// What the edit made that led here, in order; empty where none was just kept.
     pub made: Vec<PartRef>,
 }
@@ -92,6 +96,8 @@ pub struct Changed {
     pub author: Author,
     /// Whether it is a deed that was done, which makes no revision.
     pub deed: bool,
+    /// What was changed, in a few words, where it can be said.
+    pub what: Option<String>,
 }
 
 /// A way through the revisions.

@@ -123,14 +123,7 @@ impl Store {
         drop(reader);
         let seq = head.seq;
         let job = self.read(id, head).await?;
-        Ok(Revision {
-            id,
-            seq,
-            job,
-            can_undo: stacks.undoes.is_some(),
-            can_redo: stacks.redoes.is_some(),
-            made: Vec::new(),
-        })
+        Ok(self.revision(id, seq, job, stacks).await)
     }
 
     /// The job's document as it is now.

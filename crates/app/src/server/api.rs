@@ -6,7 +6,9 @@ use rocket::{Route, State, get, routes};
 use utoipa::OpenApi;
 
 use super::statuses::{Statuses, Steps};
-use super::{api, bay, changes, instruments, jobs, lengths, previews, problem, record, runs, scans, ways, workshop};
+use super::{
+    api, bay, changes, instruments, jobs, lengths, previews, problem, rack, record, runs, scans, ways, workshop,
+};
 
 /// What is served and described: each route is named once.
 macro_rules! endpoints {
@@ -59,6 +61,9 @@ endpoints! {
     bay::take_readings,
     bay::stl,
     bay::glb,
+    rack::rack_of,
+    rack::truing_of,
+    rack::gap_of,
     record::load,
     record::add,
     workshop::load,

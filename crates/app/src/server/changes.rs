@@ -21,6 +21,8 @@ pub(super) enum JobNews {
         revision: i64,
         /// Whether the one who listens made it.
         own: bool,
+        /// What was changed, in a few words, where it can be said.
+        what: Option<String>,
     },
     /// Something was done to its metal.
     Deed {
@@ -48,7 +50,7 @@ pub(super) async fn follow<'a>(
     let mut changes = store.changes();
     let now = store.head(id.0).await?;
     Ok(EventStream! {
-        yield Event::json(&JobNews::Revision { revision: now, own: false });
+        yield Event::json(&JobNews::Revision { revision: now, own: false, what: None });
         loop {
             let changed = select! {
                 changed = changes.recv() => changed,
@@ -58,12 +60,12 @@ pub(super) async fn follow<'a>(
                 Ok(changed) if changed.id != id.0 => continue,
                 Ok(changed) if changed.deed => JobNews::Deed { own: changed.author == me },
                 Ok(changed) => match changed.seq {
-                    Some(revision) => JobNews::Revision { revision, own: changed.author == me },
+                    Some(revision) => JobNews::Revision { revision, own: changed.author == me, what: changed.what },
                     None => JobNews::Deleted,
                 },
                 // Too slow for the news: what it is now holds them all.
                 Err(RecvError::Lagged(_)) => match store.head(id.0).await {
-                    Ok(revision) => JobNews::Revision { revision, own: false },
+                    Ok(revision) => JobNews::Revision { revision, own: false, what: None },
                     Err(_) => JobNews::Deleted,
                 },
                 Err(RecvError::Closed) => return,

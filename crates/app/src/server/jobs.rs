@@ -51,6 +51,10 @@ pub(super) struct JobState {
     can_undo: bool,
     /// Whether there is something to redo.
     can_redo: bool,
+    /// What undo would take back, in a few words, where it can be said.
+    undo: Option<String>,
+    /// What redo would do again, likewise.
+    redo: Option<String>,
     /// The document.
     job: Job,
     /// What the edit made that was just kept, in order; empty otherwise.
@@ -67,8 +71,8 @@ pub(super) struct NewJob {
 
 impl From<Revision> for JobState {
     fn from(revision: Revision) -> Self {
-        let Revision { id, seq, job, can_undo, can_redo, made } = revision;
-        Self { id: id.0, revision: seq, can_undo, can_redo, job, made }
+        let Revision { id, seq, job, can_undo, can_redo, undo, redo, made } = revision;
+        Self { id: id.0, revision: seq, can_undo, can_redo, undo, redo, job, made }
     }
 }
 

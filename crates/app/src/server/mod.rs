@@ -16,6 +16,7 @@ mod looked_for;
 mod meshes;
 mod previews;
 mod problem;
+mod rack;
 mod record;
 mod runs;
 mod scans;
@@ -148,6 +149,7 @@ fn rocket(port: u16, front_end: FrontEnd, store: Store, catalogue: Catalogue, hu
         .manage(catalogue)
         .manage(hub)
         .manage(meshes::Meshes::default())
+        .manage(rack::Racks::default())
         .manage(Arc::new(ways::Ways::default()))
         .manage(workers::Workers::default())
         .attach(host::OwnHostOnly(port))

@@ -39,6 +39,13 @@ impl Default for Workers {
 /// A JSON answer that was written where it was worked out.
 pub(super) struct Computed(Vec<u8>);
 
+impl Computed {
+    /// JSON that was written before.
+    pub(super) const fn of(json: Vec<u8>) -> Self {
+        Self(json)
+    }
+}
+
 impl Workers {
     /// Does what takes milliseconds, as soon as a core is free.
     ///

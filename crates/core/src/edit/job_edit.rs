@@ -45,6 +45,13 @@ pub enum JobEdit {
         /// The letters.
         mark: Mark,
     },
+    /// Puts a pipe elsewhere among the others, as they hang on the rack.
+    PlaceRun {
+        /// Which pipe.
+        run: RunId,
+        /// Its place then, from 0; beyond the last is the last.
+        to: usize,
+    },
 }
 
 impl JobEdit {
@@ -72,6 +79,11 @@ impl JobEdit {
             Self::SetMark { run, mark } => {
                 let index = index_of(job, *run)?;
                 job.runs[index].mark = Some(mark.clone());
+            }
+            Self::PlaceRun { run, to } => {
+                let index = index_of(job, *run)?;
+                let run = job.runs.remove(index);
+                job.runs.insert((*to).min(job.runs.len()), run);
             }
         }
         Ok(())

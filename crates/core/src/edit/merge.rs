@@ -85,5 +85,20 @@ fn each<T: Numbered>(base: &[T], theirs: &[T], ours: &[T]) -> Result<Vec<T>, Edi
             (None, None) => {}
         }
     }
-    Ok(merged)
+    in_order(base, theirs, ours, merged)
+}
+
+/// `merged` in the order the change gave: what both know stands as in `theirs`, among things added since.
+fn in_order<T: Numbered>(base: &[T], theirs: &[T], ours: &[T], merged: Vec<T>) -> Result<Vec<T>, EditError> {
+    let known = |all: &[T], number| all.iter().any(|thing| thing.number() == number);
+    let order = |all: &[T]| -> Vec<u32> {
+        let numbers = all.iter().map(T::number);
+        numbers.filter(|number| [base, theirs, ours].into_iter().all(|all| known(all, *number))).collect()
+    };
+    let wanted = one("the order of the runs", &order(base), &order(theirs), &order(ours))?;
+    let mut next = wanted.iter();
+    let numbers: Vec<u32> = merged.iter().map(T::number).collect();
+    let slots =
+        numbers.iter().map(|number| if wanted.contains(number) { next.next().unwrap_or(number) } else { number });
+    Ok(slots.filter_map(|number| merged.iter().find(|thing| thing.number() == *number).cloned()).collect())
 }

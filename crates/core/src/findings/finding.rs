@@ -5,6 +5,7 @@ use utoipa::ToSchema;
 
 use crate::edit::Edit;
 use crate::part_ref::PartRef;
+use crate::work_step::WorkStep;
 use nook_geometry::units::DualUnitText;
 
 /// How bad a finding is.
@@ -81,6 +82,40 @@ pub enum FindingKind {
     CutOtherwise,
 }
 
+impl FindingKind {
+    /// The step at which it is told. Source: handbook, "Mistakes the product must foresee".
+    #[must_use]
+    pub const fn step(self) -> WorkStep {
+        match self {
+            Self::GapUnknown
+            | Self::NotFixed
+            | Self::TwoAnswers
+            | Self::ReadingsDisagree
+            | Self::SizeMistaken
+            | Self::NotInPlace => WorkStep::Measure,
+            Self::NoRoute
+            | Self::NoWayTaken
+            | Self::DoesNotJoin
+            | Self::NegativeStraight
+            | Self::ShortStraight
+            | Self::TightBend
+            | Self::Fouls
+            | Self::TooNear
+            | Self::LockLetGo => WorkStep::Route,
+            Self::ShortSeat
+            | Self::ShortRoom
+            | Self::SizesDiffer
+            | Self::NeedlessReducer
+            | Self::HoseOnMetal
+            | Self::WideGap
+            | Self::HoseNearHeat
+            | Self::Stiff
+            | Self::BeyondGaps => WorkStep::Join,
+            Self::ThinThroat | Self::SawTooFar | Self::EndStep | Self::CutOtherwise => WorkStep::Cut,
+        }
+    }
+}
+
 /// An edit that mends a finding, tried before it is offered.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
 pub struct Remedy {
@@ -96,6 +131,8 @@ pub struct Remedy {
 pub struct Finding {
     /// What sort.
     pub kind: FindingKind,
+    /// The step it belongs to.
+    pub step: WorkStep,
     /// How bad.
     pub severity: Severity,
     /// About what.
@@ -114,7 +151,7 @@ impl Finding {
     /// Without a figure and with nothing that mends it.
     #[must_use]
     pub const fn new(kind: FindingKind, severity: Severity, part: PartRef, words: DualUnitText) -> Self {
-        Self { kind, severity, part, value: None, limit: None, words, remedies: Vec::new() }
+        Self { kind, step: kind.step(), severity, part, value: None, limit: None, words, remedies: Vec::new() }
     }
 
     /// With what was found and the limit it passes.

@@ -105,7 +105,7 @@ pub fn workup_given(job: &Job, id: RunId, given: &Given<'_>) -> Result<Workup, E
             .zip(pipe)
             .map(|(plan, pipe)| CuttingWorkup::of(&plan, pipe, &parts, &pieces, run.tube.od(), job.saw())),
         pieces,
-        totals: figures.as_ref().map(totals),
+        totals: figures.as_ref().map(|figures| totals(run, figures, bends.len())),
         air,
         findings: {
             let air = Air { near: &near, around: &around, scans, mend };
@@ -236,8 +236,9 @@ fn straight(run: &ResolvedRun, leg: usize, length: f64, from: f64, travel: &Trav
     }
 }
 
-fn totals(figures: &Figures) -> Totals {
+fn totals(run: &ResolvedRun, figures: &Figures, bends: usize) -> Totals {
     Totals {
+        hours: figures.labour(run, u32::try_from(bends).unwrap_or(u32::MAX)).hours(),
         developed: Measure(figures.developed),
         end_to_end: Measure(figures.end_to_end),
         mouth_to_mouth: Measure(figures.mouth_to_mouth),

@@ -4,12 +4,13 @@ use nalgebra::Isometry3;
 use serde::Serialize;
 use utoipa::ToSchema;
 
-use super::{EstimateWorkup, InstrumentsWorkup, SizeWorkup};
+use super::{EstimateWorkup, InstrumentsWorkup, PipeWorkup, SizeWorkup};
+use crate::environment::{STANDS_ON, Scans, keep_out_obstacle, mouth_obstacle};
 use crate::findings::{Finding, measuring, not_in_place};
 use crate::job::Job;
 use crate::measure::{
     Component, ComponentId, CrankTurn, Datum, DatumId, End, InstallState, KeepOut, KeepOutId, KeepOutKind,
-    KeepOutShape, Measurand, MountKind, PortRef, Side, Swing, TurnRange,
+    KeepOutShape, Measurand, MountKind, Port, PortRef, Side, Swing, TurnRange,
 };
 use crate::part_ref::PartRef;
 use crate::route::Run;
@@ -24,6 +25,8 @@ pub struct BayWorkup {
     pub datums: Vec<DatumWorkup>,
     /// Ports of all runs, A before B.
     pub ports: Vec<PortWorkup>,
+    /// Every pipe that joins its ports, as its outside.
+    pub pipes: Vec<PipeWorkup>,
     /// Keep-outs, the big boxes among them.
     pub keep_outs: Vec<KeepOutWorkup>,
     /// What can be turned on its bolts.
@@ -87,6 +90,8 @@ pub struct PortWorkup {
     pub travel: Option<Measure>,
     /// The component it is on.
     pub component: Option<ComponentId>,
+    /// The big box its mouth stands on.
+    pub on: Option<KeepOutId>,
     /// How well its place is known.
     pub found: EstimateWorkup,
 }
@@ -203,6 +208,7 @@ pub fn bay(job: &Job) -> BayWorkup {
     BayWorkup {
         datums: job.datums().iter().filter_map(|datum| datum_workup(job, &survey, datum)).collect(),
         ports: ends.filter_map(|(run, end)| port_workup(job, &survey, run, end)).collect(),
+        pipes: job.runs().iter().filter_map(|run| PipeWorkup::of(&survey.settle(run))).collect(),
         keep_outs: job.keep_outs().iter().filter_map(|keep_out| keep_out_workup(job, &survey, keep_out)).collect(),
         components: job.components().iter().map(component_workup).collect(),
         mounts: mounts_workup(job),
@@ -258,8 +264,21 @@ fn port_workup(job: &Job, survey: &Survey<'_>, run: &Run, end: End) -> Option<Po
         size: SizeWorkup::of(port.od.get(), measured_bore(&port.readings)),
         travel: mounts.map(|mounts| Measure(mounts.travel(port.at))),
         component: survey.component(id).map(|component| component.id),
+        on: stands_on(job, survey, port),
         found: EstimateWorkup::of(job, survey, Measurand::Port { port: id }, &port.readings, &estimate),
     })
+}
+
+/// The big box that a mouth's disc touches, as far as a tape is good to.
+fn stands_on(job: &Job, survey: &Survey<'_>, port: &Port) -> Option<KeepOutId> {
+    let disc = mouth_obstacle(port);
+    let boxes = job.keep_outs().iter().filter(|one| one.big && one.rides == port.rides);
+    let near = boxes.filter_map(|one| {
+        let room = keep_out_obstacle(survey, one, &Scans::default())?;
+        let gap = disc.closest(&room)?.gap;
+        (gap < STANDS_ON).then_some((gap, one.id))
+    });
+    near.min_by(|p, q| p.0.total_cmp(&q.0)).map(|(_, id)| id)
 }
 
 fn keep_out_workup(job: &Job, survey: &Survey<'_>, keep_out: &KeepOut) -> Option<KeepOutWorkup> {

@@ -3,12 +3,12 @@
 use serde::Serialize;
 use utoipa::ToSchema;
 
-use crate::environment::{Environment, FROM_ITSELF, Thing};
+use crate::environment::{Environment, FROM_ITSELF, Thing, outside_obstacle};
 use crate::findings::TooNear;
 use crate::measure::End;
 use crate::route::ResolvedRun;
 use nook_geometry::Triple;
-use nook_geometry::clearance::{Counted, trace};
+use nook_geometry::clearance::{Closest, Counted, OF_INTEREST, TOLERANCE, nearest, trace};
 use nook_geometry::units::Measure;
 
 /// How a gap stands against its limit.
@@ -60,6 +60,27 @@ pub struct ClearanceThing {
     pub name: String,
     /// The gap it asks for.
     pub limit: Measure,
+    /// The least gap to it over all movement; below zero where they meet.
+    pub gap: Measure,
+    /// How that stands.
+    pub state: ClearanceState,
+    /// The engine's roll at which that is, in degrees.
+    pub roll: f64,
+    /// The two nearest places there as they stand, the engine at rest; nothing for the pipe itself.
+    pub line: Option<NearLine>,
+}
+
+/// From the pipe's skin to the nearest place of a thing, as both stand.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct NearLine {
+    /// On the pipe, in mm, vehicle axes.
+    #[schema(value_type = Triple)]
+    pub from: [f64; 3],
+    /// On the thing.
+    #[schema(value_type = Triple)]
+    pub to: [f64; 3],
+    /// How far apart those are; below zero, how deep they stand in each other.
+    pub gap: Measure,
 }
 
 /// A short piece of the pipe and the worst gap on it.
@@ -88,6 +109,8 @@ impl ClearanceWorkup {
         things.extend(worst.iter().map(|near| near.index));
         things.sort_unstable();
         things.dedup();
+        let things: Vec<(Option<usize>, ClearanceThing)> =
+            things.into_iter().filter_map(|index| Some((index, thing(around, pipe, index, worst)?))).collect();
         let begin = run.gap(End::A);
         let margin = pieces.iter().filter_map(|piece| piece.worst.map(|worst| worst.gap - worst.limit));
         let margin = margin.min_by(f64::total_cmp).map(Measure);
@@ -96,24 +119,55 @@ impl ClearanceWorkup {
             to: piece.stations[1] - begin,
             at: piece.middle.coords.into(),
             gap: piece.worst.map(|worst| Measure(worst.gap)),
-            thing: piece.worst.and_then(|worst| things.iter().position(|index| *index == worst.obstacle)),
+            thing: piece.worst.and_then(|worst| things.iter().position(|(index, _)| *index == worst.obstacle)),
             state: piece.worst.map_or(ClearanceState::Clear, |worst| ClearanceState::of(worst.gap, worst.limit)),
         });
-        let thing = |index: &Option<usize>| match index {
-            Some(index) => {
-                let identity = around.identities.get(*index)?;
-                Some((identity.thing, identity.name.as_str(), around.obstacles.get(*index)?.gap))
-            }
-            None => Some((Thing::Itself, "pipe itself", FROM_ITSELF)),
-        };
-        let things = things.iter().filter_map(thing);
-        Self {
-            trace: told.collect(),
-            of_interest: Measure(nook_geometry::clearance::OF_INTEREST),
-            margin,
-            things: things
-                .map(|(thing, name, limit)| ClearanceThing { thing, name: name.to_owned(), limit: Measure(limit) })
-                .collect(),
-        }
+        let trace = told.collect();
+        let things = things.into_iter().map(|(_, thing)| thing).collect();
+        Self { trace, of_interest: Measure(OF_INTEREST), margin, things }
     }
 }
+
+/// How one thing stands to the pipe, at the worst place.
+fn thing(
+    around: &Environment,
+    pipe: &Counted<'_>,
+    index: Option<usize>,
+    worst: &[TooNear<'_>],
+) -> Option<ClearanceThing> {
+    let known = worst.iter().find(|near| near.index == index).map(|near| near.near);
+    let Some(index) = index else {
+        return Some(ClearanceThing {
+            thing: Thing::Itself,
+            name: "pipe itself".to_owned(),
+            limit: Measure(FROM_ITSELF),
+            gap: Measure(known.map_or(OF_INTEREST, |near| near.gap)),
+            state: known.map_or(ClearanceState::Clear, |near| ClearanceState::of(near.gap, FROM_ITSELF)),
+            roll: 0.0,
+            line: None,
+        });
+    };
+    let (identity, obstacle) = (around.identities.get(index)?, around.obstacles.get(index)?);
+    let outside = pipe.against(index);
+    let beyond = OF_INTEREST.max(obstacle.gap) + TOLERANCE;
+    let near = known.or_else(|| nearest(outside.all(), obstacle, around.movement.as_ref(), beyond))?;
+    let about = [near.station - ABOUT, near.station + ABOUT];
+    let closest = outside_obstacle(&outside.between(about), 0.0).closest(obstacle);
+    Some(ClearanceThing {
+        thing: identity.thing,
+        name: identity.name.as_str().to_owned(),
+        limit: Measure(obstacle.gap),
+        gap: Measure(near.gap),
+        state: ClearanceState::of(near.gap, obstacle.gap),
+        roll: near.roll.to_degrees(),
+        line: closest.map(|Closest { gap, at: [from, to] }| NearLine {
+            from: from.coords.into(),
+            to: to.coords.into(),
+            gap: Measure(gap),
+        }),
+    })
+}
+
+/// How far along the pipe from the worst place, in mm, the nearest places at rest are looked for: as far as a bend or a
+/// clamp beside it reaches.
+const ABOUT: f64 = 60.0;

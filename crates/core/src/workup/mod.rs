@@ -8,26 +8,32 @@ mod cutting;
 mod end;
 mod estimate;
 mod flow;
+mod gap;
 mod help;
 mod instruments;
 mod joint;
 mod json;
+mod pipe;
 mod size;
+mod truing;
 mod twins;
 
 pub use assemble::{Given, workup, workup_among, workup_given, workup_of_drag};
 pub use bay::{BayWorkup, ComponentWorkup, DatumWorkup, KeepOutWorkup, MountsWorkup, PortWorkup, ScanWorkup, bay};
 pub use bend::{BendWorkup, LraRow, PiesWorkup, RodSide};
-pub use clearance::{ClearancePiece, ClearanceState, ClearanceThing, ClearanceWorkup};
+pub use clearance::{ClearancePiece, ClearanceState, ClearanceThing, ClearanceWorkup, NearLine};
 pub use cutting::{CutRow, CuttingWorkup, LineWorkup, MeetingRow, PieceWorkup, SolidWorkup, Turn, TurnWay};
 pub use end::EndWorkup;
 pub use estimate::{CheckedBy, EstimateWorkup, EstimatedBy, ReadingWorkup};
 pub use flow::{Figure, FlowWorkup, SizeBeside};
+pub use gap::{GapError, GapWorkup, gap_between};
 pub use help::HelpWorkup;
 pub use instruments::InstrumentsWorkup;
 pub use joint::JointWorkup;
 pub use json::{ToJson, as_json};
+pub use pipe::{PipeRides, PipeWorkup};
 pub use size::SizeWorkup;
+pub use truing::{TrueWay, TruingOffer, TruingWorkup, truing};
 pub use twins::{TwinCheck, twin_check};
 
 use serde::Serialize;
@@ -141,4 +147,6 @@ pub struct Totals {
     pub mass_kg: f64,
     /// Volume inside in litres.
     pub litres: f64,
+    /// Hours to make it, by the handbook's rates.
+    pub hours: f64,
 }

@@ -1,5 +1,6 @@
 //! How near a pipe comes to what is in the way: proven, not sampled.
 
+mod closest;
 mod convex;
 mod envelope;
 mod facets;
@@ -13,6 +14,7 @@ mod slice;
 mod span;
 mod trace;
 
+pub use closest::Closest;
 pub use convex::Convex;
 pub use envelope::{Counted, Envelope};
 pub use itself::{SelfNear, nearest_to_itself};

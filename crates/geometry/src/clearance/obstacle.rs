@@ -55,6 +55,11 @@ impl Obstacle {
         Self { gap, parts, ball }
     }
 
+    /// The rooms it takes.
+    pub(super) fn parts(&self) -> &[Part] {
+        &self.parts
+    }
+
     /// The least gap in mm between the skin of `stretch`, from `from` to `to` mm along it, and this obstacle, over all
     /// their movement; `None` where it is not below `beyond`.
     #[must_use]

@@ -36,16 +36,25 @@ impl Part {
             Solid::Convex(_) => None,
             Solid::Mesh(mesh, pose) => Some(block(mesh.bounds()).carried(pose)),
         };
-        let (at, radius) = match (&solid, &hull) {
-            (Solid::Convex(room), _) | (_, Some(room)) => room.ball(),
-            (Solid::Mesh(_, pose), None) => (pose * Point3::origin(), Mesh::FARTHEST),
-        };
+        let (at, radius) = ball_of(&solid, hull.as_ref());
         let ball = swing.as_ref().map_or((at, radius), |swing| {
             let axis = swing.axis.into_inner();
             let on_axis = swing.pivot + axis * axis.dot(&(at - swing.pivot));
             (on_axis, (at - on_axis).norm() + radius)
         });
         Self { solid, swing, rides, ball, hull }
+    }
+
+    /// A ball that holds it as it stands.
+    pub(super) fn at_rest(&self) -> (Point3<f64>, f64) {
+        ball_of(&self.solid, self.hull.as_ref())
+    }
+}
+
+fn ball_of(solid: &Solid, hull: Option<&Convex>) -> (Point3<f64>, f64) {
+    match (solid, hull) {
+        (Solid::Convex(room), _) | (_, Some(room)) => room.ball(),
+        (Solid::Mesh(_, pose), None) => (pose * Point3::origin(), Mesh::FARTHEST),
     }
 }
 

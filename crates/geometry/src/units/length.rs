@@ -27,13 +27,23 @@ impl LengthUnit {
         }
     }
 
+    /// A length in mm as a bare number of this unit: `86.4`, `3.402`.
+    #[must_use]
+    pub fn figure(self, mm: f64) -> String {
+        match self {
+            Self::Mm => mm_text(mm),
+            Self::In => inch_text(mm),
+        }
+    }
+
     /// A length in mm as a sentence says it: `86.4 mm`, `3.402 in`.
     #[must_use]
     pub fn text(self, mm: f64) -> String {
-        match self {
-            Self::Mm => format!("{} mm", mm_text(mm)),
-            Self::In => format!("{} in", inch_text(mm)),
-        }
+        let name = match self {
+            Self::Mm => "mm",
+            Self::In => "in",
+        };
+        format!("{} {name}", self.figure(mm))
     }
 }
 

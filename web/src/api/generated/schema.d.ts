@@ -265,6 +265,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{id}/gap": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The least distance between any two things as they stand. */
+        post: operations["gapBetween"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{id}/looked-for": {
         parameters: {
             query?: never;
@@ -293,6 +310,23 @@ export interface paths {
         put?: never;
         /** What would follow from an edit; nothing is kept. */
         post: operations["previewEdit"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/rack": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All runs of a job: how each stands, what is next, and what concerns the vehicle as a whole. */
+        get: operations["loadRack"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -484,6 +518,23 @@ export interface paths {
         };
         /** The wrap template for one of the run's saw settings, counted from 1 as the cut list shows them. */
         get: operations["downloadTemplate"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/runs/{run}/truing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What level, plumb and parallel would cost or save a run. */
+        get: operations["loadTruing"];
         put?: never;
         post?: never;
         delete?: never;
@@ -784,6 +835,8 @@ export interface components {
             datums: components["schemas"]["DatumWorkup"][];
             /** @description Ports of all runs, A before B. */
             ports: components["schemas"]["PortWorkup"][];
+            /** @description Every pipe that joins its ports, as its outside. */
+            pipes: components["schemas"]["PipeWorkup"][];
             /** @description Keep-outs, the big boxes among them. */
             keep_outs: components["schemas"]["KeepOutWorkup"][];
             /** @description What can be turned on its bolts. */
@@ -794,6 +847,22 @@ export interface components {
             /** @description What is wrong with the measuring, worst first. */
             findings: components["schemas"]["Finding"][];
         };
+        /** @description One of the things to begin with. */
+        BeginLine: {
+            /** @description Which. */
+            stage: components["schemas"]["BeginStage"];
+            /** @description How many there are. */
+            count: number;
+            /** @description Whether that is enough to go on. */
+            enough: boolean;
+            /** @description Why, and how many it takes. */
+            words: string;
+        };
+        /**
+         * @description What the bay is made of before there is any pipe.
+         * @enum {string}
+         */
+        BeginStage: "datums" | "boxes" | "ports" | "way";
         /** @description a bend's angle, degrees */
         BendAngle: number;
         /**
@@ -881,6 +950,14 @@ export interface components {
         BetweenAngle: number;
         /** @description the bore, mm */
         Bore: number;
+        /** @description Something to buy or to take from the shelf. */
+        BuyLine: {
+            /** @description What. */
+            what: components["schemas"]["DualUnitText"];
+            length?: components["schemas"]["Measure"] | null;
+            /** @description How many; nothing for what is measured. */
+            count?: number | null;
+        };
         /** @description What can be bought. */
         Catalogue: {
             /** @description Tube by size, smallest first. */
@@ -944,6 +1021,16 @@ export interface components {
             name: string;
             /** @description The gap it asks for. */
             limit: components["schemas"]["Measure"];
+            /** @description The least gap to it over all movement; below zero where they meet. */
+            gap: components["schemas"]["Measure"];
+            /** @description How that stands. */
+            state: components["schemas"]["ClearanceState"];
+            /**
+             * Format: double
+             * @description The engine's roll at which that is, in degrees.
+             */
+            roll: number;
+            line?: components["schemas"]["NearLine"] | null;
         };
         /** @description The air round one pipe. */
         ClearanceWorkup: {
@@ -1379,6 +1466,8 @@ export interface components {
         Finding: {
             /** @description What sort. */
             kind: components["schemas"]["FindingKind"];
+            /** @description The step it belongs to. */
+            step: components["schemas"]["WorkStep"];
             /** @description How bad. */
             severity: components["schemas"]["Severity"];
             /** @description About what. */
@@ -1397,6 +1486,15 @@ export interface components {
             words: components["schemas"]["DualUnitText"];
             /** @description Edits that mend it. */
             remedies: components["schemas"]["Remedy"][];
+        };
+        /** @description How many findings there are of each sort. */
+        FindingCounts: {
+            /** @description What cannot be. */
+            errors: number;
+            /** @description What is tight. */
+            warnings: number;
+            /** @description What is worth knowing. */
+            notes: number;
         };
         /**
          * @description What sort of finding it is. What decides by findings goes by this, never by their words.
@@ -1455,6 +1553,23 @@ export interface components {
         };
         /** @description the gap, mm */
         Gap: number;
+        /** @description The least distance between two things as they stand, the engine at rest. */
+        GapWorkup: {
+            /** @description The distance; below zero, how deep they stand in each other at least. */
+            gap: components["schemas"]["Measure"];
+            /** @description The place on the first, in mm, vehicle axes. */
+            from: components["schemas"]["Triple"];
+            /** @description The place on the second. */
+            to: components["schemas"]["Triple"];
+            /** @description Along x, y and z from the first to the second. */
+            along: [
+                components["schemas"]["Measure"],
+                components["schemas"]["Measure"],
+                components["schemas"]["Measure"]
+            ];
+            /** @description What it is between. */
+            words: components["schemas"]["DualUnitText"];
+        };
         /** @description the girth, mm */
         Girth: number;
         /** @description a heading, degrees */
@@ -1610,6 +1725,13 @@ export interface components {
             mark: components["schemas"]["Mark"];
             /** @enum {string} */
             edit: "set_mark";
+        } | {
+            /** @description Which pipe. */
+            run: components["schemas"]["RunId"];
+            /** @description Its place then, from 0; beyond the last is the last. */
+            to: number;
+            /** @enum {string} */
+            edit: "place_run";
         };
         /** @description A job in the list of jobs. */
         JobLine: {
@@ -1635,6 +1757,8 @@ export interface components {
             revision: number;
             /** @description Whether the one who listens made it. */
             own: boolean;
+            /** @description What was changed, in a few words, where it can be said. */
+            what?: string | null;
             /** @enum {string} */
             is: "revision";
         } | {
@@ -1662,6 +1786,10 @@ export interface components {
             can_undo: boolean;
             /** @description Whether there is something to redo. */
             can_redo: boolean;
+            /** @description What undo would take back, in a few words, where it can be said. */
+            undo?: string | null;
+            /** @description What redo would do again, likewise. */
+            redo?: string | null;
             /** @description The document. */
             job: components["schemas"]["Job"];
             /** @description What the edit made that was just kept, in order; empty otherwise. */
@@ -2355,6 +2483,20 @@ export interface components {
             /** @enum {string} */
             edit: "remove_keep_out";
         };
+        /** @description What was measured. */
+        MeasuredLine: {
+            /** @description Datum points. */
+            datums: number;
+            /** @description Big boxes. */
+            boxes: number;
+            /** @description Everything else in the way. */
+            things: number;
+            /** @description Things that were not there when they were measured. */
+            not_in_place: string[];
+            /** @description What is wrong with it. */
+            counts: components["schemas"]["FindingCounts"];
+            worst?: components["schemas"]["DualUnitText"] | null;
+        };
         /** @description How a piece meets the next one. */
         MeetingRow: {
             /** @description The piece nearer A. */
@@ -2434,10 +2576,32 @@ export interface components {
         };
         /** @description A name somebody gave: 1 to 80 characters, not all blank, no line breaks. */
         Name: string;
+        /** @description From the pipe's skin to the nearest place of a thing, as both stand. */
+        NearLine: {
+            /** @description On the pipe, in mm, vehicle axes. */
+            from: components["schemas"]["Triple"];
+            /** @description On the thing. */
+            to: components["schemas"]["Triple"];
+            /** @description How far apart those are; below zero, how deep they stand in each other. */
+            gap: components["schemas"]["Measure"];
+        };
         /** @description A new job. */
         NewJob: {
             /** @description What it is called. */
             name: components["schemas"]["Name"];
+        };
+        /** @description The worst finding, or the next act. */
+        NextAct: {
+            severity?: components["schemas"]["Severity"] | null;
+            /** @description The step it belongs to. */
+            step: components["schemas"]["WorkStep"];
+            /** @description What it is about. */
+            part: components["schemas"]["PartRef"];
+            /** @description Said in a sentence. */
+            words: components["schemas"]["DualUnitText"];
+            /** @description What its button says. */
+            label: components["schemas"]["DualUnitText"];
+            edit?: components["schemas"]["Edit"] | null;
         };
         /** @description A way round that was found. */
         Offer: {
@@ -2681,6 +2845,32 @@ export interface components {
             /** @description Width of its cut in mm. */
             kerf: components["schemas"]["Kerf"];
         };
+        /**
+         * @description What moves with what.
+         * @enum {string}
+         */
+        PipeRides: "body" | "engine" | "between";
+        /** @description One pipe. */
+        PipeWorkup: {
+            /** @description Of which run. */
+            run: components["schemas"]["RunId"];
+            /** @description What that is called. */
+            name: string;
+            /** @description What it rides on. */
+            rides: components["schemas"]["PipeRides"];
+            /**
+             * @description Its centre line from mouth to mouth, in mm, vehicle axes: straight from point to point, bends in steps of a few
+             *     degrees.
+             */
+            line: components["schemas"]["Triple"][];
+            /**
+             * Format: double
+             * @description From the centre line to its skin in mm, wrapping included.
+             */
+            radius: number;
+            /** @description What stands out over it. */
+            over: components["schemas"]["Over"][];
+        };
         /** @description a pitch, degrees */
         PitchAngle: number;
         /**
@@ -2753,6 +2943,7 @@ export interface components {
             size: components["schemas"]["SizeWorkup"];
             travel?: components["schemas"]["Measure"] | null;
             component?: components["schemas"]["ComponentId"] | null;
+            on?: components["schemas"]["KeepOutId"] | null;
             /** @description How well its place is known. */
             found: components["schemas"]["EstimateWorkup"];
         };
@@ -2804,6 +2995,115 @@ export interface components {
              * @description The job's revision now, when someone else was first.
              */
             revision?: number | null;
+        };
+        /** @description A bend on the stick. */
+        RackBend: {
+            /** @description Which. */
+            bend: components["schemas"]["BendId"];
+            /**
+             * Format: double
+             * @description Station of its start.
+             */
+            from: number;
+            /**
+             * Format: double
+             * @description Station of its end.
+             */
+            to: number;
+            /**
+             * Format: double
+             * @description How far it turns, in degrees.
+             */
+            angle: number;
+            /** @description Which way. */
+            side: components["schemas"]["RodSide"];
+            /** @description Stations of its welds. */
+            welds: number[];
+        };
+        /** @description A run unrolled to a stick. Stations in mm along the tube's centre line, from the tube's end at A. */
+        RackRod: {
+            /**
+             * Format: double
+             * @description From the tube's end at A to its end at B.
+             */
+            length: number;
+            /**
+             * Format: double
+             * @description Outside diameter in mm.
+             */
+            od: number;
+            /** @description How far the hoses at A and B reach past the tube's ends, in mm. */
+            beyond: [
+                number,
+                number
+            ];
+            /** @description How far they cover the tube, in mm. */
+            seats: [
+                number,
+                number
+            ];
+            /** @description Its bends. */
+            bends: components["schemas"]["RackBend"][];
+            /** @description Joints between its ends: from where to where their hoses reach. */
+            joints: number[][];
+            /** @description Where it has too little air. */
+            short: components["schemas"]["RackShort"][];
+        };
+        /** @description One run on the rack. */
+        RackRun: {
+            /** @description Which. */
+            run: components["schemas"]["RunId"];
+            /** @description What it is called. */
+            name: string;
+            /** @description What is written on its metal. */
+            mark: string;
+            /** @description Its size and what it is made of. */
+            tube: components["schemas"]["DualUnitText"];
+            twin?: components["schemas"]["RunId"] | null;
+            rod?: components["schemas"]["RackRod"] | null;
+            /** @description How each step stands, in the order the work goes. */
+            steps: [
+                components["schemas"]["StepStanding"],
+                components["schemas"]["StepStanding"],
+                components["schemas"]["StepStanding"],
+                components["schemas"]["StepStanding"],
+                components["schemas"]["StepStanding"],
+                components["schemas"]["StepStanding"],
+                components["schemas"]["StepStanding"]
+            ];
+            /** @description The worst that is wrong, or what is to be done next. */
+            next: components["schemas"]["NextAct"];
+            /** @description How many findings it has. */
+            counts: components["schemas"]["FindingCounts"];
+            /**
+             * Format: double
+             * @description Hours it takes to make, by the handbook's rates; nothing while it has no way that can be sawn.
+             */
+            hours?: number | null;
+        };
+        /** @description A stretch with too little air. */
+        RackShort: {
+            /**
+             * Format: double
+             * @description Station of its start.
+             */
+            from: number;
+            /**
+             * Format: double
+             * @description Station of its end.
+             */
+            to: number;
+            /** @description Whether it is tight or fouls. */
+            state: components["schemas"]["ClearanceState"];
+        };
+        /** @description All runs of a job beside each other, in the order the builder put them. */
+        RackWorkup: {
+            /** @description Every run. */
+            runs: components["schemas"]["RackRun"][];
+            /** @description How many findings there are, of the runs and of the bay. */
+            counts: components["schemas"]["FindingCounts"];
+            /** @description What concerns the vehicle as a whole. */
+            vehicle: components["schemas"]["VehicleWorkup"];
         };
         /**
          * @description Whether a figure must have the value asked for.
@@ -3392,6 +3692,18 @@ export interface components {
         };
         /** @description a reading's spread, mm or degrees */
         Spread: number;
+        /** @description How one step of a run stands. */
+        StepStanding: {
+            /** @description Which step. */
+            step: components["schemas"]["WorkStep"];
+            /** @description How it stands. */
+            state: components["schemas"]["StepState"];
+        };
+        /**
+         * @description How a step stands.
+         * @enum {string}
+         */
+        StepState: "nothing" | "begun" | "wrong" | "tight" | "done";
         /** @description a straight, mm */
         Straight: number;
         /** @description One straight of tube. */
@@ -3607,12 +3919,51 @@ export interface components {
              * @description Volume inside in litres.
              */
             litres: number;
+            /**
+             * Format: double
+             * @description Hours to make it, by the handbook's rates.
+             */
+            hours: number;
         };
         Triple: [
             number,
             number,
             number
         ];
+        /**
+         * @description What a straight is brought to.
+         * @enum {string}
+         */
+        TrueWay: "level" | "plumb" | "lengthwise" | "across" | "bonnet";
+        /** @description A straight that is nearly so, and what bringing it there costs or saves. */
+        TruingOffer: {
+            /** @description Which. */
+            straight: components["schemas"]["LegId"];
+            /** @description What it is brought to. */
+            way: components["schemas"]["TrueWay"];
+            /**
+             * Format: double
+             * @description How far it is off, in degrees.
+             */
+            off: number;
+            /** @description What the button says. */
+            label: components["schemas"]["DualUnitText"];
+            /** @description What it costs or saves. */
+            price: components["schemas"]["DualUnitText"];
+            /** @description Whether something that can be now could not be then. */
+            spoils: boolean;
+            /** @description The edit. */
+            edit: components["schemas"]["Edit"];
+        };
+        /** @description How a run's straights stand to level, plumb and parallel. */
+        TruingWorkup: {
+            /** @description Straights it has. */
+            straights: number;
+            /** @description How many of them run level, plumb, or parallel with the bonnet. */
+            already: number;
+            /** @description What could be brought there, the least off first. */
+            offers: components["schemas"]["TruingOffer"][];
+        };
         /** @description A round tube. Its wall is always thinner than its radius. */
         Tube: {
             /**
@@ -3718,6 +4069,13 @@ export interface components {
             /** @description What is near there on either side. */
             words: components["schemas"]["DualUnitText"];
         };
+        /** @description Two things whose distance is wanted. */
+        Two: {
+            /** @description The first. */
+            one: components["schemas"]["PartRef"];
+            /** @description The second. */
+            other: components["schemas"]["PartRef"];
+        };
         /** @description A length as it was typed. */
         Typed: {
             /** @description The text. */
@@ -3731,6 +4089,24 @@ export interface components {
             why: string;
             /** @description Whether an earlier revision may be gone back to: it is damaged, not of a newer version. */
             damaged: boolean;
+        };
+        /** @description What concerns the vehicle as a whole, each part from the step that knows it. */
+        VehicleWorkup: {
+            /** @description What to begin with, in the order the work goes. */
+            begin: components["schemas"]["BeginLine"][];
+            /** @description What was measured. */
+            measured: components["schemas"]["MeasuredLine"];
+            /** @description Pieces of tube in all runs. */
+            pieces: number;
+            /** @description How many of them are cut. */
+            cut: number;
+            /** @description What is needed for what is not cut yet. */
+            buy: components["schemas"]["BuyLine"][];
+            /**
+             * Format: double
+             * @description Hours to make all runs, by the handbook's rates.
+             */
+            hours: number;
         };
         /** @description the wall, mm */
         Wall: number;
@@ -3829,6 +4205,11 @@ export interface components {
              */
             stock: number;
         };
+        /**
+         * @description A step of the work. Source: handbook, "The work".
+         * @enum {string}
+         */
+        WorkStep: "measure" | "route" | "join" | "cut" | "fit" | "weld" | "prove";
         /** @description What a builder works with. Its fields change only through [`Workshop::apply`], so what that checks always holds. */
         Workshop: {
             /** @description Saws; there is always one. */
@@ -3949,6 +4330,8 @@ export type AngleChoice = components['schemas']['AngleChoice'];
 export type Asked = components['schemas']['Asked'];
 export type Axis = components['schemas']['Axis'];
 export type BayWorkup = components['schemas']['BayWorkup'];
+export type BeginLine = components['schemas']['BeginLine'];
+export type BeginStage = components['schemas']['BeginStage'];
 export type BendAngle = components['schemas']['BendAngle'];
 export type BendId = components['schemas']['BendId'];
 export type BendMake = components['schemas']['BendMake'];
@@ -3957,6 +4340,7 @@ export type BendSpec = components['schemas']['BendSpec'];
 export type BendWorkup = components['schemas']['BendWorkup'];
 export type BetweenAngle = components['schemas']['BetweenAngle'];
 export type Bore = components['schemas']['Bore'];
+export type BuyLine = components['schemas']['BuyLine'];
 export type Catalogue = components['schemas']['Catalogue'];
 export type Centreline = components['schemas']['Centreline'];
 export type CheckedBy = components['schemas']['CheckedBy'];
@@ -3997,11 +4381,13 @@ export type Field = components['schemas']['Field'];
 export type Figure = components['schemas']['Figure'];
 export type Figures = components['schemas']['Figures'];
 export type Finding = components['schemas']['Finding'];
+export type FindingCounts = components['schemas']['FindingCounts'];
 export type FindingKind = components['schemas']['FindingKind'];
 export type FlowAmount = components['schemas']['FlowAmount'];
 export type FlowGiven = components['schemas']['FlowGiven'];
 export type FlowWorkup = components['schemas']['FlowWorkup'];
 export type Gap = components['schemas']['Gap'];
+export type GapWorkup = components['schemas']['GapWorkup'];
 export type Girth = components['schemas']['Girth'];
 export type HeadingAngle = components['schemas']['HeadingAngle'];
 export type HelpWorkup = components['schemas']['HelpWorkup'];
@@ -4052,12 +4438,15 @@ export type Material = components['schemas']['Material'];
 export type Measurand = components['schemas']['Measurand'];
 export type Measure = components['schemas']['Measure'];
 export type MeasureEdit = components['schemas']['MeasureEdit'];
+export type MeasuredLine = components['schemas']['MeasuredLine'];
 export type MeetingRow = components['schemas']['MeetingRow'];
 export type MountKind = components['schemas']['MountKind'];
 export type Mounts = components['schemas']['Mounts'];
 export type MountsWorkup = components['schemas']['MountsWorkup'];
 export type Name = components['schemas']['Name'];
+export type NearLine = components['schemas']['NearLine'];
 export type NewJob = components['schemas']['NewJob'];
+export type NextAct = components['schemas']['NextAct'];
 export type Offer = components['schemas']['Offer'];
 export type OnStick = components['schemas']['OnStick'];
 export type Outcome = components['schemas']['Outcome'];
@@ -4074,6 +4463,8 @@ export type PieceWorkup = components['schemas']['PieceWorkup'];
 export type PiesWorkup = components['schemas']['PiesWorkup'];
 export type Pin = components['schemas']['Pin'];
 export type PinnedSaw = components['schemas']['PinnedSaw'];
+export type PipeRides = components['schemas']['PipeRides'];
+export type PipeWorkup = components['schemas']['PipeWorkup'];
 export type PitchAngle = components['schemas']['PitchAngle'];
 export type Point = components['schemas']['Point'];
 export type Port = components['schemas']['Port'];
@@ -4085,6 +4476,11 @@ export type Press = components['schemas']['Press'];
 export type Pressure = components['schemas']['Pressure'];
 export type Preview = components['schemas']['Preview'];
 export type Problem = components['schemas']['Problem'];
+export type RackBend = components['schemas']['RackBend'];
+export type RackRod = components['schemas']['RackRod'];
+export type RackRun = components['schemas']['RackRun'];
+export type RackShort = components['schemas']['RackShort'];
+export type RackWorkup = components['schemas']['RackWorkup'];
 export type Reach = components['schemas']['Reach'];
 export type Reading = components['schemas']['Reading'];
 export type ReadingWorkup = components['schemas']['ReadingWorkup'];
@@ -4127,6 +4523,8 @@ export type SolidWorkup = components['schemas']['SolidWorkup'];
 export type SpecEdit = components['schemas']['SpecEdit'];
 export type Spot = components['schemas']['Spot'];
 export type Spread = components['schemas']['Spread'];
+export type StepStanding = components['schemas']['StepStanding'];
+export type StepState = components['schemas']['StepState'];
 export type Straight = components['schemas']['Straight'];
 export type StraightWorkup = components['schemas']['StraightWorkup'];
 export type Swing = components['schemas']['Swing'];
@@ -4140,6 +4538,9 @@ export type Thing = components['schemas']['Thing'];
 export type TiltCheck = components['schemas']['TiltCheck'];
 export type Totals = components['schemas']['Totals'];
 export type Triple = components['schemas']['Triple'];
+export type TrueWay = components['schemas']['TrueWay'];
+export type TruingOffer = components['schemas']['TruingOffer'];
+export type TruingWorkup = components['schemas']['TruingWorkup'];
 export type Tube = components['schemas']['Tube'];
 export type TubeSize = components['schemas']['TubeSize'];
 export type Turn = components['schemas']['Turn'];
@@ -4148,12 +4549,15 @@ export type TurnFirst = components['schemas']['TurnFirst'];
 export type TurnRange = components['schemas']['TurnRange'];
 export type TurnWay = components['schemas']['TurnWay'];
 export type TwinCheck = components['schemas']['TwinCheck'];
+export type Two = components['schemas']['Two'];
 export type Typed = components['schemas']['Typed'];
 export type Unreadable = components['schemas']['Unreadable'];
+export type VehicleWorkup = components['schemas']['VehicleWorkup'];
 export type Wall = components['schemas']['Wall'];
 export type WaysNews = components['schemas']['WaysNews'];
 export type WaysStanding = components['schemas']['WaysStanding'];
 export type Weights = components['schemas']['Weights'];
+export type WorkStep = components['schemas']['WorkStep'];
 export type Workshop = components['schemas']['Workshop'];
 export type WorkshopEdit = components['schemas']['WorkshopEdit'];
 export type WorkshopState = components['schemas']['WorkshopState'];
@@ -5710,6 +6114,128 @@ export interface operations {
             };
         };
     };
+    gapBetween: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Two"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GapWorkup"];
+                };
+            };
+            /** @description It cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by a page of another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There are as many as are kept, or it is used */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is of another type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked under another name than this server's */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server failed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the data folder is gone; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     listLookedFor: {
         parameters: {
             query?: never;
@@ -5897,6 +6423,80 @@ export interface operations {
             };
             /** @description The disk is full */
             507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    loadRack: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RackWorkup"];
+                };
+            };
+            /** @description Asked by a page of another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked under another name than this server's */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It cannot be, cannot be opened, or its number is none */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server failed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the data folder is gone; nothing was changed */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7145,6 +7745,81 @@ export interface operations {
                 };
                 content: {
                     "image/svg+xml": string;
+                };
+            };
+            /** @description Asked by a page of another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked under another name than this server's */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It cannot be, cannot be opened, or its number is none */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server failed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the data folder is gone; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    loadTruing: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                run: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TruingWorkup"];
                 };
             };
             /** @description Asked by a page of another site */

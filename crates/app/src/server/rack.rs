@@ -1,0 +1,140 @@
+//! How a whole job stands, and questions about two of its things.
+
+use std::collections::HashMap;
+use std::sync::{Arc, Mutex, PoisonError};
+
+use nook_core::rack::{RackWorkup, rack};
+use nook_core::record::Progress;
+use nook_core::workup::{GapError, GapWorkup, ToJson, TruingWorkup, bay, gap_between, truing};
+use nook_core::{Given, PartRef, RunId, workup_given};
+use nook_store::{Author, JobId, Store};
+use rocket::serde::json::Json;
+use rocket::{State, get, post};
+use serde::Deserialize;
+use utoipa::ToSchema;
+
+use super::body::Body;
+use super::guards::Id;
+use super::meshes::Meshes;
+use super::problem::{Problem, sentence};
+use super::workers::{Computed, Workers};
+
+/// What a rack was worked out from: the job's revision, how many deeds were done, how many of its scans were here.
+type Reads = (i64, usize, usize);
+
+/// Racks by their jobs, as they were asked for last: the list of jobs asks for all it shows.
+#[derive(Default)]
+pub(super) struct Racks(Mutex<HashMap<JobId, (Reads, Arc<Vec<u8>>)>>);
+
+/// Most racks that are remembered; each takes some ten kilobytes.
+const MOST: usize = 200;
+
+impl Racks {
+    fn known(&self, job: JobId, reads: Reads) -> Option<Arc<Vec<u8>>> {
+        let all = self.0.lock().unwrap_or_else(PoisonError::into_inner);
+        all.get(&job).filter(|(of, _)| *of == reads).map(|(_, rack)| Arc::clone(rack))
+    }
+
+    fn keep(&self, job: JobId, reads: Reads, rack: Arc<Vec<u8>>) {
+        let mut all = self.0.lock().unwrap_or_else(PoisonError::into_inner);
+        if all.len() >= MOST && !all.contains_key(&job) {
+            all.clear();
+        }
+        all.insert(job, (reads, rack));
+    }
+}
+
+/// All runs of a job: how each stands, what is next, and what concerns the vehicle as a whole.
+#[utoipa::path(get, path = "/api/jobs/{id}/rack", tag = "jobs", operation_id = "loadRack", params(("id" = i64, Path)),
+    responses((status = 200, body = RackWorkup), (status = 404, body = Problem)))]
+#[get("/jobs/<id>/rack")]
+pub(super) async fn rack_of(
+    store: &State<Store>,
+    meshes: &State<Meshes>,
+    workers: &State<Workers>,
+    racks: &State<Racks>,
+    id: Id,
+) -> Result<Computed, Problem> {
+    let now = store.load(id.0, &Author::nobody()).await?;
+    let scans = Arc::new(meshes.of(store, &now.job).await);
+    let deeds = store.record(id.0).await?.deeds;
+    let reads = (now.seq, deeds.len(), scans.count());
+    if let Some(known) = racks.known(id.0, reads) {
+        return Ok(Computed::of(known.to_vec()));
+    }
+    let progress = Arc::new(Progress::after(deeds.iter().map(|kept| &kept.deed)));
+    let job = Arc::new(now.job);
+    // Each run by itself, so that every core works and a drag elsewhere gets its turn between two.
+    let mut workups = Vec::new();
+    for run in job.runs().iter().map(|run| run.id) {
+        let (job, scans, progress) = (Arc::clone(&job), Arc::clone(&scans), Arc::clone(&progress));
+        let work = move || {
+            let given = Given { scans: &scans, progress: &progress, mend: true };
+            Ok(workup_given(&job, run, &given)?)
+        };
+        workups.push(workers.run(work));
+    }
+    let workups = rocket::futures::future::try_join_all(workups).await?;
+    let work = move || {
+        let text = rack(&job, &bay(&job), &workups).to_json().map_err(|error| Problem::internal(&error))?;
+        Ok(Arc::new(text.get().as_bytes().to_vec()))
+    };
+    let text = workers.run(work).await?;
+    racks.keep(id.0, reads, Arc::clone(&text));
+    Ok(Computed::of(text.to_vec()))
+}
+
+/// What level, plumb and parallel would cost or save a run.
+#[utoipa::path(get, path = "/api/jobs/{id}/runs/{run}/truing", tag = "runs", operation_id = "loadTruing",
+    params(("id" = i64, Path), ("run" = u32, Path)),
+    responses((status = 200, body = TruingWorkup), (status = 404, body = Problem)))]
+#[get("/jobs/<id>/runs/<run>/truing")]
+pub(super) async fn truing_of(
+    store: &State<Store>,
+    meshes: &State<Meshes>,
+    workers: &State<Workers>,
+    id: Id,
+    run: u32,
+) -> Result<Json<TruingWorkup>, Problem> {
+    let job = store.job(id.0).await?;
+    let scans = meshes.of(store, &job).await;
+    Ok(Json(workers.run(move || Ok(truing(&job, RunId(run), &scans)?)).await?))
+}
+
+/// Two things whose distance is wanted.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub(super) struct Two {
+    /// The first.
+    one: PartRef,
+    /// The second.
+    other: PartRef,
+}
+
+/// The least distance between any two things as they stand.
+#[utoipa::path(post, path = "/api/jobs/{id}/gap", tag = "bay", operation_id = "gapBetween", request_body = Two,
+    params(("id" = i64, Path)),
+    responses((status = 200, body = GapWorkup), (status = 404, body = Problem), (status = 422, body = Problem)))]
+#[post("/jobs/<id>/gap", data = "<two>")]
+pub(super) async fn gap_of(
+    store: &State<Store>,
+    meshes: &State<Meshes>,
+    workers: &State<Workers>,
+    id: Id,
+    two: Result<Body<Two>, Problem>,
+) -> Result<Json<GapWorkup>, Problem> {
+    let Two { one, other } = two?.0;
+    let job = store.job(id.0).await?;
+    let scans = meshes.of(store, &job).await;
+    Ok(Json(workers.run(move || Ok(gap_between(&job, one, other, &scans)?)).await?))
+}
+
+impl From<GapError> for Problem {
+    fn from(error: GapError) -> Self {
+        let detail = sentence(&error.to_string());
+        match error {
+            GapError::NoSuchPart => Self::missing(detail),
+            GapError::Same(_) | GapError::NoRoom(_) => Self::refused(detail),
+        }
+    }
+}

@@ -1,0 +1,174 @@
+//! What concerns the vehicle as a whole.
+
+use serde::Serialize;
+use utoipa::ToSchema;
+
+use super::{FindingCounts, size_words};
+use crate::join::JointKind;
+use crate::measure::InstallState;
+use crate::stock::Tube;
+use crate::workup::{BayWorkup, Workup};
+use nook_geometry::units::{DualUnitText, Measure};
+
+/// What concerns the vehicle as a whole, each part from the step that knows it.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct VehicleWorkup {
+    /// What to begin with, in the order the work goes.
+    pub begin: Vec<BeginLine>,
+    /// What was measured.
+    pub measured: MeasuredLine,
+    /// Pieces of tube in all runs.
+    pub pieces: usize,
+    /// How many of them are cut.
+    pub cut: usize,
+    /// What is needed for what is not cut yet.
+    pub buy: Vec<BuyLine>,
+    /// Hours to make all runs, by the handbook's rates.
+    pub hours: f64,
+}
+
+/// What the bay is made of before there is any pipe.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum BeginStage {
+    /// Points that everything is taped from.
+    Datums,
+    /// The big boxes: where they stand decides the rest.
+    Boxes,
+    /// The first two mouths.
+    Ports,
+    /// What is in the way.
+    Way,
+}
+
+/// One of the things to begin with.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct BeginLine {
+    /// Which.
+    pub stage: BeginStage,
+    /// How many there are.
+    pub count: usize,
+    /// Whether that is enough to go on.
+    pub enough: bool,
+    /// Why, and how many it takes.
+    pub words: &'static str,
+}
+
+/// What was measured.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct MeasuredLine {
+    /// Datum points.
+    pub datums: usize,
+    /// Big boxes.
+    pub boxes: usize,
+    /// Everything else in the way.
+    pub things: usize,
+    /// Things that were not there when they were measured.
+    pub not_in_place: Vec<String>,
+    /// What is wrong with it.
+    pub counts: FindingCounts,
+    /// The worst of that.
+    pub worst: Option<DualUnitText>,
+}
+
+/// Something to buy or to take from the shelf.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct BuyLine {
+    /// What.
+    pub what: DualUnitText,
+    /// How long in all, kerf included; nothing for what is counted.
+    pub length: Option<Measure>,
+    /// How many; nothing for what is measured.
+    pub count: Option<usize>,
+}
+
+/// Datum points that fix a place by tape: three distances.
+const DATUMS: usize = 3;
+
+impl VehicleWorkup {
+    pub(super) fn of(bay: &BayWorkup, workups: &[&Workup]) -> Self {
+        let pieces = || workups.iter().flat_map(|workup| &workup.pieces);
+        let big = bay.keep_outs.iter().filter(|one| one.big).count();
+        let missing = bay.keep_outs.iter().filter(|one| one.standing != InstallState::InPlace);
+        let measured = MeasuredLine {
+            datums: bay.datums.len(),
+            boxes: big,
+            things: bay.keep_outs.len() - big,
+            not_in_place: missing.map(|one| one.name.clone()).collect(),
+            counts: FindingCounts::of(&bay.findings),
+            worst: bay.findings.first().map(|finding| finding.words.clone()),
+        };
+        Self {
+            begin: begin(&measured, bay.ports.len()),
+            measured,
+            pieces: pieces().count(),
+            cut: pieces().filter(|piece| piece.cut).count(),
+            buy: buy(workups),
+            hours: workups.iter().filter_map(|workup| workup.totals.as_ref()).map(|totals| totals.hours).sum(),
+        }
+    }
+}
+
+fn begin(measured: &MeasuredLine, ports: usize) -> Vec<BeginLine> {
+    let line = |stage, count, least, words| BeginLine { stage, count, enough: count >= least, words };
+    vec![
+        line(BeginStage::Datums, measured.datums, DATUMS, "Three points or more that everything is taped from."),
+        line(
+            BeginStage::Boxes,
+            measured.boxes,
+            1,
+            "Engine, radiator, cooler, turbo: where they stand decides the rest.",
+        ),
+        line(BeginStage::Ports, ports, 2, "Two mouths make a run; its pipe is there at once."),
+        line(BeginStage::Way, measured.things, 1, "Belts, wires, frame, bonnet: what the pipe must keep from."),
+    ]
+}
+
+/// Tube by size, as long as one endless stick would have to be, then hoses and their clamps; of runs of which nothing is
+/// cut yet.
+fn buy(workups: &[&Workup]) -> Vec<BuyLine> {
+    let mut tubes: Vec<(Tube, f64)> = Vec::new();
+    let mut hoses: Vec<(DualUnitText, usize)> = Vec::new();
+    let mut clamps = 0;
+    let untouched = workups.iter().filter(|workup| workup.pieces.iter().all(|piece| !piece.cut));
+    for workup in untouched {
+        let tube = workup.decisions.tube;
+        if let Some(cutting) = &workup.cutting {
+            let length = cutting.stock_used.mm();
+            match tubes.iter_mut().find(|(known, _)| *known == tube) {
+                Some((_, sum)) => *sum += length,
+                None => tubes.push((tube, length)),
+            }
+        }
+        let ends = workup.ends.iter().map(|end| (end.joint, end.port_od.mm()));
+        let along = workup.joints.iter().map(|joint| (joint.kind, tube.od()));
+        for (kind, port) in ends.chain(along).filter(|(kind, _)| kind.has_hose()) {
+            let what = hose_words(kind, port, tube.od());
+            match hoses.iter_mut().find(|(known, _)| *known == what) {
+                Some((_, count)) => *count += 1,
+                None => hoses.push((what, 1)),
+            }
+            clamps += 2;
+        }
+    }
+    let tube_line = |(tube, length): (Tube, f64)| BuyLine {
+        what: DualUnitText::new(|unit| {
+            format!("{} {} tube", size_words(tube.od(), tube.wall(), unit), tube.material().name())
+        }),
+        length: Some(Measure(length)),
+        count: None,
+    };
+    let counted = |(what, count): (DualUnitText, usize)| BuyLine { what, length: None, count: Some(count) };
+    let bands = (clamps > 0).then(|| (DualUnitText::new(|_| "hose clamps".to_owned()), clamps));
+    tubes.into_iter().map(tube_line).chain(hoses.into_iter().chain(bands).map(counted)).collect()
+}
+
+fn hose_words(kind: JointKind, port: f64, tube: f64) -> DualUnitText {
+    DualUnitText::new(|unit| match kind {
+        JointKind::Reducer => {
+            let [wide, narrow] = [port.max(tube), port.min(tube)];
+            format!("{} to {} {}", unit.figure(wide), unit.text(narrow), kind.word())
+        }
+        JointKind::Coupler | JointKind::Metal => format!("{} {}", unit.text(tube), kind.word()),
+    })
+}

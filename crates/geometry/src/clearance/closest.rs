@@ -1,0 +1,144 @@
+//! The two places at which two things come nearest to each other as they stand.
+
+use nalgebra::{Isometry3, Point3};
+use parry3d_f64::math::{Pose, Rotation, Vector as Real3};
+use parry3d_f64::query::{ClosestPoints, closest_points, contact};
+use parry3d_f64::shape::{Ball, Capsule, Cuboid, Cylinder, Shape, TriMesh};
+
+use super::part::{Part, Solid};
+use super::{Convex, Obstacle};
+use crate::Vector;
+
+/// Two things at their nearest.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Closest {
+    /// The distance in mm; below zero, how deep they stand in each other at least.
+    pub gap: f64,
+    /// The place on the first and that on the second.
+    pub at: [Point3<f64>; 2],
+}
+
+impl Obstacle {
+    /// Where this and `other` come nearest to each other, both as they stand; `None` where one of them takes no room.
+    #[must_use]
+    pub fn closest(&self, other: &Self) -> Option<Closest> {
+        let mut pairs: Vec<(f64, &Part, &Part)> = Vec::with_capacity(self.parts().len() * other.parts().len());
+        for one in self.parts() {
+            let ball = one.at_rest();
+            pairs.extend(other.parts().iter().map(|two| {
+                let (at, radius) = two.at_rest();
+                ((at - ball.0).norm() - ball.1 - radius, one, two)
+            }));
+        }
+        pairs.sort_unstable_by(|p, q| p.0.total_cmp(&q.0));
+        let mut best: Option<Closest> = None;
+        for (least, one, two) in pairs {
+            if best.is_some_and(|best| best.gap <= least) {
+                break;
+            }
+            if let Some(found) = between(one, two)
+                && best.is_none_or(|best| found.gap < best.gap)
+            {
+                best = Some(found);
+            }
+        }
+        best
+    }
+}
+
+/// A room as the geometry library has it.
+enum Body<'a> {
+    Ball(Ball),
+    Capsule(Capsule),
+    Cylinder(Cylinder),
+    Cuboid(Cuboid),
+    Triangle(parry3d_f64::shape::Triangle),
+    Mesh(&'a TriMesh),
+}
+
+impl Body<'_> {
+    fn shape(&self) -> &dyn Shape {
+        match self {
+            Self::Ball(shape) => shape,
+            Self::Capsule(shape) => shape,
+            Self::Cylinder(shape) => shape,
+            Self::Cuboid(shape) => shape,
+            Self::Triangle(shape) => shape,
+            Self::Mesh(shape) => *shape,
+        }
+    }
+}
+
+fn body(part: &Part) -> (Pose, Body<'_>) {
+    let still = Pose::IDENTITY;
+    match &part.solid {
+        Solid::Mesh(mesh, pose) => (posed(pose), Body::Mesh(mesh.surface())),
+        Solid::Convex(Convex::Ball { centre, radius }) => {
+            (Pose::from_parts(real(centre), Rotation::IDENTITY), Body::Ball(Ball::new(*radius)))
+        }
+        Solid::Convex(Convex::Bar { from, way, radius }) => {
+            (still, Body::Capsule(Capsule::new(real(from), real(&(from + way)), *radius)))
+        }
+        Solid::Convex(Convex::Drum { middle, axis, half, radius }) => {
+            let turn = Rotation::from_rotation_arc(Real3::Y, Real3::new(axis.x, axis.y, axis.z));
+            (Pose::from_parts(real(middle), turn), Body::Cylinder(Cylinder::new(*half, *radius)))
+        }
+        Solid::Convex(Convex::Block { inward, half }) => {
+            (posed(&inward.inverse()), Body::Cuboid(Cuboid::new(Real3::new(half.x, half.y, half.z))))
+        }
+        Solid::Convex(Convex::Facet(triangle)) => (still, Body::Triangle(*triangle)),
+    }
+}
+
+fn between(one: &Part, two: &Part) -> Option<Closest> {
+    let ((at_one, body_one), (at_two, body_two)) = (body(one), body(two));
+    match closest_points(&at_one, body_one.shape(), &at_two, body_two.shape(), f64::MAX).ok()? {
+        ClosestPoints::WithinMargin(p, q) => Some(polished(one, two, [point(p), point(q)])),
+        ClosestPoints::Intersecting => {
+            let deep = contact(&at_one, body_one.shape(), &at_two, body_two.shape(), 0.0).ok()??;
+            Some(Closest { gap: deep.dist.min(0.0), at: [point(deep.point1), point(deep.point2)] })
+        }
+        ClosestPoints::Disjoint => None,
+    }
+}
+
+/// Steps of polishing at most; each halves what is left and more.
+const STEPS: usize = 30;
+/// Polishing ends when it gains less than this, in mm.
+const FINE: f64 = 1e-7;
+
+/// The search stops a little short of the nearest places: from there each place is dropped onto the other room in turn.
+fn polished(one: &Part, two: &Part, mut at: [Point3<f64>; 2]) -> Closest {
+    let gap = |at: &[Point3<f64>; 2]| (at[1] - at[0]).norm();
+    for _ in 0..STEPS {
+        let first = dropped(one, at[1]).unwrap_or(at[0]);
+        let next = [first, dropped(two, first).unwrap_or(at[1])];
+        if gap(&next) >= gap(&at) - FINE {
+            break;
+        }
+        at = next;
+    }
+    Closest { gap: gap(&at), at }
+}
+
+/// The place of a convex room that is nearest to one outside it; `None` where it has no such, or is no convex room.
+fn dropped(part: &Part, from: Point3<f64>) -> Option<Point3<f64>> {
+    let Solid::Convex(room) = &part.solid else { return None };
+    let (distance, away) = room.distance(&from);
+    let unit = (away.norm_squared() - 1.0).abs() < 1e-6;
+    (distance > 0.0 && unit).then(|| from - away * distance)
+}
+
+fn posed(pose: &Isometry3<f64>) -> Pose {
+    let turn = pose.rotation.quaternion().coords;
+    let at = pose.translation.vector;
+    Pose::from_parts(Real3::new(at.x, at.y, at.z), Rotation::from_xyzw(turn.x, turn.y, turn.z, turn.w))
+}
+
+fn real(at: &Point3<f64>) -> Real3 {
+    Real3::new(at.x, at.y, at.z)
+}
+
+fn point(at: Real3) -> Point3<f64> {
+    Point3::from(Vector::new(at.x, at.y, at.z))
+}

@@ -10,8 +10,8 @@ test('a piece that is cut keeps its name through edit and undo, and the saw is t
   await page.goto(`/jobs/${id}/runs/1/cut`);
   const list = page.getByRole('table', { name: 'Cut list' });
   const cut = (name: string) => list.getByRole('checkbox', { name: `${name} is cut` });
-  await cut('HSC3').click();
-  await expect(cut('HSC3')).toBeChecked();
+  await cut('H3').click();
+  await expect(cut('H3')).toBeChecked();
   await noSeriousFaults(page);
 
   // Another mark: what is cut is called as it is marked, the others anew; undo takes the mark back and not the cut.
@@ -20,8 +20,8 @@ test('a piece that is cut keeps its name through edit and undo, and the saw is t
   const header = { 'If-Match': `"${state.revision}"` };
   expect((await page.request.post(`/api/jobs/${id}/edits`, { data: mark, headers: header })).ok()).toBe(true);
   await expect(cut('QX1')).toBeVisible();
-  await expect(cut('HSC3')).toBeChecked();
-  await cut('HSC3').click();
+  await expect(cut('H3')).toBeChecked();
+  await cut('H3').click();
   await expect(cut('QX3')).not.toBeChecked();
 
   // Cut, and then wanted otherwise: the cut list says so, until the piece is set aside.

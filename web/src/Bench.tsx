@@ -1,16 +1,16 @@
-import { Box, Button, CircularProgress, Container, Snackbar, Typography } from '@mui/material';
+import { Box, CircularProgress } from '@mui/material';
 import { lazy, Suspense, useEffect, useState } from 'react';
-import { Link, useLocation, useNavigate, useParams } from 'react-router';
-import { words } from './api/client';
-import type { End, JobState } from './api/generated/schema';
-import { useJob } from './api/hooks';
+import { useLocation, useNavigate } from 'react-router';
+import type { End, JobState, PartRef } from './api/generated/schema';
 import { useJobNews } from './api/useJobNews';
 import { CutPad } from './cut/CutPad';
 import { Head } from './head/Head';
-import { isStep, type Step } from './head/steps';
+import { bayAt, rackAt, runAt, type Step } from './head/steps';
 import { JoinPad } from './join/JoinPad';
-import { useBench } from './kit/bench';
-import { KeysDialog } from './kit/KeysDialog';
+import { type RouteStage, routeStages, type Stage, stages, useBench } from './kit/bench';
+import { ChangedElsewhere } from './kit/ChangedElsewhere';
+import { benchKeys, KeysDialog } from './kit/KeysDialog';
+import { NotDone } from './kit/NotDone';
 import { useDrawing } from './kit/useDrawing';
 import { useShown } from './kit/useShown';
 import { MeasurePad } from './measure/MeasurePad';
@@ -22,53 +22,51 @@ import { useBenchKeys } from './useBenchKeys';
 
 const Bay = lazy(() => import('./bay/Bay'));
 
-/** The main screen: bay, bench pad and story rod of one run. */
-export function BenchScreen() {
-  const { id } = useParams();
-  const job = useJob(Number(id));
-  if (job.isError) {
-    return (
-      <>
-        <Head />
-        <Container component='main' maxWidth='md' sx={{ py: 4 }}>
-          <Typography variant='h1' sx={{ mb: 1 }}>
-            This job cannot be opened
-          </Typography>
-          <Typography role='alert' sx={{ mb: 2 }}>
-            {words(job.error)}
-          </Typography>
-          <Button variant='main' component={Link} to='/'>
-            All jobs
-          </Button>
-        </Container>
-      </>
-    );
-  }
-  return job.data ? <Bench key={job.data.id} state={job.data} /> : <Head />;
+interface Props {
+  state: JobState;
+  /** Nothing for the bay before there is any pipe. */
+  run: number | undefined;
+  step: Step;
 }
 
-function Bench({ state }: { state: JobState }) {
-  const params = useParams();
+/** What a link to a step may say of what is to be open there. */
+interface Opened {
+  end?: End;
+  part?: PartRef;
+  stage?: string;
+}
+
+/** The main screen: bay, bench pad and story rod of one run. */
+export function BenchScreen({ state, run, step }: Props) {
   const go = useNavigate();
-  const { selected, select, stage } = useBench();
+  const { selected, select, stage, setStage, setRouteStage } = useBench();
   const [adding, setAdding] = useState(false);
   const [helping, setHelping] = useState(false);
-  const asked = Number(params.run);
-  const run = state.job.runs.some((candidate) => candidate.id === asked) ? asked : state.job.runs[0]?.id;
-  const step: Step = isStep(params.step) ? params.step : 'route';
   const drawing = useDrawing(state, run);
   const others = useJobNews(state.id);
   const { workup } = drawing;
   const beside = useShown(state, run);
-  const goTo = (to: { run?: number | undefined; step?: Step; end?: End }) =>
-    go(`/jobs/${state.id}/runs/${to.run ?? run}/${to.step ?? step}`, { state: { end: to.end } });
-  const askedEnd = (useLocation().state as { end?: End } | null)?.end ?? 'a';
+  const goTo = ({ end, ...to }: { run?: number; step?: Step; end?: End }) => {
+    const which = to.run ?? run;
+    const at = which === undefined ? bayAt(state.id) : runAt(state.id, which, to.step ?? step);
+    go(at, end ? { state: { end } } : undefined);
+  };
+  const location = useLocation();
+  const opened = location.state as Opened | null;
 
   // biome-ignore lint/correctness/useExhaustiveDependencies: another run or step starts from the whole
   useEffect(() => {
+    if (opened?.part) return;
     const atPort = step === 'measure' && stage === 'ports' && run !== undefined;
-    select(atPort ? { part: 'end', run, end: askedEnd } : { part: 'nothing' });
+    select(atPort ? { part: 'end', run, end: opened?.end ?? 'a' } : { part: 'nothing' });
   }, [run, step === 'measure']);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: only what a link asked for
+  useEffect(() => {
+    const wanted = opened?.stage;
+    if (stages.some((name) => name === wanted)) setStage(wanted as Stage);
+    if (routeStages.some((name) => name === wanted)) setRouteStage(wanted as RouteStage);
+    if (opened?.part) select(opened.part);
+  }, [opened]);
   useEffect(() => {
     document.title = workup ? `${workup.name} · Nook Bend` : `${state.job.name} · Nook Bend`;
   }, [workup, state.job.name]);
@@ -77,6 +75,7 @@ function Bench({ state }: { state: JobState }) {
     selected,
     select,
     onStep: (to) => goTo({ step: to }),
+    onRack: () => go(rackAt(state.id)),
     onHelp: () => setHelping(true),
   });
 
@@ -108,7 +107,7 @@ function Bench({ state }: { state: JobState }) {
       <Head
         state={state}
         run={run}
-        step={step}
+        place={step}
         onRun={(next) => goTo({ run: next })}
         onNewRun={() => setAdding(true)}
         onUndo={drawing.undo}
@@ -144,76 +143,35 @@ function Bench({ state }: { state: JobState }) {
           }}
         >
           {drawing.problem && !adding && (
-            <Box
-              role='alert'
-              sx={{
-                bgcolor: token.foulsPaper,
-                borderLeft: `4px solid ${token.fouls}`,
-                px: 1.25,
-                py: 1,
-                mb: 1.25,
-              }}
-            >
-              <Typography variant='body2'>
-                <strong>Not done.</strong> {drawing.problem}
-              </Typography>
-              <Button variant='text' onClick={drawing.clearProblem} sx={{ p: 0 }}>
-                Understood
-              </Button>
-            </Box>
+            <NotDone problem={drawing.problem} onUnderstood={drawing.clearProblem} />
           )}
           {pads ? (
             pads[step]
           ) : (
             <>
               {/* A bay can be measured before there is any pipe. */}
-              {step === 'measure' && run === undefined && measurePad}
-              <Typography variant='h1' component='h2' sx={{ mb: 1 }}>
-                Begin with two ports
-              </Typography>
-              <Typography sx={{ mb: 2 }}>
-                A run is one pipe. Say where its two mouths are and which way they point, and a pipe is there
-                at once.
-              </Typography>
-              {run === undefined && (
-                <Button variant='main' onClick={() => setAdding(true)}>
-                  Add the first run
-                </Button>
-              )}
+              {run === undefined && measurePad}
             </>
           )}
         </Box>
       </Box>
       <StoryRod drawing={drawing} showPieces={step === 'cut'} beside={step === 'route' ? beside : []} />
       <NewRunDialog
+        state={state}
         open={adding}
         drawing={drawing}
         onClose={() => {
           setAdding(false);
           drawing.clearProblem();
         }}
-        onAdded={() => setAdding(false)}
+        onAdded={(next) => {
+          setAdding(false);
+          goTo({ run: next, step: 'route' });
+        }}
       />
-      <ChangedElsewhere times={others} />
-      <KeysDialog open={helping} onClose={() => setHelping(false)} />
+      <ChangedElsewhere news={others} />
+      <KeysDialog keys={benchKeys} open={helping} onClose={() => setHelping(false)} />
     </Box>
-  );
-}
-
-/** Says for a moment that what is on the screen has changed without one's own doing. */
-function ChangedElsewhere({ times }: { times: number }) {
-  const [seen, setSeen] = useState(0);
-  return (
-    <Snackbar
-      open={times > seen}
-      autoHideDuration={5000}
-      onClose={() => setSeen(times)}
-      anchorOrigin={{ vertical: 'top', horizontal: 'left' }}
-      // Over the bay: the head and its steps stay free.
-      sx={{ top: { xs: 64, sm: 64 } }}
-      message='Changed in another window. You see it as it is now.'
-      slotProps={{ content: { role: 'status' } }}
-    />
   );
 }
 

@@ -8,7 +8,7 @@ import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { BrowserRouter, Route, Routes } from 'react-router';
-import { BenchScreen } from './Bench';
+import { JobPage } from './JobPage';
 import { JobsScreen } from './jobs/JobsScreen';
 import './main.css';
 import { theme } from './theme';
@@ -28,8 +28,9 @@ createRoot(root).render(
           <BrowserRouter>
             <Routes>
               <Route path='/' element={<JobsScreen />} />
-              <Route path='/jobs/:id' element={<BenchScreen />} />
-              <Route path='/jobs/:id/runs/:run/:step' element={<BenchScreen />} />
+              <Route path='/jobs/:id' element={<JobPage page='rack' />} />
+              <Route path='/jobs/:id/bay' element={<JobPage page='bay' />} />
+              <Route path='/jobs/:id/runs/:run/:step' element={<JobPage page='run' />} />
             </Routes>
           </BrowserRouter>
         </QueryClientProvider>

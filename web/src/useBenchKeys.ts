@@ -9,11 +9,12 @@ interface Hands {
   selected: Selected;
   select: (selected: Selected) => void;
   onStep: (step: Step) => void;
+  onRack: () => void;
   onHelp: () => void;
 }
 
 /** The bench's keys: walk the rod, nudge, turn, step, find, undo. */
-export function useBenchKeys({ drawing, selected, select, onStep, onHelp }: Hands) {
+export function useBenchKeys({ drawing, selected, select, onStep, onRack, onHelp }: Hands) {
   const { workup } = drawing;
 
   function walk(by: number) {
@@ -77,6 +78,9 @@ export function useBenchKeys({ drawing, selected, select, onStep, onHelp }: Hand
       case 'Escape':
         drawing.drop();
         select({ part: 'nothing' });
+        return true;
+      case '0':
+        onRack();
         return true;
       case '?':
         onHelp();

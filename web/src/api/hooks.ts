@@ -41,6 +41,29 @@ export function useBay(state: JobState) {
   });
 }
 
+export const rackKey = (id: number) => ['rack', id];
+
+/** How all runs of a job stand; the last answer stays on screen while the next arrives. */
+export function useRack(id: number, revision: number | string, wanted = true) {
+  return useQuery({
+    queryKey: [...rackKey(id), revision],
+    enabled: wanted,
+    placeholderData: (before) => before,
+    queryFn: () => answered(server.GET('/api/jobs/{id}/rack', { params: { path: { id } } })),
+  });
+}
+
+/** What level, plumb and parallel would cost or save a run. */
+export function useTruing(state: JobState, run: number, wanted = true) {
+  return useQuery({
+    queryKey: ['truing', state.id, state.revision, run],
+    enabled: wanted,
+    placeholderData: (before) => before,
+    queryFn: () =>
+      answered(server.GET('/api/jobs/{id}/runs/{run}/truing', { params: { path: { id: state.id, run } } })),
+  });
+}
+
 /** The scans that are here. */
 export function useScans() {
   return useQuery({ queryKey: ['scans'], queryFn: () => answered(server.GET('/api/scans')) });

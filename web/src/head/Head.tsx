@@ -12,12 +12,13 @@ import { Link } from 'react-router';
 import type { JobState } from '../api/generated/schema';
 import { type Unit, useBench } from '../kit/bench';
 import { headingFont, token } from '../theme';
-import { type Step, stepNames, steps } from './steps';
+import { bayAt, rackAt, runAt, type Step, stepNames, steps } from './steps';
 
 interface Props {
   state?: JobState;
   run?: number | undefined;
-  step?: Step;
+  /** What is open. */
+  place?: 'rack' | Step;
   onRun?: (run: number) => void;
   onNewRun?: () => void;
   onUndo?: () => void;
@@ -26,7 +27,7 @@ interface Props {
 }
 
 /** The slim head: job, run, steps, undo, units. */
-export function Head({ state, run, step, onRun, onNewRun, onUndo, onRedo, onHelp }: Props) {
+export function Head({ state, run, place, onRun, onNewRun, onUndo, onRedo, onHelp }: Props) {
   const { unit, setUnit } = useBench();
   return (
     <Box
@@ -37,9 +38,9 @@ export function Head({ state, run, step, onRun, onNewRun, onUndo, onRedo, onHelp
         height: 52,
         bgcolor: token.ink,
         color: token.sheet,
-        pl: 2,
-        pr: 1.5,
-        gap: 2,
+        pl: { xs: 1, sm: 2 },
+        pr: { xs: 1, sm: 1.5 },
+        gap: { xs: 1, sm: 2 },
       }}
     >
       <MuiLink
@@ -56,15 +57,18 @@ export function Head({ state, run, step, onRun, onNewRun, onUndo, onRedo, onHelp
           fontWeight: 600,
         }}
       >
-        <img src='/mark.svg' width={30} height={30} alt='' />
-        Nook Bend
+        <img src='/mark.svg' width={30} height={30} alt={state ? 'All jobs' : ''} />
+        <Box component='span' sx={{ display: { xs: state ? 'none' : 'inline', sm: 'inline' }, whiteSpace: 'nowrap' }}>
+          Nook Bend
+        </Box>
       </MuiLink>
       {state && (
         <Box sx={{ display: 'flex', flexDirection: 'column', justifyContent: 'center', minWidth: 0 }}>
           <Box
             sx={{
-              fontSize: 12.5,
-              color: token.onInkSoft,
+              fontSize: onRun ? 12.5 : 15,
+              fontWeight: onRun ? 400 : 700,
+              color: onRun ? token.onInkSoft : token.sheet,
               lineHeight: 1.2,
               whiteSpace: 'nowrap',
               overflow: 'hidden',
@@ -73,81 +77,64 @@ export function Head({ state, run, step, onRun, onNewRun, onUndo, onRedo, onHelp
           >
             {state.job.name}
           </Box>
-          <Select
-            variant='standard'
-            disableUnderline
-            value={run ?? ''}
-            displayEmpty
-            renderValue={(value) =>
-              state.job.runs.find((candidate) => candidate.id === value)?.name ?? 'No run yet'
-            }
-            onChange={(event) =>
-              event.target.value === -1 ? onNewRun?.() : onRun?.(Number(event.target.value))
-            }
-            inputProps={{ 'aria-label': 'Run' }}
-            SelectDisplayProps={{ 'aria-label': 'Run' }}
-            sx={{
-              color: token.sheet,
-              fontWeight: 700,
-              fontSize: 15,
-              lineHeight: 1.2,
-              '& .MuiSelect-icon': { color: token.sheet },
-              '& .MuiSelect-select.MuiSelect-standard': { p: 0, pr: 3 },
-            }}
-          >
-            {state.job.runs.map((candidate) => (
-              <MenuItem key={candidate.id} value={candidate.id}>
-                {candidate.name}
-              </MenuItem>
-            ))}
-            <MenuItem value={-1}>New run…</MenuItem>
-          </Select>
+          {onRun && state.job.runs.length > 0 && (
+            <Select
+              variant='standard'
+              disableUnderline
+              value={run ?? ''}
+              displayEmpty
+              renderValue={(value) =>
+                state.job.runs.find((candidate) => candidate.id === value)?.name ?? 'No run yet'
+              }
+              onChange={(event) =>
+                event.target.value === -1 ? onNewRun?.() : onRun?.(Number(event.target.value))
+              }
+              inputProps={{ 'aria-label': 'Run' }}
+              SelectDisplayProps={{ 'aria-label': 'Run' }}
+              sx={{
+                color: token.sheet,
+                fontWeight: 700,
+                fontSize: 15,
+                lineHeight: 1.2,
+                '& .MuiSelect-icon': { color: token.sheet },
+                '& .MuiSelect-select.MuiSelect-standard': { p: 0, pr: 3 },
+              }}
+            >
+              {state.job.runs.map((candidate) => (
+                <MenuItem key={candidate.id} value={candidate.id}>
+                  {candidate.name}
+                </MenuItem>
+              ))}
+              <MenuItem value={-1}>New run…</MenuItem>
+            </Select>
+          )}
         </Box>
       )}
-      {state && step && (
+      {state && place && (
         <Box component='nav' aria-label='Steps' sx={{ display: 'flex', ml: 'auto', alignItems: 'stretch' }}>
-          {steps.map((name, index) => {
-            const on = name === step;
-            return (
-              <MuiLink
-                key={name}
-                component={Link}
-                to={run === undefined ? `/jobs/${state.id}` : `/jobs/${state.id}/runs/${run}/${name}`}
-                aria-current={on ? 'step' : undefined}
-                underline='none'
-                sx={{
-                  display: 'flex',
-                  alignItems: 'center',
-                  gap: 0.75,
-                  px: 2,
-                  fontFamily: headingFont,
-                  fontSize: 18,
-                  fontWeight: 600,
-                  color: on ? token.ink : token.onInk,
-                  bgcolor: on ? token.plate : 'transparent',
-                  borderTop: on ? `4px solid ${token.straw}` : '4px solid transparent',
-                }}
-              >
-                <Box component='span' sx={{ fontSize: 13, color: on ? token.tightText : token.onInkFaint }}>
-                  {index + 1}
-                </Box>
-                {stepNames[name]}
-              </MuiLink>
-            );
-          })}
+          <Tab to={rackAt(state.id)} number={0} name='Rack' on={place === 'rack'} />
+          {(run === undefined ? (['measure'] as const) : steps).map((name, index) => (
+            <Tab
+              key={name}
+              to={run === undefined ? bayAt(state.id) : runAt(state.id, run, name)}
+              number={index + 1}
+              name={stepNames[name]}
+              on={place === name}
+            />
+          ))}
         </Box>
       )}
-      <Box sx={{ display: 'flex', alignItems: 'center', gap: 0.25, ml: state && step ? 0 : 'auto' }}>
+      <Box sx={{ display: 'flex', alignItems: 'center', gap: 0.25, ml: state && place ? 0 : 'auto' }}>
         {state && (
           <>
-            <Tooltip title='Undo (u)'>
+            <Tooltip title={state.undo ? `Undo: ${state.undo} (u)` : 'Undo (u)'}>
               <span>
                 <IconButton aria-label='Undo' disabled={!state.can_undo} onClick={onUndo} sx={icon}>
                   <Arrow />
                 </IconButton>
               </span>
             </Tooltip>
-            <Tooltip title='Redo (U)'>
+            <Tooltip title={state.redo ? `Redo: ${state.redo} (U)` : 'Redo (U)'}>
               <span>
                 <IconButton aria-label='Redo' disabled={!state.can_redo} onClick={onRedo} sx={icon}>
                   <Arrow flipped />
@@ -195,6 +182,41 @@ export function Head({ state, run, step, onRun, onNewRun, onUndo, onRedo, onHelp
         </ToggleButtonGroup>
       </Box>
     </Box>
+  );
+}
+
+function Tab({ to, number, name, on }: { to: string; number: number; name: string; on: boolean }) {
+  return (
+    <MuiLink
+      component={Link}
+      to={to}
+      aria-current={on ? 'step' : undefined}
+      underline='none'
+      sx={{
+        display: 'flex',
+        alignItems: 'center',
+        gap: 0.75,
+        px: { xs: 1, sm: 2 },
+        fontFamily: headingFont,
+        fontSize: 18,
+        fontWeight: 600,
+        color: on ? token.ink : token.onInk,
+        bgcolor: on ? token.plate : 'transparent',
+        borderTop: on ? `4px solid ${token.straw}` : '4px solid transparent',
+      }}
+    >
+      <Box
+        component='span'
+        sx={{
+          display: { xs: 'none', sm: 'inline' },
+          fontSize: 13,
+          color: on ? token.tightText : token.onInkFaint,
+        }}
+      >
+        {number}
+      </Box>
+      {name}
+    </MuiLink>
   );
 }
 

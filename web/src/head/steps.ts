@@ -1,14 +1,32 @@
-/** The steps of the work that this version does, in the order the work goes. */
+import type { WorkStep } from '../api/generated/schema';
+
+/** The steps of the work, in the order it goes. */
+export const allSteps: readonly WorkStep[] = ['measure', 'route', 'join', 'cut', 'fit', 'weld', 'prove'];
+
+/** Those that have a screen. */
 export const steps = ['measure', 'route', 'join', 'cut'] as const;
 export type Step = (typeof steps)[number];
 
-export const stepNames: Record<Step, string> = {
+export const stepNames: Record<WorkStep, string> = {
   measure: 'Measure',
   route: 'Route',
   join: 'Join',
   cut: 'Cut',
+  fit: 'Fit',
+  weld: 'Weld',
+  prove: 'Prove',
 };
 
 export function isStep(text: string | undefined): text is Step {
   return steps.includes(text as Step);
 }
+
+/** The screen where a step is done, or the last there is before it. */
+export function screenOf(step: WorkStep): Step {
+  return isStep(step) ? step : 'cut';
+}
+
+/** Addresses within a job. */
+export const rackAt = (job: number) => `/jobs/${job}`;
+export const bayAt = (job: number) => `/jobs/${job}/bay`;
+export const runAt = (job: number, run: number, step: Step) => `/jobs/${job}/runs/${run}/${step}`;

@@ -3,6 +3,7 @@ import { Link } from 'react-router';
 import type { JobLine } from '../api/generated/schema';
 import { token } from '../theme';
 import { DeleteButton } from './DeleteButton';
+import { LittleRods } from './LittleRods';
 
 interface Props {
   job: JobLine;
@@ -46,6 +47,7 @@ export function JobRow({ job, onDelete, onRecover }: Props) {
             Cannot be opened. {unreadable.why}
           </Typography>
         )}
+        {!unreadable && job.runs > 0 && <LittleRods job={job} />}
         <Typography variant='body2' color='textSecondary'>
           {job.runs === 1 ? '1 run' : `${job.runs} runs`}, changed {new Date(job.changed).toLocaleString()}
         </Typography>

@@ -9,21 +9,23 @@ import {
   Typography,
 } from '@mui/material';
 import { useRef, useState } from 'react';
-import type { Duty, Measure, Port, RunDraft, Tube } from '../api/generated/schema';
+import type { Duty, JobState, Measure, Port, RunDraft, Tube } from '../api/generated/schema';
 import { lengthsRead } from '../api/hooks';
 import { Choice } from '../kit/Choice';
 import type { Drawing } from '../kit/useDrawing';
 import { token } from '../theme';
+import { MouthChoice } from './MouthChoice';
 import { dutyNames, options } from './names';
 import { type PortChange, PortFields } from './PortFields';
 import { TubeChoice } from './TubeChoice';
 import { useMeasures } from './useMeasures';
 
 interface Props {
+  state: JobState;
   open: boolean;
   drawing: Drawing;
   onClose: () => void;
-  onAdded: () => void;
+  onAdded: (run: number) => void;
 }
 
 interface Gauge {
@@ -38,7 +40,7 @@ function firstPort(name: string, at: Port['at'], gauge: Gauge): Port {
 }
 
 /** Says what a new pipe is and where its two ports are; a pipe is there at once. */
-export function NewRunDialog({ open, drawing, onClose, onAdded }: Props) {
+export function NewRunDialog({ state, open, drawing, onClose, onAdded }: Props) {
   const [name, setName] = useState('');
   const [duty, setDuty] = useState<Duty>('charge_hot');
   const [tube, setTube] = useState(firstTube);
@@ -57,10 +59,11 @@ export function NewRunDialog({ open, drawing, onClose, onAdded }: Props) {
     const refused = form.current?.querySelector<HTMLElement>('[aria-invalid="true"]');
     setUnread(Boolean(refused));
     if (refused) return refused.focus();
-    if (said.current && (await drawing.keep({ step: 'job', edit: 'add_run', run: said.current }))) {
-      setName('');
-      onAdded();
-    }
+    const made = said.current && (await drawing.keep({ step: 'job', edit: 'add_run', run: said.current }));
+    if (!made) return;
+    setName('');
+    const run = made.find((part) => part.part === 'run');
+    if (run?.part === 'run') onAdded(run.run);
   }
 
   const ports: [string, Port, (change: PortChange) => void][] = [
@@ -68,40 +71,51 @@ export function NewRunDialog({ open, drawing, onClose, onAdded }: Props) {
     ['B', b, setB],
   ];
   return (
-    <Dialog open={open} onClose={onClose} maxWidth='md' fullWidth aria-labelledby='new-run-title'>
+    <Dialog open={open} onClose={onClose} maxWidth='lg' fullWidth aria-labelledby='new-run-title'>
       <DialogTitle id='new-run-title' sx={{ pb: 0.5 }}>
         New run
       </DialogTitle>
-      <DialogContent ref={form}>
+      <DialogContent ref={form} sx={{ pb: 1 }}>
         <Typography variant='body2' color='textSecondary' sx={{ mb: 1.5 }}>
-          A run is one pipe from port A to port B. Lengths are typed as you say them: 86, 3 3/8, 2.5in.
+          A run is one pipe from mouth A to mouth B. Lengths are typed as you say them: 86, 3 3/8, 2.5in.
         </Typography>
-        <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 2, pt: 1 }}>
-          <TextField
-            label='Name of the run'
-            value={name}
-            autoFocus
-            onChange={(event) => setName(event.target.value)}
-            slotProps={{ inputLabel: { shrink: true }, htmlInput: { maxLength: 80, autoComplete: 'off' } }}
-          />
-          <Choice<Duty>
-            label='Duty'
-            width='100%'
-            value={duty}
-            options={options(dutyNames)}
-            onChange={setDuty}
-          />
-        </Box>
-        <TubeChoice tube={tube} od={measure(tube.od)} wall={measure(tube.wall)} onChange={setTube} />
-        <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 3, mt: 1 }}>
+        <Box sx={{ display: 'grid', gridTemplateColumns: { xs: '1fr', md: 'repeat(3, 1fr)' }, gap: 3 }}>
+          <Box component='section' aria-label='The run' sx={column}>
+            <Typography variant='h3'>The run</Typography>
+            <Box sx={{ display: 'grid', gap: 1, pt: 1.25 }}>
+              <TextField
+                label='Name of the run'
+                value={name}
+                autoFocus
+                onChange={(event) => setName(event.target.value)}
+                slotProps={{
+                  inputLabel: { shrink: true },
+                  htmlInput: { maxLength: 80, autoComplete: 'off' },
+                }}
+              />
+              <Choice<Duty>
+                label='Duty'
+                width='100%'
+                value={duty}
+                options={options(dutyNames)}
+                onChange={setDuty}
+              />
+            </Box>
+            <TubeChoice tube={tube} od={measure(tube.od)} wall={measure(tube.wall)} onChange={setTube} />
+            <Typography variant='body2' color='textSecondary'>
+              Its pipe takes the best way round there is; everything can be changed afterwards.
+            </Typography>
+          </Box>
           {ports.map(([letter, port, set]) => (
-            <Box
-              key={letter}
-              component='section'
-              aria-label={`Port ${letter}`}
-              sx={{ borderTop: `2px solid ${token.ink}`, pt: 1 }}
-            >
-              <Typography variant='h3'>Port {letter}</Typography>
+            <Box key={letter} component='section' aria-label={`Port ${letter}`} sx={column}>
+              <Typography variant='h3'>Mouth {letter}</Typography>
+              <MouthChoice
+                state={state}
+                bay={drawing.bay}
+                letter={letter}
+                port={port}
+                onPick={(to) => set(() => to)}
+              />
               <PortFields
                 letter={letter}
                 port={port}
@@ -128,3 +142,5 @@ export function NewRunDialog({ open, drawing, onClose, onAdded }: Props) {
     </Dialog>
   );
 }
+
+const column = { borderTop: `2px solid ${token.ink}`, pt: 1 };

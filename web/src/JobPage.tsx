@@ -1,0 +1,40 @@
+import { Button, Container, Typography } from '@mui/material';
+import { Link, Navigate, useParams } from 'react-router';
+import { words } from './api/client';
+import { useJob } from './api/hooks';
+import { BenchScreen } from './Bench';
+import { Head } from './head/Head';
+import { isStep, rackAt } from './head/steps';
+import { RackScreen } from './rack/RackScreen';
+
+/** Which page of a job: its rack, its bay before there is any pipe, or a step of a run. */
+export function JobPage({ page }: { page: 'rack' | 'bay' | 'run' }) {
+  const { id, run: asked, step } = useParams();
+  const job = useJob(Number(id));
+  if (job.isError) {
+    return (
+      <>
+        <Head />
+        <Container component='main' maxWidth='md' sx={{ py: 4 }}>
+          <Typography variant='h1' sx={{ mb: 1 }}>
+            This job cannot be opened
+          </Typography>
+          <Typography role='alert' sx={{ mb: 2 }}>
+            {words(job.error)}
+          </Typography>
+          <Button variant='main' component={Link} to='/'>
+            All jobs
+          </Button>
+        </Container>
+      </>
+    );
+  }
+  const state = job.data;
+  if (!state) return <Head />;
+  if (page === 'rack') return <RackScreen key={state.id} state={state} />;
+  if (page === 'bay') return <BenchScreen key={state.id} state={state} run={undefined} step='measure' />;
+  const run = state.job.runs.find((one) => one.id === Number(asked));
+  // A run that was taken out, or an address that names none: the rack has what there is.
+  if (!run || !isStep(step)) return <Navigate to={rackAt(state.id)} replace />;
+  return <BenchScreen key={state.id} state={state} run={run.id} step={step} />;
+}

@@ -1,0 +1,89 @@
+import { Box, Link as MuiLink, Typography } from '@mui/material';
+import type { ReactNode } from 'react';
+import { Link } from 'react-router';
+import type { JobState, VehicleWorkup } from '../api/generated/schema';
+import { bayAt } from '../head/steps';
+import { length, sentence, useBench } from '../kit/bench';
+import { token } from '../theme';
+
+/** What concerns the vehicle as a whole, each part from the step that knows it. */
+export function Vehicle({ state, vehicle }: { state: JobState; vehicle: VehicleWorkup }) {
+  const unit = useBench((bench) => bench.unit);
+  const { measured } = vehicle;
+  const left = vehicle.pieces - vehicle.cut;
+  return (
+    <Box
+      component='section'
+      aria-label='The whole vehicle'
+      sx={{
+        display: 'grid',
+        gridTemplateColumns: { xs: '1fr', sm: '1fr 1fr', lg: 'repeat(4, 1fr)' },
+        borderTop: `3px solid ${token.ink}`,
+        bgcolor: token.plate,
+      }}
+    >
+      <Part name='The bay' figure={`${measured.boxes + measured.things} things, ${measured.datums} datums`}>
+        {measured.worst ? sentence(measured.worst, unit) : 'Nothing is wrong with what was measured.'}{' '}
+        <MuiLink component={Link} to={bayAt(state.id)} sx={{ whiteSpace: 'nowrap' }}>
+          Measure the bay
+        </MuiLink>
+      </Part>
+      <Part
+        name='To the saw'
+        figure={
+          vehicle.pieces === 0
+            ? 'Nothing yet'
+            : left === 0
+              ? 'All cut'
+              : `${left} of ${vehicle.pieces} pieces`
+        }
+      >
+        Each run is cut from stick of its own so far. Cut will say which offcuts on the shelf serve.
+      </Part>
+      <Part name='To buy' figure={vehicle.buy.length === 0 ? 'Nothing yet' : `${vehicle.buy.length} kinds`}>
+        <Box component='ul' sx={{ m: 0, pl: 0, listStyle: 'none' }}>
+          {vehicle.buy.map((line) => (
+            <Box
+              component='li'
+              key={line.what.mm}
+              sx={{ display: 'flex', justifyContent: 'space-between', gap: 1.5 }}
+            >
+              <span>{sentence(line.what, unit)}</span>
+              <Box component='strong' sx={{ whiteSpace: 'nowrap', color: token.ink }}>
+                {line.length ? length(line.length, unit) : line.count}
+              </Box>
+            </Box>
+          ))}
+        </Box>
+        {vehicle.buy.length > 0 &&
+          'For runs of which nothing is cut; lengths are of one stick, kerf included.'}
+      </Part>
+      <Part name='Hours, and taking it apart' figure={`${vehicle.hours.toFixed(1)} h planned`}>
+        Hours spent come with the logbook. Join will say in which order it comes apart.
+      </Part>
+    </Box>
+  );
+}
+
+function Part({ name, figure, children }: { name: string; figure: string; children: ReactNode }) {
+  return (
+    <Box
+      sx={{
+        px: 3,
+        py: 1.5,
+        borderRight: `1px solid ${token.hairline}`,
+        borderBottom: `1px solid ${token.hairline}`,
+      }}
+    >
+      <Typography variant='h3' component='h2' sx={{ color: token.inkSoft }}>
+        {name}
+      </Typography>
+      <Typography variant='h1' component='p' sx={{ fontSize: 22, color: token.dye, mb: 0.5 }}>
+        {figure}
+      </Typography>
+      <Typography variant='body2' component='div' color='textSecondary' sx={{ lineHeight: 1.35 }}>
+        {children}
+      </Typography>
+    </Box>
+  );
+}

@@ -1,4 +1,4 @@
-import { Box, CircularProgress } from '@mui/material';
+import { Box, CircularProgress, useMediaQuery } from '@mui/material';
 import { lazy, Suspense, useEffect, useState } from 'react';
 import { useLocation, useNavigate } from 'react-router';
 import type { End, JobState, PartRef } from './api/generated/schema';
@@ -15,6 +15,7 @@ import { useDrawing } from './kit/useDrawing';
 import { useShown } from './kit/useShown';
 import { MeasurePad } from './measure/MeasurePad';
 import { NewRunDialog } from './measure/NewRunDialog';
+import { RunCard } from './rack/RunCard';
 import { StoryRod } from './rod/StoryRod';
 import { RoutePad } from './route/RoutePad';
 import { token } from './theme';
@@ -51,6 +52,7 @@ export function BenchScreen({ state, run, step }: Props) {
     const at = which === undefined ? bayAt(state.id) : runAt(state.id, which, to.step ?? step);
     go(at, end ? { state: { end } } : undefined);
   };
+  const narrow = useMediaQuery('(max-width: 899px)');
   const location = useLocation();
   const opened = location.state as Opened | null;
 
@@ -95,6 +97,26 @@ export function BenchScreen({ state, run, step }: Props) {
     cut: <CutPad state={state} workup={workup} drawing={drawing} />,
   };
 
+  const head = (
+    <Head
+      state={state}
+      run={run}
+      place={step}
+      onRun={(next) => goTo({ run: next })}
+      onNewRun={() => setAdding(true)}
+      onUndo={drawing.undo}
+      onRedo={drawing.redo}
+      onHelp={() => setHelping(true)}
+    />
+  );
+  if (narrow && run !== undefined) {
+    return (
+      <>
+        {head}
+        <RunCard state={state} workup={workup} drawing={drawing} />
+      </>
+    );
+  }
   return (
     <Box
       sx={{
@@ -104,27 +126,20 @@ export function BenchScreen({ state, run, step }: Props) {
         gridTemplateRows: '52px minmax(0, 1fr) auto',
       }}
     >
-      <Head
-        state={state}
-        run={run}
-        place={step}
-        onRun={(next) => goTo({ run: next })}
-        onNewRun={() => setAdding(true)}
-        onUndo={drawing.undo}
-        onRedo={drawing.redo}
-        onHelp={() => setHelping(true)}
-      />
+      {head}
       <Box
         component='main'
         sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1fr) 404px', minHeight: 0 }}
       >
         <Suspense fallback={<Waiting />}>
           <Bay
+            state={state}
             drawing={drawing}
             pickPieces={step === 'cut'}
             measuring={step === 'measure'}
             shaping={step === 'route'}
             beside={step === 'route' ? beside : []}
+            onRun={(next) => goTo({ run: next })}
           />
         </Suspense>
         <Box

@@ -41,6 +41,17 @@ export const token = {
   dyeLight: '#8b84d8',
   dyeHover: '#3a328c',
   strained: '#ff8a6b',
+  /** Outlines on dye, and bodies and the pipe's skin where they foul or are tight. */
+  foulsOnDye: '#ff9b80',
+  foulsBody: '#c8452c',
+  foulsOnPipe: '#d4482f',
+  tightOnDye: '#f2cf74',
+  tightBody: '#a8842f',
+  nearBody: '#564bd0',
+  /** What does not matter to the pipe in hand: surfaces, and other pipes over their own shade. */
+  recedes: '#5a50a8',
+  dullPipe: '#b4afd6',
+  dullHose: '#77719f',
   strawHover: '#e8b53a',
   disabledPaper: '#e3e1d8',
   disabledInk: '#6d6a60',

@@ -1,5 +1,5 @@
 import { type Step, steps } from './head/steps';
-import { type Selected, samePart } from './kit/bench';
+import { type Selected, same, samePart, useBench } from './kit/bench';
 import type { Drawing } from './kit/useDrawing';
 import { useKeys } from './kit/useKeys';
 import { walkOrder } from './rod/parts';
@@ -16,6 +16,7 @@ interface Hands {
 /** The bench's keys: walk the rod, nudge, turn, step, find, undo. */
 export function useBenchKeys({ drawing, selected, select, onStep, onRack, onHelp }: Hands) {
   const { workup } = drawing;
+  const { sight, show } = useBench();
 
   function walk(by: number) {
     if (!workup) return false;
@@ -53,9 +54,13 @@ export function useBenchKeys({ drawing, selected, select, onStep, onRack, onHelp
 
   function nextFinding() {
     const findings = workup?.findings ?? [];
-    const now = findings.findIndex((finding) => samePart(finding.part, selected));
+    // Two findings may be about one part: what they are against tells them apart.
+    const shown = findings.findIndex(
+      ({ part, against }) => sight && samePart(part, sight.part) && same(against ?? undefined, sight.against),
+    );
+    const now = shown >= 0 ? shown : findings.findIndex(({ part }) => samePart(part, selected));
     const next = findings[(now + 1) % Math.max(1, findings.length)];
-    if (next) select(next.part);
+    if (next) show(next);
     return true;
   }
 

@@ -250,6 +250,16 @@ pub(crate) fn mouth_obstacle(port: &Port) -> Obstacle {
     Obstacle::new(0.0, vec![Part::new(disc, None, port.rides.into())])
 }
 
+/// How far behind a mouth, in mm, its neck is looked for in the box it belongs to.
+const NECK: f64 = 60.0;
+
+/// The neck behind a mouth as something to measure to.
+pub(crate) fn neck_obstacle(port: &Port) -> Obstacle {
+    let (axis, radius) = (port.out.vector(), port.od.get() / 2.0);
+    let neck = Convex::Drum { middle: port.at.inner() - axis * (NECK / 2.0), axis, half: NECK / 2.0, radius };
+    Obstacle::new(0.0, vec![Part::new(Solid::Convex(neck), None, port.rides.into())])
+}
+
 /// A keep-out as something to measure to; `None` where its scan is not here or does not stand anywhere.
 pub(crate) fn keep_out_obstacle(survey: &Survey<'_>, keep_out: &KeepOut, scans: &Scans) -> Option<Obstacle> {
     obstacle(survey, keep_out, keep_out.gap(), scans)

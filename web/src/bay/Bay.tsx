@@ -1,20 +1,26 @@
 import { Box } from '@mui/material';
-import { OrbitControls } from '@react-three/drei';
+import { OrbitControls, OrthographicCamera, PerspectiveCamera } from '@react-three/drei';
 import { Canvas } from '@react-three/fiber';
 import { useMemo, useRef, useState } from 'react';
-import { useBench } from '../kit/bench';
+import type { JobState } from '../api/generated/schema';
+import { layerNames, useBench } from '../kit/bench';
 import type { Drawing } from '../kit/useDrawing';
+import { useKeys } from '../kit/useKeys';
 import type { Shown } from '../kit/useShown';
 import { token } from '../theme';
+import { BayTools, layerKeys } from './BayTools';
+import { GapStrip } from './GapStrip';
 import { type BayLabel, LabelLayer, LabelPlacer } from './Labels';
-import { Lights } from './Lights';
-import { labelsOf } from './labelsOf';
+import { labelsOf, type Pointed } from './labelsOf';
+import { litThings } from './lit';
 import { Scene } from './Scene';
 import { MAGNIFIED, measuredThing } from './Survey';
-import type { View } from './useViews';
-import { ViewButtons } from './ViewButtons';
+import { useGap } from './useGap';
+import { useRoll } from './useRoll';
+import { isFlat, type View } from './useViews';
 
 interface Props {
+  state: JobState;
   drawing: Drawing;
   pickPieces: boolean;
   /** The Measure step: datums, tapes and things in the way can be picked and dragged. */
@@ -23,21 +29,43 @@ interface Props {
   shaping: boolean;
   /** Ways drawn beside the one taken. */
   beside: Shown[];
+  /** Another run was pressed. */
+  onRun: (run: number) => void;
 }
 
-/** The bay: the dyed plate with the pipe as real metal on it. */
-export default function Bay({ drawing, pickPieces, measuring, shaping, beside }: Props) {
-  const [view, setView] = useState<View>('Iso');
+/** The bay: the dyed plate with the pipe as real metal on it. What matters is lit; the rest recedes. */
+export default function Bay({ state, drawing, pickPieces, measuring, shaping, beside, onRun }: Props) {
+  const [view, setView] = useState<View>('Space');
   const [ask, setAsk] = useState(0);
-  const { select, selected, roll, stage } = useBench();
-  const [hovered, setHovered] = useState<number>();
+  const bench = useBench();
+  const { selected, sight, roll, stage, unit, layers, between } = bench;
+  const [pointed, setPointed] = useState<Pointed>({ keepOut: undefined, run: undefined });
   const layer = useRef<HTMLDivElement>(null);
   const { workup, bay } = drawing;
+  useRoll(bay?.mounts);
+  const gap = useGap(state.id, state.revision, between);
+  const lit = useMemo(() => litThings(workup, selected, sight, roll), [workup, selected, sight, roll]);
   const thing = measuring && bay ? measuredThing(bay, selected, workup?.run) : undefined;
-  const labels = useMemo<BayLabel[]>(
-    () => (bay ? labelsOf(bay, drawing, selected, measuring, hovered, stage) : []),
-    [bay, drawing, selected, measuring, hovered, stage],
-  );
+  const labels = useMemo<BayLabel[]>(() => {
+    if (!bay) return [];
+    return labelsOf({
+      bay,
+      drawing,
+      lit,
+      measuring,
+      pointed,
+      bench: { selected, stage, unit, layers, between },
+    });
+  }, [bay, drawing, lit, measuring, pointed, selected, stage, unit, layers, between]);
+  useKeys((event) => {
+    const toggled = layerNames.find((name) => layerKeys[name] === event.key);
+    if (toggled) bench.toggleLayer(toggled);
+    else if (event.key === 'p') bench.setPlaying(!bench.playing && Boolean(bay?.mounts));
+    else if (event.key === 'd') bench.setBetween(between ? undefined : []);
+    else if (event.key === 'f') setAsk(ask + 1);
+    else return false;
+    return true;
+  });
   return (
     <Box
       component='section'
@@ -46,51 +74,83 @@ export default function Bay({ drawing, pickPieces, measuring, shaping, beside }:
     >
       <Canvas
         frameloop='demand'
-        camera={{ fov: 30, near: 10, far: 20000, position: [900, -1400, 1000] }}
         dpr={[1, 2]}
+        flat
         gl={{ antialias: true }}
-        onPointerMissed={() => select({ part: 'nothing' })}
+        onPointerMissed={() => !between && bench.select({ part: 'nothing' })}
         role='img'
         aria-label='The pipe in the bay. The story rod below offers the same parts by keyboard.'
       >
         <color attach='background' args={[token.dye]} />
-        <Lights />
+        {isFlat(view) ? (
+          <OrthographicCamera makeDefault near={1} far={12000} position={[0, 0, 6000]} up={[0, 0, 1]} />
+        ) : (
+          <PerspectiveCamera
+            makeDefault
+            fov={30}
+            near={10}
+            far={20000}
+            position={[900, -1400, 1000]}
+            up={[0, 0, 1]}
+          />
+        )}
         <Scene
           drawing={drawing}
           pickPieces={pickPieces}
           measuring={measuring}
           shaping={shaping}
           beside={beside}
-          hovered={hovered}
-          onHover={setHovered}
+          lit={lit}
+          pointed={pointed}
+          onPoint={(now) => setPointed((before) => ({ ...before, ...now }))}
+          onRun={onRun}
+          gap={gap}
           view={view}
           ask={ask}
         />
         <LabelPlacer labels={labels} layer={layer} />
-        <OrbitControls makeDefault enableDamping={false} minDistance={60} maxDistance={9000} />
+        <OrbitControls
+          makeDefault
+          enableDamping={false}
+          minDistance={60}
+          maxDistance={9000}
+          minZoom={0.05}
+          maxZoom={12}
+        />
       </Canvas>
       <LabelLayer labels={labels} layer={layer} />
-      <ViewButtons
+      <BayTools
         view={view}
+        rolls={Boolean(bay?.mounts)}
         onView={(name) => {
           if (name) setView(name);
           setAsk(ask + 1);
         }}
       />
-      <Box
-        sx={{
-          position: 'absolute',
-          left: 14,
-          bottom: 10,
-          color: token.scribe,
-          fontSize: 13,
-          pointerEvents: 'none',
-        }}
-      >
-        x forward · y left · z up
-        {thing?.found.ellipsoid && ` · error drawn ${MAGNIFIED} times its size`}
-        {measuring && roll !== 0 && ` · engine shown rolled ${roll.toFixed(1)}°`}
-      </Box>
+      {bay && between ? (
+        <GapStrip state={state} bay={bay} between={between} gap={gap} />
+      ) : (
+        <Box
+          sx={{
+            position: 'absolute',
+            left: 14,
+            bottom: 10,
+            color: token.scribe,
+            fontSize: 13,
+            pointerEvents: 'none',
+          }}
+        >
+          x forward · y left · z up
+          {thing?.found.ellipsoid && ` · error drawn ${MAGNIFIED} times its size`}
+          {roll !== 0 && ` · engine shown rolled ${roll.toFixed(1)}°`}
+          {roll !== 0 && hangs(drawing) && '; this pipe hangs between, and is shown at rest'}
+        </Box>
+      )}
     </Box>
   );
+}
+
+/** Whether the pipe in hand hangs between engine and body. */
+function hangs({ bay, workup }: Drawing): boolean {
+  return bay?.pipes.find((pipe) => pipe.run === workup?.run)?.rides === 'between';
 }

@@ -2,6 +2,7 @@ import { Vector3 } from 'three';
 import type { EndWorkup, Workup } from '../api/generated/schema';
 import { samePart, useBench } from '../kit/bench';
 import { token } from '../theme';
+import { matcap } from './matcaps';
 import { RoundBar } from './RoundBar';
 
 type Triple = [number, number, number];
@@ -17,7 +18,7 @@ export function along(end: EndWorkup, distance: number): Triple {
 
 /** A port: the component's stub, the way out of it and the hose over it. */
 export function EndMark({ end, workup }: { end: EndWorkup; workup: Workup }) {
-  const { selected, select } = useBench();
+  const { selected, press } = useBench();
   const part = { part: 'end', run: workup.run, end: end.end } as const;
   const lit = samePart(selected, part);
   const port = end.port_od.mm / 2;
@@ -27,17 +28,17 @@ export function EndMark({ end, workup }: { end: EndWorkup; workup: Workup }) {
   const mouth = along(end, 0);
   const pick = (event: { stopPropagation: () => void }) => {
     event.stopPropagation();
-    select(part);
+    press(part);
   };
   const [tip, shaft, head] = [along(end, ARROW), along(end, ARROW - 22), along(end, 0)];
   return (
     <group>
       <RoundBar from={along(end, -STUB - end.port_seat.mm)} to={mouth} radii={[port, port]} onClick={pick}>
-        <meshStandardMaterial color={token.mouth} metalness={0.1} roughness={0.7} />
+        <meshMatcapMaterial matcap={matcap('body')} color={lit ? token.straw : token.mouth} />
       </RoundBar>
       {end.hose && (
         <RoundBar from={along(end, -end.port_seat.mm)} to={mouth} radii={[hose, hose]} onClick={pick}>
-          <meshStandardMaterial color={lit ? token.hoseLit : token.hose} roughness={0.75} />
+          <meshMatcapMaterial matcap={matcap('rubber')} color={lit ? token.straw : token.sheet} />
         </RoundBar>
       )}
       <RoundBar from={head} to={shaft} radii={[1.6, 1.6]}>

@@ -1,6 +1,7 @@
 import { TransformControls } from '@react-three/drei';
-import { useEffect, useRef, useState } from 'react';
-import { Object3D } from 'three';
+import { useCallback, useEffect, useRef, useState } from 'react';
+import { Color, type Material, Object3D } from 'three';
+import { token } from '../theme';
 
 type Triple = [number, number, number];
 
@@ -15,12 +16,34 @@ interface Props {
 /** A drag nearer than this to a datum's plane, mm, lands on it. */
 const SNAP = 8;
 
+/** Hues of the handle's arrows by the colours the control comes with: x, y, z, then its planes. */
+const hues: Record<string, string> = {
+  ff0000: token.tightOnDye,
+  '00ff00': token.scribe,
+  '0000ff': token.dyeLight,
+  ffff00: token.straw,
+  '00ffff': token.mouth,
+  ff00ff: token.mouth,
+};
+
+/** The handle in the plate's own hues. */
+function dyed(controls: Object3D | null) {
+  controls?.traverse((part) => {
+    const { material } = part as Object3D & { material?: Material & { color?: Color; tempColor?: Color } };
+    const hue = material?.color && hues[material.color.getHexString()];
+    if (!material?.color || !hue) return;
+    material.color.set(hue);
+    material.tempColor = new Color(hue);
+  });
+}
+
 /** Arrows along the vehicle's axes that drag something. A move previews; letting go keeps. */
 export function Handle({ at, planes, onMove, onDone }: Props) {
   const [handle] = useState(() => new Object3D());
   const dragging = useRef(false);
   const last = useRef<Triple>(undefined);
   const [x, y, z] = at;
+  const dye = useCallback((controls: unknown) => dyed(controls as Object3D | null), []);
 
   useEffect(() => {
     if (!dragging.current) handle.position.set(x, y, z);
@@ -30,6 +53,7 @@ export function Handle({ at, planes, onMove, onDone }: Props) {
     <>
       <primitive object={handle} />
       <TransformControls
+        ref={dye}
         object={handle}
         mode='translate'
         size={0.75}

@@ -1,6 +1,7 @@
 import type { Over, Workup } from '../api/generated/schema';
 import { samePart, useBench } from '../kit/bench';
 import { token } from '../theme';
+import { matcap } from './matcaps';
 import { RoundBar } from './RoundBar';
 
 /** Hoses, clamps and flanges over the tube, as thick as they are cleared. */
@@ -11,12 +12,9 @@ export function OverTube({ workup }: { workup: Workup }) {
 }
 
 function Bar({ over }: { over: Over }) {
-  const { selected, select } = useBench();
+  const { selected, press } = useBench();
   const lit = samePart(selected, over.of);
-  const colour = { hose: lit ? token.hoseLit : token.hose, clamp: token.clamp, flange: token.clamp }[
-    over.what
-  ];
-  const metal = over.what !== 'hose';
+  const hose = over.what === 'hose';
   return (
     <RoundBar
       from={over.from}
@@ -24,13 +22,12 @@ function Bar({ over }: { over: Over }) {
       radii={[over.radius, over.radius]}
       onClick={(event) => {
         event.stopPropagation();
-        select(over.of);
+        press(over.of);
       }}
     >
-      <meshStandardMaterial
-        color={colour}
-        metalness={metal ? 0.6 : 0}
-        roughness={metal ? 0.35 : 0.75}
+      <meshMatcapMaterial
+        matcap={matcap(hose ? 'rubber' : 'bright')}
+        color={lit ? token.straw : token.sheet}
         transparent={over.what === 'clamp'}
         opacity={over.what === 'clamp' ? 0.55 : 1}
       />

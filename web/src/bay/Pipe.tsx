@@ -1,8 +1,9 @@
 import type { ThreeEvent } from '@react-three/fiber';
 import { useEffect, useMemo } from 'react';
 import type { PartRef, PieceWorkup, SolidWorkup, Workup } from '../api/generated/schema';
-import { type Selected, samePart, useBench } from '../kit/bench';
+import { samePart, useBench } from '../kit/bench';
 import { token } from '../theme';
+import { matcap } from './matcaps';
 import { pieceGeometry, seamGeometry } from './pieceGeometry';
 
 interface Props {
@@ -13,15 +14,15 @@ interface Props {
 
 /** The pipe as its pieces, pies as pies, with the seams between them. */
 export function Pipe({ workup, pickPieces }: Props) {
-  const { selected, select } = useBench();
+  const { selected, press } = useBench();
   const pieces = useMemo(
     () => workup.pieces.map((piece) => ({ piece, parts: stretches(piece) })),
     [workup.pieces],
   );
   return (
-    <group>
+    <group userData={{ blocks: 'pipe' }}>
       {pieces.flatMap(({ piece, parts }, index) => {
-        const mine: Selected = { part: 'piece', run: workup.run, piece: piece.piece };
+        const mine: PartRef = { part: 'piece', run: workup.run, piece: piece.piece };
         if (piece.centre.mm <= 0) return [];
         // A piece is drawn part by part: one that is bent is of several.
         return parts.map(({ part, solids }, place) => (
@@ -33,7 +34,7 @@ export function Pipe({ workup, pickPieces }: Props) {
             seam={place === 0 && index > 0 && touches(workup.pieces[index - 1], piece)}
             onPick={(event) => {
               event.stopPropagation();
-              select(pickPieces ? mine : part);
+              if (event.delta <= 3) press(pickPieces ? mine : part);
             }}
           />
         ));
@@ -76,14 +77,7 @@ function Stretch({ solids, radius, lit, seam, onPick }: StretchProps) {
     <group>
       {/* biome-ignore lint/a11y/noStaticElementInteractions: the story rod offers the same by keyboard */}
       <mesh geometry={skin} onClick={onPick}>
-        <meshStandardMaterial
-          color={lit ? token.pipeLit : token.pipe}
-          metalness={0.55}
-          roughness={0.34}
-          side={2}
-          emissive={lit ? token.straw : token.unlit}
-          emissiveIntensity={lit ? 0.18 : 0}
-        />
+        <meshMatcapMaterial matcap={matcap('bright')} color={lit ? token.pipeLit : token.sheet} side={2} />
       </mesh>
       {seam && (
         <lineLoop geometry={line}>

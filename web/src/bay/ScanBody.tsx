@@ -6,6 +6,7 @@ import { PLYLoader } from 'three/addons/loaders/PLYLoader.js';
 import type { KeepOutWorkup } from '../api/generated/schema';
 import { useBench } from '../kit/bench';
 import { token } from '../theme';
+import { matcap } from './matcaps';
 
 interface Props {
   keepOut: KeepOutWorkup;
@@ -52,10 +53,9 @@ export function ScanBody({ keepOut, lit, ghost }: Props) {
         pick({ keepOut: keepOut.keep_out, scan, at: event.point.toArray() });
       }}
     >
-      <meshStandardMaterial
-        color={waiting ? token.straw : lit ? '#b3a2e8' : '#8d84cf'}
-        metalness={0.05}
-        roughness={0.85}
+      <meshMatcapMaterial
+        matcap={matcap('body')}
+        color={waiting ? token.straw : lit ? token.nearBody : token.recedes}
         transparent={ghost}
         opacity={ghost ? 0.3 : 1}
         side={2}

@@ -1,3 +1,4 @@
+import { useCallback } from 'react';
 import type { KeepOutWorkup } from '../api/generated/schema';
 import { samePart, useBench } from '../kit/bench';
 import type { Drawing } from '../kit/useDrawing';
@@ -9,11 +10,18 @@ import { EndMark } from './EndMark';
 import { EngineSide } from './EngineSide';
 import { GhostPipe } from './GhostPipe';
 import { KeepOutBody } from './KeepOutBody';
+import type { Pointed } from './labelsOf';
+import type { LitThings } from './lit';
 import { MovedMouths } from './MovedMouths';
+import { Dimension, NearLines } from './NearLines';
+import { OtherPipes } from './OtherPipes';
+import { Outlines, type Strength } from './Outlines';
 import { OverTube } from './OverTube';
 import { Pipe } from './Pipe';
 import { ShapeHandles } from './ShapeHandles';
 import { Survey } from './Survey';
+import type { GapBetween } from './useGap';
+import { useSight } from './useSight';
 import { useView, type View } from './useViews';
 
 export interface SceneProps {
@@ -22,53 +30,83 @@ export interface SceneProps {
   measuring: boolean;
   shaping: boolean;
   beside: Shown[];
-  hovered: number | undefined;
-  onHover: (id: number | undefined) => void;
+  lit: LitThings;
+  pointed: Pointed;
+  onPoint: (pointed: Partial<Pointed>) => void;
+  onRun: (run: number) => void;
+  gap: GapBetween | undefined;
   view: View;
   ask: number;
 }
 
 /** Everything that stands on the plate. */
-export function Scene({
-  drawing,
-  pickPieces,
-  measuring,
-  shaping,
-  beside,
-  hovered,
-  onHover,
-  view,
-  ask,
-}: SceneProps) {
+export function Scene(props: SceneProps) {
+  const { drawing, pickPieces, measuring, shaping, beside, lit, pointed, onPoint, onRun, gap, view, ask } =
+    props;
   const { workup, bay } = drawing;
-  const { select, selected } = useBench();
+  const { press, selected, stage, layers, between } = useBench();
   useView(view, ask, workup, bay?.keep_outs ?? []);
-  const body = (keepOut: KeepOutWorkup) => (
-    <KeepOutBody
-      key={keepOut.keep_out}
-      keepOut={keepOut}
-      hovered={keepOut.keep_out === hovered}
-      selected={samePart(selected, { part: 'keep_out', keep_out: keepOut.keep_out })}
-      onHover={onHover}
-      onPick={() => measuring && select({ part: 'keep_out', keep_out: keepOut.keep_out })}
-    />
+  useSight(workup, bay);
+  const listed = measuring && (stage === 'boxes' || stage === 'way') ? stage : undefined;
+  const strengthOf = useCallback(
+    (keepOut: KeepOutWorkup): Strength => {
+      const known = lit.keepOuts.get(keepOut.keep_out)?.look;
+      if (known === 'lit' || (known && !measuring)) return known;
+      if (keepOut.keep_out === pointed.keepOut) return 'near';
+      const asked = listed && (listed === 'boxes') === keepOut.big;
+      return asked ? 'plain' : 'faint';
+    },
+    [lit, measuring, pointed.keepOut, listed],
   );
-  const all = bay?.keep_outs ?? [];
+  const all = (bay?.keep_outs ?? []).filter((one) => layers[one.rides]);
+  const side = (rides: KeepOutWorkup['rides']) => all.filter((one) => one.rides === rides);
+  const body = (keepOut: KeepOutWorkup) => {
+    const look = lit.keepOuts.get(keepOut.keep_out)?.look;
+    return (
+      <KeepOutBody
+        key={keepOut.keep_out}
+        keepOut={keepOut}
+        look={measuring && look !== 'lit' ? undefined : look}
+        hovered={keepOut.keep_out === pointed.keepOut}
+        onHover={(id) => onPoint({ keepOut: id })}
+        onPick={() => {
+          if (measuring || between) press({ part: 'keep_out', keep_out: keepOut.keep_out });
+        }}
+      />
+    );
+  };
+  const rides = bay?.pipes.find((pipe) => pipe.run === workup?.run)?.rides;
   return (
     <>
       <gridHelper
-        args={[3000, 40, token.grid, token.gridFaint]}
+        args={[3000, 20, token.grid, token.gridFaint]}
         rotation={[Math.PI / 2, 0, 0]}
         position={[200, 0, -230]}
       />
-      {all.filter((one) => one.rides === 'body').map(body)}
-      <EngineSide bay={bay} still={!measuring}>
-        {all.filter((one) => one.rides === 'engine').map(body)}
-        {measuring && bay && <MovedMouths bay={bay} run={workup?.run} />}
+      <Outlines keepOuts={side('body')} strengthOf={strengthOf} />
+      {side('body').map(body)}
+      <EngineSide bay={bay} still={false}>
+        <Outlines keepOuts={side('engine')} strengthOf={strengthOf} />
+        {side('engine').map(body)}
+        {bay && <MovedMouths bay={bay} run={workup?.run} />}
       </EngineSide>
-      {workup && <Pipe workup={workup} pickPieces={pickPieces} />}
-      {workup && <OverTube workup={workup} />}
-      {workup?.air && !measuring && <AirTint air={workup.air} radius={workup.od.mm / 2} />}
+      {bay && layers.others && (
+        <OtherPipes
+          bay={bay}
+          run={workup?.run}
+          lit={lit.runs}
+          hovered={pointed.run}
+          onHover={(run) => onPoint({ run })}
+          onPick={(run) => (between ? press({ part: 'run', run }) : onRun(run))}
+        />
+      )}
+      <EngineSide bay={bay} still={rides !== 'engine'}>
+        {workup && <Pipe workup={workup} pickPieces={pickPieces} />}
+        {workup && <OverTube workup={workup} />}
+        {workup?.air && !measuring && <AirTint air={workup.air} radius={workup.od.mm / 2} />}
+      </EngineSide>
+      {!measuring && <NearLines lit={[...lit.keepOuts.values(), ...lit.runs.values()]} />}
+      {gap?.is === 'known' && <Dimension line={gap.gap} colour={token.sheet} />}
       {beside.map((way) => (
         <GhostPipe key={way.name} way={way} />
       ))}
@@ -77,7 +115,9 @@ export function Scene({
         <EndMark key={end.end} end={end} workup={workup} />
       ))}
       {bay && measuring && <Survey bay={bay} run={workup?.run} />}
-      {bay && <DragHandle bay={bay} drawing={drawing} measuring={measuring} />}
+      {bay && !samePart(selected, { part: 'nothing' }) && (
+        <DragHandle bay={bay} drawing={drawing} measuring={measuring} />
+      )}
     </>
   );
 }

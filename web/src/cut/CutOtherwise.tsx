@@ -19,7 +19,7 @@ export function CutOtherwise({ workup, onDone }: { workup: Workup; onDone: (done
   if (findings.length === 0) return null;
   return (
     <Box sx={{ mb: 1 }}>
-      <Findings findings={findings} selected={selected} onMend={() => {}} also={setAside} />
+      <Findings open findings={findings} selected={selected} onMend={() => {}} also={setAside} />
     </Box>
   );
 }

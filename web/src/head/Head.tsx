@@ -58,7 +58,10 @@ export function Head({ state, run, place, onRun, onNewRun, onUndo, onRedo, onHel
         }}
       >
         <img src='/mark.svg' width={30} height={30} alt={state ? 'All jobs' : ''} />
-        <Box component='span' sx={{ display: { xs: state ? 'none' : 'inline', sm: 'inline' }, whiteSpace: 'nowrap' }}>
+        <Box
+          component='span'
+          sx={{ display: { xs: state ? 'none' : 'inline', sm: 'inline' }, whiteSpace: 'nowrap' }}
+        >
           Nook Bend
         </Box>
       </MuiLink>

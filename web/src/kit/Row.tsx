@@ -14,8 +14,9 @@ export function Row({ name, children, aside }: Props) {
   return (
     <Box
       sx={{
-        display: 'grid',
-        gridTemplateColumns: '96px auto 1fr',
+        display: 'flex',
+        // What is said small goes below where it has no room beside.
+        flexWrap: 'wrap',
         alignItems: 'center',
         columnGap: 1.25,
         minHeight: 36,
@@ -23,9 +24,11 @@ export function Row({ name, children, aside }: Props) {
         borderTop: `1px solid ${token.hairline}`,
       }}
     >
-      <Box sx={{ fontSize: 14 }}>{name}</Box>
+      <Box sx={{ width: 96, fontSize: 14, lineHeight: 1.25 }}>{name}</Box>
       <Box sx={{ fontSize: 18, fontWeight: 700, whiteSpace: 'nowrap' }}>{children}</Box>
-      <Box sx={{ fontSize: 13, color: token.inkSoft, textAlign: 'right', lineHeight: 1.25 }}>{aside}</Box>
+      <Box sx={{ ml: 'auto', fontSize: 13, color: token.inkSoft, textAlign: 'right', lineHeight: 1.25 }}>
+        {aside}
+      </Box>
     </Box>
   );
 }

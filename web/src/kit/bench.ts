@@ -1,5 +1,5 @@
 import { create } from 'zustand';
-import type { DualUnitText, Measure, PartRef } from '../api/generated/schema';
+import type { DualUnitText, Finding, Measure, PartRef, Thing } from '../api/generated/schema';
 
 export type Unit = 'mm' | 'in';
 
@@ -24,9 +24,28 @@ export interface Pick {
   at: [number, number, number];
 }
 
+/** What the bay shows. */
+export const layerNames = ['engine', 'body', 'others', 'names'] as const;
+export type Layer = (typeof layerNames)[number];
+
+/** What the bay is turned and neared to, so that it is seen free. */
+export interface Sight {
+  part: PartRef;
+  against: Thing | undefined;
+}
+
+/** The most things that the distance tool holds. */
+const TWO = 2;
+
 interface Bench {
   unit: Unit;
   selected: Selected;
+  sight: Sight | undefined;
+  layers: Record<Layer, boolean>;
+  /** Whether the engine is rolled to and fro. */
+  playing: boolean;
+  /** The things whose distance is asked for; nothing where it is not. */
+  between: PartRef[] | undefined;
   stage: Stage;
   routeStage: RouteStage;
   /** Which of the kept ways are drawn beside the one taken, at most three. */
@@ -38,6 +57,14 @@ interface Bench {
   picked: Pick | undefined;
   setUnit: (unit: Unit) => void;
   select: (selected: Selected) => void;
+  /** Selects what a finding is about and turns the bay to it. */
+  show: (finding: Finding) => void;
+  toggleLayer: (layer: Layer) => void;
+  setPlaying: (playing: boolean) => void;
+  /** Begins or ends asking for a distance. */
+  setBetween: (between: PartRef[] | undefined) => void;
+  /** What was pressed in the bay: selected, or the next of two things whose distance is asked for. */
+  press: (part: PartRef) => void;
   /** Selects what an edit made, if it made anything. */
   selectMade: (made: PartRef[]) => void;
   setStage: (stage: Stage) => void;
@@ -54,6 +81,10 @@ const stored = () => (localStorage.getItem('unit') === 'in' ? 'in' : 'mm');
 export const useBench = create<Bench>((set) => ({
   unit: stored(),
   selected: { part: 'nothing' },
+  sight: undefined,
+  layers: { engine: true, body: true, others: true, names: true },
+  playing: false,
+  between: undefined,
   stage: 'ports',
   routeStage: 'shape',
   beside: [],
@@ -64,8 +95,18 @@ export const useBench = create<Bench>((set) => ({
     localStorage.setItem('unit', unit);
     set({ unit });
   },
-  select: (selected) => set({ selected, picking: undefined }),
-  selectMade: ([made]) => made && set({ selected: made, picking: undefined }),
+  select: (selected) => set({ selected, sight: undefined, picking: undefined }),
+  show: ({ part, against }) =>
+    set({ selected: part, sight: { part, against: against ?? undefined }, picking: undefined }),
+  toggleLayer: (layer) => set(({ layers }) => ({ layers: { ...layers, [layer]: !layers[layer] } })),
+  setPlaying: (playing) => set({ playing, roll: 0 }),
+  setBetween: (between) => set({ between }),
+  press: (part) =>
+    set(({ between }) => {
+      if (!between) return { selected: part, sight: undefined, picking: undefined };
+      return { between: between.length >= TWO ? [part] : [...between, part] };
+    }),
+  selectMade: ([made]) => made && set({ selected: made, sight: undefined, picking: undefined }),
   setStage: (stage) => set({ stage }),
   setRouteStage: (routeStage) => set({ routeStage }),
   showBeside: (kept, on) =>
@@ -78,12 +119,15 @@ export const useBench = create<Bench>((set) => ({
   pick: (picked) => set({ picked, picking: undefined }),
 }));
 
-/** Whether two parts are one, however their fields are ordered. */
-export function samePart(one: Selected, other: Selected): boolean {
+/** Whether two values are one, however their fields are ordered. */
+export function same(one: unknown, other: unknown): boolean {
   const sorted = (_: string, value: unknown) =>
     value !== null && typeof value === 'object' ? Object.fromEntries(Object.entries(value).sort()) : value;
   return JSON.stringify(one, sorted) === JSON.stringify(other, sorted);
 }
+
+/** Whether two parts are one. */
+export const samePart = (one: Selected, other: Selected) => same(one, other);
 
 /** A length as the chosen unit shows it. */
 export function figure(measure: Measure, unit: Unit): string {

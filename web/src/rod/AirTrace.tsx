@@ -20,10 +20,12 @@ interface Props {
   beside: Shown[];
   scale: RodScale;
   top: number;
+  /** Where the picture ends. */
+  right: number;
 }
 
 /** The gap all along, hanging from the rod: the deeper, the more air; short and coloured where it is too little. */
-export function AirTrace({ air, beside, scale, top }: Props) {
+export function AirTrace({ air, beside, scale, top, right }: Props) {
   const unit = useBench((bench) => bench.unit);
   const deep = (piece: ClearancePiece) => depth(piece.gap?.mm, air.of_interest.mm);
   const asked = (piece: ClearancePiece) =>
@@ -32,7 +34,12 @@ export function AirTrace({ air, beside, scale, top }: Props) {
   return (
     <g>
       <title>{said(air)}</title>
-      <text x={scale.x(air.trace.at(-1)?.to ?? 0) + 6} y={top + 12} fontSize={12} fill={token.inkSoft}>
+      <text
+        x={Math.min(scale.x(air.trace.at(-1)?.to ?? 0) + 6, right - 20)}
+        y={top + 12}
+        fontSize={12}
+        fill={token.inkSoft}
+      >
         air
       </text>
       {air.trace.map((piece) => (
@@ -82,7 +89,7 @@ export function AirTrace({ air, beside, scale, top }: Props) {
           y={top + Math.max(3, deep(piece), asked(piece)) + 13}
           fontSize={12}
           fontWeight={700}
-          textAnchor={x < 70 ? 'start' : 'middle'}
+          textAnchor='middle'
           fill={piece.state === 'fouls' ? token.fouls : token.tightText}
           stroke={token.paper}
           strokeWidth={3}
@@ -108,20 +115,24 @@ export function AirTrace({ air, beside, scale, top }: Props) {
     const each = things.flatMap((thing, index) => {
       const mine = short.filter((piece) => piece.thing === index);
       const [least] = mine.sort((p, q) => (p.gap?.mm ?? 0) - (q.gap?.mm ?? 0));
-      return least
-        ? [{ piece: least, name: thing.name, x: Math.max(24, scale.x((least.from + least.to) / 2)) }]
-        : [];
+      if (!least) return [];
+      // Its name stays within the picture.
+      const half = halfWide(thing.name);
+      const x = Math.min(Math.max(scale.x((least.from + least.to) / 2), half + 4), right - half - 4);
+      return [{ piece: least, name: thing.name, x }];
     });
     each.sort((p, q) => (p.piece.gap?.mm ?? 0) - (q.piece.gap?.mm ?? 0));
     const named: typeof each = [];
     for (const one of each) {
-      const half = (name: string) => (name.length + 8) * 3.3;
-      if (named.every((other) => Math.abs(other.x - one.x) > half(other.name) + half(one.name)))
+      if (named.every((other) => Math.abs(other.x - one.x) > halfWide(other.name) + halfWide(one.name)))
         named.push(one);
     }
     return named;
   }
 }
+
+/** About half the pixels that a thing's name and its gap take. */
+const halfWide = (name: string) => (name.length + 8) * 3.3;
 
 function depth(gap: number | undefined, most: number): number {
   return gap === undefined ? DEEP : (Math.min(Math.max(gap, 0), most) / most) * DEEP;

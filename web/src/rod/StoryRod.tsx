@@ -88,7 +88,7 @@ export function StoryRod({ drawing, showPieces, beside }: Props) {
 
 /** How many findings there are of each kind; a press shows the first. */
 function FindingChips({ findings }: { findings: Finding[] }) {
-  const select = useBench((bench) => bench.select);
+  const show = useBench((bench) => bench.show);
   const kinds = ['error', 'warning', 'info'] as const;
   return kinds.map((severity) => {
     const these = findings.filter((finding) => finding.severity === severity);
@@ -98,7 +98,7 @@ function FindingChips({ findings }: { findings: Finding[] }) {
     return (
       <ButtonBase
         key={severity}
-        onClick={() => select(first.part)}
+        onClick={() => show(first)}
         aria-label={`${these.length} ${word.toLowerCase()}: show the first`}
         sx={{
           px: 1,
@@ -227,7 +227,7 @@ function Rod({ drawing, workup, width, showPieces, beside }: RodProps) {
       ))}
       {showPieces && <PieceMarks workup={workup} scale={scale} />}
       {workup.air && !showPieces && (
-        <AirTrace workup={workup} air={workup.air} beside={beside} scale={scale} top={TRACE} />
+        <AirTrace workup={workup} air={workup.air} beside={beside} scale={scale} top={TRACE} right={width} />
       )}
       <g stroke={token.inkSoft} fill={token.inkSoft} fontSize={12} textAnchor='middle'>
         <line x1={scale.x(0)} x2={scale.x(end)} y1={RULER} y2={RULER} />

@@ -2,7 +2,7 @@ import type { StraightWorkup } from '../api/generated/schema';
 import { figure, useBench } from '../kit/bench';
 import { token } from '../theme';
 import { longestFree } from './longestFree';
-import { BOTTOM, Frame, Mark, onEnter, type PartProps, TOP } from './part';
+import { BOTTOM, Frame, Mark, onEnter, type PartProps, SLEEVE, TOP } from './part';
 
 /** A straight: dragged sideways it grows or shrinks. */
 export function StraightPart({
@@ -65,7 +65,8 @@ export function StraightPart({
       ) : (
         <text
           x={Math.min(Math.max(middle, x + 20), Math.max(x + width - 10, x + 18))}
-          y={BOTTOM + 15}
+          // Clear of the hose, which stands out below the stick.
+          y={BOTTOM + SLEEVE + 13}
           textAnchor='middle'
           fontSize={12}
           fill={token.ink}

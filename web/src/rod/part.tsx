@@ -8,6 +8,8 @@ import type { useDrag } from './useDrag';
 /** Where the stick's edges lie, in pixels from the top of the drawing. */
 export const TOP = 44;
 export const BOTTOM = 80;
+/** How far a hose stands out over the stick, in pixels. */
+export const SLEEVE = 6;
 
 type Handlers = ReturnType<ReturnType<typeof useDrag>>;
 
@@ -66,5 +68,14 @@ export function Frame({ x, width, beyond, on }: { x: number; width: number; beyo
 
 /** A hose over the stick. */
 export function Sleeve({ x, width, fill }: { x: number; width: number; fill: string }) {
-  return <rect x={x} y={TOP - 6} width={width} height={BOTTOM - TOP + 12} fill={fill} opacity={0.92} />;
+  return (
+    <rect
+      x={x}
+      y={TOP - SLEEVE}
+      width={width}
+      height={BOTTOM - TOP + 2 * SLEEVE}
+      fill={fill}
+      opacity={0.92}
+    />
+  );
 }

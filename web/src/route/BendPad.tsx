@@ -55,13 +55,7 @@ export function BendPad({ workup, index, drawing }: Props) {
       </Row>
       <Row
         name={index === 0 ? 'Turn from up' : `Turn from bend ${index}`}
-        aside={
-          <>
-            {bend.rotation >= 0 ? 'clockwise' : 'anticlockwise'} from A
-            <br />
-            {length(bend.rotation_girth, unit)} round the girth
-          </>
-        }
+        aside={`${bend.rotation >= 0 ? 'clockwise' : 'anticlockwise'} from A, ${length(bend.rotation_girth, unit)} round the girth`}
       >
         <NumberField
           label={`Rotation of bend ${index + 1}`}

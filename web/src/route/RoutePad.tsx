@@ -1,3 +1,4 @@
+import { Box } from '@mui/material';
 import type { Edit, JobState, Workup } from '../api/generated/schema';
 import { useWaysStanding } from '../api/ways';
 import { EndPad } from '../join/EndPad';
@@ -67,7 +68,12 @@ function ShapeStage({ workup, drawing, selected }: Omit<Props, 'state'> & { sele
     selected.part === 'joint' ? workup.joints.find((one) => one.joint === selected.joint) : undefined;
   return (
     <>
-      {!whole && <Findings only='here' findings={workup.findings} selected={selected} onMend={mend} />}
+      <Findings
+        {...(whole ? {} : { only: 'here' as const })}
+        findings={workup.findings}
+        selected={selected}
+        onMend={mend}
+      />
       {bend >= 0 ? (
         <BendPad key={bend} workup={workup} index={bend} drawing={drawing} />
       ) : straight >= 0 ? (
@@ -79,12 +85,11 @@ function ShapeStage({ workup, drawing, selected }: Omit<Props, 'state'> & { sele
       ) : (
         <RunPad workup={workup} drawing={drawing} />
       )}
-      <Findings
-        {...(whole ? {} : { only: 'rest' as const })}
-        findings={workup.findings}
-        selected={selected}
-        onMend={mend}
-      />
+      {!whole && (
+        <Box sx={{ mt: 1.25 }}>
+          <Findings only='rest' findings={workup.findings} selected={selected} onMend={mend} />
+        </Box>
+      )}
       {whole && <Elsewhere workup={workup} drawing={drawing} />}
     </>
   );

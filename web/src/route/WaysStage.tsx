@@ -8,6 +8,7 @@ import type { Drawing } from '../kit/useDrawing';
 import { token } from '../theme';
 import { OfferCard } from './OfferCard';
 import { Steer } from './Steer';
+import { TruingList } from './TruingList';
 import { useOrder, WeightsPad } from './WeightsPad';
 
 interface Props {
@@ -64,6 +65,7 @@ export function WaysStage({ state, workup, drawing }: Props) {
   return (
     <>
       <Steer workup={workup} drawing={drawing} />
+      <TruingList state={state} run={workup.run} drawing={drawing} />
       {search?.progress ? (
         <Box sx={{ my: 1 }}>
           <Box sx={{ display: 'flex', alignItems: 'baseline', justifyContent: 'space-between' }}>

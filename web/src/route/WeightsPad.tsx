@@ -1,8 +1,9 @@
-import { Box, ButtonBase, Slider } from '@mui/material';
+import { Box, ButtonBase, Slider, Typography } from '@mui/material';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { answered, server } from '../api/client';
 import type { JobState, RoutesFound, Weights } from '../api/generated/schema';
+import { Choice } from '../kit/Choice';
 import { token } from '../theme';
 
 const names: Record<keyof Weights, string> = {
@@ -45,6 +46,9 @@ export function useOrder(state: JobState, run: number, found: RoutesFound | unde
   return { order: order.data, weights, setWeights };
 }
 
+/** Weights that are no preset's. */
+const OWN = 'own';
+
 /** Schools as presets, and a slider for each figure. */
 export function WeightsPad({
   weights,
@@ -56,21 +60,32 @@ export function WeightsPad({
   const presets = usePresets();
   const [open, setOpen] = useState(false);
   const now = JSON.stringify(weights);
+  const chosen = presets.data?.find((preset) => JSON.stringify(preset.weights) === now);
   return (
     <Box sx={{ mb: 1 }}>
-      <Box role='group' aria-label='What counts' sx={{ display: 'flex', flexWrap: 'wrap', gap: '4px' }}>
-        {presets.data?.map((preset) => {
-          const on = JSON.stringify(preset.weights) === now;
-          return (
-            <Chip key={preset.name} on={on} title={preset.reason} onClick={() => onChange(preset.weights)}>
-              {preset.name}
-            </Chip>
-          );
-        })}
+      <Box role='group' aria-label='What counts' sx={{ display: 'flex', alignItems: 'center', gap: 0.75 }}>
+        <Choice
+          label='Ranked'
+          width='100%'
+          value={chosen?.name ?? OWN}
+          options={[
+            ...(presets.data ?? []).map((preset) => [preset.name, preset.name] as const),
+            ...(chosen ? [] : [[OWN, 'By my own weights'] as const]),
+          ]}
+          onChange={(name) => {
+            const preset = presets.data?.find((one) => one.name === name);
+            if (preset) onChange(preset.weights);
+          }}
+        />
         <Chip on={open} title='Set each weight by hand' onClick={() => setOpen(!open)}>
           By hand
         </Chip>
       </Box>
+      {chosen && (
+        <Typography variant='body2' color='textSecondary' sx={{ fontSize: 13, lineHeight: 1.3, mt: 0.25 }}>
+          {chosen.reason}
+        </Typography>
+      )}
       {open && weights && (
         <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', columnGap: 2.5, pt: 0.75, px: 0.5 }}>
           {keys.map((key) => (
@@ -114,6 +129,7 @@ export function Chip({
         px: 1,
         py: 0.4,
         fontSize: 13.5,
+        whiteSpace: 'nowrap',
         border: `1px solid ${on ? token.dye : token.hairline}`,
         bgcolor: on ? token.dye : token.sheet,
         color: on ? token.sheet : token.ink,

@@ -4,6 +4,7 @@ use serde::Serialize;
 use utoipa::ToSchema;
 
 use crate::edit::Edit;
+use crate::environment::Thing;
 use crate::part_ref::PartRef;
 use crate::work_step::WorkStep;
 use nook_geometry::units::DualUnitText;
@@ -137,6 +138,8 @@ pub struct Finding {
     pub severity: Severity,
     /// About what.
     pub part: PartRef,
+    /// What that is too near to; nothing where it is not a matter of two things.
+    pub against: Option<Thing>,
     /// What was found, in mm or degrees; nothing where it is not a matter of more or less.
     pub value: Option<f64>,
     /// The limit that passes, likewise.
@@ -151,13 +154,20 @@ impl Finding {
     /// Without a figure and with nothing that mends it.
     #[must_use]
     pub const fn new(kind: FindingKind, severity: Severity, part: PartRef, words: DualUnitText) -> Self {
-        Self { kind, step: kind.step(), severity, part, value: None, limit: None, words, remedies: Vec::new() }
+        Self { kind, step: kind.step(), severity, part, against: None, value: None, limit: None, words, remedies: Vec::new() }
     }
 
     /// With what was found and the limit it passes.
     #[must_use]
     pub const fn measured(mut self, value: f64, limit: f64) -> Self {
         (self.value, self.limit) = (Some(value), Some(limit));
+        self
+    }
+
+    /// With what it is too near to.
+    #[must_use]
+    pub const fn against(mut self, thing: Thing) -> Self {
+        self.against = Some(thing);
         self
     }
 

@@ -53,12 +53,13 @@ fn end_hose(run: &ResolvedRun, end: End) -> EnvelopePart {
 fn near_heat(job: &Job, around: &Environment, joint: &str, place: PartRef, hose: &[EnvelopePart]) -> Vec<Finding> {
     let hot = around.obstacles.iter().zip(&around.identities).filter_map(|(obstacle, identity)| {
         let Thing::KeepOut { keep_out } = identity.thing else { return None };
-        Some((obstacle, &identity.name, job.keep_out(keep_out)?.kind.gap_to_soft()?))
+        Some((obstacle, identity, job.keep_out(keep_out)?.kind.gap_to_soft()?))
     });
-    let near = hot.filter_map(|(obstacle, name, limit)| {
+    let near = hot.filter_map(|(obstacle, identity, limit)| {
         let near = nearest(hose, obstacle, around.movement.as_ref(), limit)?;
-        let words = hose_near_heat(joint, name.as_str(), [near.gap, limit]);
-        Some(Finding::new(FindingKind::HoseNearHeat, Severity::Warning, place, words).measured(near.gap, limit))
+        let words = hose_near_heat(joint, identity.name.as_str(), [near.gap, limit]);
+        let finding = Finding::new(FindingKind::HoseNearHeat, Severity::Warning, place, words);
+        Some(finding.measured(near.gap, limit).against(identity.thing))
     });
     near.collect()
 }

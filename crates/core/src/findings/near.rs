@@ -3,7 +3,7 @@
 use super::words::{near_itself, near_thing, part_words, unmeasured_words};
 use super::{Finding, FindingKind, Severity};
 use crate::assembly::{Assembly, SeatedJoint};
-use crate::environment::{Environment, FROM_ITSELF};
+use crate::environment::{Environment, FROM_ITSELF, Thing};
 use crate::job::Job;
 use crate::measure::{End, KeepOutId};
 use crate::part_ref::PartRef;
@@ -15,6 +15,7 @@ use nook_geometry::clearance::{Counted, Envelope, Nearest, SelfNear, nearest, ne
 pub(crate) struct TooNear<'a> {
     /// What, by its place in the surroundings; `None` for the pipe itself.
     pub(crate) index: Option<usize>,
+    pub(crate) thing: Thing,
     pub(crate) name: &'a str,
     /// The gap asked for, in mm.
     pub(crate) limit: f64,
@@ -29,7 +30,7 @@ pub(crate) fn too_near<'a>(around: &'a Environment, pipe: &Counted<'_>) -> Vec<T
     let each = each.filter_map(|(index, (obstacle, identity))| {
         let near = nearest(pipe.against(index).all(), obstacle, around.movement.as_ref(), obstacle.gap)?;
         let name = identity.name.as_str();
-        Some(TooNear { index: Some(index), name, limit: obstacle.gap, near, other: None })
+        Some(TooNear { index: Some(index), thing: identity.thing, name, limit: obstacle.gap, near, other: None })
     });
     let mut all: Vec<TooNear<'_>> = each.collect();
     all.extend(itself(pipe.envelope()));
@@ -45,7 +46,7 @@ pub(crate) fn too_near<'a>(around: &'a Environment, pipe: &Counted<'_>) -> Vec<T
 fn itself(pipe: &Envelope) -> Option<TooNear<'static>> {
     let SelfNear { gap, stations, at, away } = nearest_to_itself(pipe, FROM_ITSELF)?;
     let near = Nearest { gap, station: stations[0], at: at[0], roll: 0.0, away };
-    Some(TooNear { index: None, name: "pipe itself", limit: FROM_ITSELF, near, other: Some(stations[1]) })
+    Some(TooNear { index: None, thing: Thing::Itself, name: "pipe itself", limit: FROM_ITSELF, near, other: Some(stations[1]) })
 }
 
 impl TooNear<'_> {
@@ -65,7 +66,7 @@ impl TooNear<'_> {
             Some(other) => near_itself(&at, &part_words(run, other), gaps, self.near.roll),
             None => near_thing(&at, self.name, gaps, self.near.roll),
         };
-        Finding::new(kind, severity, place, words).measured(self.near.gap, self.limit)
+        Finding::new(kind, severity, place, words).measured(self.near.gap, self.limit).against(self.thing)
     }
 }
 

@@ -5,7 +5,7 @@ use serde::Serialize;
 use utoipa::ToSchema;
 
 use super::{EstimateWorkup, InstrumentsWorkup, PipeWorkup, SizeWorkup};
-use crate::environment::{STANDS_ON, Scans, keep_out_obstacle, mouth_obstacle};
+use crate::environment::{STANDS_ON, Scans, keep_out_obstacle, neck_obstacle};
 use crate::findings::{Finding, measuring, not_in_place};
 use crate::job::Job;
 use crate::measure::{
@@ -90,7 +90,7 @@ pub struct PortWorkup {
     pub travel: Option<Measure>,
     /// The component it is on.
     pub component: Option<ComponentId>,
-    /// The big box its mouth stands on.
+    /// The big box it is of: the nearest that the neck behind its mouth reaches.
     pub on: Option<KeepOutId>,
     /// How well its place is known.
     pub found: EstimateWorkup,
@@ -269,13 +269,13 @@ fn port_workup(job: &Job, survey: &Survey<'_>, run: &Run, end: End) -> Option<Po
     })
 }
 
-/// The big box that a mouth's disc touches, as far as a tape is good to.
+/// The big box that a mouth's neck reaches into, as far as a tape is good to.
 fn stands_on(job: &Job, survey: &Survey<'_>, port: &Port) -> Option<KeepOutId> {
-    let disc = mouth_obstacle(port);
+    let neck = neck_obstacle(port);
     let boxes = job.keep_outs().iter().filter(|one| one.big && one.rides == port.rides);
     let near = boxes.filter_map(|one| {
         let room = keep_out_obstacle(survey, one, &Scans::default())?;
-        let gap = disc.closest(&room)?.gap;
+        let gap = neck.closest(&room)?.gap;
         (gap < STANDS_ON).then_some((gap, one.id))
     });
     near.min_by(|p, q| p.0.total_cmp(&q.0)).map(|(_, id)| id)

@@ -1472,6 +1472,7 @@ export interface components {
             severity: components["schemas"]["Severity"];
             /** @description About what. */
             part: components["schemas"]["PartRef"];
+            against?: components["schemas"]["Thing"] | null;
             /**
              * Format: double
              * @description What was found, in mm or degrees; nothing where it is not a matter of more or less.

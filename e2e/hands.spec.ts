@@ -78,6 +78,9 @@ test('the bench is worked by keyboard alone', async ({ page }) => {
     .first()
     .focus();
   await page.keyboard.press('Enter');
+  await expect(page.getByRole('list', { name: 'Runs' }).getByRole('listitem')).toHaveCount(8);
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('Enter');
   await expect(page.getByRole('button', { name: /^End A,/ })).toBeVisible();
   const bench = page.getByRole('region', { name: 'Bench pad' });
   await page.keyboard.press('ArrowRight');
@@ -96,13 +99,18 @@ test('the bench is worked by keyboard alone', async ({ page }) => {
   await page.keyboard.press('u');
   await page.keyboard.press('u');
   await page.keyboard.press('n');
-  await expect(bench).toContainText('Tight');
+  await expect(bench.getByRole('region', { name: 'Findings here' })).toContainText('Cannot be');
+  await expect(page.getByRole('button', { name: 'Back', exact: true })).toBeVisible();
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('button', { name: 'Back', exact: true })).toHaveCount(0);
   await page.keyboard.press('?');
   await expect(page.getByRole('dialog', { name: 'Keys' })).toBeVisible();
   await page.keyboard.press('Escape');
   await expect(page.getByRole('dialog')).toHaveCount(0);
   await page.keyboard.press('4');
   await expect(page.getByRole('table', { name: 'Cut list' })).toBeVisible();
+  await page.keyboard.press('0');
+  await expect(page.getByRole('list', { name: 'Runs' })).toBeVisible();
 });
 
 test('the server dies in the middle of a drag and everything kept is there again', async ({ page }) => {

@@ -142,6 +142,9 @@ test('mounts, turning parts, missing boxes and datum points are said and shown',
 
   await stage(page, /^Boxes/).click();
   await expect(pad(page)).toContainText('condenser is not in place yet');
+  await pad(page)
+    .getByRole('button', { name: /condenser is not in place yet/ })
+    .click();
   await page.getByRole('button', { name: 'It is in place now' }).first().click();
   await expect(pad(page)).not.toContainText('condenser is not in place yet');
   await noSeriousFaults(page);

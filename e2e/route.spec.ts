@@ -18,11 +18,13 @@ test('what is too near is found, shown along the rod, and mended with one press'
   const findings = page.getByRole('region', { name: 'Findings' });
   await expect(findings).toContainText('into the drive belt with the engine rolled');
   await noSeriousFaults(page);
-  await findings
+  await findings.getByRole('button', { name: /into the drive belt/ }).click();
+  const here = page.getByRole('region', { name: 'Findings here' });
+  await here
     .getByRole('button', { name: /^(Raise|Move|Drop|Turn|Bend) / })
     .first()
     .click();
-  await expect(findings).not.toContainText('into the drive belt');
+  await expect(page.getByRole('region', { name: 'Bench pad' })).not.toContainText('into the drive belt');
 });
 
 test('ways round are looked for, weighed, taken and kept beside', async ({ page }) => {
@@ -36,7 +38,8 @@ test('ways round are looked for, weighed, taken and kept beside', async ({ page 
   // Another school puts another way first.
   const first = () => ways.getByRole('button').first().locator('strong').textContent();
   const balanced = await first();
-  await page.getByRole('button', { name: 'Level and square', exact: true }).click();
+  await page.getByRole('combobox', { name: 'Ranked' }).click();
+  await page.getByRole('option', { name: 'Level and square', exact: true }).click();
   await expect.poll(first).not.toBe(balanced);
 
   // Taken, it fits: nothing of the pipe cannot be.

@@ -368,8 +368,17 @@ fn bars(stretch: &EnvelopePart) -> Vec<Convex> {
         let way = to - from;
         let square = (stretch.square[0] && start < radius) || (stretch.square[1] && span.length() - end < radius);
         rooms.push(if square {
-            let middle = nalgebra::center(&from, &to);
-            Convex::Drum { middle, axis: way.normalize(), half: way.norm() / 2.0, radius }
+            // At a square end it stands along the pipe itself: along the chord its flat end would lie askew in the mouth.
+            let (from, axis) = if stretch.square[0] && k == 0.0 {
+                (from, span.at(0.0).1)
+            } else if stretch.square[1] && k + 1.0 >= count {
+                let along = span.at(span.length()).1;
+                (to - along * way.norm(), along)
+            } else {
+                (from, way.normalize())
+            };
+            let half = way.norm() / 2.0;
+            Convex::Drum { middle: from + axis * half, axis, half, radius }
         } else {
             Convex::Bar { from, way, radius }
         });

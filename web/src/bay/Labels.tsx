@@ -42,7 +42,7 @@ export function LabelLayer({
 }
 
 /** Pixels between a place and its word. */
-const OFF = 12;
+const OFF = 10;
 
 /** Where a word can stand: a plain name on its thing, any other below its place, above it, or beside it. */
 function placesAround(

@@ -119,6 +119,7 @@ export function Head({ state, run, place, onRun, onNewRun, onUndo, onRedo, onHel
           {(run === undefined ? (['measure'] as const) : steps).map((name, index) => (
             <Tab
               key={name}
+              wideOnly={run !== undefined}
               to={run === undefined ? bayAt(state.id) : runAt(state.id, run, name)}
               number={index + 1}
               name={stepNames[name]}
@@ -130,14 +131,14 @@ export function Head({ state, run, place, onRun, onNewRun, onUndo, onRedo, onHel
       <Box sx={{ display: 'flex', alignItems: 'center', gap: 0.25, ml: state && place ? 0 : 'auto' }}>
         {state && (
           <>
-            <Tooltip title={state.undo ? `Undo: ${state.undo} (u)` : 'Undo (u)'}>
+            <Tooltip describeChild title={state.undo ? `Undo: ${state.undo} (u)` : 'Undo (u)'}>
               <span>
                 <IconButton aria-label='Undo' disabled={!state.can_undo} onClick={onUndo} sx={icon}>
                   <Arrow />
                 </IconButton>
               </span>
             </Tooltip>
-            <Tooltip title={state.redo ? `Redo: ${state.redo} (U)` : 'Redo (U)'}>
+            <Tooltip describeChild title={state.redo ? `Redo: ${state.redo} (U)` : 'Redo (U)'}>
               <span>
                 <IconButton aria-label='Redo' disabled={!state.can_redo} onClick={onRedo} sx={icon}>
                   <Arrow flipped />
@@ -147,7 +148,7 @@ export function Head({ state, run, place, onRun, onNewRun, onUndo, onRedo, onHel
           </>
         )}
         {onHelp && (
-          <Tooltip title='Keys (?)'>
+          <Tooltip describeChild title='Keys (?)'>
             <IconButton
               aria-label='Keys'
               onClick={onHelp}
@@ -188,7 +189,16 @@ export function Head({ state, run, place, onRun, onNewRun, onUndo, onRedo, onHel
   );
 }
 
-function Tab({ to, number, name, on }: { to: string; number: number; name: string; on: boolean }) {
+interface TabProps {
+  to: string;
+  number: number;
+  name: string;
+  on: boolean;
+  /** Whether it is left out where there is no room for what it opens. */
+  wideOnly?: boolean;
+}
+
+function Tab({ to, number, name, on, wideOnly }: TabProps) {
   return (
     <MuiLink
       component={Link}
@@ -196,7 +206,7 @@ function Tab({ to, number, name, on }: { to: string; number: number; name: strin
       aria-current={on ? 'step' : undefined}
       underline='none'
       sx={{
-        display: 'flex',
+        display: { xs: wideOnly ? 'none' : 'flex', md: 'flex' },
         alignItems: 'center',
         gap: 0.75,
         px: { xs: 1, sm: 2 },

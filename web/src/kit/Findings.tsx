@@ -94,7 +94,7 @@ function Line({ finding, onOpen }: { finding: Finding; onOpen: () => void }) {
     >
       <Box component='strong' sx={{ color: ink, mr: 0.75 }}>
         <span aria-hidden='true'>{shape}</span> {word}
-      </Box>
+      </Box>{' '}
       {words}
     </ButtonBase>
   );

@@ -63,6 +63,9 @@ export function MeasurePad({ state, workup, drawing, onNewRun, onPort }: Props) 
       <Typography variant='body2' color='textSecondary' sx={{ mb: 1, lineHeight: 1.35 }}>
         {advice[stage]}
       </Typography>
+      {stage !== 'ports' && (
+        <Findings findings={findings} selected={selected} onMend={(edit) => void drawing.keep(edit)} />
+      )}
       {stage === 'datums' && <DatumStage state={state} bay={bay} drawing={drawing} />}
       {stage === 'boxes' && <KeepOutStage key='boxes' big state={state} bay={bay} drawing={drawing} />}
       {stage === 'way' && <KeepOutStage key='way' big={false} state={state} bay={bay} drawing={drawing} />}
@@ -76,11 +79,6 @@ export function MeasurePad({ state, workup, drawing, onNewRun, onPort }: Props) 
           onNewRun={onNewRun}
           onPort={onPort}
         />
-      )}
-      {stage !== 'ports' && (
-        <Box sx={{ mt: 1.5 }}>
-          <Findings findings={findings} selected={selected} onMend={(edit) => void drawing.keep(edit)} />
-        </Box>
       )}
     </>
   );

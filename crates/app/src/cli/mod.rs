@@ -182,7 +182,9 @@ fn stand_ins(named: Vec<NamedInstrument>, perfect: bool, seed: u64) -> Result<Ex
 
 fn start_logging() {
     let filter = EnvFilter::try_from_env("NOOK_LOG").unwrap_or_else(|_| EnvFilter::new("warn,nook_bend=info"));
-    let logs = tracing_subscriber::fmt().with_env_filter(filter).with_writer(std::io::stderr);
+    // A terminal that is gone takes no lines; to complain of that to it would panic whatever was under way, a shutdown too.
+    let logs =
+        tracing_subscriber::fmt().log_internal_errors(false).with_env_filter(filter).with_writer(std::io::stderr);
     if std::env::var("NOOK_LOG_FORMAT").is_ok_and(|form| form == "json") {
         logs.json().init();
     } else {

@@ -21,10 +21,12 @@ use super::workers::{Computed, Workers};
 
 /// What a rack was worked out from: the job's revision, how many deeds were done, how many of its scans were here.
 type Reads = (i64, usize, usize);
+/// A rack as JSON, and what it was worked out from.
+type Known = (Reads, Arc<Vec<u8>>);
 
 /// Racks by their jobs, as they were asked for last: the list of jobs asks for all it shows.
 #[derive(Default)]
-pub(super) struct Racks(Mutex<HashMap<JobId, (Reads, Arc<Vec<u8>>)>>);
+pub(super) struct Racks(Mutex<HashMap<JobId, Known>>);
 
 /// Most racks that are remembered; each takes some ten kilobytes.
 const MOST: usize = 200;

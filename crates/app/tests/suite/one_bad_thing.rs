@@ -2,9 +2,10 @@
 
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic, reason = "a test fails by panicking")]
 
-use std::io::{Read, Write};
+use std::io::{BufRead, BufReader, Read, Write};
 use std::net::TcpStream;
-use std::process::Command;
+use std::process::{Command, Stdio};
+use std::time::{Duration, Instant};
 
 use crate::support::Server;
 use serde_json::{Value, json};
@@ -220,4 +221,28 @@ fn connections_that_say_nothing_keep_nobody_out_for_long() {
         assert_eq!(answer.starts_with("HTTP/1.1 408"), k % 2 == 1, "{answer}");
     }
     assert!(server.get("/api/jobs").is_ok());
+}
+
+/// Lines to a broken pipe once broke off whatever wrote them, the shutdown among it: it served on and could not be ended.
+#[test]
+fn a_server_whose_terminal_is_gone_answers_and_still_ends_when_told_to() {
+    let data = tempfile::tempdir().unwrap();
+    let port = std::net::TcpListener::bind("127.0.0.1:0").unwrap().local_addr().unwrap().port();
+    let mut server = Command::new(env!("CARGO_BIN_EXE_nook-bend"))
+        .args(["serve", "--port", &port.to_string(), "--data"])
+        .arg(data.path())
+        .stdout(Stdio::piped())
+        .stderr(Stdio::piped())
+        .spawn()
+        .unwrap();
+    BufReader::new(server.stdout.take().unwrap()).read_line(&mut String::new()).unwrap();
+    drop(server.stderr.take());
+    let answer = |path: &str| ureq::get(format!("http://127.0.0.1:{port}{path}")).call().is_ok();
+    assert!(answer("/api/jobs") && !answer("/api/jobs/9"));
+    assert!(Command::new("kill").arg(server.id().to_string()).status().unwrap().success());
+    let until = Instant::now() + Duration::from_secs(20);
+    while server.try_wait().unwrap().is_none() {
+        assert!(Instant::now() < until, "it did not end");
+        std::thread::sleep(Duration::from_millis(50));
+    }
 }

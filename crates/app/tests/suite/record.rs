@@ -2,19 +2,10 @@
 
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic, reason = "a test fails by panicking")]
 
-use std::path::Path;
-
 use crate::support::Server;
 use serde_json::{Value, json};
 
 const RUN: &str = "/api/jobs/1/runs/1";
-
-fn with_the_demo() -> Server {
-    let server = Server::start();
-    let file = Path::new(env!("CARGO_MANIFEST_DIR")).join("../../demo/pellow-van.json");
-    server.upload(&std::fs::read(file).unwrap()).unwrap();
-    server
-}
 
 fn pieces(server: &Server) -> Vec<Value> {
     server.get(&format!("{RUN}/workup")).unwrap()["pieces"].as_array().unwrap().clone()
@@ -33,7 +24,7 @@ fn cut(id: &str, piece: &Value) -> Value {
 
 #[test]
 fn the_workshop_outlives_jobs_and_each_job_knows_its_saw() {
-    let server = with_the_demo();
+    let server = Server::with_the_demo();
     let before = server.get("/api/workshop").unwrap();
     assert_eq!((&before["revision"], &before["workshop"]["saws"][0]["kerf"]), (&json!(0), &json!(2.0)));
     let saw = &before["workshop"]["saw"];
@@ -61,7 +52,7 @@ fn the_workshop_outlives_jobs_and_each_job_knows_its_saw() {
 
 #[test]
 fn what_is_cut_of_one_run_has_a_bound_and_says_so() {
-    let server = with_the_demo();
+    let server = Server::with_the_demo();
     let mut deed = cut("", &pieces(&server)[0]);
     let mut post = |count: usize, leg: usize| {
         deed["id"] = json!(format!("many-cuts-{count}"));
@@ -82,7 +73,7 @@ fn what_is_cut_of_one_run_has_a_bound_and_says_so() {
 
 #[test]
 fn a_cut_piece_keeps_its_name_and_undo_does_not_touch_it() {
-    let server = with_the_demo();
+    let server = Server::with_the_demo();
     let before = names(&server);
     // The last pie, so that something can be put in before it.
     let place = before.len() - 2;
@@ -137,7 +128,7 @@ fn a_cut_piece_keeps_its_name_and_undo_does_not_touch_it() {
 
 #[test]
 fn deeds_that_cannot_be_are_refused_and_go_with_their_job() {
-    let server = with_the_demo();
+    let server = Server::with_the_demo();
     let piece = pieces(&server)[0].clone();
     for spoil in [
         |deed: &mut Value| deed["id"] = json!("short"),

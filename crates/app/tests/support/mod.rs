@@ -68,6 +68,13 @@ impl Server {
         Self::start_with(&[])
     }
 
+    /// With the demo's job, but not its scan, as job 1.
+    pub fn with_the_demo() -> Self {
+        let server = Self::start();
+        server.upload(include_bytes!("../../../../demo/pellow-van.json")).unwrap();
+        server
+    }
+
     pub fn start_with(more: &[&str]) -> Self {
         let port = TcpListener::bind("127.0.0.1:0").unwrap().local_addr().unwrap().port();
         let data = tempfile::tempdir().unwrap();

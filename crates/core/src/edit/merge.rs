@@ -85,11 +85,11 @@ fn each<T: Numbered>(base: &[T], theirs: &[T], ours: &[T]) -> Result<Vec<T>, Edi
             (None, None) => {}
         }
     }
-    in_order(base, theirs, ours, merged)
+    in_order(base, theirs, ours, &merged)
 }
 
 /// `merged` in the order the change gave: what both know stands as in `theirs`, among things added since.
-fn in_order<T: Numbered>(base: &[T], theirs: &[T], ours: &[T], merged: Vec<T>) -> Result<Vec<T>, EditError> {
+fn in_order<T: Numbered>(base: &[T], theirs: &[T], ours: &[T], merged: &[T]) -> Result<Vec<T>, EditError> {
     let known = |all: &[T], number| all.iter().any(|thing| thing.number() == number);
     let order = |all: &[T]| -> Vec<u32> {
         let numbers = all.iter().map(T::number);

@@ -154,7 +154,17 @@ impl Finding {
     /// Without a figure and with nothing that mends it.
     #[must_use]
     pub const fn new(kind: FindingKind, severity: Severity, part: PartRef, words: DualUnitText) -> Self {
-        Self { kind, step: kind.step(), severity, part, against: None, value: None, limit: None, words, remedies: Vec::new() }
+        Self {
+            kind,
+            step: kind.step(),
+            severity,
+            part,
+            against: None,
+            value: None,
+            limit: None,
+            words,
+            remedies: Vec::new(),
+        }
     }
 
     /// With what was found and the limit it passes.

@@ -46,7 +46,14 @@ pub(crate) fn too_near<'a>(around: &'a Environment, pipe: &Counted<'_>) -> Vec<T
 fn itself(pipe: &Envelope) -> Option<TooNear<'static>> {
     let SelfNear { gap, stations, at, away } = nearest_to_itself(pipe, FROM_ITSELF)?;
     let near = Nearest { gap, station: stations[0], at: at[0], roll: 0.0, away };
-    Some(TooNear { index: None, thing: Thing::Itself, name: "pipe itself", limit: FROM_ITSELF, near, other: Some(stations[1]) })
+    Some(TooNear {
+        index: None,
+        thing: Thing::Itself,
+        name: "pipe itself",
+        limit: FROM_ITSELF,
+        near,
+        other: Some(stations[1]),
+    })
 }
 
 impl TooNear<'_> {

@@ -1,11 +1,14 @@
 //! Everything the core promises, beside the reference numbers in `vectors`. One program for all, since each more is linked and started by itself.
 
+#[path = "../../benches/demo/mod.rs"]
+mod demo;
 #[path = "../support/mod.rs"]
 mod support;
 
 mod bend_figures;
 mod by_hand;
 mod cut_properties;
+mod distances;
 mod drawn;
 mod each_finding;
 mod edit_properties;
@@ -21,7 +24,9 @@ mod measuring;
 mod merging;
 mod network;
 mod progress;
+mod rack;
 mod remedies;
 mod sawn_outside;
 mod survey_properties;
+mod truing;
 mod way_properties;

@@ -70,6 +70,7 @@ fn any_edit_of_a_run() -> impl Strategy<Value = Edit> {
     let pressure = prop::option::of((0.1..4.0_f64).prop_map(|bar| Pressure::new(bar).unwrap()));
     let insulation = prop::option::of((1.0..20.0_f64).prop_map(|mm| Insulation::new(mm).unwrap()));
     prop_oneof![
+        (any_run(), 0..5_usize).prop_map(|(run, to)| Edit::Job(JobEdit::PlaceRun { run, to })),
         (any_run(), any_name()).prop_map(|(run, name)| Edit::Job(JobEdit::RenameRun { run, name })),
         (any_run(), "[A-Z]{1,2}[A-C]")
             .prop_map(|(run, mark)| Edit::Job(JobEdit::SetMark { run, mark: Mark::new(&mark).unwrap() })),

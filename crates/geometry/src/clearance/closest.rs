@@ -12,7 +12,7 @@ use crate::Vector;
 /// Two things at their nearest.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct Closest {
-    /// The distance in mm; below zero, how deep they stand in each other at least.
+    /// The distance in mm, at most [`super::TOLERANCE`] above the truth; below zero, how deep they stand in each other.
     pub gap: f64,
     /// The place on the first and that on the second.
     pub at: [Point3<f64>; 2],

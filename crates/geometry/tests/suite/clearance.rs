@@ -41,7 +41,7 @@ fn any_direction() -> impl Strategy<Value = Direction> {
     (-180.0..180.0_f64, -80.0..80.0_f64).prop_map(|(heading, pitch)| Direction::from_gauge(heading, pitch).unwrap())
 }
 
-fn any_place(reach: f64) -> impl Strategy<Value = [f64; 3]> {
+pub(crate) fn any_place(reach: f64) -> impl Strategy<Value = [f64; 3]> {
     [-reach..reach, -reach..reach, -reach..reach]
 }
 
@@ -57,7 +57,7 @@ fn any_unit() -> impl Strategy<Value = Unit<V3>> {
     any_direction().prop_map(|d| Unit::new_normalize(V3::from(d.to_array())))
 }
 
-fn any_convex() -> impl Strategy<Value = Convex> {
+pub(crate) fn any_convex() -> impl Strategy<Value = Convex> {
     prop_oneof![
         (any_place(250.0), 5.0..120.0_f64).prop_map(|(c, radius)| Convex::Ball { centre: c.into(), radius }),
         (any_place(250.0), any_unit(), 20.0..300.0_f64, 2.0..60.0_f64).prop_map(|(from, way, length, radius)| {

@@ -4,6 +4,7 @@
 mod support;
 
 mod clearance;
+mod closest;
 mod frames;
 mod length_text;
 mod path_properties;

@@ -30,6 +30,7 @@ async function stage(name, thing) {
 
 const views = [
   ['jobs', '/', async () => {}],
+  ['rack', '/jobs/1', async () => {}],
   ['measure', '/jobs/1/runs/1/measure', async () => {}],
   ['datums', '/jobs/1/runs/1/measure', () => stage(/^Datums/, /^bulkhead seam/)],
   ['in-the-way', '/jobs/1/runs/1/measure', () => stage(/^In the way/, /^fuse box lid/)],
@@ -56,11 +57,28 @@ const views = [
   ['join', '/jobs/1/runs/2/join', async () => {}],
   ['cut', '/jobs/1/runs/1/cut', () => page.getByRole('link', { name: 'Join' }).waitFor()],
   [
-    'new-run',
+    'finding',
     '/jobs/1/runs/1/route',
     async () => {
-      await page.getByRole('combobox', { name: 'Run' }).click();
-      await page.getByRole('option', { name: 'New run…' }).click();
+      await page.keyboard.press('n');
+      await page.keyboard.press('n');
+    },
+  ],
+  [
+    'new-run',
+    '/jobs/1',
+    async () => {
+      await page.keyboard.press('a');
+      await page.getByRole('combobox', { name: 'Measured already, A' }).click();
+      await page.getByRole('option', { name: /^cooler outlet/ }).click();
+    },
+  ],
+  [
+    'rack-phone',
+    '/jobs/1',
+    async () => {
+      await page.keyboard.press('Escape');
+      await page.setViewportSize({ width: 390, height: 844 });
     },
   ],
 ];

@@ -7,7 +7,7 @@ import { CutPad } from './cut/CutPad';
 import { Head } from './head/Head';
 import { bayAt, rackAt, runAt, type Step } from './head/steps';
 import { JoinPad } from './join/JoinPad';
-import { type RouteStage, routeStages, type Stage, stages, useBench } from './kit/bench';
+import { type RouteStage, routeStages, type Stage, samePart, stages, useBench } from './kit/bench';
 import { ChangedElsewhere } from './kit/ChangedElsewhere';
 import { benchKeys, KeysDialog } from './kit/KeysDialog';
 import { NotDone } from './kit/NotDone';
@@ -40,7 +40,7 @@ interface Opened {
 /** The main screen: bay, bench pad and story rod of one run. */
 export function BenchScreen({ state, run, step }: Props) {
   const go = useNavigate();
-  const { selected, select, stage, setStage, setRouteStage } = useBench();
+  const { selected, select, show, stage, setStage, setRouteStage } = useBench();
   const [adding, setAdding] = useState(false);
   const [helping, setHelping] = useState(false);
   const drawing = useDrawing(state, run);
@@ -67,8 +67,14 @@ export function BenchScreen({ state, run, step }: Props) {
     const wanted = opened?.stage;
     if (stages.some((name) => name === wanted)) setStage(wanted as Stage);
     if (routeStages.some((name) => name === wanted)) setRouteStage(wanted as RouteStage);
-    if (opened?.part) select(opened.part);
   }, [opened]);
+  const wanted = opened?.part;
+  const about = wanted && workup?.findings.find((finding) => samePart(finding.part, wanted));
+  // biome-ignore lint/correctness/useExhaustiveDependencies: once, when what a link asked for is there
+  useEffect(() => {
+    if (about) show(about);
+    else if (wanted) select(wanted);
+  }, [wanted, about === undefined]);
   useEffect(() => {
     document.title = workup ? `${workup.name} · Nook Bend` : `${state.job.name} · Nook Bend`;
   }, [workup, state.job.name]);

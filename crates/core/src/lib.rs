@@ -10,6 +10,7 @@
 pub mod assembly;
 pub mod cut;
 pub mod edit;
+mod edit_words;
 pub mod environment;
 pub mod findings;
 pub mod flow;
@@ -27,9 +28,8 @@ pub mod work_step;
 pub mod workshop;
 pub mod workup;
 
-pub use edit::{
-    Applied, CutEdit, Edit, EditError, JobEdit, JoinEdit, MeasureEdit, RouteEdit, SpecEdit, apply, edit_words, merge,
-};
+pub use edit::{Applied, CutEdit, Edit, EditError, JobEdit, JoinEdit, MeasureEdit, RouteEdit, SpecEdit, apply, merge};
+pub use edit_words::edit_words;
 pub use environment::Scans;
 pub use job::Job;
 pub use measure::RunId;

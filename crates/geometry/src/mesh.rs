@@ -125,18 +125,13 @@ impl Mesh {
         let core = if from.distance(to) < 1e-9 {
             self.distance_to_point(from)
         } else {
-            self.distance_to_segment(real(from), real(to))
+            self.nearest_to_segment(real(from), real(to)).map_or(f64::INFINITY, |(_, distance)| distance)
         };
         if core < 10.0 * Self::FARTHEST { Ok(core - radius) } else { Err(MeshError::NoDistance) }
     }
 }
 
 impl Mesh {
-    /// Its triangles as the geometry library has them.
-    pub(crate) const fn surface(&self) -> &TriMesh {
-        &self.surface
-    }
-
     /// Its triangles in bunches.
     pub(crate) const fn bunches(&self) -> &Bunches {
         &self.bunches
@@ -152,21 +147,31 @@ impl Mesh {
         self.surface.triangle(index)
     }
 
-    /// Distance in mm from the core of a bar to the surface; infinite if the search finds nothing, which it does not.
-    fn distance_to_segment(&self, from: Real3, to: Real3) -> f64 {
+    /// The triangle nearest to a segment, and how far it is in mm.
+    pub(crate) fn nearest_to_segment(&self, from: Real3, to: Real3) -> Option<(u32, f64)> {
         let segment = Segment::new(from, to);
         let way = to - from;
         let per_square = way.length_squared().recip();
-        let least = |node: &BvhNode, best: f64| {
-            let (low, high) = (node.mins(), node.maxs());
+        let least = |low: Real3, high: Real3, best: f64| {
             // The ball round the box is quick to judge and rules most boxes out.
             let centre = (low + high) * 0.5;
             let nearest = from + way * ((centre - from).dot(way) * per_square).clamp(0.0, 1.0);
             let ball = (centre - nearest).length() - (high - low).length() * 0.5;
             if ball >= best { ball } else { least_to_box(from, way, low, high).max(ball) }
         };
-        let leaf = |triangle: u32, _| Some(segment_to_triangle(&segment, &self.surface.triangle(triangle)));
-        self.surface.bvh().find_best(f64::INFINITY, least, leaf).map_or(f64::INFINITY, |(_, distance)| distance)
+        self.nearest_triangle(least, |triangle| segment_to_triangle(&segment, triangle))
+    }
+
+    /// The triangle for which `exact` is least, and what that is. `least` is nowhere above it for the triangles in a box, told
+    /// by its corners and the best so far.
+    pub(crate) fn nearest_triangle(
+        &self,
+        least: impl Fn(Real3, Real3, f64) -> f64,
+        exact: impl Fn(&Triangle) -> f64,
+    ) -> Option<(u32, f64)> {
+        let node = |node: &BvhNode, best: f64| least(node.mins(), node.maxs(), best);
+        let leaf = |triangle: u32, _| Some(exact(&self.surface.triangle(triangle)));
+        self.surface.bvh().find_best(f64::INFINITY, node, leaf)
     }
 }
 

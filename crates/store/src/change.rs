@@ -4,9 +4,10 @@ use nook_core::{Applied, Edit, Job, apply};
 use sqlx::{Sqlite, Transaction};
 
 use crate::document::{Packed, pack, unpack};
+use crate::edit_words::words_of;
 use crate::stacks::Stacks;
 use crate::store::{Head, Store, blocking};
-use crate::undo::words_of;
+
 use crate::{Author, Changed, JobId, Revision, StoreError};
 
 /// Most jobs that are kept.

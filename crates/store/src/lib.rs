@@ -7,6 +7,7 @@
 
 mod change;
 mod document;
+mod edit_words;
 mod error;
 mod folder;
 mod instrument_log;

@@ -1,6 +1,14 @@
 import type { ThreeEvent } from '@react-three/fiber';
 import { useMemo } from 'react';
-import { BufferAttribute, BufferGeometry, Quaternion, ShapeUtils, Vector2, Vector3 } from 'three';
+import {
+  BufferAttribute,
+  BufferGeometry,
+  type Object3D,
+  Quaternion,
+  ShapeUtils,
+  Vector2,
+  Vector3,
+} from 'three';
 import type { KeepOutWorkup } from '../api/generated/schema';
 import { token } from '../theme';
 import type { LitLook } from './lit';
@@ -36,15 +44,16 @@ export function KeepOutBody({ keepOut, look, hovered, onHover, onPick }: Props) 
   return (
     // biome-ignore lint/a11y/noStaticElementInteractions: the list on the bench pad offers the same by keyboard
     <group
-      userData={seen && !flat ? { blocks: keepOut.keep_out } : {}}
+      userData={seen && !flat ? { blocks: true } : {}}
       onPointerOver={(event) => {
+        if (meetsPipe(event)) return;
         event.stopPropagation();
         onHover(keepOut.keep_out);
       }}
       onPointerOut={() => onHover(undefined)}
       onClick={(event: ThreeEvent<MouseEvent>) => {
-        // A pipe behind a faint box is picked before the box; a drag that turns the view picks nothing.
-        if (event.delta > 3) return;
+        // A pipe behind a box is picked before the box; a drag that turns the view picks nothing.
+        if (event.delta > 3 || meetsPipe(event)) return;
         event.stopPropagation();
         onPick();
       }}
@@ -69,6 +78,16 @@ export function KeepOutBody({ keepOut, look, hovered, onHover, onPick }: Props) 
       </Room>
     </group>
   );
+}
+
+/** Whether a pipe lies on the line of sight, in front or behind. */
+function meetsPipe({ intersections }: ThreeEvent<MouseEvent>): boolean {
+  return intersections.some(({ object }) => {
+    for (let part: Object3D | null = object; part; part = part.parent) {
+      if (part.userData.pipe) return true;
+    }
+    return false;
+  });
 }
 
 interface RoomProps {

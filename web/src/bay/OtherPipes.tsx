@@ -19,6 +19,7 @@ interface Props {
 }
 
 const ROUND = 20;
+const PIPE = { blocks: true, pipe: true };
 const colours: Partial<Record<LitLook, string>> = { fouls: token.foulsBody, tight: token.tightBody };
 
 /** The other runs whole, with their joints, in dull metal; pressing one goes to it. */
@@ -52,7 +53,7 @@ function OtherPipe({ pipe, colour, onHover, onPick }: OneProps) {
   return (
     // biome-ignore lint/a11y/noStaticElementInteractions: the list of runs in the head offers the same by keyboard
     <group
-      userData={{ blocks: `run ${pipe.run}` }}
+      userData={PIPE}
       onPointerOver={(event) => {
         event.stopPropagation();
         onHover(pipe.run);

@@ -6,6 +6,8 @@ import { token } from '../theme';
 import { matcap } from './matcaps';
 import { pieceGeometry, seamGeometry } from './pieceGeometry';
 
+const PIPE = { blocks: true, pipe: true };
+
 interface Props {
   workup: Workup;
   /** Whether a click picks the sawn piece and not the straight or bend it is part of. */
@@ -20,7 +22,7 @@ export function Pipe({ workup, pickPieces }: Props) {
     [workup.pieces],
   );
   return (
-    <group userData={{ blocks: 'pipe' }}>
+    <group userData={PIPE}>
       {pieces.flatMap(({ piece, parts }, index) => {
         const mine: PartRef = { part: 'piece', run: workup.run, piece: piece.piece };
         if (piece.centre.mm <= 0) return [];

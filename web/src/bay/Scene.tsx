@@ -44,7 +44,7 @@ export function Scene(props: SceneProps) {
   const { drawing, pickPieces, measuring, shaping, beside, lit, pointed, onPoint, onRun, gap, view, ask } =
     props;
   const { workup, bay } = drawing;
-  const { press, selected, stage, layers, between } = useBench();
+  const { press, select, selected, stage, layers, between } = useBench();
   useView(view, ask, workup, bay?.keep_outs ?? []);
   useSight(workup, bay);
   const listed = measuring && (stage === 'boxes' || stage === 'way') ? stage : undefined;
@@ -71,6 +71,7 @@ export function Scene(props: SceneProps) {
         onHover={(id) => onPoint({ keepOut: id })}
         onPick={() => {
           if (measuring || between) press({ part: 'keep_out', keep_out: keepOut.keep_out });
+          else select({ part: 'nothing' });
         }}
       />
     );

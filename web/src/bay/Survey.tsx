@@ -28,7 +28,7 @@ export function measuredThing(bay: BayWorkup, selected: Selected, run: number | 
 
 /** Datum points, and for the selected thing its tapes, its error and the other place it could be. */
 export function Survey({ bay, run }: Props) {
-  const { selected, select } = useBench();
+  const { selected, press } = useBench();
   const thing = measuredThing(bay, selected, run);
   return (
     <group>
@@ -41,7 +41,7 @@ export function Survey({ bay, run }: Props) {
             position={datum.at.map((c) => c.mm) as Triple}
             onClick={(event) => {
               event.stopPropagation();
-              select({ part: 'datum', datum: datum.datum });
+              press({ part: 'datum', datum: datum.datum });
             }}
           >
             <octahedronGeometry args={[lit ? 13 : 9]} />

@@ -1,6 +1,7 @@
 import { useThree } from '@react-three/fiber';
 import { useEffect, useRef } from 'react';
 import {
+  type Camera,
   type Intersection,
   type OrthographicCamera,
   type PerspectiveCamera,
@@ -105,23 +106,34 @@ function directions(): Vector3[] {
   });
 }
 
+/** How the view was before it was turned. */
+interface Before {
+  run: number | undefined;
+  camera: Camera;
+  position: Vector3;
+  target: Vector3;
+  zoom: number;
+}
+
 /** Turns and nears the view to what a finding is about, so that it is seen free; and back once it is no longer looked at. */
 export function useSight(workup: Workup | undefined, bay: BayWorkup | undefined) {
   const sight = useBench((bench) => bench.sight);
   const three = useThree();
-  const before = useRef<{ position: Vector3; target: Vector3; zoom: number }>(undefined);
+  const before = useRef<Before>(undefined);
   const latest = useRef({ three, workup, bay });
   latest.current = { three, workup, bay };
+  const ready = three.controls !== null && workup !== undefined && bay !== undefined;
 
   useEffect(() => {
     const { scene, camera: any, controls: orbit, size, invalidate } = latest.current.three;
     const camera = any as PerspectiveCamera | OrthographicCamera;
     const controls = orbit as unknown as Controls | null;
-    if (!controls) return;
+    if (!controls || !ready) return;
     if (!sight) {
       const back = before.current;
       before.current = undefined;
-      if (!back) return;
+      // Another run or another view has a place of its own to be seen from.
+      if (back?.camera !== camera || back.run !== latest.current.workup?.run) return;
       camera.position.copy(back.position);
       camera.zoom = back.zoom;
       controls.target.copy(back.target);
@@ -133,6 +145,8 @@ export function useSight(workup: Workup | undefined, bay: BayWorkup | undefined)
     const place = placeOf(sight, latest.current.workup, latest.current.bay);
     if (!place) return;
     before.current ??= {
+      run: latest.current.workup?.run,
+      camera,
       position: camera.position.clone(),
       target: controls.target.clone(),
       zoom: camera.zoom,
@@ -160,5 +174,5 @@ export function useSight(workup: Workup | undefined, bay: BayWorkup | undefined)
     const best = tried.reduce((one, other) => (other.score > one.score ? other : one));
     lookAt(camera, controls, new Sphere(place.at, place.radius), best.way, size);
     invalidate();
-  }, [sight]);
+  }, [sight, ready]);
 }

@@ -136,7 +136,7 @@ impl From<GapError> for Problem {
         let detail = sentence(&error.to_string());
         match error {
             GapError::NoSuchPart => Self::missing(detail),
-            GapError::Same(_) | GapError::NoRoom(_) => Self::refused(detail),
+            GapError::Same(_) | GapError::NoRoom(_) | GapError::TwoScans(..) => Self::refused(detail),
         }
     }
 }

@@ -12,12 +12,13 @@ pub use standing::{StepStanding, StepState};
 pub use vehicle::{BeginLine, BeginStage, BuyLine, MeasuredLine, VehicleWorkup};
 
 use serde::Serialize;
+use serde_json::value::{RawValue, to_raw_value};
 use utoipa::ToSchema;
 
 use crate::findings::{Finding, Severity};
 use crate::job::Job;
 use crate::measure::RunId;
-use crate::workup::{BayWorkup, Workup};
+use crate::workup::{BayWorkup, ToJson, Workup};
 use nook_geometry::units::{DualUnitText, LengthUnit};
 
 /// All runs of a job beside each other, in the order the builder put them.
@@ -66,6 +67,12 @@ pub struct RackRun {
     pub counts: FindingCounts,
     /// Hours it takes to make, by the handbook's rates; nothing while it has no way that can be sawn.
     pub hours: Option<f64>,
+}
+
+impl ToJson for RackWorkup {
+    fn to_json(&self) -> serde_json::Result<Box<RawValue>> {
+        to_raw_value(self)
+    }
 }
 
 impl FindingCounts {

@@ -80,7 +80,7 @@ pub fn workup_given(job: &Job, id: RunId, given: &Given<'_>) -> Result<Workup, E
     let outside = pipe.filter(|_| sound).map(|pipe| pipe.envelope(run));
     let counted = outside.as_ref().map(|outside| around.counted(outside, run.tube.od() / 2.0));
     let near = counted.as_ref().map_or_else(Vec::new, |pipe| too_near(&around, pipe));
-    let air = counted.as_ref().map(|pipe| ClearanceWorkup::of(run, &around, pipe, &near));
+    let air = counted.as_ref().map(|pipe| ClearanceWorkup::of(run, &around, pipe, &near, mend));
     let (straights, bends) = pipe.map_or_else(Default::default, |pipe| along_the_tube(run, pipe));
     let pieces: Vec<PieceWorkup> = pipe.map_or_else(Vec::new, |pipe| {
         let ids: Vec<PieceId> = parts.iter().map(|piece| pipe.piece_id(&run.route, piece)).collect();

@@ -8,7 +8,7 @@ use crate::findings::TooNear;
 use crate::measure::End;
 use crate::route::ResolvedRun;
 use nook_geometry::Triple;
-use nook_geometry::clearance::{Closest, Counted, OF_INTEREST, TOLERANCE, nearest, trace};
+use nook_geometry::clearance::{Closest, Counted, Nearest, OF_INTEREST, TOLERANCE, nearest, trace};
 use nook_geometry::units::Measure;
 
 /// How a gap stands against its limit.
@@ -66,7 +66,8 @@ pub struct ClearanceThing {
     pub state: ClearanceState,
     /// The engine's roll at which that is, in degrees.
     pub roll: f64,
-    /// The two nearest places there as they stand, the engine at rest; nothing for the pipe itself.
+    /// The two nearest places there as they stand, the engine at rest; nothing for the pipe itself, and during a drag for
+    /// what is clear.
     pub line: Option<NearLine>,
 }
 
@@ -102,15 +103,30 @@ pub struct ClearancePiece {
 }
 
 impl ClearanceWorkup {
-    pub(super) fn of(run: &ResolvedRun, around: &Environment, pipe: &Counted<'_>, worst: &[TooNear<'_>]) -> Self {
+    pub(super) fn of(
+        run: &ResolvedRun,
+        around: &Environment,
+        pipe: &Counted<'_>,
+        worst: &[TooNear<'_>],
+        exactly: bool,
+    ) -> Self {
         let pieces = trace(pipe, &around.obstacles, around.movement.as_ref(), FROM_ITSELF);
         let mut things: Vec<Option<usize>> =
             pieces.iter().filter_map(|piece| piece.worst.map(|worst| worst.obstacle)).collect();
         things.extend(worst.iter().map(|near| near.index));
         things.sort_unstable();
         things.dedup();
+        let thing = |index: Option<usize>| {
+            let known = worst.iter().find(|near| near.index == index).map(|near| near.near);
+            let gaps = pieces.iter().filter_map(|piece| piece.worst).filter(|worst| worst.obstacle == index);
+            let traced = gaps.map(|worst| worst.gap).min_by(f64::total_cmp);
+            let Some(index) = index else { return Some(itself(known.map(|near| near.gap).or(traced)?)) };
+            let found = known.or_else(|| if exactly { clear_of(around, pipe, index) } else { None });
+            let gap = found.map(|near| near.gap).or(traced)?;
+            other(around, pipe, index, gap, found)
+        };
         let things: Vec<(Option<usize>, ClearanceThing)> =
-            things.into_iter().filter_map(|index| Some((index, thing(around, pipe, index, worst)?))).collect();
+            things.into_iter().filter_map(|index| Some((index, thing(index)?))).collect();
         let begin = run.gap(End::A);
         let margin = pieces.iter().filter_map(|piece| piece.worst.map(|worst| worst.gap - worst.limit));
         let margin = margin.min_by(f64::total_cmp).map(Measure);
@@ -128,39 +144,47 @@ impl ClearanceWorkup {
     }
 }
 
-/// How one thing stands to the pipe, at the worst place.
-fn thing(
+/// Where the pipe comes nearest to something that it keeps its gap from.
+fn clear_of(around: &Environment, pipe: &Counted<'_>, index: usize) -> Option<Nearest> {
+    let obstacle = around.obstacles.get(index)?;
+    let beyond = OF_INTEREST.max(obstacle.gap) + TOLERANCE;
+    nearest(pipe.against(index).all(), obstacle, around.movement.as_ref(), beyond)
+}
+
+/// How the pipe stands to itself.
+fn itself(gap: f64) -> ClearanceThing {
+    ClearanceThing {
+        thing: Thing::Itself,
+        name: "pipe itself".to_owned(),
+        limit: Measure(FROM_ITSELF),
+        gap: Measure(gap),
+        state: ClearanceState::of(gap, FROM_ITSELF),
+        roll: 0.0,
+        line: None,
+    }
+}
+
+/// How something else stands to the pipe, at the worst place where that is known.
+fn other(
     around: &Environment,
     pipe: &Counted<'_>,
-    index: Option<usize>,
-    worst: &[TooNear<'_>],
+    index: usize,
+    gap: f64,
+    worst: Option<Nearest>,
 ) -> Option<ClearanceThing> {
-    let known = worst.iter().find(|near| near.index == index).map(|near| near.near);
-    let Some(index) = index else {
-        return Some(ClearanceThing {
-            thing: Thing::Itself,
-            name: "pipe itself".to_owned(),
-            limit: Measure(FROM_ITSELF),
-            gap: Measure(known.map_or(OF_INTEREST, |near| near.gap)),
-            state: known.map_or(ClearanceState::Clear, |near| ClearanceState::of(near.gap, FROM_ITSELF)),
-            roll: 0.0,
-            line: None,
-        });
-    };
     let (identity, obstacle) = (around.identities.get(index)?, around.obstacles.get(index)?);
-    let outside = pipe.against(index);
-    let beyond = OF_INTEREST.max(obstacle.gap) + TOLERANCE;
-    let near = known.or_else(|| nearest(outside.all(), obstacle, around.movement.as_ref(), beyond))?;
-    let about = [near.station - ABOUT, near.station + ABOUT];
-    let closest = outside_obstacle(&outside.between(about), 0.0).closest(obstacle);
+    let line = worst.and_then(|near| {
+        let about = [near.station - ABOUT, near.station + ABOUT];
+        outside_obstacle(&pipe.against(index).between(about), 0.0).closest(obstacle)
+    });
     Some(ClearanceThing {
         thing: identity.thing,
         name: identity.name.as_str().to_owned(),
         limit: Measure(obstacle.gap),
-        gap: Measure(near.gap),
-        state: ClearanceState::of(near.gap, obstacle.gap),
-        roll: near.roll.to_degrees(),
-        line: closest.map(|Closest { gap, at: [from, to] }| NearLine {
+        gap: Measure(gap),
+        state: ClearanceState::of(gap, obstacle.gap),
+        roll: worst.map_or(0.0, |near| near.roll.to_degrees()),
+        line: line.map(|Closest { gap, at: [from, to] }| NearLine {
             from: from.coords.into(),
             to: to.coords.into(),
             gap: Measure(gap),

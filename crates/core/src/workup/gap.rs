@@ -42,6 +42,9 @@ pub enum GapError {
     /// It takes no room that could be measured from.
     #[error("{0} takes no room yet: a run needs a way, and a scan must be here and matched")]
     NoRoom(String),
+    /// Both are scans.
+    #[error("{0} and {1} are both scans, and two scans are not measured against each other")]
+    TwoScans(String, String),
 }
 
 /// A thing and the room it takes.
@@ -63,7 +66,7 @@ pub fn gap_between(job: &Job, one: PartRef, other: PartRef, scans: &Scans) -> Re
         return Err(GapError::Same(first.name));
     }
     let second = placed(job, &survey, other, scans)?;
-    let none = || GapError::NoRoom(first.name.clone());
+    let none = || GapError::TwoScans(first.name.clone(), second.name.clone());
     let Closest { gap, at: [from, to] } = first.room.closest(&second.room).ok_or_else(none)?;
     let (name, its) = (&first.name, &second.name);
     let words = DualUnitText::new(|unit| {

@@ -6,7 +6,6 @@ use serde::{Serialize, Serializer};
 use serde_json::value::{RawValue, to_raw_value};
 
 use super::{BayWorkup, Workup};
-use crate::rack::RackWorkup;
 
 /// What is written as JSON on the way to every preview.
 pub trait ToJson {
@@ -24,12 +23,6 @@ impl ToJson for Workup {
 }
 
 impl ToJson for BayWorkup {
-    fn to_json(&self) -> serde_json::Result<Box<RawValue>> {
-        to_raw_value(self)
-    }
-}
-
-impl ToJson for RackWorkup {
     fn to_json(&self) -> serde_json::Result<Box<RawValue>> {
         to_raw_value(self)
     }

@@ -2,12 +2,12 @@
 
 use nalgebra::{Isometry3, Point3};
 use parry3d_f64::math::{Pose, Rotation, Vector as Real3};
-use parry3d_f64::query::{ClosestPoints, closest_points, contact};
-use parry3d_f64::shape::{Ball, Capsule, Cuboid, Cylinder, Shape, TriMesh};
+use parry3d_f64::query::{ClosestPoints, closest_points, contact, distance};
+use parry3d_f64::shape::{Ball, Capsule, Cuboid, Cylinder, Shape, Triangle};
 
 use super::part::{Part, Solid};
 use super::{Convex, Obstacle};
-use crate::Vector;
+use crate::{Mesh, Vector};
 
 /// Two things at their nearest.
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -19,7 +19,8 @@ pub struct Closest {
 }
 
 impl Obstacle {
-    /// Where this and `other` come nearest to each other, both as they stand; `None` where one of them takes no room.
+    /// Where this and `other` come nearest to each other, both as they stand; `None` where one of them takes no room,
+    /// or both are surfaces of triangles.
     #[must_use]
     pub fn closest(&self, other: &Self) -> Option<Closest> {
         let mut pairs: Vec<(f64, &Part, &Part)> = Vec::with_capacity(self.parts().len() * other.parts().len());
@@ -47,16 +48,35 @@ impl Obstacle {
 }
 
 /// A room as the geometry library has it.
-enum Body<'a> {
+enum Body {
     Ball(Ball),
     Capsule(Capsule),
     Cylinder(Cylinder),
     Cuboid(Cuboid),
-    Triangle(parry3d_f64::shape::Triangle),
-    Mesh(&'a TriMesh),
+    Triangle(Triangle),
 }
 
-impl Body<'_> {
+impl Body {
+    fn of(room: &Convex) -> (Pose, Self) {
+        let still = Pose::IDENTITY;
+        match room {
+            Convex::Ball { centre, radius } => {
+                (Pose::from_parts(real(centre), Rotation::IDENTITY), Self::Ball(Ball::new(*radius)))
+            }
+            Convex::Bar { from, way, radius } => {
+                (still, Self::Capsule(Capsule::new(real(from), real(&(from + way)), *radius)))
+            }
+            Convex::Drum { middle, axis, half, radius } => {
+                let turn = Rotation::from_rotation_arc(Real3::Y, Real3::new(axis.x, axis.y, axis.z));
+                (Pose::from_parts(real(middle), turn), Self::Cylinder(Cylinder::new(*half, *radius)))
+            }
+            Convex::Block { inward, half } => {
+                (posed(&inward.inverse()), Self::Cuboid(Cuboid::new(Real3::new(half.x, half.y, half.z))))
+            }
+            Convex::Facet(triangle) => (still, Self::Triangle(*triangle)),
+        }
+    }
+
     fn shape(&self) -> &dyn Shape {
         match self {
             Self::Ball(shape) => shape,
@@ -64,34 +84,24 @@ impl Body<'_> {
             Self::Cylinder(shape) => shape,
             Self::Cuboid(shape) => shape,
             Self::Triangle(shape) => shape,
-            Self::Mesh(shape) => *shape,
         }
-    }
-}
-
-fn body(part: &Part) -> (Pose, Body<'_>) {
-    let still = Pose::IDENTITY;
-    match &part.solid {
-        Solid::Mesh(mesh, pose) => (posed(pose), Body::Mesh(mesh.surface())),
-        Solid::Convex(Convex::Ball { centre, radius }) => {
-            (Pose::from_parts(real(centre), Rotation::IDENTITY), Body::Ball(Ball::new(*radius)))
-        }
-        Solid::Convex(Convex::Bar { from, way, radius }) => {
-            (still, Body::Capsule(Capsule::new(real(from), real(&(from + way)), *radius)))
-        }
-        Solid::Convex(Convex::Drum { middle, axis, half, radius }) => {
-            let turn = Rotation::from_rotation_arc(Real3::Y, Real3::new(axis.x, axis.y, axis.z));
-            (Pose::from_parts(real(middle), turn), Body::Cylinder(Cylinder::new(*half, *radius)))
-        }
-        Solid::Convex(Convex::Block { inward, half }) => {
-            (posed(&inward.inverse()), Body::Cuboid(Cuboid::new(Real3::new(half.x, half.y, half.z))))
-        }
-        Solid::Convex(Convex::Facet(triangle)) => (still, Body::Triangle(*triangle)),
     }
 }
 
 fn between(one: &Part, two: &Part) -> Option<Closest> {
-    let ((at_one, body_one), (at_two, body_two)) = (body(one), body(two));
+    match (&one.solid, &two.solid) {
+        (Solid::Convex(p), Solid::Convex(q)) => between_rooms(p, q),
+        (Solid::Convex(room), Solid::Mesh(mesh, pose)) => to_mesh(room, mesh, pose),
+        (Solid::Mesh(mesh, pose), Solid::Convex(room)) => {
+            to_mesh(room, mesh, pose).map(|found| Closest { at: [found.at[1], found.at[0]], ..found })
+        }
+        // Two surfaces of a million triangles each would be asked a million times a million.
+        (Solid::Mesh(..), Solid::Mesh(..)) => None,
+    }
+}
+
+fn between_rooms(one: &Convex, two: &Convex) -> Option<Closest> {
+    let ((at_one, body_one), (at_two, body_two)) = (Body::of(one), Body::of(two));
     match closest_points(&at_one, body_one.shape(), &at_two, body_two.shape(), f64::MAX).ok()? {
         ClosestPoints::WithinMargin(p, q) => Some(polished(one, two, [point(p), point(q)])),
         ClosestPoints::Intersecting => {
@@ -102,13 +112,34 @@ fn between(one: &Part, two: &Part) -> Option<Closest> {
     }
 }
 
+/// From a room to the triangle nearest to it.
+fn to_mesh(room: &Convex, mesh: &Mesh, pose: &Isometry3<f64>) -> Option<Closest> {
+    let own = room.carried(&pose.inverse());
+    let (index, _) = match &own {
+        Convex::Bar { from, way, .. } if way.norm() > 1e-9 => {
+            mesh.nearest_to_segment(real(from), real(&(from + way)))?
+        }
+        _ => {
+            let (centre, radius) = own.ball();
+            let (middle, (at, body)) = (real(&centre), Body::of(&own));
+            let least = |low: Real3, high: Real3, _| (middle - middle.clamp(low, high)).length() - radius;
+            let exact = |triangle: &Triangle| {
+                distance(&at, body.shape(), &Pose::IDENTITY, triangle).map_or(f64::INFINITY, |far| far.distance)
+            };
+            mesh.nearest_triangle(least, exact)?
+        }
+    };
+    let found = between_rooms(&own, &Convex::Facet(mesh.triangle(index)))?;
+    Some(Closest { at: found.at.map(|at| pose * at), ..found })
+}
+
 /// Steps of polishing at most; each halves what is left and more.
 const STEPS: usize = 30;
 /// Polishing ends when it gains less than this, in mm.
 const FINE: f64 = 1e-7;
 
 /// The search stops a little short of the nearest places: from there each place is dropped onto the other room in turn.
-fn polished(one: &Part, two: &Part, mut at: [Point3<f64>; 2]) -> Closest {
+fn polished(one: &Convex, two: &Convex, mut at: [Point3<f64>; 2]) -> Closest {
     let gap = |at: &[Point3<f64>; 2]| (at[1] - at[0]).norm();
     for _ in 0..STEPS {
         let first = dropped(one, at[1]).unwrap_or(at[0]);
@@ -121,9 +152,8 @@ fn polished(one: &Part, two: &Part, mut at: [Point3<f64>; 2]) -> Closest {
     Closest { gap: gap(&at), at }
 }
 
-/// The place of a convex room that is nearest to one outside it; `None` where it has no such, or is no convex room.
-fn dropped(part: &Part, from: Point3<f64>) -> Option<Point3<f64>> {
-    let Solid::Convex(room) = &part.solid else { return None };
+/// The place of a room that is nearest to one outside it; `None` where it has none such.
+fn dropped(room: &Convex, from: Point3<f64>) -> Option<Point3<f64>> {
     let (distance, away) = room.distance(&from);
     let unit = (away.norm_squared() - 1.0).abs() < 1e-6;
     (distance > 0.0 && unit).then(|| from - away * distance)

@@ -1,6 +1,7 @@
 //! What an edit is about, in a few words: for undo, and for whoever has the job open elsewhere.
 
-use super::{CutEdit, Edit, JobEdit, JoinEdit, MeasureEdit, RouteEdit, SpecEdit};
+use crate::edit::{CutEdit, Edit, JobEdit, JoinEdit, MeasureEdit, RouteEdit, SpecEdit};
+use crate::findings::part_words;
 use crate::job::Job;
 use crate::measure::{ComponentId, DatumId, KeepOutId, Measurand, PortRef, RunId};
 use crate::part_ref::PartRef;
@@ -37,7 +38,7 @@ impl Said<'_> {
     /// A part of a run with the run's name: `bend 2 of Hot side charge pipe`.
     fn part(&self, run: RunId, part: PartRef) -> String {
         let Some(of) = self.job.run(run) else { return "a run".to_owned() };
-        let part = crate::findings::part_words(of, part);
+        let part = part_words(of, part);
         let mut letters = part.chars();
         let lower: String = letters.next().into_iter().flat_map(char::to_lowercase).chain(letters).collect();
         format!("{lower} of {}", of.name.as_str())

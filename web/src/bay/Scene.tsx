@@ -45,8 +45,8 @@ export function Scene(props: SceneProps) {
     props;
   const { workup, bay } = drawing;
   const { press, select, selected, stage, layers, between } = useBench();
-  useView(view, ask, workup, bay?.keep_outs ?? []);
-  useSight(workup, bay);
+  const shown = useView(view, ask, workup, bay?.keep_outs ?? []);
+  useSight(workup, bay, shown);
   const listed = measuring && (stage === 'boxes' || stage === 'way') ? stage : undefined;
   const strengthOf = useCallback(
     (keepOut: KeepOutWorkup): Strength => {

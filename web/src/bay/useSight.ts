@@ -108,15 +108,18 @@ function directions(): Vector3[] {
 
 /** How the view was before it was turned. */
 interface Before {
-  run: number | undefined;
+  shown: number;
   camera: Camera;
   position: Vector3;
   target: Vector3;
   zoom: number;
 }
 
-/** Turns and nears the view to what a finding is about, so that it is seen free; and back once it is no longer looked at. */
-export function useSight(workup: Workup | undefined, bay: BayWorkup | undefined) {
+/**
+ * Turns and nears the view to what a finding is about, so that it is seen free; and back once it is no longer looked at.
+ * `shown` counts how often the whole was brought into view, after which it is turned again.
+ */
+export function useSight(workup: Workup | undefined, bay: BayWorkup | undefined, shown: number) {
   const sight = useBench((bench) => bench.sight);
   const three = useThree();
   const before = useRef<Before>(undefined);
@@ -133,7 +136,7 @@ export function useSight(workup: Workup | undefined, bay: BayWorkup | undefined)
       const back = before.current;
       before.current = undefined;
       // Another run or another view has a place of its own to be seen from.
-      if (back?.camera !== camera || back.run !== latest.current.workup?.run) return;
+      if (back?.camera !== camera || back.shown !== shown) return;
       camera.position.copy(back.position);
       camera.zoom = back.zoom;
       controls.target.copy(back.target);
@@ -144,8 +147,9 @@ export function useSight(workup: Workup | undefined, bay: BayWorkup | undefined)
     }
     const place = placeOf(sight, latest.current.workup, latest.current.bay);
     if (!place) return;
+    if (before.current?.shown !== shown) before.current = undefined;
     before.current ??= {
-      run: latest.current.workup?.run,
+      shown,
       camera,
       position: camera.position.clone(),
       target: controls.target.clone(),
@@ -174,5 +178,5 @@ export function useSight(workup: Workup | undefined, bay: BayWorkup | undefined)
     const best = tried.reduce((one, other) => (other.score > one.score ? other : one));
     lookAt(camera, controls, new Sphere(place.at, place.radius), best.way, size);
     invalidate();
-  }, [sight, ready]);
+  }, [sight, ready, shown]);
 }

@@ -1,5 +1,5 @@
 import { useThree } from '@react-three/fiber';
-import { useCallback, useEffect, useRef } from 'react';
+import { useCallback, useEffect, useRef, useState } from 'react';
 import { Box3, OrthographicCamera, PerspectiveCamera, Sphere, Vector3 } from 'three';
 import type { KeepOutWorkup, Workup } from '../api/generated/schema';
 
@@ -69,8 +69,14 @@ export function lookAt(
   controls?.update();
 }
 
-/** Turns the camera to a standard view that shows the whole pipe, and again whenever `ask` changes. */
-export function useView(view: View, ask: number, workup: Workup | undefined, keepOuts: KeepOutWorkup[]) {
+/** Turns the camera to a standard view that shows the whole pipe, and again whenever `ask` changes; tells how often. */
+export function useView(
+  view: View,
+  ask: number,
+  workup: Workup | undefined,
+  keepOuts: KeepOutWorkup[],
+): number {
+  const [shown, setShown] = useState(0);
   const camera = useThree((three) => three.camera) as PerspectiveCamera | OrthographicCamera;
   const controls = useThree((three) => three.controls) as unknown as Controls | null;
   const invalidate = useThree((three) => three.invalidate);
@@ -90,6 +96,9 @@ export function useView(view: View, ask: number, workup: Workup | undefined, kee
 
   // biome-ignore lint/correctness/useExhaustiveDependencies: a changed pipe must not move the eye
   useEffect(() => {
-    if (ready && flat === isFlat(view)) show();
+    if (!ready || flat !== isFlat(view)) return;
+    show();
+    setShown((times) => times + 1);
   }, [view, ask, controls, ready, flat, workup?.run]);
+  return shown;
 }

@@ -120,9 +120,10 @@ fn to_mesh(room: &Convex, mesh: &Mesh, pose: &Isometry3<f64>) -> Option<Closest>
             mesh.nearest_to_segment(real(from), real(&(from + way)))?
         }
         _ => {
-            let (centre, radius) = own.ball();
-            let (middle, (at, body)) = (real(&centre), Body::of(&own));
-            let least = |low: Real3, high: Real3, _| (middle - middle.clamp(low, high)).length() - radius;
+            let (at, body) = Body::of(&own);
+            // No place of a box is further from its middle than a corner, and a distance grows no faster than one goes.
+            let least =
+                |low: Real3, high: Real3, _| own.distance(&point((low + high) * 0.5)).0 - (high - low).length() * 0.5;
             let exact = |triangle: &Triangle| {
                 distance(&at, body.shape(), &Pose::IDENTITY, triangle).map_or(f64::INFINITY, |far| far.distance)
             };

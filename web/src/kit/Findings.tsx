@@ -112,15 +112,26 @@ interface CardProps {
 function Card({ finding, onMend, onShow, onClose, also }: CardProps) {
   const unit = useBench((bench) => bench.unit);
   const { word, shape, edge, paper, ink } = look[finding.severity];
+  const acts = finding.remedies.length > 0 || also;
+  const press = onShow ?? onClose;
+  const shown = press && (
+    <Button
+      variant='text'
+      onClick={press}
+      sx={{ ml: 'auto', ...(acts ? {} : { p: 0, minWidth: 0, lineHeight: 1.35 }) }}
+    >
+      {onShow ? 'Show it' : 'Close'}
+    </Button>
+  );
   return (
     <Box sx={{ borderLeft: `4px solid ${edge}`, bgcolor: paper, px: 1.25, py: 0.9 }}>
       <Typography variant='body2' sx={{ lineHeight: 1.35 }}>
         <Box component='strong' sx={{ color: ink, mr: 0.75 }}>
           <span aria-hidden='true'>{shape}</span> {word}
         </Box>
-        {sentence(finding.words, unit)}
+        {sentence(finding.words, unit)} {!acts && shown}
       </Typography>
-      {(finding.remedies.length > 0 || onShow || onClose || also) && (
+      {acts && (
         <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 0.75, mt: 0.75 }}>
           {finding.remedies.map((remedy, index) => (
             <Button
@@ -132,16 +143,7 @@ function Card({ finding, onMend, onShow, onClose, also }: CardProps) {
             </Button>
           ))}
           {also}
-          {onShow && (
-            <Button variant='text' onClick={onShow} sx={{ ml: 'auto' }}>
-              Show it
-            </Button>
-          )}
-          {onClose && (
-            <Button variant='text' onClick={onClose} sx={{ ml: 'auto' }}>
-              Close
-            </Button>
-          )}
+          {shown}
         </Box>
       )}
     </Box>

@@ -54,9 +54,7 @@ export function MeasurePad({ state, workup, drawing, onNewRun, onPort }: Props) 
       </span>,
     ]),
   ) as Record<Stage, ReactNode>;
-  const portFindings = workup?.findings.filter((finding) => finding.part.part === 'end') ?? [];
-  const findings =
-    stage === 'ports' ? portFindings : bay.findings.filter((finding) => belongs(bay, stage, finding.part));
+  const findings = bay.findings.filter((finding) => belongs(bay, stage, finding.part));
   return (
     <>
       <StageTabs label='Order of measuring' stages={stages} names={names} now={stage} onOpen={open} />

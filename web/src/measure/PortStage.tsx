@@ -45,8 +45,10 @@ export function PortStage({ state, workup, bay, drawing, onNewRun, onPort }: Pro
               selected={isOpen(port)}
               ghost={port.standing !== 'in_place'}
               severity={
-                workup?.findings.find((one) => one.part.part === 'end' && one.part.end === port.port.end)
-                  ?.severity
+                workup?.findings.find(
+                  (one) =>
+                    one.step === 'measure' && one.part.part === 'end' && one.part.end === port.port.end,
+                )?.severity
               }
               onSelect={() => select({ part: 'end', ...port.port })}
             />
@@ -66,7 +68,10 @@ export function PortStage({ state, workup, bay, drawing, onNewRun, onPort }: Pro
       <Box sx={{ mt: 1.25 }}>
         <Findings
           findings={(workup?.findings ?? []).filter(
-            (one) => one.part.part === 'end' && !(selected.part === 'end' && selected.end === one.part.end),
+            (one) =>
+              one.step === 'measure' &&
+              one.part.part === 'end' &&
+              !(selected.part === 'end' && selected.end === one.part.end),
           )}
           selected={selected}
           onMend={(edit) => void drawing.keep(edit)}
@@ -147,7 +152,9 @@ function PortDetail({ state, workup, bay, port, drawing }: DetailProps) {
   const component = bay.components.find((one) => one.component === port.component);
   // Turned on its bolts it does not stand where it was typed.
   const turned = component !== undefined && component.turned !== 0;
-  const here = workup.findings.filter((one) => one.part.part === 'end' && one.part.end === end);
+  const here = workup.findings.filter(
+    (one) => one.step === 'measure' && one.part.part === 'end' && one.part.end === end,
+  );
   return (
     <Box sx={{ px: 1, pb: 1.25, borderLeft: `4px solid ${token.straw}`, bgcolor: token.paper }}>
       <Found found={port.found} />

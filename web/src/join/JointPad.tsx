@@ -3,6 +3,7 @@ import type { JointChange, JointWorkup, Workup } from '../api/generated/schema';
 import { figure, length, sentence, useBench } from '../kit/bench';
 import { LengthField } from '../kit/LengthField';
 import { Row } from '../kit/Row';
+import { SetOut } from '../kit/SetOut';
 import type { Drawing } from '../kit/useDrawing';
 import { token } from '../theme';
 
@@ -83,6 +84,7 @@ export function JointPad({ workup, joint, drawing }: Props) {
           Take it out
         </Button>
       </Box>
+      <SetOut part={{ part: 'joint', run, joint: joint.joint }} follows={workup} />
     </>
   );
 }

@@ -10,6 +10,7 @@ import type {
 } from '../api/generated/schema';
 import { Choice } from '../kit/Choice';
 import { LengthField } from '../kit/LengthField';
+import { SetOut } from '../kit/SetOut';
 import type { Drawing } from '../kit/useDrawing';
 import { token } from '../theme';
 import { Found } from './Found';
@@ -131,6 +132,7 @@ export function KeepOutDetail({ state, bay, keepOut, drawing }: Props) {
         at={keepOut.at}
         onKeep={(swing) => change({ set: 'swing', swing })}
       />
+      <SetOut part={{ part: 'keep_out', keep_out: kept.id }} follows={bay} />
       <Button
         variant='text'
         onClick={() => void drawing.keep({ step: 'measure', edit: 'remove_keep_out', keep_out: kept.id })}

@@ -4,6 +4,7 @@ import { degrees, figure, length, sentence, useBench } from '../kit/bench';
 import { LengthField } from '../kit/LengthField';
 import { NumberField } from '../kit/NumberField';
 import { Row } from '../kit/Row';
+import { SetOut } from '../kit/SetOut';
 import type { Drawing } from '../kit/useDrawing';
 import { token } from '../theme';
 import { LockButton } from './LockButton';
@@ -154,6 +155,7 @@ export function BendPad({ workup, index, drawing }: Props) {
           {bend.vertex.map((coordinate) => figure(coordinate, unit)).join(' / ')}
         </Box>
       </Row>
+      <SetOut part={{ part: 'bend', run, bend: id }} follows={workup} />
     </>
   );
 }

@@ -64,6 +64,7 @@ endpoints! {
     rack::rack_of,
     rack::truing_of,
     rack::gap_of,
+    rack::set_out,
     record::load,
     record::add,
     workshop::load,

@@ -5,7 +5,7 @@ use std::sync::{Arc, Mutex, PoisonError};
 
 use nook_core::rack::{RackWorkup, rack};
 use nook_core::record::Progress;
-use nook_core::workup::{GapError, GapWorkup, ToJson, TruingWorkup, bay, gap_between, truing};
+use nook_core::workup::{GapError, GapWorkup, SettingOut, ToJson, TruingWorkup, bay, gap_between, setting_out, truing};
 use nook_core::{Given, PartRef, RunId, workup_given};
 use nook_store::{Author, JobId, Store};
 use rocket::serde::json::Json;
@@ -129,6 +129,31 @@ pub(super) async fn gap_of(
     let job = store.job(id.0).await?;
     let scans = meshes.of(store, &job).await;
     Ok(Json(workers.run(move || Ok(gap_between(&job, one, other, &scans)?)).await?))
+}
+
+/// A part that is to be set out.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub(super) struct ToSetOut {
+    /// The part.
+    part: PartRef,
+}
+
+/// How a part's points are marked on the car, by readings from datums.
+#[utoipa::path(post, path = "/api/jobs/{id}/set-out", tag = "bay", operation_id = "setOut", request_body = ToSetOut,
+    params(("id" = i64, Path)), responses((status = 200, body = SettingOut), (status = 404, body = Problem)))]
+#[post("/jobs/<id>/set-out", data = "<asked>")]
+pub(super) async fn set_out(
+    store: &State<Store>,
+    meshes: &State<Meshes>,
+    workers: &State<Workers>,
+    id: Id,
+    asked: Result<Body<ToSetOut>, Problem>,
+) -> Result<Json<SettingOut>, Problem> {
+    let ToSetOut { part } = asked?.0;
+    let job = store.job(id.0).await?;
+    let scans = meshes.of(store, &job).await;
+    Ok(Json(workers.run(move || Ok(setting_out(&job, part, &scans))).await?))
 }
 
 impl From<GapError> for Problem {

@@ -73,3 +73,15 @@ fn two_things_have_a_distance_and_a_run_a_price_for_looking_meant() {
     assert_eq!(then["already"].as_u64().unwrap(), truing["already"].as_u64().unwrap() + 1);
     assert_eq!(server.get("/api/jobs/1/runs/999/truing").unwrap_err()["status"], 404);
 }
+
+#[test]
+fn a_crest_is_set_out_from_datums() {
+    let server = Server::with_the_demo();
+    let ask = |part: Value| server.post("/api/jobs/1/set-out", None, &json!({ "part": part }));
+    let bend = server.get("/api/jobs/1/runs/1/workup").unwrap()["bends"][1]["bend"].clone();
+    let told = ask(json!({ "part": "bend", "run": 1, "bend": bend })).unwrap();
+    assert_eq!(told["points"][0]["name"], "crest of bend 2");
+    assert_eq!(told["points"][0]["set"]["readings"].as_array().unwrap().len(), 3);
+    assert_eq!(ask(json!({ "part": "keep_out", "keep_out": 999 })).unwrap()["points"], json!([]));
+    assert_eq!(ask(json!({ "part": "moon" })).unwrap_err()["status"], 400);
+}

@@ -27,6 +27,7 @@ mod progress;
 mod rack;
 mod remedies;
 mod sawn_outside;
+mod setting_out;
 mod survey_properties;
 mod truing;
 mod way_properties;

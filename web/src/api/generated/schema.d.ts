@@ -594,6 +594,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{id}/set-out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** How a part's points are marked on the car, by readings from datums. */
+        post: operations["setOut"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{id}/undo": {
         parameters: {
             query?: never;
@@ -3538,6 +3555,50 @@ export interface components {
         SearchStep: "legs" | "ways" | "shapes" | "turns";
         /** @description the hose seat, mm */
         Seat: number;
+        /** @description Three readings that fix a point. */
+        SetBy: {
+            /** @description Each of them. */
+            readings: [
+                components["schemas"]["SetReading"],
+                components["schemas"]["SetReading"],
+                components["schemas"]["SetReading"]
+            ];
+            /** @description How far the point is off at most where each reading is off by [`READ`]. */
+            off: components["schemas"]["Measure"];
+            /** @description Which of the two places that the readings leave is meant, and how far off it may be. */
+            words: components["schemas"]["DualUnitText"];
+        };
+        /**
+         * @description What sort of reading sets a point out.
+         * @enum {string}
+         */
+        SetKind: "tape" | "height";
+        /** @description A point that is set out. */
+        SetPoint: {
+            /** @description What it is. */
+            name: string;
+            /** @description Where it is to be, in mm, vehicle axes. */
+            at: components["schemas"]["Triple"];
+            set?: components["schemas"]["SetBy"] | null;
+            /** @description Datums that something stands before, as far as what is in the bay tells. */
+            hidden: string[];
+        };
+        /** @description One reading. */
+        SetReading: {
+            /** @description From which datum point. */
+            datum: components["schemas"]["DatumId"];
+            /** @description What it is. */
+            kind: components["schemas"]["SetKind"];
+            /** @description The distance, or how much higher the point is. */
+            mm: components["schemas"]["Measure"];
+            /** @description Said in words. */
+            words: components["schemas"]["DualUnitText"];
+        };
+        /** @description Points of a part, each with the readings that set it out. */
+        SettingOut: {
+            /** @description The points; none for what has none that could be marked. */
+            points: components["schemas"]["SetPoint"][];
+        };
         /**
          * @description How bad a finding is.
          * @enum {string}
@@ -3894,6 +3955,11 @@ export interface components {
             nose_up: components["schemas"]["PitchAngle"];
             /** @description Across it, in degrees; positive where the left is higher. */
             left_up: components["schemas"]["PitchAngle"];
+        };
+        /** @description A part that is to be set out. */
+        ToSetOut: {
+            /** @description The part. */
+            part: components["schemas"]["PartRef"];
         };
         /** @description Sums over one pipe. */
         Totals: {
@@ -4512,6 +4578,11 @@ export type ScanWorkup = components['schemas']['ScanWorkup'];
 export type SeamCount = components['schemas']['SeamCount'];
 export type SearchStep = components['schemas']['SearchStep'];
 export type Seat = components['schemas']['Seat'];
+export type SetBy = components['schemas']['SetBy'];
+export type SetKind = components['schemas']['SetKind'];
+export type SetPoint = components['schemas']['SetPoint'];
+export type SetReading = components['schemas']['SetReading'];
+export type SettingOut = components['schemas']['SettingOut'];
 export type Severity = components['schemas']['Severity'];
 export type Shift = components['schemas']['Shift'];
 export type Short = components['schemas']['Short'];
@@ -4537,6 +4608,7 @@ export type Target = components['schemas']['Target'];
 export type Temperature = components['schemas']['Temperature'];
 export type Thing = components['schemas']['Thing'];
 export type TiltCheck = components['schemas']['TiltCheck'];
+export type ToSetOut = components['schemas']['ToSetOut'];
 export type Totals = components['schemas']['Totals'];
 export type Triple = components['schemas']['Triple'];
 export type TrueWay = components['schemas']['TrueWay'];
@@ -8142,6 +8214,129 @@ export interface operations {
             };
             /** @description Busy, or the data folder is gone; nothing was changed */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    setOut: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ToSetOut"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SettingOut"];
+                };
+            };
+            /** @description It cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by a page of another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There are as many as are kept, or it is used */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is of another type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked under another name than this server's */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It cannot be, cannot be opened, or its number is none */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server failed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the data folder is gone; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -18,6 +18,7 @@ import { Findings } from '../kit/Findings';
 import type { Drawing } from '../kit/useDrawing';
 import { token } from '../theme';
 import { CutOtherwise } from './CutOtherwise';
+import { JigSection } from './JigSection';
 import { SawRow } from './SawRow';
 
 interface Props {
@@ -159,6 +160,7 @@ export function CutPad({ state, workup, drawing }: Props) {
         ))}
       </Box>
       <BenderTables workup={workup} unit={unit} />
+      <JigSection state={state} run={workup.run} />
     </>
   );
 }

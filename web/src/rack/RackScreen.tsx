@@ -24,6 +24,8 @@ import { Vehicle } from './Vehicle';
 
 /** Narrower than this, px, it is a list. */
 const NARROW = 900;
+/** The thickest stick, px: its bends and their figures have room above and below it within its row. */
+const THICK = 32;
 /** What of a row is not its stick, px. */
 const BESIDE_STICK = 56 + 216 + 430 + 3 * 16 + 2 * 24 + 4;
 
@@ -41,7 +43,9 @@ export function RackScreen({ state }: { state: JobState }) {
   const narrow = width < NARROW;
   const runs = rack.data?.runs ?? [];
   const longest = Math.max(1, ...runs.map(({ rod }) => (rod ? reachOf(rod) : 0)));
-  const perMm = (narrow ? width - 28 : width - BESIDE_STICK) / longest;
+  const thickest = Math.max(1, ...runs.map(({ rod }) => rod?.od ?? 0));
+  const room = narrow ? width - 28 : width - BESIDE_STICK;
+  const perMm = Math.min(room / longest, THICK / thickest);
 
   useEffect(() => {
     document.title = `${state.job.name} · Nook Bend`;

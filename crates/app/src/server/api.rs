@@ -63,6 +63,7 @@ endpoints! {
     bay::glb,
     rack::rack_of,
     rack::truing_of,
+    rack::jig_of,
     rack::gap_of,
     rack::set_out,
     record::load,

@@ -5,7 +5,9 @@ use std::sync::{Arc, Mutex, PoisonError};
 
 use nook_core::rack::{RackWorkup, rack};
 use nook_core::record::Progress;
-use nook_core::workup::{GapError, GapWorkup, SettingOut, ToJson, TruingWorkup, bay, gap_between, setting_out, truing};
+use nook_core::workup::{
+    GapError, GapWorkup, JigWorkup, SettingOut, ToJson, TruingWorkup, bay, gap_between, jig, setting_out, truing,
+};
 use nook_core::{Given, PartRef, RunId, workup_given};
 use nook_store::{Author, JobId, Store};
 use rocket::serde::json::Json;
@@ -101,6 +103,21 @@ pub(super) async fn truing_of(
     let job = store.job(id.0).await?;
     let scans = meshes.of(store, &job).await;
     Ok(Json(workers.run(move || Ok(truing(&job, RunId(run), &scans)?)).await?))
+}
+
+/// Two posts on a board that hold a run's mouths as the car does.
+#[utoipa::path(get, path = "/api/jobs/{id}/runs/{run}/jig", tag = "runs", operation_id = "loadJig",
+    params(("id" = i64, Path), ("run" = u32, Path)),
+    responses((status = 200, body = JigWorkup), (status = 404, body = Problem)))]
+#[get("/jobs/<id>/runs/<run>/jig")]
+pub(super) async fn jig_of(
+    store: &State<Store>,
+    workers: &State<Workers>,
+    id: Id,
+    run: u32,
+) -> Result<Json<JigWorkup>, Problem> {
+    let job = store.job(id.0).await?;
+    Ok(Json(workers.run(move || Ok(jig(&job, RunId(run))?)).await?))
 }
 
 /// Two things whose distance is wanted.

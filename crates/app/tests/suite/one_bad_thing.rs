@@ -121,14 +121,20 @@ fn each_browser_hears_of_the_others_changes_and_undoes_its_own() {
     server.upload(demo().to_string().as_bytes()).unwrap();
     assert_eq!(server.status("GET", "/api/jobs/1/changes", &[]), 400, "nobody listens");
     let mut heard = server.listen_as("left", "/api/jobs/1/changes").unwrap();
-    assert_eq!(heard.next().unwrap(), json!({ "is": "revision", "revision": 1, "own": false }));
+    assert_eq!(heard.next().unwrap(), json!({ "is": "revision", "revision": 1, "own": false, "what": null }));
     let run = |id: u32, name: &str| json!({ "step": "job", "edit": "rename_run", "run": id, "name": name });
     let runs = demo()["job"]["runs"].clone();
     let number = |index: usize| u32::try_from(runs[index]["id"].as_u64().unwrap()).unwrap();
     server.post_as("left", "/api/jobs/1/edits", 1, &run(number(0), "Left")).unwrap();
     server.post_as("right", "/api/jobs/1/edits", 2, &run(number(1), "Right")).unwrap();
-    assert_eq!(heard.next().unwrap(), json!({ "is": "revision", "revision": 2, "own": true }));
-    assert_eq!(heard.next().unwrap(), json!({ "is": "revision", "revision": 3, "own": false }));
+    assert_eq!(
+        heard.next().unwrap(),
+        json!({ "is": "revision", "revision": 2, "own": true, "what": "the name of Left" })
+    );
+    assert_eq!(
+        heard.next().unwrap(),
+        json!({ "is": "revision", "revision": 3, "own": false, "what": "the name of Right" })
+    );
     let back = server.post_as("left", "/api/jobs/1/undo", 3, &Value::Null).unwrap();
     assert_eq!((&back["job"]["runs"][0]["name"], &back["job"]["runs"][1]["name"]), (&runs[0]["name"], &json!("Right")));
     assert_eq!((&back["can_undo"], &back["can_redo"]), (&json!(false), &json!(true)));

@@ -17,6 +17,7 @@ mod extreme_numbers;
 mod flow;
 mod heat_and_roll;
 mod invariance;
+mod jig;
 mod joint_defaults;
 mod joints_along;
 mod marks;

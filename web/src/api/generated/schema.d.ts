@@ -437,6 +437,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{id}/runs/{run}/jig": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Two posts on a board that hold a run's mouths as the car does. */
+        get: operations["loadJig"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{id}/runs/{run}/kept": {
         parameters: {
             query?: never;
@@ -1687,6 +1704,60 @@ export interface components {
         };
         /** @description the insulation, mm */
         Insulation: number;
+        /** @description A distance that is measured once the posts stand. */
+        JigCheck: {
+            /** @description Between what. */
+            between: string;
+            /** @description How far. */
+            mm: components["schemas"]["Measure"];
+        };
+        /** @description A post that holds a stub of tube as a mouth holds it. */
+        JigPost: {
+            /** @description Which mouth. */
+            end: components["schemas"]["End"];
+            /** @description What it is of. */
+            name: string;
+            /** @description Outside diameter of the stub. */
+            od: components["schemas"]["Measure"];
+            /** @description Where the point of the board lies that is below the middle of the mouth, along x and y. */
+            foot: [
+                components["schemas"]["Measure"],
+                components["schemas"]["Measure"]
+            ];
+            /** @description From the board up to the middle of the mouth. */
+            height: components["schemas"]["Measure"];
+            /**
+             * Format: double
+             * @description The way out of the mouth, seen from above: degrees to the left from x, -180 to 180.
+             */
+            turn: number;
+            /**
+             * Format: double
+             * @description The way out of the mouth: degrees above the board.
+             */
+            tilt: number;
+            /** @description Said in words. */
+            words: components["schemas"]["DualUnitText"];
+        };
+        /** @description Two posts on a level board, upright as in the car. On the board, x runs from A's foot to B's and y to its left. */
+        JigWorkup: {
+            /** @description A's post, then B's. */
+            posts: [
+                components["schemas"]["JigPost"],
+                components["schemas"]["JigPost"]
+            ];
+            /** @description Distances that hold only where both posts are right, each to a millimetre. */
+            checks: [
+                components["schemas"]["JigCheck"],
+                components["schemas"]["JigCheck"],
+                components["schemas"]["JigCheck"],
+                components["schemas"]["JigCheck"]
+            ];
+            /** @description How long each stick is that is pushed into a mouth for the checks, from the mouth's middle out. */
+            stick: components["schemas"]["Measure"];
+            /** @description Least room between the pipe with its hoses and the board. */
+            under: components["schemas"]["Measure"];
+        };
         /**
          * @description One vehicle's job. Its fields change only through [`crate::apply`], so what [`Job::check`] checks always
          *     holds.
@@ -4465,6 +4536,9 @@ export type InstrumentNews = components['schemas']['InstrumentNews'];
 export type InstrumentStatus = components['schemas']['InstrumentStatus'];
 export type InstrumentsWorkup = components['schemas']['InstrumentsWorkup'];
 export type Insulation = components['schemas']['Insulation'];
+export type JigCheck = components['schemas']['JigCheck'];
+export type JigPost = components['schemas']['JigPost'];
+export type JigWorkup = components['schemas']['JigWorkup'];
 export type Job = components['schemas']['Job'];
 export type JobEdit = components['schemas']['JobEdit'];
 export type JobLine = components['schemas']['JobLine'];
@@ -7342,6 +7416,81 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server failed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the data folder is gone; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    loadJig: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                run: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JigWorkup"];
+                };
+            };
+            /** @description Asked by a page of another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked under another name than this server's */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It cannot be, cannot be opened, or its number is none */
             422: {
                 headers: {
                     [name: string]: unknown;

@@ -80,7 +80,9 @@ test('the rack says what is wrong and mends it, by keyboard, in the order the bu
   await page.getByRole('link', { name: 'Show it: Heater line, right' }).click();
   await expect(page.getByRole('region', { name: 'Findings here' })).toContainText('into the down pipe');
   await page.setViewportSize({ width: 390, height: 844 });
-  await expect(page.getByRole('region', { name: 'Findings' })).toContainText('11.7 mm into the down pipe');
+  await expect(page.getByRole('region', { name: 'Findings', exact: true })).toContainText(
+    '11.7 mm into the down pipe',
+  );
   await noSeriousFaults(page);
   await page.getByRole('link', { name: 'Rack' }).click();
   await expect(rows(page)).toHaveCount(8);

@@ -125,6 +125,8 @@ test('flow is weighed by size, and the pipe goes to other programs', async ({ pa
     mimeType: 'text/csv',
     buffer: Buffer.from(table),
   });
+  // Kept before the next is read, or its success clears the refusal of that.
+  await expect(page.getByText(/^Taken\./)).toBeVisible();
   await expect.poll(async () => Math.abs((await straightLength(page, 2)) - before)).toBeLessThan(1);
   await page.getByLabel('A bender table to read').setInputFiles({
     name: 'table.csv',

@@ -13,7 +13,7 @@ import type { KeepOutWorkup } from '../api/generated/schema';
 import { token } from '../theme';
 import type { LitLook } from './lit';
 import { matcap } from './matcaps';
-import { boxPlace, planePlace } from './placing';
+import { boxPlace, normalOf, planePlace } from './placing';
 import { RoundBar } from './RoundBar';
 import { ScanBody } from './ScanBody';
 
@@ -168,13 +168,7 @@ function SheetBody({ corners, children }: { corners: Triple[]; children: React.R
 /** A flat outline as triangles, in the plane of its first corner and its two longest sides. */
 function outline(corners: Triple[]): BufferGeometry {
   const points = corners.map((corner) => new Vector3(...corner));
-  const origin = points[0] ?? new Vector3();
-  // Newell's normal holds for outlines that turn inwards too.
-  const normal = points.reduce((sum, point, index) => {
-    const next = points[(index + 1) % points.length] ?? origin;
-    return sum.add(point.clone().sub(origin).cross(next.clone().sub(origin)));
-  }, new Vector3());
-  const level = new Quaternion().setFromUnitVectors(normal.normalize(), NORMAL);
+  const level = new Quaternion().setFromUnitVectors(normalOf(points), NORMAL);
   const flat = points.map((point) => {
     const { x, y } = point.clone().applyQuaternion(level);
     return new Vector2(x, y);

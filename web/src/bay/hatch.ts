@@ -1,7 +1,7 @@
 import { Vector3 } from 'three';
 import type { KeepOutWorkup } from '../api/generated/schema';
 import type { Pen } from './Pen';
-import { across, boxPlace, directionOf, drumOf, planePlace } from './placing';
+import { across, boxPlace, drumOf, normalOf, planePlace } from './placing';
 
 type Part = Pick<KeepOutWorkup, 'shape' | 'kind'>;
 type Of<S extends KeepOutWorkup['shape']['shape']> = Extract<KeepOutWorkup['shape'], { shape: S }>;
@@ -160,12 +160,7 @@ function section(pen: Pen, shape: Of<'sheet'>) {
   const points = shape.corners.map((corner) => new Vector3(...corner));
   const [origin] = points;
   if (!origin || points.length < 3) return;
-  // Newell's normal holds for outlines that turn inwards too.
-  const normal = points.reduce((sum, point, index) => {
-    const next = points[(index + 1) % points.length] ?? origin;
-    return sum.add(point.clone().sub(origin).cross(next.clone().sub(origin)));
-  }, new Vector3());
-  const [u, v] = across(directionOf(normal.toArray()));
+  const [u, v] = across(normalOf(points));
   const slant = u.clone().add(v).normalize();
   const aside = u.clone().sub(v).normalize();
   const flat = points.map((point) => {

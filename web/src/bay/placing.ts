@@ -42,6 +42,16 @@ export function drumOf({ from, to }: { from: [number, number, number]; to: [numb
   return { start, end, axis, u, v };
 }
 
+/** Square to a flat outline; Newell's normal holds for outlines that turn inwards too. */
+export function normalOf(points: readonly Vector3[]): Vector3 {
+  const origin = points[0] ?? new Vector3();
+  const sum = points.reduce((total, point, index) => {
+    const next = points[(index + 1) % points.length] ?? origin;
+    return total.add(point.clone().sub(origin).cross(next.clone().sub(origin)));
+  }, new Vector3());
+  return sum.normalize();
+}
+
 /** Where a keep-out's name stands. */
 export function middleOf({ shape, at, scan }: KeepOutWorkup): Triple {
   const along = shape.shape === 'line' ? shape.points : shape.shape === 'sheet' ? shape.corners : undefined;

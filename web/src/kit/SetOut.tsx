@@ -1,11 +1,11 @@
-import { Box, ButtonBase, Typography } from '@mui/material';
+import { Box, Typography } from '@mui/material';
 import { useQuery } from '@tanstack/react-query';
-import { useState } from 'react';
 import { useParams } from 'react-router';
 import { answered, server, words } from '../api/client';
 import type { PartRef, SetPoint } from '../api/generated/schema';
 import { token } from '../theme';
 import { sentence, useBench } from './bench';
+import { Fold } from './Fold';
 
 interface Props {
   part: PartRef;
@@ -15,22 +15,11 @@ interface Props {
 
 /** How what is planned is marked on the car: each point of a part by three readings from datums. */
 export function SetOut({ part, follows }: Props) {
-  const [open, setOpen] = useState(false);
   return (
-    <Box component='section' aria-label='Set it out on the car' sx={{ mt: 1.25 }}>
-      <ButtonBase
-        aria-expanded={open}
-        onClick={() => setOpen(!open)}
-        sx={{ width: '100%', justifyContent: 'space-between', py: 0.25 }}
-      >
-        <Typography variant='h2' component='h3'>
-          Set it out on the car
-        </Typography>
-        <Typography variant='body2' color='textSecondary'>
-          by tape and level {open ? '▴' : '▾'}
-        </Typography>
-      </ButtonBase>
-      {open && <Points part={part} follows={follows} />}
+    <Box sx={{ mt: 1.25 }}>
+      <Fold name='Set it out on the car' aside='by tape and level'>
+        <Points part={part} follows={follows} />
+      </Fold>
     </Box>
   );
 }

@@ -1,8 +1,8 @@
-import { Box, Button, ButtonBase, Typography } from '@mui/material';
-import { useState } from 'react';
+import { Box, Button, Typography } from '@mui/material';
 import type { AngleChoice, LegDirection, RouteConstraints, Workup } from '../api/generated/schema';
 import { figure, useBench } from '../kit/bench';
 import { Choice } from '../kit/Choice';
+import { Fold } from '../kit/Fold';
 import type { Drawing } from '../kit/useDrawing';
 import { token } from '../theme';
 import { Chip } from './WeightsPad';
@@ -33,7 +33,6 @@ export function Steer({ workup, drawing }: { workup: Workup; drawing: Drawing })
   const { unit, selected } = useBench();
   const wishes: RouteConstraints = workup.decisions.wishes ?? {};
   const asked = Object.keys(wishes).length;
-  const [open, setOpen] = useState(asked > 0);
   const ask = (change: Partial<RouteConstraints>) =>
     drawing.keep({ step: 'route', edit: 'set_wishes', run: workup.run, wishes: { ...wishes, ...change } });
   const vertex =
@@ -41,101 +40,92 @@ export function Steer({ workup, drawing }: { workup: Workup; drawing: Drawing })
   const at = vertex?.map((c) => c.mm) as [number, number, number] | undefined;
   const longest = wishes.legs?.find((leg) => leg.near == null)?.way.runs ?? 'free';
   return (
-    <Box component='section' aria-label='What is asked' sx={{ mb: 0.75 }}>
-      <ButtonBase
-        aria-expanded={open}
-        onClick={() => setOpen(!open)}
-        sx={{ width: '100%', justifyContent: 'space-between', py: 0.25 }}
-      >
-        <Typography variant='h2' component='h2'>
-          Steer
-        </Typography>
-        <Typography variant='body2' color='textSecondary'>
-          {asked === 0 ? 'nothing asked' : `${asked} asked`} {open ? '▴' : '▾'}
-        </Typography>
-      </ButtonBase>
-      {open && (
-        <Box sx={{ display: 'grid', gap: 1.25, pt: 1, pb: 0.5, borderBottom: `1px solid ${token.hairline}` }}>
-          <Box sx={{ display: 'flex', gap: 1 }}>
-            <Choice
-              label='Angles'
-              value={wishes.angles ?? 'either'}
-              options={angleNames}
-              width='50%'
-              onChange={(angles) => ask({ angles })}
-            />
-            <Choice
-              label='Bends'
-              value={String(wishes.most_bends ?? 5) as (typeof bendNames)[number][0]}
-              options={bendNames}
-              width='50%'
-              onChange={(most) => ask({ most_bends: Number(most) })}
-            />
-          </Box>
+    <Fold
+      name='Steer'
+      label='What is asked'
+      aside={asked === 0 ? 'nothing asked' : `${asked} asked`}
+      first={asked > 0}
+    >
+      <Box sx={{ display: 'grid', gap: 1.25, pt: 1, pb: 0.5, borderBottom: `1px solid ${token.hairline}` }}>
+        <Box sx={{ display: 'flex', gap: 1 }}>
           <Choice
-            label='Longest leg'
-            value={longest as Runs | 'free'}
-            options={legNames}
-            width='100%'
-            onChange={(runs) => {
-              const rest = (wishes.legs ?? []).filter((leg) => leg.near != null);
-              return ask({ legs: runs === 'free' ? rest : [...rest, { way: { runs } }] });
-            }}
+            label='Angles'
+            value={wishes.angles ?? 'either'}
+            options={angleNames}
+            width='50%'
+            onChange={(angles) => ask({ angles })}
           />
-          <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: '4px' }}>
-            <Chip on={wishes.tight_pies ?? false} onClick={() => ask({ tight_pies: !wishes.tight_pies })}>
-              Tight pies too
-            </Chip>
-            <Chip
-              on={wishes.turn_components ?? false}
-              onClick={() => ask({ turn_components: !wishes.turn_components })}
-            >
-              Turn components too
-            </Chip>
-          </Box>
-          <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 0.75, alignItems: 'center' }}>
-            <Button
-              variant='outlined'
-              disabled={!at}
-              onClick={() => at && ask({ pins: [...(wishes.pins ?? []), { at, within: 15 }] })}
-            >
-              Pass by the selected bend
-            </Button>
-            <Button
-              variant='outlined'
-              disabled={!at}
-              onClick={() => at && ask({ bans: [...(wishes.bans ?? []), { at, radius: 60 }] })}
-            >
-              Not there
-            </Button>
-            {!at && (
-              <Typography variant='body2' color='textSecondary'>
-                Pick a bend to pin or ban its place.
-              </Typography>
-            )}
-          </Box>
-          {(wishes.pins ?? []).map((pin, index) => (
-            <Place
-              key={`pin ${pin.at.join()}`}
-              text={`Pass within ${pin.within} mm of ${pin.at.map((c) => c.toFixed(0)).join(' / ')}`}
-              onDrop={() => ask({ pins: wishes.pins?.filter((_, i) => i !== index) ?? [] })}
-            />
-          ))}
-          {(wishes.bans ?? []).map((ban, index) => (
-            <Place
-              key={`ban ${ban.at.join()}`}
-              text={`Keep ${ban.radius} mm off ${ban.at.map((c) => c.toFixed(0)).join(' / ')}`}
-              onDrop={() => ask({ bans: wishes.bans?.filter((_, i) => i !== index) ?? [] })}
-            />
-          ))}
-          {vertex && (
+          <Choice
+            label='Bends'
+            value={String(wishes.most_bends ?? 5) as (typeof bendNames)[number][0]}
+            options={bendNames}
+            width='50%'
+            onChange={(most) => ask({ most_bends: Number(most) })}
+          />
+        </Box>
+        <Choice
+          label='Longest leg'
+          value={longest as Runs | 'free'}
+          options={legNames}
+          width='100%'
+          onChange={(runs) => {
+            const rest = (wishes.legs ?? []).filter((leg) => leg.near != null);
+            return ask({ legs: runs === 'free' ? rest : [...rest, { way: { runs } }] });
+          }}
+        />
+        <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: '4px' }}>
+          <Chip on={wishes.tight_pies ?? false} onClick={() => ask({ tight_pies: !wishes.tight_pies })}>
+            Tight pies too
+          </Chip>
+          <Chip
+            on={wishes.turn_components ?? false}
+            onClick={() => ask({ turn_components: !wishes.turn_components })}
+          >
+            Turn components too
+          </Chip>
+        </Box>
+        <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 0.75, alignItems: 'center' }}>
+          <Button
+            variant='outlined'
+            disabled={!at}
+            onClick={() => at && ask({ pins: [...(wishes.pins ?? []), { at, within: 15 }] })}
+          >
+            Pass by the selected bend
+          </Button>
+          <Button
+            variant='outlined'
+            disabled={!at}
+            onClick={() => at && ask({ bans: [...(wishes.bans ?? []), { at, radius: 60 }] })}
+          >
+            Not there
+          </Button>
+          {!at && (
             <Typography variant='body2' color='textSecondary'>
-              Selected: bend at {vertex.map((c) => figure(c, unit)).join(' / ')}
+              Pick a bend to pin or ban its place.
             </Typography>
           )}
         </Box>
-      )}
-    </Box>
+        {(wishes.pins ?? []).map((pin, index) => (
+          <Place
+            key={`pin ${pin.at.join()}`}
+            text={`Pass within ${pin.within} mm of ${pin.at.map((c) => c.toFixed(0)).join(' / ')}`}
+            onDrop={() => ask({ pins: wishes.pins?.filter((_, i) => i !== index) ?? [] })}
+          />
+        ))}
+        {(wishes.bans ?? []).map((ban, index) => (
+          <Place
+            key={`ban ${ban.at.join()}`}
+            text={`Keep ${ban.radius} mm off ${ban.at.map((c) => c.toFixed(0)).join(' / ')}`}
+            onDrop={() => ask({ bans: wishes.bans?.filter((_, i) => i !== index) ?? [] })}
+          />
+        ))}
+        {vertex && (
+          <Typography variant='body2' color='textSecondary'>
+            Selected: bend at {vertex.map((c) => figure(c, unit)).join(' / ')}
+          </Typography>
+        )}
+      </Box>
+    </Fold>
   );
 }
 

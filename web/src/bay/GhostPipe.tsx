@@ -2,6 +2,7 @@ import { useEffect, useMemo } from 'react';
 import type { PieceWorkup } from '../api/generated/schema';
 import { type Shown, shownColours } from '../kit/useShown';
 import { token } from '../theme';
+import { matcap } from './matcaps';
 import { pieceGeometry } from './pieceGeometry';
 
 /** A way kept beside the one taken, in its own colour, as thin as a drawing. */
@@ -27,11 +28,11 @@ function Ghost({ piece, radius, colour }: { piece: PieceWorkup; radius: number; 
   if (piece.centre.mm <= 0) return null;
   return (
     <mesh geometry={skin}>
-      <meshStandardMaterial
+      <meshMatcapMaterial
+        matcap={matcap('body')}
         color={colour}
         transparent
         opacity={0.55}
-        roughness={0.8}
         side={2}
         depthWrite={false}
       />

@@ -19,8 +19,16 @@ pub(super) struct Looking<N> {
 }
 
 enum Entry<N, A> {
-    Looking { reads: u64, looking: Arc<Looking<N>> },
-    Known { answers: Vec<u64>, answer: Arc<A> },
+    Looking {
+        reads: u64,
+        looking: Arc<Looking<N>>,
+    },
+    /// `whole` unless its time was up before it was done.
+    Known {
+        answers: Vec<u64>,
+        answer: Arc<A>,
+        whole: bool,
+    },
 }
 
 /// How a question stands.
@@ -31,6 +39,8 @@ pub(super) enum Standing<N, A> {
     Looking(Arc<Looking<N>>),
     /// It is known.
     Known(Arc<A>),
+    /// As much of it is known as was found until the time was up.
+    Partly(Arc<A>),
 }
 
 /// Questions by their key, each as it was asked last.
@@ -54,7 +64,10 @@ impl<K: Hash + Eq + Clone, N, A> LookedFor<K, N, A> {
     /// How a question stands, now that it reads `reads`.
     pub(super) fn standing(&self, key: &K, reads: u64) -> Standing<N, A> {
         match held(&self.0).get(key) {
-            Some(Entry::Known { answers, answer }) if answers.contains(&reads) => Standing::Known(Arc::clone(answer)),
+            Some(Entry::Known { answers, answer, whole }) if answers.contains(&reads) => {
+                let answer = Arc::clone(answer);
+                if *whole { Standing::Known(answer) } else { Standing::Partly(answer) }
+            }
             Some(Entry::Looking { reads: asked, looking }) if *asked == reads && !looking.is_stopped() => {
                 Standing::Looking(Arc::clone(looking))
             }
@@ -75,13 +88,15 @@ impl<K: Hash + Eq + Clone, N, A> LookedFor<K, N, A> {
         looking
     }
 
-    /// Keeps an answer, for everything it reads that has these hashes; a search that was stopped has none.
+    /// Keeps an answer, for everything it reads that has these hashes; a search that was called off has none, and one whose time
+    /// was up has what it found by then.
     pub(super) fn known(&self, key: K, looking: &Arc<Looking<N>>, answers: Vec<u64>, answer: Arc<A>) {
         let mut all = held(&self.0);
         // Somebody may have asked anew in the meantime.
         let own = matches!(all.get(&key), Some(Entry::Looking { looking: now, .. }) if Arc::ptr_eq(now, looking));
-        if own && !looking.is_stopped() {
-            all.insert(key, Entry::Known { answers, answer });
+        let whole = !looking.is_stopped();
+        if own && (whole || looking.is_followed()) {
+            all.insert(key, Entry::Known { answers, answer, whole });
         }
     }
 }
@@ -113,6 +128,10 @@ impl<N: Clone> Looking<N> {
 }
 
 impl<N> Looking<N> {
+    fn is_followed(&self) -> bool {
+        self.followers.load(Ordering::SeqCst) > 0
+    }
+
     fn is_stopped(&self) -> bool {
         self.stop.load(Ordering::Relaxed)
     }

@@ -111,7 +111,7 @@ pub(super) async fn standings(
         let ways = match ways.standing(&(id.0, run.0), reads(&job, run, &scans)) {
             Standing::NotLookedAt => WaysStanding::NotLookedAt,
             Standing::Looking(looking) => WaysStanding::Looking { share: looking.latest(share).unwrap_or(0.0) },
-            Standing::Known(found) => {
+            Standing::Known(found) | Standing::Partly(found) => {
                 let fit = found.offers.iter().filter(|offer| offer.fits()).count();
                 WaysStanding::Known { fit, near: found.offers.len() - fit }
             }
@@ -145,7 +145,8 @@ pub(super) async fn look<'a>(
     let (known, follower) = match ways.standing(&key, asked) {
         Standing::Known(found) => (Some(found), None),
         Standing::Looking(looking) => (None, Some(looking.follow())),
-        Standing::NotLookedAt => {
+        // What was found until the time was up is told and ordered, but whoever looks again looks.
+        Standing::Partly(_) | Standing::NotLookedAt => {
             let leave = workers.search()?;
             let stop = Arc::new(AtomicBool::new(false));
             stop_when_time_is_up(&stop);
@@ -234,7 +235,9 @@ pub(super) async fn order(
     weights.check().map_err(|problem| Problem::refused(format!("{problem}.")))?;
     let job = store.job(id.0).await?;
     let scans = meshes.of(store, &job).await;
-    let Standing::Known(found) = ways.standing(&(id.0, run), reads(&job, RunId(run), &scans)) else {
+    let (Standing::Known(found) | Standing::Partly(found)) =
+        ways.standing(&(id.0, run), reads(&job, RunId(run), &scans))
+    else {
         return Err(Problem::missing("No ways have been looked for since the job was last changed."));
     };
     let figures: Vec<_> = found.offers.iter().map(|offer| &offer.figures).collect();

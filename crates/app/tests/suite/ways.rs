@@ -8,19 +8,18 @@
     reason = "a test fails by panicking, and compares what must be the same to the bit"
 )]
 
-use std::path::Path;
+use std::sync::{Mutex, MutexGuard, PoisonError};
 
 use crate::support::Server;
 use serde_json::{Value, json};
 
 const RUN: &str = "/api/jobs/1/runs/1";
 
-/// A server with the demo's job.
-fn with_the_demo() -> Server {
-    let server = Server::start();
-    let file = Path::new(env!("CARGO_MANIFEST_DIR")).join("../../demo/pellow-van.json");
-    server.upload(&std::fs::read(file).unwrap()).unwrap();
-    server
+/// Held by whoever searches: each search takes every core and has seconds, not work, to end by.
+static SEARCHING: Mutex<()> = Mutex::new(());
+
+fn searching() -> MutexGuard<'static, ()> {
+    SEARCHING.lock().unwrap_or_else(PoisonError::into_inner)
 }
 
 fn search(server: &Server) -> (Vec<Value>, Value) {
@@ -37,7 +36,8 @@ fn fits(found: &Value) -> Vec<&Value> {
 
 #[test]
 fn a_search_tells_as_it_goes_and_is_asked_only_once() {
-    let server = with_the_demo();
+    let _alone = searching();
+    let server = Server::with_the_demo();
     let (news, found) = search(&server);
     let shares: Vec<f64> =
         news.iter().filter(|one| one["is"] == "progress").map(|one| one["share"].as_f64().unwrap()).collect();
@@ -69,7 +69,8 @@ fn a_search_tells_as_it_goes_and_is_asked_only_once() {
 
 #[test]
 fn weights_order_what_was_found_and_are_refused_where_they_make_no_sense() {
-    let server = with_the_demo();
+    let _alone = searching();
+    let server = Server::with_the_demo();
     let order = format!("{RUN}/ways/order");
     let presets = server.get("/api/ways/presets").unwrap();
     let weights = |name: &str| {
@@ -92,7 +93,7 @@ fn weights_order_what_was_found_and_are_refused_where_they_make_no_sense() {
 
 #[test]
 fn a_drag_goes_as_far_as_it_can_and_keeps_nothing() {
-    let server = with_the_demo();
+    let server = Server::with_the_demo();
     let before = server.get("/api/jobs/1").unwrap();
     let bend = server.get(&format!("{RUN}/workup")).unwrap()["bends"][1]["bend"].clone();
     let edit = |bend: &Value, angle: f64| {
@@ -120,7 +121,7 @@ fn a_drag_goes_as_far_as_it_can_and_keeps_nothing() {
 
 #[test]
 fn kept_ways_are_compared_and_the_pipe_goes_out_and_its_table_comes_back() {
-    let server = with_the_demo();
+    let server = Server::with_the_demo();
     let beside = server.get(&format!("{RUN}/kept")).unwrap();
     let names: Vec<_> = beside.as_array().unwrap().iter().map(|way| way["name"].as_str()).collect();
     assert_eq!(names, [None, Some("Whole elbows"), Some("Roomy")]);
@@ -152,7 +153,7 @@ fn kept_ways_are_compared_and_the_pipe_goes_out_and_its_table_comes_back() {
 
 #[test]
 fn a_twin_is_checked_against_what_is_on_its_own_side() {
-    let server = with_the_demo();
+    let server = Server::with_the_demo();
     assert_eq!(server.get(&format!("{RUN}/twin")).unwrap(), Value::Null, "the hot side has no twin");
     let job = server.get("/api/jobs/1").unwrap();
     let runs = job["job"]["runs"].as_array().unwrap();

@@ -66,7 +66,15 @@ export function Head({ state, run, place, onRun, onNewRun, onUndo, onRedo, onHel
         </Box>
       </MuiLink>
       {state && (
-        <Box sx={{ display: 'flex', flexDirection: 'column', justifyContent: 'center', minWidth: 0 }}>
+        <Box
+          sx={{
+            // On a phone's rack there is no room for a name; the page says it.
+            display: { xs: onRun ? 'flex' : 'none', sm: 'flex' },
+            flexDirection: 'column',
+            justifyContent: 'center',
+            minWidth: 0,
+          }}
+        >
           <Box
             sx={{
               fontSize: onRun ? 12.5 : 15,

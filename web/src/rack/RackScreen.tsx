@@ -115,6 +115,11 @@ export function RackScreen({ state }: { state: JobState }) {
             borderBottom: `1px solid ${token.hairline}`,
           }}
         >
+          {narrow && (
+            <Typography sx={{ width: '100%', fontWeight: 700, overflowWrap: 'anywhere' }}>
+              {state.job.name}
+            </Typography>
+          )}
           <Typography variant='h1'>{title(runs.length, rack.isPending)}</Typography>
           {runs.length > 0 && !narrow && (
             <Typography variant='body2' color='textSecondary'>

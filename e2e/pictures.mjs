@@ -33,12 +33,27 @@ const views = [
   ['rack', '/jobs/1', async () => {}],
   ['measure', '/jobs/1/runs/1/measure', async () => {}],
   ['datums', '/jobs/1/runs/1/measure', () => stage(/^Datums/, /^bulkhead seam/)],
+  [
+    'boxes',
+    '/jobs/1/runs/1/measure',
+    async () => {
+      const order = page.getByRole('navigation', { name: 'Order of measuring' });
+      await order.getByRole('button', { name: /^Boxes/ }).click();
+      await page
+        .getByRole('group', { name: 'Components' })
+        .getByRole('button', { name: /charge cooler/ })
+        .click();
+    },
+  ],
   ['in-the-way', '/jobs/1/runs/1/measure', () => stage(/^In the way/, /^fuse box lid/)],
   [
     'moves',
     '/jobs/1/runs/1/measure',
     async () => {
-      await stage(/^Moves/, /^compressor housing/);
+      await page
+        .getByRole('navigation', { name: 'Order of measuring' })
+        .getByRole('button', { name: /^Moves/ })
+        .click();
       await page.getByRole('slider', { name: 'Engine shown rolled by' }).press('End');
     },
   ],

@@ -1,13 +1,19 @@
 //! What is compiled into the binary.
 
 use nook_core::Job;
+use nook_core::measure::ComponentDesign;
 use nook_core::stock::Catalogue;
-use nook_formats::{CatalogueError, JobFileError, read_catalogue, read_job};
+use nook_formats::{CatalogueError, JobFileError, read_catalogue, read_component_designs, read_job};
 
 const TUBE: &str = include_str!("../../../catalogue/tube.toml");
 const DEMO: &str = include_str!("../../../demo/pellow-van.json");
 
 const DEMO_SCAN: &[u8] = include_bytes!("../../../demo/reservoir.ply");
+
+/// Boxes that coolers, radiators and tanks come as.
+pub(crate) fn component_designs() -> Result<Vec<ComponentDesign>, CatalogueError> {
+    read_component_designs(include_str!("../../../catalogue/components.toml"))
+}
 
 /// The catalogue.
 pub(crate) fn catalogue() -> Result<Catalogue, CatalogueError> {
@@ -65,12 +71,16 @@ mod tests {
         );
         assert!(job.mounts().is_some() && !job.components().is_empty());
         // The scan is the one that ships, and its matched points put it in place.
-        let scan = all.iter().find_map(|one| if let KeepOutShape::Scan(scan) = &one.shape { Some(scan) } else { None });
+        let scan = all.iter().find_map(|one| match &one.shape {
+            KeepOutShape::Scan(scan) => Some((one.id, scan)),
+            _ => None,
+        });
+        let (keep_out, scan) = scan.unwrap();
         let file = std::io::Cursor::new(DEMO_SCAN);
         let ships =
             crate::server::ready_to_keep(file, "reservoir.ply", &mut |_, _| std::ops::ControlFlow::Continue(()));
-        assert_eq!(ships.unwrap().0.id, scan.unwrap().scan);
-        let residuals = Survey::new(&job).scan(scan.unwrap()).unwrap().residuals;
+        assert_eq!(ships.unwrap().0.id, scan.scan);
+        let residuals = Survey::new(&job).scan(keep_out, scan).unwrap().residuals;
         assert!(residuals.len() >= 4 && residuals.iter().all(|off| *off < 3.0), "{residuals:?}");
     }
 

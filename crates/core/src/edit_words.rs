@@ -1,6 +1,6 @@
 //! What an edit is about, in a few words: for undo, and for whoever has the job open elsewhere.
 
-use crate::edit::{CutEdit, Edit, JobEdit, JoinEdit, MeasureEdit, RouteEdit, SpecEdit};
+use crate::edit::{CutEdit, Edit, JobEdit, JoinEdit, MeasureEdit, PlaceEdit, RouteEdit, SpecEdit};
 use crate::findings::part_words;
 use crate::job::Job;
 use crate::measure::{ComponentId, DatumId, KeepOutId, Measurand, PortRef, RunId};
@@ -20,6 +20,7 @@ pub fn edit_words(edit: &Edit, job: &Job) -> String {
         Edit::Job(edit) => said.job_edit(edit),
         Edit::Spec(edit) => said.spec(edit),
         Edit::Measure(edit) => said.measure(edit),
+        Edit::Place(edit) => said.place(edit),
         Edit::Route(edit) => said.route(edit),
         Edit::Join(edit) => said.join(edit),
         Edit::Cut(edit) => said.cut(edit),
@@ -59,7 +60,7 @@ impl Said<'_> {
 
     fn component(&self, id: ComponentId) -> String {
         let known = self.job.components().iter().find(|one| one.id == id);
-        known.map_or_else(|| "what turns on its bolts".to_owned(), |one| one.name.as_str().to_owned())
+        known.map_or_else(|| "a component".to_owned(), |one| one.name.as_str().to_owned())
     }
 
     fn measurand(&self, of: &Measurand) -> String {
@@ -106,15 +107,42 @@ impl Said<'_> {
             MeasureEdit::SetDatumSpread { datum, .. } => format!("how well {} is known", self.datum(*datum)),
             MeasureEdit::SetInstruments { .. } => "what was checked of tape and level".to_owned(),
             MeasureEdit::SetStanding { of, .. } => format!("whether {} is in place", self.measurand(of)),
-            MeasureEdit::AddComponent { name, .. } => format!("{} added", name.as_str()),
-            MeasureEdit::SetComponent { component, .. } => self.component(*component),
-            MeasureEdit::TurnComponent { component, .. } => format!("{} turned", self.component(*component)),
-            MeasureEdit::RemoveComponent { component } => format!("{} taken away", self.component(*component)),
             MeasureEdit::SetMounts { .. } => "how the engine moves".to_owned(),
             MeasureEdit::AddKeepOut { name, .. } => format!("{} added", name.as_str()),
             MeasureEdit::ChangeKeepOut { keep_out, .. } => self.keep_out(*keep_out),
             MeasureEdit::MoveKeepOut { keep_out, .. } => format!("{} moved", self.keep_out(*keep_out)),
             MeasureEdit::RemoveKeepOut { keep_out } => format!("{} taken away", self.keep_out(*keep_out)),
+        }
+    }
+
+    fn place(&self, edit: &PlaceEdit) -> String {
+        let mount = |component: ComponentId| format!("a mounting point of {}", self.component(component));
+        match edit {
+            PlaceEdit::AddComponent { name, .. } | PlaceEdit::AddOpening { name, .. } => {
+                format!("{} added", name.as_str())
+            }
+            PlaceEdit::ChangeComponent { component, .. } => self.component(*component),
+            PlaceEdit::SetFreedom { component, .. } | PlaceEdit::MoveComponent { component, .. } => {
+                format!("{} moved", self.component(*component))
+            }
+            PlaceEdit::CopyComponent { component, .. } => format!("{} copied", self.component(*component)),
+            PlaceEdit::SwapComponent { component, with } => {
+                format!("{} in the place of {}", with.name.as_str(), self.component(*component))
+            }
+            PlaceEdit::RemoveComponent { component } => format!("{} taken apart", self.component(*component)),
+            PlaceEdit::AddMount { component, .. }
+            | PlaceEdit::SetMount { component, .. }
+            | PlaceEdit::RemoveMount { component, .. } => mount(*component),
+            PlaceEdit::SetOpening { name, .. } => name.as_str().to_owned(),
+            PlaceEdit::RemoveOpening { .. } => "an opening taken away".to_owned(),
+            PlaceEdit::SetStance { .. } => "how the car stands".to_owned(),
+            PlaceEdit::BelongTogether { pairs } => match pairs.as_slice() {
+                [[one, other]] => format!("{} and {} belong together", self.keep_out(*one), self.keep_out(*other)),
+                pairs => format!("{} pairs that belong together", pairs.len()),
+            },
+            PlaceEdit::StandApart { pair: [one, other] } => {
+                format!("{} and {} stand apart", self.keep_out(*one), self.keep_out(*other))
+            }
         }
     }
 

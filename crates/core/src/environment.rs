@@ -227,7 +227,7 @@ impl From<Side> for Rides {
     }
 }
 
-fn movement(mounts: &Mounts) -> Option<Movement> {
+pub(crate) fn movement(mounts: &Mounts) -> Option<Movement> {
     let axis = Direction::of(mounts.from.to(mounts.to)).ok()?;
     let [from, to] = mounts.rolls().map(f64::to_radians);
     let roll = Turning { pivot: mounts.from.inner(), axis: axis.unit(), from, to };
@@ -267,11 +267,11 @@ pub(crate) fn keep_out_obstacle(survey: &Survey<'_>, keep_out: &KeepOut, scans: 
 
 fn obstacle(survey: &Survey<'_>, keep_out: &KeepOut, gap: f64, scans: &Scans) -> Option<Obstacle> {
     let shape = survey.placed(keep_out);
-    let swing = keep_out.swing.as_ref().map(turning);
+    let swing = survey.swing(keep_out).as_ref().map(turning);
     let solids: Vec<Solid> = match &shape {
         KeepOutShape::Scan(scan) => {
             let mesh = scans.get(&scan.scan, scan.unit)?;
-            let pose = survey.scan(scan).ok()?.pose;
+            let pose = survey.scan(keep_out.id, scan).ok()?.pose;
             vec![Solid::Mesh(Arc::clone(mesh), pose)]
         }
         KeepOutShape::Plane { centre, normal, size } if swing.is_none() => {
@@ -281,6 +281,12 @@ fn obstacle(survey: &Survey<'_>, keep_out: &KeepOut, gap: f64, scans: &Scans) ->
     };
     let parts = solids.into_iter().map(|solid| Part::new(solid, swing, keep_out.rides.into())).collect();
     Some(Obstacle::new(gap, parts))
+}
+
+/// What a shape takes as something to measure to, as it stands; nothing for a scan.
+pub(crate) fn shape_obstacle(shape: &KeepOutShape) -> Obstacle {
+    let rooms = rooms(shape).into_iter();
+    Obstacle::new(0.0, rooms.map(|room| Part::new(Solid::Convex(room), None, Rides::Body)).collect())
 }
 
 /// The convex rooms of a shape that is no scan.

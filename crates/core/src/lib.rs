@@ -19,6 +19,7 @@ pub mod join;
 pub mod labour;
 pub mod measure;
 pub mod part_ref;
+pub mod placing;
 pub mod rack;
 pub mod record;
 pub mod route;
@@ -28,7 +29,9 @@ pub mod work_step;
 pub mod workshop;
 pub mod workup;
 
-pub use edit::{Applied, CutEdit, Edit, EditError, JobEdit, JoinEdit, MeasureEdit, RouteEdit, SpecEdit, apply, merge};
+pub use edit::{
+    Applied, CutEdit, Edit, EditError, JobEdit, JoinEdit, MeasureEdit, PlaceEdit, RouteEdit, SpecEdit, apply, merge,
+};
 pub use edit_words::edit_words;
 pub use environment::Scans;
 pub use job::Job;

@@ -4,7 +4,7 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
 use crate::cut::PieceId;
-use crate::measure::{ComponentId, DatumId, End, KeepOutId, RunId};
+use crate::measure::{ComponentId, DatumId, End, KeepOutId, MountId, OpeningId, RunId};
 use crate::route::{BendId, JointId, LegId};
 
 /// A part of a job: what findings are about, what is selected, what an edit made, what a deed was done to.
@@ -65,6 +65,18 @@ pub enum PartRef {
     Component {
         /// Which.
         component: ComponentId,
+    },
+    /// A mounting point of a component, with what holds it.
+    Mount {
+        /// Of which component.
+        component: ComponentId,
+        /// Which.
+        mount: MountId,
+    },
+    /// An opening.
+    Opening {
+        /// Which.
+        opening: OpeningId,
     },
 }
 

@@ -1,5 +1,6 @@
 //! The catalogue of what can be bought.
 
+use nook_core::measure::ComponentDesign;
 use nook_core::stock::{Catalogue, TubeError};
 use thiserror::Error;
 
@@ -12,6 +13,20 @@ pub enum CatalogueError {
     /// A size that is no tube.
     #[error("the catalogue lists an impossible tube: {0}")]
     Tube(#[from] TubeError),
+}
+
+#[derive(serde::Deserialize)]
+#[serde(deny_unknown_fields)]
+struct Designs {
+    components: Vec<ComponentDesign>,
+}
+
+/// Reads the boxes that coolers, radiators and tanks come as.
+///
+/// # Errors
+/// [`CatalogueError::Toml`] where the text is none, or a box is out of range.
+pub fn read_component_designs(text: &str) -> Result<Vec<ComponentDesign>, CatalogueError> {
+    Ok(toml::from_str::<Designs>(text)?.components)
 }
 
 /// Reads a catalogue and checks every tube in it.

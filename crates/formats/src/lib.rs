@@ -1,9 +1,12 @@
 //! The open files Nook Bend reads and writes: the job as JSON, the catalogue as TOML, cut lists and
-//! length-rotation-angle tables as CSV, a pipe as DXF, STEP, STL and glTF, datum points and readings as CSV, scans, the bay as glTF and STL, wrap templates as SVG at true scale, and the packet of all of them.
+//! length-rotation-angle tables as CSV, a pipe as DXF, STEP, STL and glTF, datum points and readings as CSV, scans, the bay as glTF and STL, wrap templates, brackets and jigs as SVG at true scale, and the packet of all of them.
 
 mod bay_model;
+mod bracket_svg;
 mod catalogue_toml;
 mod cut_list_csv;
+mod drawing;
+mod jig_svg;
 mod job_file;
 mod lra_csv;
 mod packet;
@@ -16,8 +19,10 @@ mod table;
 mod template_svg;
 
 pub use bay_model::{ModelError, Part, bay_glb, bay_stl};
-pub use catalogue_toml::{CatalogueError, read_catalogue};
+pub use bracket_svg::bracket_svg;
+pub use catalogue_toml::{CatalogueError, read_catalogue, read_component_designs};
 pub use cut_list_csv::cut_list_csv;
+pub use jig_svg::jig_svg;
 pub use job_file::{JobFileError, LARGEST_JOB_FILE, job_schema, read_job, write_job};
 pub use lra_csv::{LraError, lra_csv, read_lra};
 pub use packet::{PacketFile, packet};

@@ -5,24 +5,18 @@ use nook_core::cut::WrapTemplate;
 use nook_core::workup::CutRow;
 use svg::Document;
 use svg::node::element::path::Data;
-use svg::node::element::{Line, Path, Rectangle, Text};
+use svg::node::element::{Line, Path};
+
+use super::drawing::{BAR, INK, height_of, label, lines_of, mm, written};
 
 /// Paper left round the drawing in mm: what printers cannot reach.
 const MARGIN: f64 = 8.0;
 /// Paper below the cut that is taped to the tube, in mm.
 const SKIRT: f64 = 25.0;
-/// Room below the skirt for the lines' names, and for the check bar, in mm.
+/// Room below the skirt for the lines' names, in mm.
 const NAMES: f64 = 10.5;
-const CHECK: f64 = 13.0;
-/// Size of the words, the height of one line of them, and the widest a letter is on average, in mm.
-const WORDS: f64 = 2.6;
-const LINE: f64 = 3.6;
-const LETTER: f64 = 1.56;
 /// Points of the outline: the chords stray from the curve by under 0.005 mm on any tube here.
 const POINTS: u32 = 360;
-/// The check bar in mm.
-const BAR: f64 = 100.0;
-const INK: &str = "#1d1850";
 
 /// The wrap template for one of a run's saw settings, by its place in the workup's list; `None` where there is none.
 #[must_use]
@@ -55,9 +49,8 @@ pub fn template_svg(od: f64, saw: f64, title: &str, cuts: &[String]) -> String {
          curve: what is under the paper is kept, the blade takes what lies beyond."
             .to_owned(),
     ];
-    let words: Vec<String> = says.iter().flat_map(|text| wrapped(text, width - 2.0 * MARGIN)).collect();
-    let said = LINE * f64::from(u32::try_from(words.len()).unwrap_or(u32::MAX));
-    let height = MARGIN + tall + SKIRT + NAMES + said + CHECK + MARGIN;
+    let words = lines_of(&says, width - 2.0 * MARGIN);
+    let height = MARGIN + tall + SKIRT + NAMES + height_of(&words) + MARGIN;
     // Heights grow up the tube and SVG's y grows down the paper.
     let base = MARGIN + tall;
     let at = |x: f64, h: f64| (mm(MARGIN + x), mm(base - h));
@@ -95,53 +88,5 @@ pub fn template_svg(od: f64, saw: f64, title: &str, cuts: &[String]) -> String {
             )
             .add(label(name, x, mm(base + SKIRT + 4.5), 3.2).set("text-anchor", anchor));
     }
-    let mut foot = base + SKIRT + NAMES;
-    for line in &words {
-        document = document.add(label(line, mm(MARGIN), mm(foot), WORDS));
-        foot += LINE;
-    }
-    document = document.add(
-        Rectangle::new()
-            .set("id", "check-bar")
-            .set("x", mm(MARGIN))
-            .set("y", mm(foot))
-            .set("width", BAR)
-            .set("height", 3)
-            .set("fill", INK),
-    );
-    let check = "This bar is 100 mm long. If it is not, print again at 100 %, not fitted to the page.";
-    for (index, line) in wrapped(check, width - 2.0 * MARGIN).iter().enumerate() {
-        let down = LINE * f64::from(u32::try_from(index).unwrap_or(0));
-        document = document.add(label(line, mm(MARGIN), mm(foot + 6.4 + down), WORDS));
-    }
-    document.to_string()
-}
-
-/// A text in lines that fit into `width` mm.
-fn wrapped(text: &str, width: f64) -> Vec<String> {
-    let mut lines = vec![String::new()];
-    for word in text.split(' ') {
-        let fits = |line: &String| {
-            let letters = u32::try_from(line.chars().count() + 1 + word.chars().count()).unwrap_or(u32::MAX);
-            line.is_empty() || f64::from(letters) * LETTER <= width
-        };
-        match lines.last_mut().filter(|line| fits(line)) {
-            Some(line) if line.is_empty() => line.push_str(word),
-            Some(line) => {
-                line.push(' ');
-                line.push_str(word);
-            }
-            None => lines.push(word.to_owned()),
-        }
-    }
-    lines
-}
-
-/// Micrometres, so that the file does not print rounding noise.
-fn mm(value: f64) -> f64 {
-    (value * 1000.0).round() / 1000.0
-}
-
-fn label(text: &str, x: f64, y: f64, size: f64) -> Text {
-    Text::new(text).set("x", x).set("y", y).set("font-size", size).set("fill", INK)
+    written(document, &words, MARGIN, base + SKIRT + NAMES, width - 2.0 * MARGIN).to_string()
 }

@@ -100,6 +100,13 @@ impl Direction {
         self.0
     }
 
+    /// Its image in the vehicle's middle plane.
+    #[must_use]
+    pub fn mirrored(self) -> Self {
+        let way = self.0.into_inner();
+        Self(Unit::new_unchecked(Vector::new(way.x, 0.0 - way.y, way.z)))
+    }
+
     /// The opposite direction.
     #[must_use]
     pub fn reversed(self) -> Self {

@@ -106,6 +106,13 @@ impl Mesh {
         [bounds.mins, bounds.maxs].map(|v| [v.x, v.y, v.z])
     }
 
+    /// Its support function: the most that any vertex goes along `way`, in mm times its length.
+    #[must_use]
+    pub fn support(&self, way: &crate::Vector) -> f64 {
+        let along = |[x, y, z]: [f64; 3]| way.x * x + way.y * y + way.z * z;
+        self.vertices().map(along).fold(f64::NEG_INFINITY, f64::max)
+    }
+
     /// Distance in mm from a point to the surface; 0 on it. The surface has no inside: a scan is seldom closed.
     #[must_use]
     pub fn distance_to_point(&self, point: Point) -> f64 {

@@ -5,6 +5,8 @@ mod field;
 mod figures;
 mod grid;
 mod offer;
+mod place;
+mod place_words;
 mod rank;
 mod refine;
 mod relaxation;
@@ -21,7 +23,7 @@ use utoipa::ToSchema;
 
 pub use compare::{Compared, compare};
 pub use figures::{Figures, Preset, Weights, presets};
-use nook_core::edit::{Edit, EditError, MeasureEdit, apply};
+use nook_core::edit::{EditError, PlaceEdit, apply};
 use nook_core::environment::Scans;
 use nook_core::findings::{across, unmeasured_words};
 use nook_core::job::Job;
@@ -29,6 +31,7 @@ use nook_core::measure::{KeepOutShape, RunId};
 use nook_core::route::{AlongAnchor, Joint, LegId, Route};
 use nook_geometry::units::DualUnitText;
 pub use offer::{Offer, Short, TurnFirst};
+pub use place::{PlaceNews, PlaceOffer, PlaceRun, PlacesFound, search_places};
 use rank::{MOST_SHORT, best_of, ranked};
 pub use relaxation::Relaxation;
 use route_search::{RouteSearch, Setup, turns_of};
@@ -138,8 +141,9 @@ pub fn search(
         let turns = turns_of(job, id);
         for (index, turn) in turns.iter().enumerate() {
             route_search.progress(SearchStep::Turns, index, turns.len());
-            let edit = MeasureEdit::TurnComponent { component: turn.component, turned: turn.turned };
-            let turned = apply(job, &Edit::Measure(edit))?.job;
+            let edit =
+                PlaceEdit::SetFreedom { component: turn.component, freedom: turn.freedom, to: turn.turned.get() };
+            let turned = apply(job, &edit.into())?.job;
             let setup = Setup::of(&turned, id, scans, Some(turn.clone()))?;
             let found = route_search.all_ways(&setup, 10);
             if wishes.turn_components {
@@ -189,6 +193,24 @@ pub fn reads(job: &Job, id: RunId, scans: &Scans) -> u64 {
     reads_with(job, id, scans, &along)
 }
 
+/// A hash of exactly what a search for a component's place reads: all of the job, and which scans are at hand.
+#[must_use]
+pub fn place_reads(job: &Job, scans: &Scans) -> u64 {
+    hash_of(job, job, scans)
+}
+
+fn hash_of(what: &impl Serialize, job: &Job, scans: &Scans) -> u64 {
+    let mut hasher = DefaultHasher::new();
+    // A job is always JSON; if it ever were not, nothing would be taken for an answer.
+    serde_json::to_string(what).map_err(|error| error.to_string()).hash(&mut hasher);
+    for keep_out in job.keep_outs() {
+        if let KeepOutShape::Scan(scan) = &keep_out.shape {
+            scans.get(&scan.scan, scan.unit).is_some().hash(&mut hasher);
+        }
+    }
+    hasher.finish()
+}
+
 /// Hashes of all it answers for: what it was asked, and the same once one of its offers is taken, whose joints stand as
 /// that has them.
 #[must_use]
@@ -202,15 +224,7 @@ pub fn answers_for(found: &RoutesFound, job: &Job, id: RunId, scans: &Scans) -> 
 
 fn reads_with(job: &Job, id: RunId, scans: &Scans, along: &[(Joint, Option<usize>)]) -> u64 {
     let job = job.without_routes_of(id);
-    let mut hasher = DefaultHasher::new();
-    // A job is always JSON; if it ever were not, nothing would be taken for an answer.
-    serde_json::to_string(&(&job, along)).map_err(|error| error.to_string()).hash(&mut hasher);
-    for keep_out in job.keep_outs() {
-        if let KeepOutShape::Scan(scan) = &keep_out.shape {
-            scans.get(&scan.scan, scan.unit).is_some().hash(&mut hasher);
-        }
-    }
-    hasher.finish()
+    hash_of(&(&job, along), &job, scans)
 }
 
 /// The joints between the ends of a route, with the places of their legs: bends are numbered anew when a route is taken.

@@ -20,6 +20,8 @@ pub struct TurnFirst {
     pub component: ComponentId,
     /// Its name.
     pub name: String,
+    /// Which of its freedoms, from 0.
+    pub freedom: usize,
     /// To how many degrees from how it was measured.
     pub turned: TurnAngle,
 }

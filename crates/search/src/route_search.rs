@@ -19,7 +19,7 @@ use nook_core::assembly::Assembly;
 use nook_core::edit::EditError;
 use nook_core::environment::{Environment, Scans};
 use nook_core::job::Job;
-use nook_core::measure::{Component, PortRef, RunId, TurnRange};
+use nook_core::measure::{Component, Freedom, PortRef, RunId};
 use nook_core::route::{
     AngleChoice, DesignVector, ResolvedRun, Route, RouteConstraints, RouteEnds, RouteGeometry, course_of, ways,
     with_joints_of,
@@ -66,20 +66,23 @@ pub(super) fn turns_of(job: &Job, id: RunId) -> Vec<TurnFirst> {
     let on_it = |component: &&Component| component.ports.iter().any(|port: &PortRef| port.run == id);
     let mut all = Vec::new();
     for component in job.components().iter().filter(on_it) {
-        let now = component.turned.get();
-        let step = match component.range {
-            TurnRange::Steps { step, .. } => step.get(),
-            _ => 10.0,
-        };
-        for k in [-1.0, 1.0, -2.0, 2.0] {
-            let Ok(turned) = TurnAngle::new(now + k * step) else { continue };
-            if (component.range.nearest(turned.get()) - turned.get()).abs() < 1e-6 {
-                all.push(TurnFirst { component: component.id, name: component.name.as_str().to_owned(), turned });
+        let turns = component.freedoms.iter().enumerate();
+        for (freedom, turn) in turns.filter(|(_, freedom)| matches!(freedom, Freedom::Turn { .. })) {
+            let step = turn.step().unwrap_or(TURNED_BY);
+            for k in [-1.0, 1.0, -2.0, 2.0] {
+                let Ok(turned) = TurnAngle::new(turn.setting() + k * step) else { continue };
+                if turn.takes(turned.get()) {
+                    let name = component.name.as_str().to_owned();
+                    all.push(TurnFirst { component: component.id, name, freedom, turned });
+                }
             }
         }
     }
     all
 }
+
+/// Degrees by which what turns to any angle is tried.
+const TURNED_BY: f64 = 10.0;
 
 pub(super) struct RouteSearch<'a> {
     pub(super) wishes: &'a RouteConstraints,

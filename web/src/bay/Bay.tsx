@@ -9,6 +9,7 @@ import { useKeys } from '../kit/useKeys';
 import type { Shown } from '../kit/useShown';
 import { token } from '../theme';
 import { BayTools, layerKeys } from './BayTools';
+import { bodyOf } from './Boxes';
 import { GapStrip } from './GapStrip';
 import { type BayLabel, LabelLayer, LabelPlacer } from './Labels';
 import { labelsOf, type Pointed } from './labelsOf';
@@ -44,7 +45,11 @@ export default function Bay({ state, drawing, pickPieces, measuring, shaping, be
   const { workup, bay } = drawing;
   useRoll(bay?.mounts);
   const gap = useGap(state.id, state.revision, between);
-  const lit = useMemo(() => litThings(workup, selected, sight, roll), [workup, selected, sight, roll]);
+  const body = useMemo(() => bodyOf(bay, selected), [bay, selected]);
+  const lit = useMemo(
+    () => litThings(workup, selected, sight, roll, body),
+    [workup, selected, sight, roll, body],
+  );
   const thing = measuring && bay ? measuredThing(bay, selected, workup?.run) : undefined;
   const labels = useMemo<BayLabel[]>(() => {
     if (!bay) return [];

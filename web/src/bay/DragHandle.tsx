@@ -25,7 +25,8 @@ export function DragHandle({
   const end = selected.part === 'end' ? workup?.ends.find((one) => one.end === selected.end) : undefined;
   if (workup && end) {
     const port = bay.ports.find((one) => one.port.run === workup.run && one.port.end === end.end);
-    if (port?.found.place === 'readings' || port?.component != null) return null;
+    const carrier = bay.components.find((one) => one.component === port?.component);
+    if (port?.found.place === 'readings' || carrier?.moved) return null;
     const move = (at: Triple) =>
       ({ step: 'measure', edit: 'move_port', run: workup.run, end: end.end, at }) as const;
     return (
@@ -35,6 +36,27 @@ export function DragHandle({
         planes={planes}
         onMove={(at) => drawing.propose(move(at))}
         onDone={(at) => void drawing.keep(move(at))}
+      />
+    );
+  }
+  const wholes = measuring ? bay.components : [];
+  const whole = wholes.find(
+    (one) =>
+      (selected.part === 'component' && one.component === selected.component) ||
+      (selected.part === 'keep_out' && one.body.includes(selected.keep_out)),
+  );
+  const slides = whole?.freedoms.some((freedom) => freedom.is.moves === 'slide');
+  if (whole && (selected.part === 'component' || slides || whole.moved)) {
+    if (!whole.at || !slides) return null;
+    const move = (to: Triple) =>
+      ({ step: 'place', edit: 'move_component', component: whole.component, to }) as const;
+    return (
+      <Handle
+        key={`component ${whole.component}`}
+        at={whole.at.map((c) => c.mm) as Triple}
+        planes={planes}
+        onMove={(to) => drawing.propose(move(to))}
+        onDone={(to) => void drawing.keep(move(to))}
       />
     );
   }

@@ -5,6 +5,7 @@ import type { Drawing } from '../kit/useDrawing';
 import type { Shown } from '../kit/useShown';
 import { token } from '../theme';
 import { AirTint } from './AirTint';
+import { Boxes } from './Boxes';
 import { DragHandle } from './DragHandle';
 import { EndMark } from './EndMark';
 import { EngineSide } from './EngineSide';
@@ -44,19 +45,24 @@ export function Scene(props: SceneProps) {
   const { drawing, pickPieces, measuring, shaping, beside, lit, pointed, onPoint, onRun, gap, view, ask } =
     props;
   const { workup, bay } = drawing;
-  const { press, select, selected, stage, layers, between } = useBench();
+  const { press, select, selected, stage, layers, between, sight } = useBench();
   const shown = useView(view, ask, workup, bay?.keep_outs ?? []);
   useSight(workup, bay, shown);
   const listed = measuring && (stage === 'boxes' || stage === 'way') ? stage : undefined;
+  const looked = useCallback(
+    (id: number) =>
+      sight?.part.part === 'keep_out' && sight.against?.is === 'keep_out' && sight.against.keep_out === id,
+    [sight],
+  );
   const strengthOf = useCallback(
     (keepOut: KeepOutWorkup): Strength => {
       const known = lit.keepOuts.get(keepOut.keep_out)?.look;
-      if (known === 'lit' || (known && !measuring)) return known;
+      if (known === 'lit' || (known && (!measuring || looked(keepOut.keep_out)))) return known;
       if (keepOut.keep_out === pointed.keepOut) return 'near';
       const asked = listed && (listed === 'boxes') === keepOut.big;
       return asked ? 'plain' : 'faint';
     },
-    [lit, measuring, pointed.keepOut, listed],
+    [lit, measuring, pointed.keepOut, listed, looked],
   );
   const all = (bay?.keep_outs ?? []).filter((one) => layers[one.rides]);
   const side = (rides: KeepOutWorkup['rides']) => all.filter((one) => one.rides === rides);
@@ -66,7 +72,7 @@ export function Scene(props: SceneProps) {
       <KeepOutBody
         key={keepOut.keep_out}
         keepOut={keepOut}
-        look={measuring && look !== 'lit' ? undefined : look}
+        look={measuring && look !== 'lit' && !looked(keepOut.keep_out) ? undefined : look}
         hovered={keepOut.keep_out === pointed.keepOut}
         onHover={(id) => onPoint({ keepOut: id })}
         onPick={() => {
@@ -116,6 +122,7 @@ export function Scene(props: SceneProps) {
         <EndMark key={end.end} end={end} workup={workup} />
       ))}
       {bay && measuring && <Survey bay={bay} run={workup?.run} />}
+      {bay && measuring && <Boxes bay={bay} />}
       {bay && !samePart(selected, { part: 'nothing' }) && (
         <DragHandle bay={bay} drawing={drawing} measuring={measuring} />
       )}

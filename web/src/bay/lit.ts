@@ -31,6 +31,8 @@ export function litThings(
   selected: Selected,
   sight: Sight | undefined,
   roll: number,
+  /** The keep-outs that what is selected consists of. */
+  body: readonly number[] = [],
 ): LitThings {
   const lit: LitThings = { keepOuts: new Map(), runs: new Map() };
   const left = (thing: ClearanceThing) => thing.gap.mm - thing.limit.mm;
@@ -52,8 +54,11 @@ export function litThings(
     if (named !== undefined && severity !== 'info' && !lit.keepOuts.has(named))
       lit.keepOuts.set(named, { look });
   }
-  if (selected.part === 'keep_out')
-    lit.keepOuts.set(selected.keep_out, { ...lit.keepOuts.get(selected.keep_out), look: 'lit' });
+  for (const id of selected.part === 'keep_out' ? [selected.keep_out] : body)
+    lit.keepOuts.set(id, { ...lit.keepOuts.get(id), look: 'lit' });
+  // What a pair of things that should not meet is looked at for.
+  if (sight?.part.part === 'keep_out' && sight.against?.is === 'keep_out')
+    lit.keepOuts.set(sight.against.keep_out, { look: 'fouls' });
   if (sight?.against?.is === 'run' && !lit.runs.has(sight.against.run))
     lit.runs.set(sight.against.run, { look: 'tight' });
   return lit;

@@ -73,7 +73,15 @@ function pointOf(
     case 'datum':
       return mm(bay?.datums.find((one) => one.datum === part.datum)?.at);
     case 'component':
-      return mm(bay?.components.find((one) => one.component === part.component)?.pivot);
+      return mm(bay?.components.find((one) => one.component === part.component)?.at ?? undefined);
+    case 'mount':
+      return mm(
+        bay?.components
+          .find((one) => one.component === part.component)
+          ?.placing.mounts.find((one) => one.mount === part.mount)?.at,
+      );
+    case 'opening':
+      return mm(bay?.openings.find((one) => one.opening === part.opening)?.middle);
     case 'joint': {
       const over = workup?.over.find((one) => samePart(one.of, part));
       return over && halfway(over);

@@ -1,4 +1,4 @@
-import { Box } from '@mui/material';
+import { Box, Link } from '@mui/material';
 import { useQuery } from '@tanstack/react-query';
 import { answered, server } from '../api/client';
 import type { JobState } from '../api/generated/schema';
@@ -44,7 +44,10 @@ function Jig({ state, run }: Props) {
           {figure(post.foot[1], unit)} to the left. {sentence(post.words, unit)}
         </Box>
       ))}
-      <Box sx={{ borderTop: `1px solid ${token.hairline}`, py: 0.75 }}>
+      <Link href={`/api/jobs/${state.id}/runs/${run}/jig.svg`} download>
+        Draw it 1:1
+      </Link>
+      <Box sx={{ borderTop: `1px solid ${token.hairline}`, py: 0.75, mt: 0.75 }}>
         <strong>Check it</strong> with a straight stick in each mouth, {length(jig.data.stick, unit)} out:
         <Box component='ul' sx={{ m: 0, pl: 2.5 }}>
           {jig.data.checks.map((check) => (

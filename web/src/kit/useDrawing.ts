@@ -1,6 +1,14 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { answered, ServerProblem, server, words } from '../api/client';
-import type { BayWorkup, DualUnitText, Edit, JobState, PartRef, Workup } from '../api/generated/schema';
+import type {
+  BayWorkup,
+  DualUnitText,
+  Edit,
+  JobState,
+  PartRef,
+  RunGlance,
+  Workup,
+} from '../api/generated/schema';
 import { useBay, useKeep, useWorkup } from '../api/hooks';
 import { PreviewQueue } from './previewQueue';
 
@@ -10,6 +18,8 @@ export interface Drawing {
   workup: Workup | undefined;
   /** The bay likewise. */
   bay: BayWorkup | undefined;
+  /** Runs that end on what a drag moves, as they would be; empty while nothing is moved. */
+  runs: RunGlance[];
   /** Shows what an edit would lead to, of the pipe and of the bay; keeps nothing. */
   propose: (edit: Edit) => void;
   /** Keeps an edit and tells what it made; false when it was refused and why is in `problem`. */
@@ -94,6 +104,7 @@ export function useDrawing(state: JobState, run: number | undefined): Drawing {
   return {
     workup: preview?.workup ?? kept.data,
     bay: preview?.bay ?? keptBay.data,
+    runs: preview?.runs ?? [],
     propose,
     keep: useCallback((edit: Edit) => change({ edit }), [change]),
     held: preview?.held ?? undefined,

@@ -1,5 +1,6 @@
 import { Box, Button, Typography } from '@mui/material';
 import type { BayWorkup, JobState, Port, PortRef, PortWorkup, Workup } from '../api/generated/schema';
+import { FreedomField } from '../boxes/FreedomField';
 import { length, sentence, useBench } from '../kit/bench';
 import { Choice } from '../kit/Choice';
 import { Findings } from '../kit/Findings';
@@ -12,7 +13,6 @@ import { PortFields } from './PortFields';
 import { QuickReading } from './QuickReading';
 import { Readings } from './Readings';
 import { ThingRow } from './ThingRow';
-import { TurnField } from './TurnField';
 
 interface Props {
   state: JobState;
@@ -150,8 +150,8 @@ function PortDetail({ state, workup, bay, port, drawing }: DetailProps) {
   );
   const of = { of: 'port', port: port.port } as const;
   const component = bay.components.find((one) => one.component === port.component);
-  // Turned on its bolts it does not stand where it was typed.
-  const turned = component !== undefined && component.turned !== 0;
+  // Moved with what it is on it does not stand where it was typed.
+  const turned = component?.moved ?? false;
   const here = workup.findings.filter(
     (one) => one.step === 'measure' && one.part.part === 'end' && one.part.end === end,
   );
@@ -195,7 +195,16 @@ function PortDetail({ state, workup, bay, port, drawing }: DetailProps) {
         selected={selected}
         onMend={(edit) => void drawing.keep(edit)}
       />
-      {component && <TurnField component={component} drawing={drawing} />}
+      {component?.freedoms.map((freedom, index) => (
+        <FreedomField
+          // biome-ignore lint/suspicious/noArrayIndexKey: freedoms have no name but their place
+          key={index}
+          component={component}
+          index={index}
+          freedom={freedom}
+          drawing={drawing}
+        />
+      ))}
       <Box sx={{ mt: 1 }}>
         <Choice
           label='When it was measured it was'

@@ -48,6 +48,7 @@ export const jointNames: Record<JointKind, string> = {
 export const standingNames: Record<InstallState, string> = {
   in_place: 'In place',
   mock_up: 'Mock-up',
+  on_order: 'On order',
   missing: 'Missing',
 };
 

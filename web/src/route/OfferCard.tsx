@@ -1,5 +1,6 @@
 import { Box, Button, ButtonBase } from '@mui/material';
 import type { Edit, Offer } from '../api/generated/schema';
+import { setting } from '../boxes/useComponent';
 import { length, sentence, useBench } from '../kit/bench';
 import type { Drawing } from '../kit/useDrawing';
 import { token } from '../theme';
@@ -20,10 +21,7 @@ export function OfferCard({ offer, rank, taken, run, drawing }: Props) {
   const edit: Edit = turn
     ? {
         step: 'together',
-        edits: [
-          { step: 'measure', edit: 'turn_component', component: turn.component, turned: turn.turned },
-          take,
-        ],
+        edits: [setting(turn.component, turn.freedom, turn.turned), take],
       }
     : take;
   const show = () => drawing.propose(edit);

@@ -3,6 +3,7 @@ import { useQueryClient } from '@tanstack/react-query';
 import { type ReactNode, useCallback, useEffect, useRef, useState } from 'react';
 import type { JobState, Offer, Outcome, Workup } from '../api/generated/schema';
 import { lookedForKey, lookForWays, type Search } from '../api/ways';
+import { setting } from '../boxes/useComponent';
 import { sentence, useBench } from '../kit/bench';
 import type { Drawing } from '../kit/useDrawing';
 import { token } from '../theme';
@@ -131,12 +132,7 @@ export function WaysStage({ state, workup, drawing }: Props) {
                 void drawing.keep({
                   step: 'together',
                   edits: [
-                    {
-                      step: 'measure',
-                      edit: 'turn_component',
-                      component: turn.component,
-                      turned: turn.turned,
-                    },
+                    setting(turn.component, turn.freedom, turn.turned),
                     { step: 'route', edit: 'take_way', run: workup.run, way: give.offer.way },
                   ],
                 });

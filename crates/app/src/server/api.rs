@@ -1,5 +1,6 @@
 //! The description of the API, and what it serves of itself.
 
+use nook_core::measure::ComponentDesign;
 use nook_core::stock::Catalogue;
 use rocket::serde::json::Json;
 use rocket::{Route, State, get, routes};
@@ -7,7 +8,8 @@ use utoipa::OpenApi;
 
 use super::statuses::{Statuses, Steps};
 use super::{
-    api, bay, changes, instruments, jobs, lengths, previews, problem, rack, record, runs, scans, ways, workshop,
+    api, bay, boxes, changes, instruments, jobs, lengths, places, previews, problem, rack, record, runs, scans, ways,
+    workshop,
 };
 
 /// What is served and described: each route is named once.
@@ -41,6 +43,7 @@ macro_rules! endpoints {
 
 endpoints! {
     api::catalogue,
+    api::component_designs,
     jobs::list,
     jobs::create,
     jobs::upload,
@@ -61,6 +64,9 @@ endpoints! {
     bay::take_readings,
     bay::stl,
     bay::glb,
+    boxes::bracket,
+    boxes::jig_drawing,
+    places::look,
     rack::rack_of,
     rack::truing_of,
     rack::jig_of,
@@ -116,6 +122,14 @@ pub(super) fn job_schema_json() -> Json<rocket::serde::json::Value> {
 #[get("/catalogue")]
 pub(super) fn catalogue(catalogue: &State<Catalogue>) -> Json<Catalogue> {
     Json(catalogue.inner().clone())
+}
+
+/// Boxes that coolers, radiators and tanks come as, to put in a component's place.
+#[utoipa::path(get, path = "/api/catalogue/components", tag = "stock", operation_id = "loadComponentDesigns",
+    responses((status = 200, body = [ComponentDesign])))]
+#[get("/catalogue/components")]
+pub(super) fn component_designs(designs: &State<Vec<ComponentDesign>>) -> Json<Vec<ComponentDesign>> {
+    Json(designs.inner().clone())
 }
 
 #[cfg(test)]

@@ -1,24 +1,27 @@
 //! What follows from the measuring, and the bay as files.
 
 use std::collections::HashMap;
+use std::sync::{Arc, Mutex, PoisonError};
 
 use nalgebra::Translation3;
 use nook_core::measure::{Facets, KeepOutShape, ScanId, Side, about, facets};
+use nook_core::placing::Pairs;
 use nook_core::survey::Survey;
-use nook_core::workup::{BayWorkup, bay};
-use nook_core::{Edit, Job};
+use nook_core::workup::{BayGiven, BayWorkup, bay_given};
+use nook_core::{Edit, Job, Scans};
 use nook_formats::scan::read_kept;
 use nook_formats::{
     ModelError, Part, TableFileError, bay_glb, bay_stl, datums_csv, read_datums, read_readings, readings_csv,
 };
 use nook_geometry::Point;
-use nook_store::{Store, StoreError};
+use nook_store::{JobId, Store, StoreError};
 use rocket::http::{ContentType, Status};
 use rocket::{State, get, post};
 
 use super::body::Raw;
 use super::guards::{Id, IfMatch, Me};
 use super::jobs::{Download, Tagged};
+use super::meshes::Meshes;
 use super::problem::{Problem, sentence};
 use super::workers::{Computed, Workers};
 
@@ -26,9 +29,39 @@ use super::workers::{Computed, Workers};
 #[utoipa::path(get, path = "/api/jobs/{id}/bay", tag = "bay", operation_id = "loadBay", params(("id" = i64, Path)),
     responses((status = 200, body = BayWorkup), (status = 404, body = Problem)))]
 #[get("/jobs/<id>/bay")]
-pub(super) async fn bay_of(store: &State<Store>, workers: &State<Workers>, id: Id) -> Result<Computed, Problem> {
+pub(super) async fn bay_of(
+    store: &State<Store>,
+    meshes: &State<Meshes>,
+    workers: &State<Workers>,
+    pairs: &State<LastPairs>,
+    id: Id,
+) -> Result<Computed, Problem> {
     let job = store.job(id.0).await?;
-    workers.workup(move || Ok(bay(&job))).await
+    let scans = meshes.of(store, &job).await;
+    let pairs = LastPairs::clone(pairs);
+    workers.workup(move || Ok(pairs.bay(id.0, &job, &scans, true))).await
+}
+
+/// Pairs of things as they were measured last, by job: what has not moved since is not measured again.
+#[derive(Clone, Default)]
+pub(super) struct LastPairs(Arc<Mutex<HashMap<JobId, Arc<Pairs>>>>);
+
+/// Most jobs whose pairs are remembered.
+const MOST_JOBS: usize = 50;
+
+impl LastPairs {
+    /// The bay of a job.
+    pub(super) fn bay(&self, id: JobId, job: &Job, scans: &Scans, mend: bool) -> BayWorkup {
+        let held = || self.0.lock().unwrap_or_else(PoisonError::into_inner);
+        let before = held().get(&id).cloned();
+        let (bay, pairs) = bay_given(job, &BayGiven { scans, before: before.as_deref(), mend });
+        let mut all = held();
+        if all.len() >= MOST_JOBS && !all.contains_key(&id) {
+            all.clear();
+        }
+        all.insert(id, Arc::new(pairs));
+        bay
+    }
 }
 
 /// The datum points as CSV.
@@ -175,14 +208,14 @@ fn parts(job: &Job, kept: &HashMap<ScanId, Vec<u8>>) -> Result<Vec<Part>, Proble
                 let vertices = read.vertices().iter().map(|v| v.map(|c| f64::from(c) * scan.unit.in_mm())).collect();
                 let whole = Facets { vertices, triangles: read.corners().to_vec() };
                 // Not in place yet: it lies as its file says.
-                match Survey::new(job).scan(scan) {
+                match Survey::new(job).scan(keep_out.id, scan) {
                     Ok(placed) => whole.carried(&placed.pose),
                     Err(_) => whole,
                 }
             }
             _ => facets(&Survey::new(job).placed(keep_out)),
         };
-        if let Some(swing) = &keep_out.swing {
+        if let Some(swing) = &Survey::new(job).swing(keep_out) {
             for turn in swing.turns(SWEPT).filter(|turn| *turn != 0.0) {
                 let by = about(swing.pivot.to_array().into(), swing.axis, turn);
                 parts.push(part("swept", body.clone().carried(&by)));

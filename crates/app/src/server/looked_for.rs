@@ -3,10 +3,14 @@
 
 use std::collections::HashMap;
 use std::hash::Hash;
+use std::panic::{AssertUnwindSafe, catch_unwind};
 use std::sync::atomic::{AtomicBool, AtomicUsize, Ordering};
 use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
 
-use rocket::tokio::sync::watch;
+use rocket::tokio::sync::{OwnedSemaphorePermit, watch};
+use rocket::tokio::task::spawn_blocking;
+
+use crate::time_limit::stop_when_time_is_up;
 
 /// A search under way, or over: everything it told, in order.
 pub(super) struct Looking<N> {
@@ -98,6 +102,51 @@ impl<K: Hash + Eq + Clone, N, A> LookedFor<K, N, A> {
         if own && (whole || looking.is_followed()) {
             all.insert(key, Entry::Known { answers, answer, whole });
         }
+    }
+}
+
+/// How a search ended: what is told last and, where it has an answer, the hashes of what that answers for.
+pub(super) struct Ended<N, A> {
+    pub(super) news: N,
+    pub(super) answer: Option<(Vec<u64>, Arc<A>)>,
+}
+
+impl<K, N, A> LookedFor<K, N, A>
+where
+    K: Hash + Eq + Clone + Send + 'static,
+    N: Clone + Send + Sync + 'static,
+    A: Send + Sync + 'static,
+{
+    /// Begins a search on a thread of its own and follows it; it is called off when its time is up or nobody follows any more.
+    /// What `broke` says is told where it breaks off.
+    pub(super) fn look(
+        self: &Arc<Self>,
+        key: K,
+        reads: u64,
+        leave: OwnedSemaphorePermit,
+        broke: impl FnOnce() -> N + Send + 'static,
+        work: impl FnOnce(&Looking<N>, &AtomicBool) -> Ended<N, A> + Send + 'static,
+    ) -> Follower<N> {
+        let stop = Arc::new(AtomicBool::new(false));
+        stop_when_time_is_up(&stop);
+        let looking = self.begin(key.clone(), reads, Arc::clone(&stop));
+        let follower = looking.follow();
+        let all = Arc::clone(self);
+        spawn_blocking(move || {
+            // Kept until the search has ended, however soon nobody listens any more.
+            let _leave = leave;
+            let searched = catch_unwind(AssertUnwindSafe(|| work(&looking, &stop)));
+            looking.end(match searched {
+                Ok(Ended { news, answer }) => {
+                    if let Some((answers, answer)) = answer {
+                        all.known(key, &looking, answers, answer);
+                    }
+                    news
+                }
+                Err(_) => broke(),
+            });
+        });
+        follower
     }
 }
 

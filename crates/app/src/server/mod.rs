@@ -4,6 +4,7 @@ mod api;
 mod assets;
 mod bay;
 mod body;
+mod boxes;
 mod changes;
 mod front;
 mod guards;
@@ -14,6 +15,7 @@ mod jobs;
 mod lengths;
 mod looked_for;
 mod meshes;
+mod places;
 mod previews;
 mod problem;
 mod rack;
@@ -30,6 +32,7 @@ use std::ops::ControlFlow;
 use std::path::Path;
 use std::sync::{Arc, Mutex, PoisonError};
 
+use nook_core::measure::ComponentDesign;
 use nook_core::stock::Catalogue;
 use nook_devices::{Faults, Kind, NamedInstrument, StandIn, serve_stand_ins};
 use nook_store::{Author, Store, StoreError};
@@ -85,6 +88,7 @@ pub(crate) fn serve(
         let port = front.port().map_err(refused)?;
         let store = Store::open(data).await?;
         let catalogue = built_in::catalogue().map_err(|error| ServeError::BuiltIn(error.to_string()))?;
+        let designs = built_in::component_designs().map_err(|error| ServeError::BuiltIn(error.to_string()))?;
         if demo && store.list().await?.is_empty() {
             add_demo(store.clone()).await?;
         }
@@ -92,7 +96,7 @@ pub(crate) fn serve(
         let first = jobs.iter().find(|job| demo && job.unreadable.is_none()).map(|job| format!("/jobs/{}", job.id));
         let page = first.unwrap_or_default();
         let hub = Hub::start(&instruments_at(demo, instruments).await?, &store);
-        let rocket = rocket(port, front_end, store.clone(), catalogue, hub);
+        let rocket = rocket(port, front_end, store.clone(), (catalogue, designs), hub);
         let served = rocket.attach(open_front(front, format!("http://127.0.0.1:{port}{page}"))).launch().await;
         store.close().await;
         served.map(drop).map_err(|error| ServeError::Rocket(Box::new(error)))
@@ -134,7 +138,13 @@ async fn instruments_at(demo: bool, named: &[NamedInstrument]) -> Result<Vec<Nam
 }
 
 /// `port` is the front's; the server itself takes any.
-fn rocket(port: u16, front_end: FrontEnd, store: Store, catalogue: Catalogue, hub: Arc<Hub>) -> Rocket<Build> {
+fn rocket(
+    port: u16,
+    front_end: FrontEnd,
+    store: Store,
+    (catalogue, designs): (Catalogue, Vec<ComponentDesign>),
+    hub: Arc<Hub>,
+) -> Rocket<Build> {
     let config = Config {
         port: 0,
         log_level: LogLevel::Off,
@@ -147,10 +157,13 @@ fn rocket(port: u16, front_end: FrontEnd, store: Store, catalogue: Catalogue, hu
         .manage(store)
         .manage(front_end)
         .manage(catalogue)
+        .manage(designs)
         .manage(hub)
         .manage(meshes::Meshes::default())
         .manage(rack::Racks::default())
+        .manage(bay::LastPairs::default())
         .manage(Arc::new(ways::Ways::default()))
+        .manage(Arc::new(places::Places::default()))
         .manage(workers::Workers::default())
         .attach(host::OwnHostOnly(port))
         .attach(headers::Headers)

@@ -1,8 +1,10 @@
 //! What would follow from an edit: of one run, of the bay, or of both.
 
+use std::sync::Arc;
+
 use nook_core::edit::Applied;
 use nook_core::findings::held_words;
-use nook_core::workup::{BayWorkup, ToJson, bay};
+use nook_core::workup::{BayWorkup, RunGlance, ToJson, glances};
 use nook_core::{Edit, EditError, Given, PartRef, RunId, Workup, apply, workup_given};
 use nook_geometry::units::DualUnitText;
 use nook_store::Store;
@@ -11,6 +13,7 @@ use serde::{Deserialize, Serialize};
 use serde_json::value::RawValue;
 use utoipa::ToSchema;
 
+use super::bay::LastPairs;
 use super::body::Body;
 use super::guards::Id;
 use super::meshes::Meshes;
@@ -38,6 +41,8 @@ pub(super) struct Preview {
     /// Where everything would be; nothing where the edit moves nothing in the bay.
     #[schema(value_type = Option<BayWorkup>)]
     bay: Option<Box<RawValue>>,
+    /// Runs that end on components which the edit moves, as they would be.
+    runs: Vec<RunGlance>,
     /// What holds an edit that goes as far as it can, where it does not get all the way.
     held: Option<DualUnitText>,
     /// What the edit would make, in order.
@@ -53,15 +58,19 @@ pub(super) async fn preview(
     store: &State<Store>,
     meshes: &State<Meshes>,
     workers: &State<Workers>,
+    pairs: &State<LastPairs>,
     id: Id,
     asked: Result<Body<Asked>, Problem>,
 ) -> Result<Computed, Problem> {
     let Asked { edit, run } = asked?.0;
     let job = store.job(id.0).await?;
     let bay_too = edit.moves_things();
-    let Applied { job, made, held } = workers.run(move || Ok(apply(&job, &edit)?)).await?;
+    let before = Arc::new(job);
+    let base = Arc::clone(&before);
+    let Applied { job, made, held } = workers.run(move || Ok(apply(&base, &edit)?)).await?;
     let scans = meshes.of(store, &job).await;
     let progress = progress(store, id.0).await?;
+    let pairs = LastPairs::clone(pairs);
     let work = move || {
         let failed = |error: serde_json::Error| Problem::internal(&error);
         let way = |run: RunId| job.run(run).map(|run| &run.route).ok_or(EditError::NoSuchRun { run });
@@ -73,8 +82,10 @@ pub(super) async fn preview(
             }
             None => (None, None),
         };
-        let bay = bay_too.then(|| bay(&job).to_json().map_err(failed)).transpose()?;
-        Ok(Preview { workup, bay, held, made })
+        let bay = bay_too.then(|| pairs.bay(id.0, &job, &scans, false).to_json().map_err(failed)).transpose()?;
+        let given = Given { scans: &scans, progress: &progress, mend: false };
+        let runs = glances(&before, &job, &given);
+        Ok(Preview { workup, bay, runs, held, made })
     };
     workers.json(work).await
 }

@@ -6,7 +6,7 @@ use std::sync::{Arc, Mutex, PoisonError};
 use nook_core::rack::{RackWorkup, rack};
 use nook_core::record::Progress;
 use nook_core::workup::{
-    GapError, GapWorkup, JigWorkup, SettingOut, ToJson, TruingWorkup, bay, gap_between, jig, setting_out, truing,
+    GapError, GapWorkup, JigWorkup, SettingOut, ToJson, TruingWorkup, gap_between, jig, setting_out, truing,
 };
 use nook_core::{Given, PartRef, RunId, workup_given};
 use nook_store::{Author, JobId, Store};
@@ -15,6 +15,7 @@ use rocket::{State, get, post};
 use serde::Deserialize;
 use utoipa::ToSchema;
 
+use super::bay::LastPairs;
 use super::body::Body;
 use super::guards::Id;
 use super::meshes::Meshes;
@@ -57,6 +58,7 @@ pub(super) async fn rack_of(
     meshes: &State<Meshes>,
     workers: &State<Workers>,
     racks: &State<Racks>,
+    pairs: &State<LastPairs>,
     id: Id,
 ) -> Result<Computed, Problem> {
     let now = store.load(id.0, &Author::nobody()).await?;
@@ -79,8 +81,11 @@ pub(super) async fn rack_of(
         workups.push(workers.run(work));
     }
     let workups = rocket::futures::future::try_join_all(workups).await?;
+    let pairs = LastPairs::clone(pairs);
     let work = move || {
-        let text = rack(&job, &bay(&job), &workups).to_json().map_err(|error| Problem::internal(&error))?;
+        let text = rack(&job, &pairs.bay(id.0, &job, &scans, true), &workups)
+            .to_json()
+            .map_err(|error| Problem::internal(&error))?;
         Ok(Arc::new(text.get().as_bytes().to_vec()))
     };
     let text = workers.run(work).await?;

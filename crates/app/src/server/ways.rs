@@ -1,7 +1,5 @@
 //! Finding ways round, and comparing those that are kept.
 
-use std::panic::{AssertUnwindSafe, catch_unwind};
-use std::sync::atomic::AtomicBool;
 use std::sync::{Arc, Mutex, PoisonError};
 
 use nook_core::workup::{TwinCheck, twin_check};
@@ -12,18 +10,16 @@ use nook_search::{
 use nook_store::{JobId, Store};
 use rocket::response::stream::{Event, EventStream};
 use rocket::serde::json::Json;
-use rocket::tokio::task::spawn_blocking;
 use rocket::{State, get, post};
 use serde::Serialize;
 use utoipa::ToSchema;
 
 use super::body::Body;
 use super::guards::Id;
-use super::looked_for::{LookedFor, Looking, Standing};
+use super::looked_for::{Ended, LookedFor, Looking, Standing};
 use super::meshes::Meshes;
 use super::problem::Problem;
 use super::workers::{Computed, Workers};
-use crate::time_limit::stop_when_time_is_up;
 
 /// What is told while ways are looked for, as server-sent events.
 #[derive(Debug, Clone, Serialize, ToSchema)]
@@ -148,28 +144,16 @@ pub(super) async fn look<'a>(
         // What was found until the time was up is told and ordered, but whoever looks again looks.
         Standing::Partly(_) | Standing::NotLookedAt => {
             let leave = workers.search()?;
-            let stop = Arc::new(AtomicBool::new(false));
-            stop_when_time_is_up(&stop);
-            let looking = ways.begin(key, asked, Arc::clone(&stop));
-            let follower = looking.follow();
-            let ways = Arc::clone(ways);
-            spawn_blocking(move || {
-                // Kept until the search has ended, however soon nobody listens any more.
-                let _leave = leave;
-                let searched = catch_unwind(AssertUnwindSafe(|| {
-                    let tell = telling(&looking);
-                    search(&job, RunId(run), &scans, &stop, &tell)
-                }));
-                looking.end(match searched {
-                    Ok(Ok(found)) => {
+            let broke = || WaysNews::Refused { problem: Problem::internal(&BrokeOff) };
+            let follower = ways.look(key, asked, leave, broke, move |looking, stop| {
+                match search(&job, RunId(run), &scans, stop, &telling(looking)) {
+                    Ok(found) => {
                         let found = Arc::new(found);
                         let answers = answers_for(&found, &job, RunId(run), &scans);
-                        ways.known(key, &looking, answers, Arc::clone(&found));
-                        WaysNews::Done { found }
+                        Ended { news: WaysNews::Done { found: Arc::clone(&found) }, answer: Some((answers, found)) }
                     }
-                    Ok(Err(refusal)) => WaysNews::Refused { problem: refusal.into() },
-                    Err(_) => WaysNews::Refused { problem: Problem::internal(&BrokeOff) },
-                });
+                    Err(refusal) => Ended { news: WaysNews::Refused { problem: refusal.into() }, answer: None },
+                }
             });
             (None, Some(follower))
         }
@@ -189,7 +173,7 @@ pub(super) async fn look<'a>(
 /// A search that broke off.
 #[derive(Debug, thiserror::Error)]
 #[error("the search broke off")]
-struct BrokeOff;
+pub(super) struct BrokeOff;
 
 /// Tells who follows of each twentieth, and of each way as it is found.
 fn telling(looking: &Looking<WaysNews>) -> impl Fn(News) + Sync + '_ {

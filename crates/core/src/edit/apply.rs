@@ -63,6 +63,7 @@ fn change(next: &mut Job, edit: &Edit, made: &mut Made) -> Result<Option<HeldBy>
         Edit::Job(edit) => edit.apply(next, made).map(|()| None),
         Edit::Spec(edit) => edit.apply(next).map(|()| None),
         Edit::Measure(edit) => edit.apply(next, made).map(|()| None),
+        Edit::Place(edit) => edit.apply(next, made).map(|()| None),
         Edit::Route(edit) => edit.apply(next, made),
         Edit::Join(edit) => edit.apply(next, made).map(|()| None),
         Edit::Cut(edit) => edit.apply(next).map(|()| None),

@@ -1,10 +1,11 @@
 //! Why an edit is refused.
 
+use nook_geometry::units::OutOfRange;
 use serde::Serialize;
 use thiserror::Error;
 
 use crate::job::Invalid;
-use crate::measure::{ComponentId, DatumId, End, KeepOutId, RunId};
+use crate::measure::{ComponentId, DatumId, End, KeepOutId, MountId, OpeningId, RunId};
 use crate::route::{BendId, BendsError, JointId, ReshapeError};
 
 /// Why an edit was not made. The job stays as it was.
@@ -53,6 +54,56 @@ pub enum EditError {
         /// The number asked for.
         component: ComponentId,
     },
+    /// The component has no such freedom.
+    #[error("{name} may be moved in {freedoms} ways; there is no number {}", index + 1)]
+    NoSuchFreedom {
+        /// The component's name.
+        name: String,
+        /// How many it has.
+        freedoms: usize,
+        /// The one asked for, from 0.
+        index: usize,
+    },
+    /// Nothing says what a component may be slid by, or it has no body or port to be moved by.
+    #[error("nothing says that {name} may be slid; say along what and how far first")]
+    NothingMovesIt {
+        /// The component's name.
+        name: String,
+    },
+    /// No component has such a mounting point.
+    #[error("this component has no mounting point {}; it may have been removed", mount.0)]
+    NoSuchMount {
+        /// The number asked for.
+        mount: MountId,
+    },
+    /// The job has no such opening.
+    #[error("this job has no opening {}; it may have been removed", opening.0)]
+    NoSuchOpening {
+        /// The number asked for.
+        opening: OpeningId,
+    },
+    /// A scan is neither copied nor mirrored: its file is one thing.
+    #[error("{name} is a scan, which cannot be copied or mirrored; put a box or a cylinder in its place first")]
+    ScanNotCopied {
+        /// The scan's name.
+        name: String,
+    },
+    /// Only a component with a box for a body is swapped for another.
+    #[error("{name} has no box for a body, so nothing can be put in its place")]
+    NoBoxToSwap {
+        /// The component's name.
+        name: String,
+    },
+    /// The other component has more or fewer mouths.
+    #[error("{name} has {has} mouths that runs end on, the other has {other}; take ports off it or choose another")]
+    OtherMouths {
+        /// The component's name.
+        name: String,
+        /// How many it has.
+        has: usize,
+        /// How many the other has.
+        other: usize,
+    },
     /// Every number there is has been given to something once.
     #[error("this job has no number left to give to anything new; begin a new job for it")]
     NumbersUsedUp,
@@ -78,10 +129,12 @@ pub enum EditError {
         /// The thing's name.
         name: String,
     },
-    /// It is on a component that is turned, so where it stands is not where it was measured.
-    #[error("{name} is on {component}, which is turned; turn that back to 0 to place it by hand")]
-    OnTurned {
-        /// The port's name.
+    /// It is on a component that is moved, so where it stands is not where it was measured.
+    #[error(
+        "{name} is on {component}, which is moved from where it was measured; set that back to 0 to place it by hand"
+    )]
+    OnMoved {
+        /// The port's or keep-out's name.
         name: String,
         /// The component's.
         component: String,
@@ -111,6 +164,13 @@ pub enum EditError {
     Reshape {
         /// Why.
         problem: ReshapeError,
+    },
+    /// A length or angle that is out of range.
+    #[error("{problem}")]
+    OutOfRange {
+        /// Which, and the limits.
+        #[from]
+        problem: OutOfRange,
     },
     /// A bend cannot be added or taken away there.
     #[error("{problem}")]

@@ -70,6 +70,9 @@ impl JobEdit {
             Self::RemoveRun { run } => {
                 let index = index_of(job, *run)?;
                 job.runs.remove(index);
+                for component in &mut job.components {
+                    component.ports.retain(|port| port.run != *run);
+                }
                 job.runs.iter_mut().filter(|other| other.twin == Some(*run)).for_each(|other| other.twin = None);
             }
             Self::RenameRun { run, name } => {

@@ -1,6 +1,6 @@
 //! What an edit made, by name, so that nobody guesses numbers.
 
-use crate::measure::{ComponentId, DatumId, KeepOutId, RunId};
+use crate::measure::{ComponentId, DatumId, KeepOutId, OpeningId, RunId};
 use crate::part_ref::PartRef;
 use crate::route::{BendId, JointId, Route, Run};
 
@@ -40,6 +40,10 @@ impl Made {
 
     pub(super) fn component(&mut self, component: ComponentId) {
         self.0.push(PartRef::Component { component });
+    }
+
+    pub(super) fn opening(&mut self, opening: OpeningId) {
+        self.0.push(PartRef::Opening { opening });
     }
 
     pub(super) fn keep_out(&mut self, keep_out: KeepOutId) {

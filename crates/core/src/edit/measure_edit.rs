@@ -1,4 +1,4 @@
-//! Decisions about what was measured: ports, datums, readings, components, mounts and keep-outs.
+//! Decisions about what was measured: ports, datums, readings, mounts and keep-outs.
 
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
@@ -9,11 +9,11 @@ use super::{EditError, KeepOutChange, Made};
 use crate::job::Job;
 use crate::measure::estimate::{Basis, PoseEstimate};
 use crate::measure::{
-    Component, ComponentId, Datum, DatumId, End, InstallState, InstrumentChecks, KeepOut, KeepOutId, KeepOutKind,
-    KeepOutShape, Measurand, Mounts, Port, PortRef, Reading, RunId, Side, TurnRange,
+    Component, Datum, DatumId, End, InstallState, InstrumentChecks, KeepOut, KeepOutId, KeepOutKind, KeepOutShape,
+    Measurand, Mounts, Port, PortRef, Reading, RunId, Side,
 };
 use crate::survey::Survey;
-use nook_geometry::units::{Name, Spread, TurnAngle};
+use nook_geometry::units::{Name, Spread};
 use nook_geometry::{Direction, Point};
 
 /// A decision about what was measured.
@@ -124,46 +124,6 @@ pub enum MeasureEdit {
         /// In place, a mock-up or missing.
         standing: InstallState,
     },
-    /// Adds a component that can be turned on its bolts.
-    AddComponent {
-        /// What it is.
-        name: Name,
-        /// A point on the axis it turns about.
-        pivot: Point,
-        /// The axis.
-        axis: Direction,
-        /// How far it turns.
-        range: TurnRange,
-        /// The ports on it.
-        ports: Vec<PortRef>,
-    },
-    /// Describes a component anew, as it was measured: not turned.
-    SetComponent {
-        /// Which one.
-        component: ComponentId,
-        /// What it is.
-        name: Name,
-        /// A point on the axis it turns about.
-        pivot: Point,
-        /// The axis.
-        axis: Direction,
-        /// How far it turns.
-        range: TurnRange,
-        /// The ports on it.
-        ports: Vec<PortRef>,
-    },
-    /// Turns a component on its bolts; its ports move with it.
-    TurnComponent {
-        /// Which one.
-        component: ComponentId,
-        /// Degrees from how it was measured, right-handed about its axis.
-        turned: TurnAngle,
-    },
-    /// Takes a component away; its ports stay as measured.
-    RemoveComponent {
-        /// Which one.
-        component: ComponentId,
-    },
     /// Says how the engine moves on its mounts, or that it does not.
     SetMounts {
         /// The mounts.
@@ -261,24 +221,6 @@ impl MeasureEdit {
             Self::SetDatumSpread { datum, spread } => datum_mut(job, *datum)?.spread = *spread,
             Self::SetInstruments { checks } => job.instruments = *checks,
             Self::SetStanding { of, standing } => *standing_mut(job, *of)? = *standing,
-            Self::AddComponent { name, pivot, axis, range, ports } => {
-                let id = ComponentId(take_id(job)?);
-                made.component(id);
-                let (name, ports) = (name.clone(), ports.clone());
-                let turned = not_turned();
-                job.components.push(Component { id, name, pivot: *pivot, axis: *axis, range: *range, turned, ports });
-            }
-            Self::SetComponent { component, name, pivot, axis, range, ports } => {
-                let one = component_mut(job, *component)?;
-                let (id, name, ports) = (*component, name.clone(), ports.clone());
-                let turned = not_turned();
-                *one = Component { id, name, pivot: *pivot, axis: *axis, range: *range, turned, ports };
-            }
-            Self::TurnComponent { component, turned } => component_mut(job, *component)?.turned = *turned,
-            Self::RemoveComponent { component } => {
-                component_mut(job, *component)?;
-                job.components.retain(|one| one.id != *component);
-            }
             Self::SetMounts { mounts } => job.mounts = *mounts,
             Self::AddKeepOut { name, kind, rides, shape, big } => {
                 let id = KeepOutId(take_id(job)?);
@@ -299,6 +241,7 @@ impl MeasureEdit {
             Self::ChangeKeepOut { keep_out, to } => change(keep_out_mut(job, *keep_out)?, to),
             Self::MoveKeepOut { keep_out, at } => {
                 let name = keep_out_mut(job, *keep_out)?.name.as_str().to_owned();
+                not_moved(job.whole_of(*keep_out), || name.clone())?;
                 let of = Measurand::KeepOut { keep_out: *keep_out };
                 if Survey::new(job).alone(of).is_some_and(|found| found.place == Basis::Fixed) {
                     return Err(EditError::HeldByReadings { name });
@@ -308,6 +251,12 @@ impl MeasureEdit {
             Self::RemoveKeepOut { keep_out } => {
                 keep_out_mut(job, *keep_out)?;
                 job.keep_outs.retain(|one| one.id != *keep_out);
+                job.together.retain(|pair| !pair.contains(keep_out));
+                for whole in &mut job.components {
+                    whole.body.retain(|part| part != keep_out);
+                    whole.breathing = whole.breathing.filter(|breathing| breathing.body != *keep_out);
+                    whole.wishes.hand = whole.wishes.hand.filter(|hand| hand.body != *keep_out);
+                }
             }
         }
         Ok(())
@@ -340,12 +289,18 @@ fn port_moved(job: &mut Job, index: usize) -> Result<(), EditError> {
 fn not_held(job: &Job, port: PortRef, basis: fn(&PoseEstimate) -> Basis) -> Result<(), EditError> {
     let survey = Survey::new(job);
     let name = || job.port(port).map_or_else(String::new, |port| port.name.clone());
-    if let Some(component) = survey.component(port).filter(|component| component.turned.get() != 0.0) {
-        return Err(EditError::OnTurned { name: name(), component: component.name.as_str().to_owned() });
-    }
+    not_moved(job.carrier_of(port), name)?;
     match survey.alone(Measurand::Port { port }) {
         Some(estimate) if basis(&estimate) == Basis::Fixed => Err(EditError::HeldByReadings { name: name() }),
         _ => Ok(()),
+    }
+}
+
+/// What is on a component that is moved from where it was measured is not placed by hand where it seems to stand.
+fn not_moved(whole: Option<&Component>, name: impl Fn() -> String) -> Result<(), EditError> {
+    match whole.filter(|whole| whole.is_moved()) {
+        Some(whole) => Err(EditError::OnMoved { name: name(), component: whole.name.as_str().to_owned() }),
+        None => Ok(()),
     }
 }
 
@@ -356,10 +311,6 @@ fn name_is_free(job: &Job, name: &Name, of: Option<DatumId>) -> Result<(), EditE
         Some(datum) => Err(EditError::DatumNameTaken { name: datum.name.as_str().to_owned() }),
         None => Ok(()),
     }
-}
-
-fn not_turned() -> TurnAngle {
-    TurnAngle::new(0.0).unwrap_or_else(|_| unreachable!("0 degrees is a turn"))
 }
 
 fn change(keep_out: &mut KeepOut, to: &KeepOutChange) {
@@ -394,10 +345,6 @@ fn datum_mut(job: &mut Job, datum: DatumId) -> Result<&mut Datum, EditError> {
     job.datums.iter_mut().find(|one| one.id == datum).ok_or(EditError::NoSuchDatum { datum })
 }
 
-fn component_mut(job: &mut Job, component: ComponentId) -> Result<&mut Component, EditError> {
-    job.components.iter_mut().find(|one| one.id == component).ok_or(EditError::NoSuchComponent { component })
-}
-
 fn keep_out_mut(job: &mut Job, keep_out: KeepOutId) -> Result<&mut KeepOut, EditError> {
     job.keep_outs.iter_mut().find(|one| one.id == keep_out).ok_or(EditError::NoSuchKeepOut { keep_out })
 }
@@ -411,7 +358,11 @@ fn standing_mut(job: &mut Job, of: Measurand) -> Result<&mut InstallState, EditE
     match of {
         Measurand::Datum { .. } => Err(EditError::AlwaysInPlace),
         Measurand::Port { port } => Ok(&mut port_mut(job, port)?.standing),
-        Measurand::KeepOut { keep_out } => Ok(&mut keep_out_mut(job, keep_out)?.standing),
+        // What is part of a component is there when that is.
+        Measurand::KeepOut { keep_out } => match job.components.iter().position(|one| one.body.contains(&keep_out)) {
+            Some(whole) => Ok(&mut job.components[whole].standing),
+            None => Ok(&mut keep_out_mut(job, keep_out)?.standing),
+        },
     }
 }
 

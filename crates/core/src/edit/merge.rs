@@ -2,7 +2,7 @@
 
 use super::EditError;
 use crate::job::Job;
-use crate::measure::{Component, Datum, KeepOut};
+use crate::measure::{Component, Datum, KeepOut, KeepOutId, Opening};
 use crate::route::Run;
 use nook_geometry::units::Name;
 
@@ -13,6 +13,7 @@ use nook_geometry::units::Name;
 /// [`EditError::ChangedSince`] when the change touched a thing that is no longer as it is in `base`,
 /// [`EditError::Invalid`] when what would come of it breaks what [`Job::check`] holds.
 pub fn merge(base: &Job, theirs: &Job, ours: &Job) -> Result<Job, EditError> {
+    let keep_outs = each(&base.keep_outs, &theirs.keep_outs, &ours.keep_outs)?;
     let job = Job {
         name: one("the name of the job", &base.name, &theirs.name, &ours.name)?,
         saw: one("the saw it is made with", &base.saw, &theirs.saw, &ours.saw)?,
@@ -26,11 +27,22 @@ pub fn merge(base: &Job, theirs: &Job, ours: &Job) -> Result<Job, EditError> {
         runs: each(&base.runs, &theirs.runs, &ours.runs)?,
         datums: each(&base.datums, &theirs.datums, &ours.datums)?,
         components: each(&base.components, &theirs.components, &ours.components)?,
-        keep_outs: each(&base.keep_outs, &theirs.keep_outs, &ours.keep_outs)?,
+        openings: each(&base.openings, &theirs.openings, &ours.openings)?,
+        stance: one("how the car stands", &base.stance, &theirs.stance, &ours.stance)?,
+        together: pairs([&base.together, &theirs.together, &ours.together], &keep_outs),
+        keep_outs,
         next_id: base.next_id.max(theirs.next_id).max(ours.next_id),
     };
     job.check().map_err(|problem| EditError::Invalid { problem })?;
     Ok(job)
+}
+
+/// Pairs are set or not, each by itself; those of things that are gone are too.
+fn pairs([base, theirs, ours]: [&[[KeepOutId; 2]]; 3], keep_outs: &[KeepOut]) -> Vec<[KeepOutId; 2]> {
+    let kept = ours.iter().filter(|pair| theirs.contains(pair) || !base.contains(pair));
+    let added = theirs.iter().filter(|pair| !base.contains(pair) && !ours.contains(pair));
+    let there = |pair: &&[KeepOutId; 2]| pair.iter().all(|id| keep_outs.iter().any(|one| one.id == *id));
+    kept.chain(added).filter(there).copied().collect()
 }
 
 fn one<T: Clone + PartialEq>(what: &str, base: &T, theirs: &T, ours: &T) -> Result<T, EditError> {
@@ -62,7 +74,7 @@ macro_rules! numbered {
     };
 }
 
-numbered!(Run, Datum, Component, KeepOut);
+numbered!(Run, Datum, Component, KeepOut, Opening);
 
 fn each<T: Numbered>(base: &[T], theirs: &[T], ours: &[T]) -> Result<Vec<T>, EditError> {
     let find = |all: &[T], number| all.iter().find(|thing| thing.number() == number).cloned();

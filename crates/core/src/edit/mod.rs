@@ -3,6 +3,8 @@
 
 mod apply;
 mod change;
+mod component_change;
+mod copied;
 mod cut_edit;
 mod edit_error;
 mod job_edit;
@@ -11,18 +13,22 @@ mod lookup;
 mod made;
 mod measure_edit;
 mod merge;
+mod place_edit;
 mod route_edit;
 mod spec_edit;
+mod swapped;
 mod twins;
 
 pub use apply::{Applied, apply};
 pub use change::{JointChange, KeepOutChange};
+pub use component_change::ComponentChange;
 pub use cut_edit::CutEdit;
 pub use edit_error::EditError;
 pub use job_edit::JobEdit;
 pub use join_edit::JoinEdit;
 pub use measure_edit::MeasureEdit;
 pub use merge::merge;
+pub use place_edit::PlaceEdit;
 pub use route_edit::RouteEdit;
 pub use spec_edit::SpecEdit;
 
@@ -46,6 +52,8 @@ pub enum Edit {
     Spec(SpecEdit),
     /// Where things are.
     Measure(MeasureEdit),
+    /// Where the big things stand, what they breathe and how they are held.
+    Place(PlaceEdit),
     /// Which way a pipe goes.
     Route(RouteEdit),
     /// What it is joined by.
@@ -60,7 +68,7 @@ impl Edit {
     pub fn moves_things(&self) -> bool {
         match self {
             Self::Together { edits } => edits.iter().any(Self::moves_things),
-            Self::Job(_) | Self::Spec(_) | Self::Measure(_) => true,
+            Self::Job(_) | Self::Spec(_) | Self::Measure(_) | Self::Place(_) => true,
             Self::Route(_) | Self::Join(_) | Self::Cut(_) => false,
         }
     }
@@ -76,4 +84,12 @@ macro_rules! from_group {
     };
 }
 
-from_group!(Job(JobEdit), Spec(SpecEdit), Measure(MeasureEdit), Route(RouteEdit), Join(JoinEdit), Cut(CutEdit));
+from_group!(
+    Job(JobEdit),
+    Spec(SpecEdit),
+    Measure(MeasureEdit),
+    Place(PlaceEdit),
+    Route(RouteEdit),
+    Join(JoinEdit),
+    Cut(CutEdit)
+);

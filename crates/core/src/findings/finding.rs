@@ -81,6 +81,34 @@ pub enum FindingKind {
     NotInPlace,
     /// A piece was cut that is not as the pipe now wants it.
     CutOtherwise,
+    /// Two things that should not meet do.
+    ThingsFoul,
+    /// Two things have less air between them than was asked.
+    ThingsTooNear,
+    /// Things that stand still to each other were measured nearer than is asked.
+    ThingsAsMeasured,
+    /// An opening shows less of a breathing face than is wished.
+    FaceHidden,
+    /// A breathing face lies beside the middle of its opening.
+    OffCentre,
+    /// A component hangs out of level.
+    NotLevel,
+    /// Air goes round between two cores.
+    AirGoesRound,
+    /// A hand has too little room.
+    NoHandRoom,
+    /// Something scrapes the ground.
+    Scrapes,
+    /// The mounts lift a component until it or its pipes come too near to something.
+    LiftedByMounts,
+    /// A component sways on its mounts.
+    Sways,
+    /// It is not known how a component is held.
+    HoldUnknown,
+    /// A bracket cannot be made, or meets something.
+    BracketFouls,
+    /// No bolt fits a blind boss.
+    BoltInBoss,
 }
 
 impl FindingKind {
@@ -93,7 +121,21 @@ impl FindingKind {
             | Self::TwoAnswers
             | Self::ReadingsDisagree
             | Self::SizeMistaken
-            | Self::NotInPlace => WorkStep::Measure,
+            | Self::NotInPlace
+            | Self::ThingsFoul
+            | Self::ThingsTooNear
+            | Self::ThingsAsMeasured
+            | Self::FaceHidden
+            | Self::OffCentre
+            | Self::NotLevel
+            | Self::AirGoesRound
+            | Self::NoHandRoom
+            | Self::Scrapes
+            | Self::LiftedByMounts
+            | Self::Sways
+            | Self::HoldUnknown
+            | Self::BracketFouls
+            | Self::BoltInBoss => WorkStep::Measure,
             Self::NoRoute
             | Self::NoWayTaken
             | Self::DoesNotJoin
@@ -140,7 +182,7 @@ pub struct Finding {
     pub part: PartRef,
     /// What that is too near to; nothing where it is not a matter of two things.
     pub against: Option<Thing>,
-    /// What was found, in mm or degrees; nothing where it is not a matter of more or less.
+    /// What was found, in mm, degrees, Hz or as a share; nothing where it is not a matter of more or less.
     pub value: Option<f64>,
     /// The limit that passes, likewise.
     pub limit: Option<f64>,

@@ -1,9 +1,12 @@
 //! What a pipe lacks of air, before and after something is tried.
 
-use super::assess;
 use super::near::{TooNear, too_near};
-use crate::environment::Environment;
+use super::{Severity, assess};
+use crate::environment::{Environment, Scans, Thing};
+use crate::job::Job;
+use crate::measure::RunId;
 use crate::route::ResolvedRun;
+use crate::survey::Survey;
 
 /// Shortfalls that differ by less than this, in mm, are one.
 const SAME_AIR: f64 = 0.1;
@@ -36,6 +39,24 @@ impl Lack {
         let fouled = |index: Option<usize>| before.0.iter().any(|(one, _, fouled)| *one == index && *fouled);
         self.0.iter().all(|(index, _, fouls)| !fouls || fouled(*index)) && short(self) <= short(before) + SAME_AIR
     }
+}
+
+/// What keeps a run from being built: problems that are errors, and things it runs into; `None` where there is no such run.
+#[must_use]
+pub fn stops(job: &Job, survey: &Survey<'_>, id: RunId, scans: &Scans) -> Option<usize> {
+    let run = survey.settle(job.run(id)?);
+    let stops = assess(&run).problems.iter().filter(|problem| problem.1.severity() == Severity::Error).count();
+    let around = Environment::of(job, survey, &run, scans);
+    // A pipe that cannot be laid runs into nothing.
+    Some(stops + Lack::of(&run, &around).map_or(0, |lack| lack.fouls()))
+}
+
+/// The keep-outs and pipes that a run is too near to; none where it is no pipe.
+pub(super) fn too_near_of(job: &Job, survey: &Survey<'_>, id: RunId, scans: &Scans) -> Vec<(Thing, String, [f64; 2])> {
+    let Some(run) = job.run(id).map(|run| survey.settle(run)) else { return Vec::new() };
+    let around = Environment::of(job, survey, &run, scans);
+    let all = all_too_near(&run, &around).unwrap_or_default();
+    all.into_iter().map(|near| (near.thing, near.name.to_owned(), [near.near.gap, near.limit])).collect()
 }
 
 fn all_too_near<'a>(run: &ResolvedRun, around: &'a Environment) -> Option<Vec<TooNear<'a>>> {

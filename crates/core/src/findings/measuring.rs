@@ -5,11 +5,11 @@ use super::words::{
     many_are_wrong, not_fixed, one_of_is_wrong, reading_name, size_mistaken, some_are_wrong, standing, two_answers,
 };
 use super::{Finding, FindingKind, Remedy, Severity};
-use crate::edit::{Edit, MeasureEdit, apply};
+use crate::edit::{ComponentChange, Edit, MeasureEdit, PlaceEdit, apply};
 use crate::job::Job;
 use crate::join::SizeMatch;
 use crate::measure::estimate::{Basis, OutlierTest, PoseEstimate};
-use crate::measure::{InstallState, Measurand, PortRef, Reading};
+use crate::measure::{ComponentId, InstallState, KeepOut, Measurand, PortRef, Reading};
 use crate::part_ref::PartRef;
 use crate::stock::{Nominal, name_size};
 use crate::survey::{Survey, measured_od};
@@ -65,24 +65,40 @@ pub(crate) fn measuring(job: &Job, survey: &Survey<'_>, of: Measurand, part: Par
         if let Some(words) = mistaken(job, survey, port) {
             add(FindingKind::SizeMistaken, Severity::Info, words, Vec::new());
         }
-        if let Some(state) = job.port(port).map(|port| port.standing).filter(|state| !state.is_in_place()) {
-            let words = standing(&name, state);
-            add(FindingKind::NotInPlace, standing_severity(state), words, vec![now_in_place(of)]);
+        let own = job.port(port).map(|port| port.standing).unwrap_or_default();
+        let carrier = job.carrier_of(port).filter(|carrier| carrier.standing > own);
+        let state = carrier.map_or(own, |carrier| carrier.standing);
+        if !state.is_in_place() {
+            let remedy = carrier.map_or_else(|| now_in_place(of), |carrier| whole_in_place(carrier.id));
+            add(FindingKind::NotInPlace, standing_severity(state), standing(&name, state), vec![remedy]);
         }
     }
     findings
 }
 
-/// A keep-out that was not there when the bay was measured.
+/// Components and keep-outs that were not there when the bay was measured; one that is not is told once for all its body.
 pub(crate) fn not_in_place(job: &Job) -> Vec<Finding> {
-    let away = job.keep_outs().iter().filter(|keep_out| !keep_out.standing.is_in_place());
-    away.map(|keep_out| {
+    let wholes = job.components().iter().filter(|component| !component.standing.is_in_place());
+    let wholes = wholes.map(|component| {
+        let part = PartRef::Component { component: component.id };
+        let words = standing(&capital(component.name.as_str()), component.standing);
+        Finding::new(FindingKind::NotInPlace, standing_severity(component.standing), part, words)
+            .mended_by(vec![whole_in_place(component.id)])
+    });
+    let told = |keep_out: &KeepOut| job.whole_of(keep_out.id).is_some();
+    let away = job.keep_outs().iter().filter(|keep_out| !keep_out.standing.is_in_place() && !told(keep_out));
+    let lone = away.map(|keep_out| {
         let part = PartRef::KeepOut { keep_out: keep_out.id };
         let words = standing(keep_out.name.as_str(), keep_out.standing);
         Finding::new(FindingKind::NotInPlace, standing_severity(keep_out.standing), part, words)
             .mended_by(vec![now_in_place(Measurand::KeepOut { keep_out: keep_out.id })])
-    })
-    .collect()
+    });
+    wholes.chain(lone).collect()
+}
+
+fn whole_in_place(component: ComponentId) -> Remedy {
+    let to = ComponentChange::Standing { standing: InstallState::InPlace };
+    remedy(|_| "It is in place now".to_owned(), PlaceEdit::ChangeComponent { component, to }.into())
 }
 
 fn found<'a>(job: &'a Job, survey: &Survey<'_>, of: Measurand) -> Option<(String, &'a [Reading], PoseEstimate)> {
@@ -122,7 +138,7 @@ fn set_aside(of: Measurand, readings: &[Reading], index: usize, what: &str) -> V
 
 const fn standing_severity(standing: InstallState) -> Severity {
     match standing {
-        InstallState::Missing => Severity::Warning,
+        InstallState::Missing | InstallState::OnOrder => Severity::Warning,
         InstallState::MockUp | InstallState::InPlace => Severity::Info,
     }
 }

@@ -1,17 +1,17 @@
 //! Edits that give a pipe the air it lacks. Each is tried; only what works is offered.
 
-use super::lack::Lack;
+use super::lack::{Lack, stops};
 use super::near::TooNear;
 use super::remedy::remedy;
-use super::{Remedy, Severity, assess};
-use crate::edit::{Applied, Edit, MeasureEdit, RouteEdit, apply};
+use super::{Remedy, assess};
+use crate::edit::{Applied, Edit, PlaceEdit, RouteEdit, apply};
 use crate::environment::{Environment, Scans};
 use crate::job::Job;
-use crate::measure::{RunId, TurnRange};
+use crate::measure::{Freedom, RunId};
 use crate::part_ref::PartRef;
 use crate::route::{LegId, ResolvedRun, Target};
 use crate::survey::Survey;
-use nook_geometry::units::{BendRadius, LengthUnit, Rotation, TurnAngle};
+use nook_geometry::units::{BendRadius, LengthUnit, Rotation};
 use nook_geometry::{Point, Vector};
 
 /// Shares of what is missing that a leg is moved by, until one is enough: what moves drags bends along.
@@ -51,7 +51,7 @@ struct Trial<'a> {
 
 impl Trial<'_> {
     fn works(&self, edit: &Edit) -> bool {
-        let turns = matches!(edit, Edit::Measure(MeasureEdit::TurnComponent { .. }));
+        let turns = matches!(edit, Edit::Place(PlaceEdit::SetFreedom { .. }));
         let alone = if turns { None } else { Some(self.job.with_only(self.run)) };
         let Ok(Applied { job: next, .. }) = apply(alone.as_ref().unwrap_or(self.job), edit) else { return false };
         let Some(after) = next.run(self.run.id) else { return false };
@@ -69,14 +69,7 @@ impl Trial<'_> {
     /// Whether no other pipe is worse off in `next`, where a component that may carry a port of it was turned: no more
     /// that cannot be built, and nothing more that it runs into.
     fn spares_others(&self, next: &Job) -> bool {
-        let stops = |job: &Job, other: RunId| {
-            let survey = Survey::new(job);
-            let run = survey.settle(job.run(other)?);
-            let stops = assess(&run).problems.iter().filter(|problem| problem.1.severity() == Severity::Error).count();
-            let around = Environment::of(job, &survey, &run, self.scans);
-            // A pipe that cannot be laid runs into nothing.
-            Some(stops + Lack::of(&run, &around).map_or(0, |lack| lack.fouls()))
-        };
+        let stops = |job: &Job, other: RunId| stops(job, &Survey::new(job), other, self.scans);
         let others = next.runs().iter().map(|run| run.id).filter(|id| *id != self.run.id);
         let mut others =
             others.filter(|id| self.job.components().iter().any(|one| one.ports.iter().any(|p| p.run == *id)));
@@ -162,23 +155,25 @@ impl Trial<'_> {
         let mine = |component: &&crate::measure::Component| component.ports.iter().any(|port| port.run == self.run.id);
         let mut all = Vec::new();
         for component in self.job.components().iter().filter(mine) {
-            let step = match component.range {
-                TurnRange::Steps { step, .. } => step.get(),
-                TurnRange::Freely { .. } => 10.0,
-            };
-            for by in [step, -step] {
-                let Ok(turned) = TurnAngle::new(component.turned.get() + by) else { continue };
-                if (component.range.nearest(turned.get()) - turned.get()).abs() > 1e-6 {
-                    continue;
+            let turns = component.freedoms.iter().enumerate();
+            for (index, freedom) in turns.filter(|(_, freedom)| matches!(freedom, Freedom::Turn { .. })) {
+                let step = freedom.step().unwrap_or(TURNED_BY);
+                for to in [step, -step].map(|by| freedom.setting() + by) {
+                    if !freedom.takes(to) {
+                        continue;
+                    }
+                    let edit = PlaceEdit::SetFreedom { component: component.id, freedom: index, to };
+                    let name = component.name.as_str().to_owned();
+                    all.push(remedy(|_| format!("Turn the {name} to {to:.0}\u{b0}"), edit.into()));
                 }
-                let edit = Edit::Measure(MeasureEdit::TurnComponent { component: component.id, turned });
-                let name = component.name.as_str().to_owned();
-                all.push(remedy(|_| format!("Turn the {name} to {:.0}\u{b0}", turned.get()), edit));
             }
         }
         all
     }
 }
+
+/// Degrees by which what turns to any angle is tried.
+const TURNED_BY: f64 = 10.0;
 
 /// A direction along one of the vehicle's axes where it nearly is one, so that it can be said and measured.
 fn plain(away: Vector) -> Vector {

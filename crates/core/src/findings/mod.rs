@@ -10,6 +10,9 @@ mod locks;
 mod measuring;
 mod mend;
 mod near;
+mod pairs;
+mod place_mend;
+mod placing;
 mod remedy;
 mod words;
 
@@ -18,11 +21,14 @@ pub(crate) use cut_otherwise::cut_otherwise;
 pub use finding::{Finding, FindingKind, Remedy, Severity};
 pub(crate) use hot::hot_hoses;
 pub use judge::{Assessment, assess};
+pub use lack::stops;
 pub(crate) use locks::{LOCK_HOLDS, locks_let_go};
 pub(crate) use measuring::{job_names, measuring, not_in_place};
 pub(crate) use mend::mend;
 pub(crate) use near::{TooNear, too_near, unmeasured};
+pub(crate) use placing::placing;
 pub(crate) use remedy::{with_remedies, without_remedies};
+pub use words::sway_words;
 pub use words::{held_words, lock_words, part_words, unmeasured_words};
 
 use crate::join::JointKind;

@@ -3,7 +3,9 @@
 use std::collections::{HashMap, HashSet};
 
 use super::{Invalid, Job};
-use crate::measure::{Anchor, End, KeepOutShape, MatchedTo, Measurand, Reading, Spot, Taken};
+use crate::measure::{
+    Anchor, Component, End, FootPlace, Holding, KeepOutId, KeepOutShape, MatchedTo, Measurand, Reading, Spot, Taken,
+};
 use crate::route::{Route, Run};
 use nook_geometry::units::Name;
 
@@ -17,12 +19,17 @@ impl Job {
         at_most("keep-outs", self.keep_outs.len(), Self::MOST_KEEP_OUTS)?;
         at_most("datum points", self.datums.len(), Self::MOST_DATUMS)?;
         at_most("components", self.components.len(), Self::MOST_COMPONENTS)?;
+        at_most("openings", self.openings.len(), Self::MOST_OPENINGS)?;
+        at_most("pairs that belong together", self.together.len(), Self::MOST_TOGETHER)?;
         let mut seen = HashSet::new();
         let runs = self.runs.iter().map(|run| ("runs", run.id.0));
         let keep_outs = self.keep_outs.iter().map(|keep_out| ("keep-outs", keep_out.id.0));
         let datums = self.datums.iter().map(|datum| ("datum points", datum.id.0));
         let components = self.components.iter().map(|component| ("components", component.id.0));
-        for (what, id) in runs.chain(keep_outs).chain(datums).chain(components) {
+        let mounts = self.components.iter().flat_map(|component| &component.mounts);
+        let mounts = mounts.map(|mount| ("mounting points", mount.id.0));
+        let openings = self.openings.iter().map(|opening| ("openings", opening.id.0));
+        for (what, id) in runs.chain(keep_outs).chain(datums).chain(components).chain(mounts).chain(openings) {
             if !seen.insert(id) || id >= self.next_id {
                 return Err(Invalid::Numbering { what, id });
             }
@@ -34,6 +41,12 @@ impl Job {
         self.runs.iter().try_for_each(check_run)?;
         self.check_keep_outs()?;
         self.check_components()?;
+        for opening in &self.openings {
+            opening.check().map_err(|problem| Invalid::Opening { name: opening.name.as_str().to_owned(), problem })?;
+        }
+        if let Some(stance) = &self.stance {
+            stance.check().map_err(|problem| Invalid::Stance { problem })?;
+        }
         if let Some(mounts) = &self.mounts {
             mounts.check().map_err(|problem| Invalid::Mounts { problem })?;
         }
@@ -58,15 +71,57 @@ impl Job {
     }
 
     fn check_components(&self) -> Result<(), Invalid> {
-        let mut taken = HashSet::new();
+        let (mut ports, mut bodies) = (HashSet::new(), HashSet::new());
         for component in &self.components {
             let name = || component.name.as_str().to_owned();
+            at_most("freedoms of one component", component.freedoms.len(), Component::MOST_FREEDOMS)?;
+            at_most("mounting points of one component", component.mounts.len(), Component::MOST_MOUNTS)?;
             component.check().map_err(|problem| Invalid::Component { name: name(), problem })?;
-            if let Some(nearest) = component.off_its_steps() {
-                return Err(Invalid::NotAStep { name: name(), turned: component.turned.get(), nearest });
+            if let Some((turned, nearest)) = component.off_its_steps() {
+                return Err(Invalid::NotAStep { name: name(), turned, nearest });
             }
-            if !component.ports.iter().all(|port| self.port(*port).is_some() && taken.insert(*port)) {
+            if !component.ports.iter().all(|port| self.port(*port).is_some() && ports.insert(*port)) {
                 return Err(Invalid::ComponentPort { name: name() });
+            }
+            // A one-sided sheet is drawn square to the car and cannot be turned with a body.
+            let is_body = |id: &KeepOutId| {
+                self.keep_out(*id).is_some_and(|part| !matches!(part.shape, KeepOutShape::Plane { .. }))
+            };
+            if !component.body.iter().all(|part| is_body(part) && bodies.insert(*part)) {
+                return Err(Invalid::ComponentBody { name: name() });
+            }
+            self.check_what_leans_on_its_body(component)?;
+        }
+        let there = |pair: &&[KeepOutId; 2]| pair[0] < pair[1] && pair.iter().all(|id| self.keep_out(*id).is_some());
+        let mut seen = HashSet::new();
+        match self.together.iter().find(|pair| !there(pair) || !seen.insert(**pair)) {
+            Some([one, other]) => Err(Invalid::Together { one: one.0, other: other.0 }),
+            None => Ok(()),
+        }
+    }
+
+    /// What a component breathes, where a hand goes and how it is held name things that are there.
+    fn check_what_leans_on_its_body(&self, component: &Component) -> Result<(), Invalid> {
+        let name = || component.name.as_str().to_owned();
+        let is_box = |id: KeepOutId| {
+            let part = self.keep_out(id).filter(|_| component.body.contains(&id));
+            part.is_some_and(|part| matches!(part.shape, KeepOutShape::Box { .. }))
+        };
+        let breathes = component.breathing.map(|breathing| breathing.body);
+        let hand = component.wishes.hand.map(|hand| hand.body);
+        if !breathes.into_iter().chain(hand).all(is_box) {
+            return Err(Invalid::NoSuchFace { name: name() });
+        }
+        let through = component.breathing.and_then(|breathing| breathing.through);
+        if through.is_some_and(|opening| self.opening(opening).is_none()) {
+            return Err(Invalid::NoSuchOpening { name: name() });
+        }
+        for mount in &component.mounts {
+            if let Some(Holding::Bracket { bracket }) = mount.held
+                && let FootPlace::Datum { datum } = bracket.foot.at
+                && self.datum(datum).is_none()
+            {
+                return Err(Invalid::NoSuchFoot { name: name(), mount: mount.name.as_str().to_owned() });
             }
         }
         Ok(())

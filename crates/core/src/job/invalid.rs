@@ -81,6 +81,59 @@ pub enum Invalid {
         /// Its name.
         name: String,
     },
+    /// A component whose body is not there, is of another one too, or is a one-sided sheet.
+    #[error(
+        "component \u{201c}{name}\u{201d} has a body that is not there, is part of another component too, or is a sheet \
+         with one side"
+    )]
+    ComponentBody {
+        /// Its name.
+        name: String,
+    },
+    /// A component that breathes by a face, or wants a hand before one, that is not one of its boxes'.
+    #[error("component \u{201c}{name}\u{201d} names a face of a box that is not part of its body")]
+    NoSuchFace {
+        /// Its name.
+        name: String,
+    },
+    /// A component that breathes through an opening that is not there.
+    #[error("component \u{201c}{name}\u{201d} breathes through an opening that is not there")]
+    NoSuchOpening {
+        /// Its name.
+        name: String,
+    },
+    /// A bracket that is bolted to a datum point that is not there.
+    #[error(
+        "the bracket at \u{201c}{mount}\u{201d} of \u{201c}{name}\u{201d} is bolted to a datum point that is not there"
+    )]
+    NoSuchFoot {
+        /// The component's name.
+        name: String,
+        /// The mounting point's.
+        mount: String,
+    },
+    /// Two things that belong together of which one is not there, or that are named twice or in the wrong order.
+    #[error("keep-outs {one} and {other} are said to belong together, but one is not there or the pair is no pair")]
+    Together {
+        /// One.
+        one: u32,
+        /// The other.
+        other: u32,
+    },
+    /// An opening without a flat outline.
+    #[error("opening \u{201c}{name}\u{201d}: {problem}")]
+    Opening {
+        /// Its name.
+        name: String,
+        /// What is out of range.
+        problem: OutOfRange,
+    },
+    /// The car cannot stand so.
+    #[error("how the car stands: {problem}")]
+    Stance {
+        /// What is out of range.
+        problem: OutOfRange,
+    },
     /// A run that mirrors itself.
     #[error("\u{201c}{run}\u{201d} is its own twin")]
     OwnTwin {

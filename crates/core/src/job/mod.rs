@@ -12,8 +12,8 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
 use crate::measure::{
-    Component, Datum, DatumId, End, InstrumentChecks, KeepOut, KeepOutId, Measurand, Mounts, Port, PortRef, Reading,
-    RunId,
+    Component, ComponentId, Datum, DatumId, End, InstallState, InstrumentChecks, KeepOut, KeepOutId, Measurand, Mounts,
+    Opening, OpeningId, Port, PortRef, Reading, RunId, Stance,
 };
 use crate::route::{Mark, ResolvedRun, Route, Run};
 use crate::workshop::{PinnedSaw, Workshop};
@@ -34,9 +34,17 @@ pub struct Job {
     /// Points readings are taken from.
     #[schema(required = false)]
     pub(crate) datums: Vec<Datum>,
-    /// What can be turned on its bolts.
+    /// The big things, each as one.
     #[schema(required = false)]
     pub(crate) components: Vec<Component>,
+    /// What they breathe through.
+    #[schema(required = false)]
+    pub(crate) openings: Vec<Opening>,
+    /// How the car stands over the ground; nothing until somebody says.
+    pub(crate) stance: Option<Stance>,
+    /// Pairs of keep-outs that belong together and may touch, the lower number first.
+    #[schema(required = false)]
+    pub(crate) together: Vec<[KeepOutId; 2]>,
     /// How the engine moves; nothing until somebody says.
     pub(crate) mounts: Option<Mounts>,
     /// What was checked of tape and level.
@@ -58,6 +66,12 @@ struct Parts {
     datums: Vec<Datum>,
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     components: Vec<Component>,
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    openings: Vec<Opening>,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    stance: Option<Stance>,
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    together: Vec<[KeepOutId; 2]>,
     #[serde(default, skip_serializing_if = "Option::is_none")]
     mounts: Option<Mounts>,
     #[serde(default, skip_serializing_if = "InstrumentChecks::is_empty")]
@@ -69,8 +83,8 @@ struct Parts {
 impl Job {
     /// Version of the document. Version 1 had no datum points, readings, components or mounts, version 2 no locks, ways
     /// kept, wishes, twins, flow or insulation, version 3 no joints between the ends; what each has is read as it is, since
-    /// all of those may be left out. Version 4 counted bends and had the ends' joints apart, and knew a kerf but no saw; [`upgraded`] names them.
-    pub const VERSION: u32 = 5;
+    /// all of those may be left out. Version 4 counted bends and had the ends' joints apart, and knew a kerf but no saw, and a component of version 5 was only turned; [`upgraded`] mends both.
+    pub const VERSION: u32 = 6;
     /// Most runs in a job.
     pub const MOST_RUNS: usize = 50;
     /// Most keep-outs in a job.
@@ -79,6 +93,10 @@ impl Job {
     pub const MOST_DATUMS: usize = 200;
     /// Most components in a job.
     pub const MOST_COMPONENTS: usize = 50;
+    /// Most openings in a job.
+    pub const MOST_OPENINGS: usize = 20;
+    /// Most pairs of things that belong together.
+    pub const MOST_TOGETHER: usize = 2000;
     /// Most readings of one thing.
     pub const MOST_READINGS: usize = 60;
     /// Most bends in a run.
@@ -101,6 +119,9 @@ impl Job {
             runs: Vec::new(),
             datums: Vec::new(),
             components: Vec::new(),
+            openings: Vec::new(),
+            stance: None,
+            together: Vec::new(),
             mounts: None,
             instruments: InstrumentChecks::default(),
             keep_outs: Vec::new(),
@@ -156,10 +177,65 @@ impl Job {
         self.datums.iter().find(|datum| datum.id == id)
     }
 
-    /// What can be turned on its bolts.
+    /// The big things, each as one.
     #[must_use]
     pub fn components(&self) -> &[Component] {
         &self.components
+    }
+
+    /// One component.
+    #[must_use]
+    pub fn component(&self, id: ComponentId) -> Option<&Component> {
+        self.components.iter().find(|component| component.id == id)
+    }
+
+    /// The component that a keep-out is part of the body of, if any.
+    #[must_use]
+    pub fn whole_of(&self, keep_out: KeepOutId) -> Option<&Component> {
+        self.components.iter().find(|component| component.body.contains(&keep_out))
+    }
+
+    /// Whether a keep-out was there when it was measured: as its component was, where it is part of one.
+    #[must_use]
+    pub fn standing_of(&self, keep_out: &KeepOut) -> InstallState {
+        self.whole_of(keep_out.id).map_or(keep_out.standing, |whole| whole.standing)
+    }
+
+    /// The component that a port is on, if any.
+    #[must_use]
+    pub fn carrier_of(&self, port: PortRef) -> Option<&Component> {
+        self.components.iter().find(|component| component.ports.contains(&port))
+    }
+
+    /// What components breathe through.
+    #[must_use]
+    pub fn openings(&self) -> &[Opening] {
+        &self.openings
+    }
+
+    /// One opening.
+    #[must_use]
+    pub fn opening(&self, id: OpeningId) -> Option<&Opening> {
+        self.openings.iter().find(|opening| opening.id == id)
+    }
+
+    /// How the car stands over the ground; nothing until somebody says.
+    #[must_use]
+    pub const fn stance(&self) -> Option<&Stance> {
+        self.stance.as_ref()
+    }
+
+    /// Pairs of keep-outs that belong together and may touch, the lower number first.
+    #[must_use]
+    pub fn together(&self) -> &[[KeepOutId; 2]] {
+        &self.together
+    }
+
+    /// Whether two keep-outs belong together: of one component, or said to.
+    #[must_use]
+    pub fn belong_together(&self, one: KeepOutId, other: KeepOutId) -> bool {
+        let pair = if one <= other { [one, other] } else { [other, one] };
+        self.together.contains(&pair) || self.whole_of(one).is_some_and(|whole| whole.body.contains(&other))
     }
 
     /// How the engine moves; nothing until somebody says.
@@ -250,8 +326,34 @@ impl Job {
 impl TryFrom<Parts> for Job {
     type Error = Invalid;
     fn try_from(parts: Parts) -> Result<Self, Invalid> {
-        let Parts { name, saw, runs, datums, components, mounts, instruments, keep_outs, next_id } = parts;
-        let mut job = Self { name, saw, runs, datums, components, mounts, instruments, keep_outs, next_id };
+        let Parts {
+            name,
+            saw,
+            runs,
+            datums,
+            components,
+            openings,
+            stance,
+            together,
+            mounts,
+            instruments,
+            keep_outs,
+            next_id,
+        } = parts;
+        let mut job = Self {
+            name,
+            saw,
+            runs,
+            datums,
+            components,
+            openings,
+            stance,
+            together,
+            mounts,
+            instruments,
+            keep_outs,
+            next_id,
+        };
         job.mark_runs();
         job.check()?;
         Ok(job)
@@ -260,7 +362,33 @@ impl TryFrom<Parts> for Job {
 
 impl From<Job> for Parts {
     fn from(job: Job) -> Self {
-        let Job { name, saw, runs, datums, components, mounts, instruments, keep_outs, next_id } = job;
-        Self { name, saw, runs, datums, components, mounts, instruments, keep_outs, next_id }
+        let Job {
+            name,
+            saw,
+            runs,
+            datums,
+            components,
+            openings,
+            stance,
+            together,
+            mounts,
+            instruments,
+            keep_outs,
+            next_id,
+        } = job;
+        Self {
+            name,
+            saw,
+            runs,
+            datums,
+            components,
+            openings,
+            stance,
+            together,
+            mounts,
+            instruments,
+            keep_outs,
+            next_id,
+        }
     }
 }

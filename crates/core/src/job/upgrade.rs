@@ -16,7 +16,25 @@ pub fn upgraded(version: u32, mut job: Value) -> Value {
             }
         }
     }
+    if version < 6 {
+        for component in job.get_mut("components").and_then(Value::as_array_mut).into_iter().flatten() {
+            if let Value::Object(component) = component {
+                turn_into_a_freedom(component);
+            }
+        }
+    }
     job
+}
+
+/// Until version 5 a component was turned and nothing else.
+fn turn_into_a_freedom(component: &mut Map<String, Value>) {
+    let fields = ["pivot", "axis", "range", "turned"];
+    if component.contains_key("freedoms") || !fields.iter().all(|field| component.contains_key(*field)) {
+        return;
+    }
+    let mut turn = Map::from_iter([("moves".to_owned(), json!("turn"))]);
+    turn.extend(fields.iter().filter_map(|field| Some(((*field).to_owned(), component.remove(*field)?))));
+    component.insert("freedoms".to_owned(), json!([turn]));
 }
 
 /// Until version 4 the joints at the ends were fields of the run, and bends and legs were counted from A.

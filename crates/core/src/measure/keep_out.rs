@@ -1,5 +1,6 @@
 //! What is in the way.
 
+use nalgebra::Isometry3;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
@@ -106,8 +107,8 @@ impl KeepOutKind {
     }
 }
 
-/// Whether a thing is where it will be when the car is whole.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize, ToSchema)]
+/// Whether a thing is where it will be when the car is whole, the surest first.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Default, Serialize, Deserialize, ToSchema)]
 #[serde(rename_all = "snake_case")]
 pub enum InstallState {
     /// Bolted in.
@@ -115,6 +116,8 @@ pub enum InstallState {
     InPlace,
     /// Something of its size stands in for it.
     MockUp,
+    /// Bought, but not there yet: its sizes are known, its place is planned.
+    OnOrder,
     /// Not there yet: its place was measured or guessed without it.
     Missing,
 }
@@ -147,6 +150,17 @@ impl Swing {
         let (from, to) = (self.from.get(), self.to.get());
         let last = f64::from(count.max(2) - 1);
         (0..count.max(2)).map(move |k| from + (to - from) * f64::from(k) / last)
+    }
+}
+
+impl Swing {
+    /// The same on something that is carried as a rigid body; as it was where that would be beyond fifty metres.
+    #[must_use]
+    pub fn carried(&self, by: &Isometry3<f64>) -> Self {
+        let there = by * self.pivot.inner();
+        let pivot = Point::new(there.x, there.y, there.z).unwrap_or(self.pivot);
+        let axis = Direction::of(by.rotation * self.axis.vector()).unwrap_or(self.axis);
+        Self { pivot, axis, ..*self }
     }
 }
 

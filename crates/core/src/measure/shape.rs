@@ -1,6 +1,6 @@
 //! The room a keep-out takes.
 
-use nalgebra::{Matrix3, Point3, Rotation3};
+use nalgebra::{Isometry3, Matrix3, Point3, Rotation3};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
@@ -144,6 +144,65 @@ impl KeepOutShape {
         })
     }
 
+    /// The same shape carried as a rigid body. A scan stays where its matched points put it, and a one-sided sheet is turned
+    /// about its own normal as it is drawn.
+    ///
+    /// # Errors
+    /// [`OutOfRange`] when a point would lie beyond fifty metres.
+    pub fn carried(&self, by: &Isometry3<f64>) -> Result<Self, OutOfRange> {
+        let go = |point: &Point| {
+            let there = by * point.inner();
+            Point::new(there.x, there.y, there.z)
+        };
+        let all = |points: &[Point]| points.iter().map(go).collect::<Result<Vec<_>, _>>();
+        Ok(match self {
+            Self::Box { centre, size, heading, pitch, roll } => {
+                let [heading, pitch, roll] = if by.rotation.angle() < STILL {
+                    [*heading, *pitch, *roll]
+                } else {
+                    box_angles(&(by.rotation.to_rotation_matrix() * box_turn(*heading, *pitch, *roll)))
+                };
+                Self::Box { centre: go(centre)?, size: *size, heading, pitch, roll }
+            }
+            Self::Cylinder { from, to, diameter } => {
+                Self::Cylinder { from: go(from)?, to: go(to)?, diameter: *diameter }
+            }
+            Self::Sphere { centre, diameter } => Self::Sphere { centre: go(centre)?, diameter: *diameter },
+            Self::Line { points, diameter } => Self::Line { points: all(points)?, diameter: *diameter },
+            Self::Plane { centre, normal, size } => {
+                let normal = Direction::of(by.rotation * normal.vector()).unwrap_or(*normal);
+                Self::Plane { centre: go(centre)?, normal, size: *size }
+            }
+            Self::Sheet { corners } => Self::Sheet { corners: all(corners)? },
+            Self::Scan(scan) => Self::Scan(scan.clone()),
+        })
+    }
+
+    /// Its image in the vehicle's middle plane; a scan has none and stays as it is.
+    #[must_use]
+    pub fn mirrored(&self) -> Self {
+        let all = |points: &[Point]| points.iter().map(|point| point.mirrored()).collect();
+        match self {
+            Self::Box { centre, size, heading, pitch, roll } => Self::Box {
+                centre: centre.mirrored(),
+                size: *size,
+                heading: 0.0 - heading,
+                pitch: *pitch,
+                roll: 0.0 - roll,
+            },
+            Self::Cylinder { from, to, diameter } => {
+                Self::Cylinder { from: from.mirrored(), to: to.mirrored(), diameter: *diameter }
+            }
+            Self::Sphere { centre, diameter } => Self::Sphere { centre: centre.mirrored(), diameter: *diameter },
+            Self::Line { points, diameter } => Self::Line { points: all(points), diameter: *diameter },
+            Self::Plane { centre, normal, size } => {
+                Self::Plane { centre: centre.mirrored(), normal: normal.mirrored(), size: *size }
+            }
+            Self::Sheet { corners } => Self::Sheet { corners: all(corners) },
+            Self::Scan(scan) => Self::Scan(scan.clone()),
+        }
+    }
+
     /// The lengths it was given, in mm and in order: a box's three sides, a sheet's two, a diameter.
     #[must_use]
     pub fn sizes(&self) -> Vec<f64> {
@@ -179,6 +238,24 @@ pub fn box_turn(heading: f64, pitch: f64, roll: f64) -> Rotation3<f64> {
     let nose_up = Rotation3::from_axis_angle(&Vector::y_axis(), -pitch.to_radians());
     let side_up = Rotation3::from_axis_angle(&Vector::x_axis(), roll.to_radians());
     Rotation3::from_axis_angle(&Vector::z_axis(), heading.to_radians()) * nose_up * side_up
+}
+
+/// Turns smaller than this, in radians, are none.
+const STILL: f64 = 1e-12;
+/// Cosines smaller than this stand for a box on its end, whose heading and roll are one turn.
+const ON_END: f64 = 1e-9;
+
+/// Heading, pitch and roll in degrees that [`box_turn`] makes this turn of; on its end the roll is 0.
+#[must_use]
+pub fn box_angles(turn: &Rotation3<f64>) -> [f64; 3] {
+    let m = turn.matrix();
+    let pitch = m[(2, 0)].clamp(-1.0, 1.0).asin();
+    let [heading, roll] = if m[(0, 0)].hypot(m[(1, 0)]) < ON_END {
+        [(0.0 - m[(0, 1)]).atan2(m[(1, 1)]), 0.0]
+    } else {
+        [m[(1, 0)].atan2(m[(0, 0)]), m[(2, 1)].atan2(m[(2, 2)])]
+    };
+    [heading, pitch, roll].map(f64::to_degrees)
 }
 
 /// The plane nearest to points: its middle, its normal, and how far the points spread across their longest line, in

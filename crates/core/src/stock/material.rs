@@ -49,6 +49,27 @@ impl Material {
         }
     }
 
+    /// Young's modulus in GPa. Source: as for the density.
+    #[must_use]
+    pub const fn youngs_modulus(self) -> f64 {
+        match self {
+            Self::Aluminium6061 | Self::Aluminium6063 => 69.0,
+            Self::Stainless304l | Self::Stainless316l | Self::Stainless321 => 193.0,
+            Self::TitaniumGrade2 => 103.0,
+            Self::MildSteel => 205.0,
+        }
+    }
+
+    /// Poisson's ratio. Source: Young and Budynas, Roark's Formulas, table of material properties.
+    #[must_use]
+    pub const fn poisson_ratio(self) -> f64 {
+        match self {
+            Self::Aluminium6061 | Self::Aluminium6063 => 0.33,
+            Self::Stainless304l | Self::Stainless316l | Self::Stainless321 | Self::MildSteel => 0.29,
+            Self::TitaniumGrade2 => 0.34,
+        }
+    }
+
     /// The name as a shelf label has it.
     #[must_use]
     pub const fn name(self) -> &'static str {

@@ -7,7 +7,7 @@ use std::cell::{OnceCell, RefCell};
 use std::collections::{HashMap, HashSet};
 use std::rc::Rc;
 
-use nalgebra::{Matrix3, Point3, Unit};
+use nalgebra::{Isometry3, Matrix3, Point3, Unit};
 
 use crate::job::Job;
 use crate::measure::estimate::{
@@ -15,7 +15,7 @@ use crate::measure::estimate::{
 };
 use crate::measure::{
     Component, Datum, DatumId, End, KeepOut, KeepOutId, KeepOutShape, MatchError, MatchedTo, Measurand, Placement,
-    Port, PortRef, Reading, Scan, Taken, about, match_points,
+    Port, PortRef, Reading, Scan, Swing, Taken, match_points,
 };
 use crate::route::{ResolvedRun, Run};
 use nook_geometry::units::OutsideDiameter;
@@ -33,7 +33,7 @@ pub struct Survey<'a> {
 }
 
 /// Everything that agrees, adjusted in one sum.
-#[derive(Debug)]
+#[derive(Debug, Clone)]
 struct Together {
     instruments: Instruments,
     found: HashMap<Measurand, Rc<PoseEstimate>>,
@@ -54,13 +54,20 @@ impl<'a> Survey<'a> {
         Self { job, before, alone: RefCell::default(), together: OnceCell::new() }
     }
 
+    /// The same of a job that differs from this one's in nothing but how components are moved and held: what was measured is
+    /// where it was, and is not worked out again.
+    #[must_use]
+    pub fn with_components_of<'b>(&self, job: &'b Job) -> Survey<'b> {
+        Survey { job, before: self.before, alone: self.alone.clone(), together: self.together.clone() }
+    }
+
     /// Where a datum point is; `None` where the job has no such.
     #[must_use]
     pub fn datum(&self, datum: DatumId) -> Option<Rc<PoseEstimate>> {
         self.estimate(Measurand::Datum { datum })
     }
 
-    /// Where a port is as it was measured, before its component was turned; `None` where the job has no such.
+    /// Where a port is as it was measured, before its component was moved; `None` where the job has no such.
     #[must_use]
     pub fn port(&self, port: PortRef) -> Option<Rc<PoseEstimate>> {
         self.estimate(Measurand::Port { port })
@@ -199,9 +206,43 @@ impl<'a> Survey<'a> {
         joins
     }
 
-    /// A keep-out's shape where its readings put it.
+    /// A keep-out's shape where it stands: where its readings put it, carried as the component is that it is part of. A scan
+    /// is carried by [`Survey::scan`].
     #[must_use]
     pub fn placed(&self, keep_out: &KeepOut) -> KeepOutShape {
+        let measured = self.as_measured(keep_out);
+        // A place beyond fifty metres is none.
+        self.moved_with(keep_out.id).and_then(|by| measured.carried(&by).ok()).unwrap_or(measured)
+    }
+
+    /// How a keep-out opens or sweeps, where it stands.
+    #[must_use]
+    pub fn swing(&self, keep_out: &KeepOut) -> Option<Swing> {
+        let swing = keep_out.swing?;
+        Some(self.moved_with(keep_out.id).map_or(swing, |by| swing.carried(&by)))
+    }
+
+    /// How the component that a keep-out is part of carries it; `None` where it stands as measured.
+    fn moved_with(&self, keep_out: KeepOutId) -> Option<Isometry3<f64>> {
+        self.job.whole_of(keep_out).filter(|whole| whole.is_moved()).map(Component::displacement)
+    }
+
+    /// The point that a component is placed by, where it was measured: its first body's, or its first port's middle.
+    #[must_use]
+    pub fn measured_place(&self, component: &Component) -> Option<Point3<f64>> {
+        let body = component.body.iter().filter_map(|part| self.job.keep_out(*part));
+        let mut bodies = body.filter_map(|part| match &part.shape {
+            KeepOutShape::Scan(scan) => {
+                self.match_of(scan).ok().map(|placed| Point3::from(placed.pose.translation.vector))
+            }
+            _ => Some(self.as_measured(part).reference().inner()),
+        });
+        bodies.next().or_else(|| Some(self.port(*component.ports.first()?)?.pose.at))
+    }
+
+    /// A keep-out's shape where its readings put it, before its component was moved.
+    #[must_use]
+    pub fn as_measured(&self, keep_out: &KeepOut) -> KeepOutShape {
         if keep_out.readings.is_empty() {
             return keep_out.shape.clone();
         }
@@ -211,11 +252,18 @@ impl<'a> Survey<'a> {
         keep_out.shape.moved(by).unwrap_or_else(|_| keep_out.shape.clone())
     }
 
-    /// Where a scan's matched points put it: from the file's axes, in mm, to the vehicle's.
+    /// Where the scan that stands for a keep-out stands: where its matched points put it, carried as its component is.
     ///
     /// # Errors
     /// [`MatchError`] when they are too few or in line.
-    pub fn scan(&self, scan: &Scan) -> Result<Placement, MatchError> {
+    pub fn scan(&self, keep_out: KeepOutId, scan: &Scan) -> Result<Placement, MatchError> {
+        let placed = self.match_of(scan)?;
+        let by = self.moved_with(keep_out).unwrap_or_else(Isometry3::identity);
+        Ok(Placement { pose: by * placed.pose, ..placed })
+    }
+
+    /// Where a scan's matched points put it: from the file's axes, in mm, to the vehicle's.
+    fn match_of(&self, scan: &Scan) -> Result<Placement, MatchError> {
         let on_car = |to: &MatchedTo| match to {
             MatchedTo::Point { at } => at.inner(),
             MatchedTo::Datum { datum } => self.datum(*datum).map_or_else(Point3::origin, |found| found.pose.at),
@@ -227,13 +275,7 @@ impl<'a> Survey<'a> {
         match_points(&pairs.collect::<Vec<_>>())
     }
 
-    /// The component a port is on, if any.
-    #[must_use]
-    pub fn component(&self, port: PortRef) -> Option<&'a Component> {
-        self.job.components().iter().find(|component| component.ports.contains(&port))
-    }
-
-    /// The run with its ports where they are: as found, as their components are turned, and as wide as they measure.
+    /// The run with its ports where they are: as found, as their components are moved, and as wide as they measure.
     #[must_use]
     pub fn settle(&self, run: &Run) -> ResolvedRun {
         let [a, b] = [End::A, End::B].map(|end| self.settled_port(run, end));
@@ -244,15 +286,15 @@ impl<'a> Survey<'a> {
         let (id, typed) = (PortRef { run: run.id, end }, run.port(end));
         let mut port = typed.clone();
         port.od = measured_od(&typed.readings).unwrap_or(typed.od);
-        let component = self.component(id).filter(|component| component.turned.get() != 0.0);
+        let component = self.job.carrier_of(id).filter(|component| component.is_moved());
         if typed.readings.is_empty() && component.is_none() {
             return port;
         }
         let Some(found) = self.port(id) else { return port };
         let (mut at, mut out) = (found.pose.at, found.pose.out.unwrap_or_else(|| typed.out.unit()));
         if let Some(component) = component {
-            let turn = about(component.pivot.inner(), component.axis, component.turned.get());
-            (at, out) = (turn * at, Unit::new_normalize(turn * out.into_inner()));
+            let by = component.displacement();
+            (at, out) = (by * at, Unit::new_normalize(by * out.into_inner()));
         }
         // A place beyond fifty metres is none: what was typed holds, and the fix tells why.
         if let (Ok(at), Ok(out)) = (Point::new(at.x, at.y, at.z), Direction::of(out.into_inner())) {

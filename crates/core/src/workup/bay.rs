@@ -4,15 +4,18 @@ use nalgebra::Isometry3;
 use serde::Serialize;
 use utoipa::ToSchema;
 
-use super::{EstimateWorkup, InstrumentsWorkup, PipeWorkup, SizeWorkup};
+use super::{
+    ComponentWorkup, EstimateWorkup, InstrumentsWorkup, OpeningWorkup, PairLine, PipeWorkup, SizeWorkup, StanceWorkup,
+};
 use crate::environment::{STANDS_ON, Scans, keep_out_obstacle, neck_obstacle};
-use crate::findings::{Finding, measuring, not_in_place};
+use crate::findings::{Finding, measuring, not_in_place, placing};
 use crate::job::Job;
 use crate::measure::{
-    Component, ComponentId, CrankTurn, Datum, DatumId, End, InstallState, KeepOut, KeepOutId, KeepOutKind,
-    KeepOutShape, Measurand, MountKind, Port, PortRef, Side, Swing, TurnRange,
+    ComponentId, CrankTurn, Datum, DatumId, End, InstallState, KeepOut, KeepOutId, KeepOutKind, KeepOutShape,
+    Measurand, MountKind, Port, PortRef, Side, Swing,
 };
 use crate::part_ref::PartRef;
+use crate::placing::Pairs;
 use crate::route::Run;
 use crate::survey::{Survey, measured_bore};
 use nook_geometry::Triple;
@@ -29,8 +32,16 @@ pub struct BayWorkup {
     pub pipes: Vec<PipeWorkup>,
     /// Keep-outs, the big boxes among them.
     pub keep_outs: Vec<KeepOutWorkup>,
-    /// What can be turned on its bolts.
+    /// The big things, each as one.
     pub components: Vec<ComponentWorkup>,
+    /// What components breathe through.
+    pub openings: Vec<OpeningWorkup>,
+    /// How the car stands over the ground; nothing until somebody says.
+    pub stance: Option<StanceWorkup>,
+    /// Pairs of things nearer to each other than is asked, the worst first.
+    pub pairs: Vec<PairLine>,
+    /// Pairs of things that belong together and may touch.
+    pub together: Vec<[KeepOutId; 2]>,
     /// How the engine moves; nothing until somebody says.
     pub mounts: Option<MountsWorkup>,
     /// The tape and the level: what was checked of them, and what all readings together tell.
@@ -90,7 +101,7 @@ pub struct PortWorkup {
     pub travel: Option<Measure>,
     /// The component it is on.
     pub component: Option<ComponentId>,
-    /// The big box it is of: the nearest that the neck behind its mouth reaches.
+    /// The big box it is of: of its component, or else the nearest that the neck behind its mouth reaches.
     pub on: Option<KeepOutId>,
     /// How well its place is known.
     pub found: EstimateWorkup,
@@ -144,31 +155,6 @@ pub struct KeepOutWorkup {
     pub found: EstimateWorkup,
 }
 
-/// One component.
-#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
-pub struct ComponentWorkup {
-    /// Which.
-    pub component: ComponentId,
-    /// What it is.
-    pub name: String,
-    /// A point on the axis it turns about.
-    #[schema(min_items = 3, max_items = 3)]
-    pub pivot: [Measure; 3],
-    /// The axis.
-    #[schema(value_type = Triple)]
-    pub axis: [f64; 3],
-    /// How far it turns.
-    pub range: TurnRange,
-    /// Least turn in degrees.
-    pub least: f64,
-    /// Most turn in degrees.
-    pub most: f64,
-    /// How far it is turned.
-    pub turned: f64,
-    /// The ports on it.
-    pub ports: Vec<PortRef>,
-}
-
 /// How the engine moves.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
 pub struct MountsWorkup {
@@ -200,24 +186,48 @@ pub struct MountsWorkup {
     pub shift_chosen: bool,
 }
 
-/// Works out the bay.
+/// What a bay follows from beside the job.
+#[derive(Debug, Clone, Copy)]
+pub struct BayGiven<'a> {
+    /// The scans that have been read.
+    pub scans: &'a Scans,
+    /// Pairs of things as they were measured before a change, so that only what has moved is measured again.
+    pub before: Option<&'a Pairs>,
+    /// Whether to look for what would mend what is wrong with where things stand.
+    pub mend: bool,
+}
+
+/// Works out the bay of a job whose scans are not at hand.
 #[must_use]
 pub fn bay(job: &Job) -> BayWorkup {
+    bay_given(job, &BayGiven { scans: &Scans::default(), before: None, mend: true }).0
+}
+
+/// Works out the bay, and the pairs of things it was worked out from.
+#[must_use]
+pub fn bay_given(job: &Job, given: &BayGiven<'_>) -> (BayWorkup, Pairs) {
     let survey = Survey::new(job);
+    let scans = given.scans;
+    let pairs = Pairs::after(given.before, job, &survey, scans);
     let ends = job.runs().iter().flat_map(|run| [(run, End::A), (run, End::B)]);
-    BayWorkup {
+    let bay = BayWorkup {
         datums: job.datums().iter().filter_map(|datum| datum_workup(job, &survey, datum)).collect(),
         ports: ends.filter_map(|(run, end)| port_workup(job, &survey, run, end)).collect(),
         pipes: job.runs().iter().filter_map(|run| PipeWorkup::of(&survey.settle(run))).collect(),
         keep_outs: job.keep_outs().iter().filter_map(|keep_out| keep_out_workup(job, &survey, keep_out)).collect(),
-        components: job.components().iter().map(component_workup).collect(),
+        components: job.components().iter().map(|one| ComponentWorkup::of(job, &survey, one, scans)).collect(),
+        openings: job.openings().iter().filter_map(OpeningWorkup::of).collect(),
+        stance: job.stance().map(StanceWorkup::of),
+        pairs: pairs.near().iter().map(PairLine::of).collect(),
+        together: job.together().to_vec(),
         mounts: mounts_workup(job),
         instruments: InstrumentsWorkup::of(job, &survey),
-        findings: findings(job, &survey),
-    }
+        findings: findings(job, &survey, &pairs, given),
+    };
+    (bay, pairs)
 }
 
-fn findings(job: &Job, survey: &Survey<'_>) -> Vec<Finding> {
+fn findings(job: &Job, survey: &Survey<'_>, pairs: &Pairs, given: &BayGiven<'_>) -> Vec<Finding> {
     let datums =
         job.datums().iter().map(|datum| (Measurand::Datum { datum: datum.id }, PartRef::Datum { datum: datum.id }));
     let keep_outs = job
@@ -225,7 +235,8 @@ fn findings(job: &Job, survey: &Survey<'_>) -> Vec<Finding> {
         .iter()
         .map(|one| (Measurand::KeepOut { keep_out: one.id }, PartRef::KeepOut { keep_out: one.id }));
     let of_things = datums.chain(keep_outs).flat_map(|(of, place)| measuring(job, survey, of, place));
-    let mut found: Vec<Finding> = of_things.chain(not_in_place(job)).collect();
+    let placed = placing(job, survey, pairs, given.scans, given.mend);
+    let mut found: Vec<Finding> = placed.into_iter().chain(of_things).chain(not_in_place(job)).collect();
     found.sort_by_key(|finding| finding.severity);
     found
 }
@@ -263,14 +274,17 @@ fn port_workup(job: &Job, survey: &Survey<'_>, run: &Run, end: End) -> Option<Po
         od: Measure(port.od.get()),
         size: SizeWorkup::of(port.od.get(), measured_bore(&port.readings)),
         travel: mounts.map(|mounts| Measure(mounts.travel(port.at))),
-        component: survey.component(id).map(|component| component.id),
-        on: stands_on(job, survey, port),
+        component: job.carrier_of(id).map(|component| component.id),
+        on: stands_on(job, survey, id, port),
         found: EstimateWorkup::of(job, survey, Measurand::Port { port: id }, &port.readings, &estimate),
     })
 }
 
 /// The big box that a mouth's neck reaches into, as far as a tape is good to.
-fn stands_on(job: &Job, survey: &Survey<'_>, port: &Port) -> Option<KeepOutId> {
+fn stands_on(job: &Job, survey: &Survey<'_>, id: PortRef, port: &Port) -> Option<KeepOutId> {
+    if let Some(body) = job.carrier_of(id).and_then(|carrier| carrier.body.first()) {
+        return Some(*body);
+    }
     let neck = neck_obstacle(port);
     let boxes = job.keep_outs().iter().filter(|one| one.big && one.rides == port.rides);
     let near = boxes.filter_map(|one| {
@@ -287,7 +301,7 @@ fn keep_out_workup(job: &Job, survey: &Survey<'_>, keep_out: &KeepOut) -> Option
     let of = Measurand::KeepOut { keep_out: keep_out.id };
     let scan = match &keep_out.shape {
         KeepOutShape::Scan(scan) => {
-            let placed = survey.scan(scan);
+            let placed = survey.scan(keep_out.id, scan);
             let (pose, residuals, problem) = match placed {
                 Ok(placed) => (placed.pose, placed.residuals, None),
                 // With no point matched at all, the file's own axes are taken to be the vehicle's.
@@ -311,31 +325,16 @@ fn keep_out_workup(job: &Job, survey: &Survey<'_>, keep_out: &KeepOut) -> Option
         kind: keep_out.kind,
         rides: keep_out.rides,
         big: keep_out.big,
-        standing: keep_out.standing,
+        standing: job.standing_of(keep_out),
         at: shape.reference().to_array().map(Measure),
         sizes: shape.sizes().into_iter().map(Measure).collect(),
         shape,
         gap: Measure(keep_out.gap()),
         gap_reason: if keep_out.gap.is_some() { "as you chose" } else { keep_out.kind.gap_reason() }.to_owned(),
-        swing: keep_out.swing,
+        swing: survey.swing(keep_out),
         scan,
         found: EstimateWorkup::of(job, survey, of, &keep_out.readings, &estimate),
     })
-}
-
-fn component_workup(component: &Component) -> ComponentWorkup {
-    let (least, most) = component.range.limits();
-    ComponentWorkup {
-        component: component.id,
-        name: component.name.as_str().to_owned(),
-        pivot: component.pivot.to_array().map(Measure),
-        axis: component.axis.to_array(),
-        range: component.range,
-        least,
-        most,
-        turned: component.turned.get(),
-        ports: component.ports.clone(),
-    }
 }
 
 fn mounts_workup(job: &Job) -> Option<MountsWorkup> {

@@ -1,11 +1,13 @@
 //! Distances on demand: how far any two things stand from each other.
 
+use nalgebra::Point3;
 use serde::Serialize;
 use thiserror::Error;
 use utoipa::ToSchema;
 
-use crate::environment::{Scans, keep_out_obstacle, mouth_obstacle, pipe_obstacle};
+use crate::environment::{Scans, keep_out_obstacle, mouth_obstacle, pipe_obstacle, shape_obstacle};
 use crate::job::Job;
+use crate::measure::KeepOutShape;
 use crate::part_ref::PartRef;
 use crate::survey::Survey;
 use nook_geometry::Triple;
@@ -91,8 +93,15 @@ const fn whole(part: PartRef) -> PartRef {
         | PartRef::End { .. }
         | PartRef::Datum { .. }
         | PartRef::KeepOut { .. }
-        | PartRef::Component { .. } => part,
+        | PartRef::Component { .. }
+        | PartRef::Mount { .. }
+        | PartRef::Opening { .. } => part,
     }
+}
+
+fn dot(centre: Point3<f64>) -> Obstacle {
+    let dot = Convex::Ball { centre, radius: 0.0 };
+    Obstacle::new(0.0, vec![Part::new(Solid::Convex(dot), None, Rides::Body)])
 }
 
 fn placed(job: &Job, survey: &Survey<'_>, part: PartRef, scans: &Scans) -> Result<Placed, GapError> {
@@ -111,17 +120,27 @@ fn placed(job: &Job, survey: &Survey<'_>, part: PartRef, scans: &Scans) -> Resul
         PartRef::Datum { datum } => {
             let known = job.datums().iter().find(|one| one.id == datum).ok_or(GapError::NoSuchPart)?;
             let estimate = survey.datum(datum).ok_or(GapError::NoSuchPart)?;
-            let dot = Convex::Ball { centre: estimate.pose.at, radius: 0.0 };
-            let room = Obstacle::new(0.0, vec![Part::new(Solid::Convex(dot), None, Rides::Body)]);
-            (known.name.as_str().to_owned(), Some(room))
+            (known.name.as_str().to_owned(), Some(dot(estimate.pose.at)))
         }
         PartRef::KeepOut { keep_out } => {
             let known = job.keep_out(keep_out).ok_or(GapError::NoSuchPart)?;
             (known.name.as_str().to_owned(), keep_out_obstacle(survey, known, scans))
         }
         PartRef::Component { component } => {
-            let known = job.components().iter().find(|one| one.id == component).ok_or(GapError::NoSuchPart)?;
-            (known.name.as_str().to_owned(), None)
+            let known = job.component(component).ok_or(GapError::NoSuchPart)?;
+            let body = known.body.iter().filter_map(|part| job.keep_out(*part));
+            let rooms: Vec<Obstacle> = body.filter_map(|part| keep_out_obstacle(survey, part, scans)).collect();
+            (known.name.as_str().to_owned(), (!rooms.is_empty()).then(|| Obstacle::union(0.0, &rooms)))
+        }
+        PartRef::Mount { component, mount } => {
+            let whole = job.component(component).ok_or(GapError::NoSuchPart)?;
+            let known = whole.mounts.iter().find(|one| one.id == mount).ok_or(GapError::NoSuchPart)?;
+            (known.name.as_str().to_owned(), Some(dot(whole.displacement() * known.at.inner())))
+        }
+        PartRef::Opening { opening } => {
+            let known = job.opening(opening).ok_or(GapError::NoSuchPart)?;
+            let sheet = KeepOutShape::Sheet { corners: known.outline.clone() };
+            (known.name.as_str().to_owned(), Some(shape_obstacle(&sheet)))
         }
         PartRef::Straight { .. } | PartRef::Bend { .. } | PartRef::Joint { .. } | PartRef::Piece { .. } => {
             return placed(job, survey, whole(part), scans);

@@ -4,39 +4,50 @@ mod assemble;
 mod bay;
 mod bend;
 mod clearance;
+mod component;
 mod cutting;
 mod end;
 mod estimate;
 mod flow;
 mod gap;
+mod glance;
 mod help;
 mod instruments;
 mod jig;
 mod joint;
 mod json;
 mod pipe;
+mod placing;
 mod setting_out;
 mod size;
+mod surroundings;
 mod truing;
 mod twins;
 
 pub use assemble::{Given, workup, workup_among, workup_given, workup_of_drag};
-pub use bay::{BayWorkup, ComponentWorkup, DatumWorkup, KeepOutWorkup, MountsWorkup, PortWorkup, ScanWorkup, bay};
+pub use bay::{BayGiven, BayWorkup, DatumWorkup, KeepOutWorkup, MountsWorkup, PortWorkup, ScanWorkup, bay, bay_given};
 pub use bend::{BendWorkup, LraRow, PiesWorkup, RodSide};
 pub use clearance::{ClearancePiece, ClearanceState, ClearanceThing, ClearanceWorkup, NearLine};
+pub use component::{ComponentWorkup, FreedomWorkup};
 pub use cutting::{CutRow, CuttingWorkup, LineWorkup, MeetingRow, PieceWorkup, SolidWorkup, Turn, TurnWay};
 pub use end::EndWorkup;
 pub use estimate::{CheckedBy, EstimateWorkup, EstimatedBy, ReadingWorkup};
 pub use flow::{Figure, FlowWorkup, SizeBeside};
 pub use gap::{GapError, GapWorkup, gap_between};
+pub use glance::{RunGlance, glances};
 pub use help::HelpWorkup;
 pub use instruments::InstrumentsWorkup;
 pub use jig::{JigCheck, JigPost, JigWorkup, jig};
 pub use joint::JointWorkup;
 pub use json::{ToJson, as_json};
 pub use pipe::{PipeRides, PipeWorkup};
+pub use placing::{
+    BoltWorkup, BracketWorkup, CoreWorkup, FlatBendWorkup, GroundWorkup, HandWorkup, HoleWorkup, MountWorkup,
+    PlacingWorkup, ShownWorkup, SwayWorkup,
+};
 pub use setting_out::{READ, SetBy, SetKind, SetPoint, SetReading, SettingOut, setting_out};
 pub use size::SizeWorkup;
+pub use surroundings::{OpeningWorkup, PairLine, StanceWorkup};
 pub use truing::{TrueWay, TruingOffer, TruingWorkup, truing};
 pub use twins::{TwinCheck, twin_check};
 

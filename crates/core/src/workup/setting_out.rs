@@ -7,7 +7,9 @@ use utoipa::ToSchema;
 use crate::assembly::Assembly;
 use crate::environment::{Scans, keep_out_obstacle, pipe_obstacle};
 use crate::job::Job;
-use crate::measure::{DatumId, KeepOut, KeepOutKind, KeepOutShape, RunId, box_turn};
+use crate::measure::{
+    ComponentId, DatumId, FootPlace, Holding, KeepOut, KeepOutKind, KeepOutShape, MountId, RunId, box_turn,
+};
 use crate::part_ref::PartRef;
 use crate::route::{RouteGeometry, Run};
 use crate::survey::Survey;
@@ -128,14 +130,19 @@ const fn run_of(part: PartRef) -> Option<RunId> {
         | PartRef::Bend { run, .. }
         | PartRef::Joint { run, .. }
         | PartRef::Piece { run, .. } => Some(run),
-        PartRef::Datum { .. } | PartRef::KeepOut { .. } | PartRef::Component { .. } => None,
+        PartRef::Datum { .. }
+        | PartRef::KeepOut { .. }
+        | PartRef::Component { .. }
+        | PartRef::Mount { .. }
+        | PartRef::Opening { .. } => None,
     }
 }
 
 fn points_of(job: &Job, survey: &Survey<'_>, part: PartRef) -> Vec<(String, Point3<f64>)> {
     match part {
         PartRef::KeepOut { keep_out } => job.keep_out(keep_out).map_or_else(Vec::new, |one| corners(survey, one)),
-        PartRef::Datum { .. } | PartRef::Component { .. } => Vec::new(),
+        PartRef::Mount { component, mount } => holes_of(job, component, mount),
+        PartRef::Datum { .. } | PartRef::Component { .. } | PartRef::Opening { .. } => Vec::new(),
         PartRef::Run { run }
         | PartRef::End { run, .. }
         | PartRef::Straight { run, .. }
@@ -143,6 +150,22 @@ fn points_of(job: &Job, survey: &Survey<'_>, part: PartRef) -> Vec<(String, Poin
         | PartRef::Joint { run, .. }
         | PartRef::Piece { run, .. } => job.run(run).map_or_else(Vec::new, |of| on_run(survey, of, part)),
     }
+}
+
+/// The hole that a bracket is bolted by to the car, and the one of the component where it stands.
+fn holes_of(job: &Job, component: ComponentId, mount: MountId) -> Vec<(String, Point3<f64>)> {
+    let Some(whole) = job.component(component) else { return Vec::new() };
+    let Some(point) = whole.mounts.iter().find(|one| one.id == mount) else { return Vec::new() };
+    let foot = match point.held {
+        Some(Holding::Bracket { bracket }) => match bracket.foot.at {
+            // A hole that is there need not be marked.
+            FootPlace::Datum { .. } => None,
+            FootPlace::Drilled { at } => Some(("hole in the car".to_owned(), at.inner())),
+        },
+        _ => None,
+    };
+    let own = ("hole of the component".to_owned(), whole.displacement() * point.at.inner());
+    foot.into_iter().chain([own]).collect()
 }
 
 /// Points on a pipe: a mouth's middle, a bend's crest and corner, a joint's middle.
@@ -181,7 +204,9 @@ fn on_run(survey: &Survey<'_>, of: &Run, part: PartRef) -> Vec<(String, Point3<f
         | PartRef::Piece { .. }
         | PartRef::Datum { .. }
         | PartRef::KeepOut { .. }
-        | PartRef::Component { .. } => Vec::new(),
+        | PartRef::Component { .. }
+        | PartRef::Mount { .. }
+        | PartRef::Opening { .. } => Vec::new(),
     }
 }
 

@@ -6,6 +6,8 @@ mod demo;
 mod support;
 
 mod bend_figures;
+mod boxes;
+mod brackets;
 mod by_hand;
 mod cut_properties;
 mod distances;
@@ -24,6 +26,8 @@ mod marks;
 mod measuring;
 mod merging;
 mod network;
+mod placing_mistakes;
+mod placing_rules;
 mod progress;
 mod rack;
 mod remedies;

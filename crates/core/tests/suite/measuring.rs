@@ -11,13 +11,13 @@
 use crate::support::{any_point, draft, job_with, port};
 use nook_core::measure::estimate::{Basis, OutlierTest};
 use nook_core::measure::{
-    Against, Anchor, Axis, CrankTurn, DatumId, End, InstallState, Measurand, MountKind, Mounts, PortRef, Reading, Side,
-    Spot, Taken, TurnRange,
+    Against, Anchor, Axis, CrankTurn, DatumId, End, Freedom, InstallState, Measurand, MountKind, Mounts, PortRef,
+    Reading, Side, Spot, Taken, TurnRange,
 };
 use nook_core::stock::{name_bore, name_size};
 use nook_core::survey::Survey;
 use nook_core::workup::bay;
-use nook_core::{Edit, EditError, Job, JobEdit, MeasureEdit, RunId, apply, workup};
+use nook_core::{Edit, EditError, Job, JobEdit, MeasureEdit, PlaceEdit, RunId, apply, workup};
 use nook_geometry::units::{
     Coordinate, Girth, HeadingAngle, Name, OnStick, OutsideDiameter, PitchAngle, Spread, TapeLength, TurnAngle,
 };
@@ -233,16 +233,21 @@ fn a_component_carries_its_ports_as_it_is_turned_and_only_as_far_as_it_goes() {
     let (job, run, _) = surveyed();
     let port = PortRef { run, end: End::A };
     let turn = |degrees: f64| TurnAngle::new(degrees).unwrap();
-    let add = Edit::Measure(MeasureEdit::AddComponent {
+    let add = Edit::Place(PlaceEdit::AddComponent {
         name: Name::new("housing").unwrap(),
-        pivot: Point::new(0.0, 100.0, 0.0).unwrap(),
-        axis: Direction::new(0.0, 0.0, 1.0).unwrap(),
-        range: TurnRange::Steps { step: turn(30.0), back: 0, on: 3 },
+        body: Vec::new(),
         ports: vec![port],
+        freedoms: vec![Freedom::Turn {
+            pivot: Point::new(0.0, 100.0, 0.0).unwrap(),
+            axis: Direction::new(0.0, 0.0, 1.0).unwrap(),
+            range: TurnRange::Steps { step: turn(30.0), back: 0, on: 3 },
+            turned: turn(0.0),
+        }],
     });
     let job = apply(&job, &add).unwrap().job;
     let component = job.components()[0].id;
-    let turned = apply(&job, &Edit::Measure(MeasureEdit::TurnComponent { component, turned: turn(90.0) })).unwrap().job;
+    let set = |to| Edit::Place(PlaceEdit::SetFreedom { component, freedom: 0, to });
+    let turned = apply(&job, &set(90.0)).unwrap().job;
     let end = &workup(&turned, run).unwrap().ends[0];
     // A quarter turn to the left about (0, 100) takes the zero to (100, 100) and forward to left.
     assert!(apart(end.at.map(|c| c.mm()), [100.0, 100.0, 0.0]) < 1e-9);
@@ -250,11 +255,9 @@ fn a_component_carries_its_ports_as_it_is_turned_and_only_as_far_as_it_goes() {
     // Turned, it does not stand where it was measured, so a hand cannot place it.
     let by_hand = Edit::Measure(MeasureEdit::MovePort { run, end: End::A, at: Point::new(1.0, 2.0, 3.0).unwrap() });
     assert!(apply(&job, &by_hand).is_ok());
-    assert!(apply(&turned, &by_hand).unwrap_err().to_string().contains("turn that back to 0"));
+    assert!(apply(&turned, &by_hand).unwrap_err().to_string().contains("set that back to 0"));
     for degrees in [45.0, 120.0, -30.0] {
-        let refusal = apply(&job, &Edit::Measure(MeasureEdit::TurnComponent { component, turned: turn(degrees) }))
-            .unwrap_err()
-            .to_string();
+        let refusal = apply(&job, &set(degrees)).unwrap_err().to_string();
         let says = if degrees == 45.0 { "45 degrees is none of them, 60 is the nearest" } else { "between 0 and 90" };
         assert!(refusal.contains(says), "{refusal}");
     }

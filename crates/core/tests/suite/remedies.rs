@@ -6,10 +6,10 @@ use std::collections::BTreeMap;
 
 use crate::support::{draft, job_with, port};
 use nook_core::findings::Severity;
-use nook_core::measure::{KeepOutKind, KeepOutShape, MountKind, Mounts, PortRef, Side, TurnRange};
+use nook_core::measure::{Freedom, KeepOutKind, KeepOutShape, MountKind, Mounts, PortRef, Side, TurnRange};
 use nook_core::route::Target;
 use nook_core::workup::ClearancePiece;
-use nook_core::{Edit, Job, JobEdit, MeasureEdit, RouteEdit, RunId, Workup, apply, workup};
+use nook_core::{Edit, Job, JobEdit, MeasureEdit, PlaceEdit, RouteEdit, RunId, Workup, apply, workup};
 use nook_geometry::Point;
 use nook_geometry::units::{Name, Straight, TurnAngle};
 use proptest::prelude::*;
@@ -112,12 +112,16 @@ fn bay(b: [f64; 3], places: &[([f64; 3], f64)], moving: bool, turning: bool) -> 
             PortRef { run, end: nook_core::measure::End::A },
             PortRef { run: other, end: nook_core::measure::End::A },
         ];
-        let add = Edit::Measure(MeasureEdit::AddComponent {
+        let add = Edit::Place(PlaceEdit::AddComponent {
             name: Name::new("compressor").unwrap(),
-            pivot: Point::try_from([-40.0, -75.0, 0.0]).unwrap(),
-            axis: nook_geometry::Direction::try_from([1.0, 0.0, 0.0]).unwrap(),
-            range: TurnRange::Freely { from: turn(-30.0), to: turn(30.0) },
+            body: Vec::new(),
             ports,
+            freedoms: vec![Freedom::Turn {
+                pivot: Point::try_from([-40.0, -75.0, 0.0]).unwrap(),
+                axis: nook_geometry::Direction::try_from([1.0, 0.0, 0.0]).unwrap(),
+                range: TurnRange::Freely { from: turn(-30.0), to: turn(30.0) },
+                turned: turn(0.0),
+            }],
         });
         job = apply(&job, &add).unwrap().job;
     }

@@ -13,8 +13,8 @@ use nook_core::edit::JointChange;
 use nook_core::join::JointKind;
 use nook_core::measure::End;
 use nook_core::measure::{
-    Against, Anchor, Axis, ComponentId, DatumId, EndForm, InstallState, KeepOutId, KeepOutKind, KeepOutShape,
-    Measurand, Port, PortRef, Reading, RimSide, Side, Spot, Taken, TurnRange,
+    Against, Anchor, Axis, DatumId, EndForm, Freedom, InstallState, KeepOutId, KeepOutKind, KeepOutShape, Measurand,
+    Port, PortRef, Reading, RimSide, Side, Spot, Taken, TurnRange,
 };
 use nook_core::route::{
     AlongAnchor, BendId, BendMake, JointId, LegEnd, LegId, Lock, PieEnds, Pin, Reach, RouteConstraints, RunDraft, Snap,
@@ -23,7 +23,7 @@ use nook_core::route::{
 use nook_core::stock::Duty;
 use nook_core::stock::{Material, Tube};
 use nook_core::workshop::PinnedSaw;
-use nook_core::{CutEdit, Edit, Job, JobEdit, JoinEdit, MeasureEdit, RouteEdit, RunId, SpecEdit};
+use nook_core::{CutEdit, Edit, Job, JobEdit, JoinEdit, MeasureEdit, PlaceEdit, RouteEdit, RunId, SpecEdit};
 use nook_geometry::units::Name;
 use nook_geometry::units::{
     AlongLeg, BendAngle, BendRadius, BetweenAngle, Bore, Coordinate, FaceClock, FaceRadius, Gap, HeadingAngle, Kerf,
@@ -38,7 +38,9 @@ pub use places::{any_direction, any_point};
 pub mod by_place;
 #[path = "other_edits.rs"]
 mod other_edits;
+pub mod place_edits;
 use other_edits::any_other_edit;
+pub use place_edits::any_place_edit;
 
 /// A saw that cuts `kerf` mm wide.
 pub fn saw(kerf: f64) -> PinnedSaw {
@@ -306,11 +308,12 @@ fn any_single_edit() -> impl Strategy<Value = Edit> {
         1 => (any_point(900.0), any_direction(), -30.0..30.0_f64, any_port_ref()).prop_map(|(pivot, axis, turned, port)| {
             let turn = |degrees| TurnAngle::new(degrees).unwrap();
             let range = TurnRange::Freely { from: turn(turned.min(0.0)), to: turn(turned.max(0.0)) };
-            Edit::Measure(MeasureEdit::AddComponent { name: Name::new("housing").unwrap(), pivot, axis, range, ports: vec![port] })
+            let turn = Freedom::Turn { pivot, axis, range, turned: turn(turned) };
+            Edit::Place(PlaceEdit::AddComponent {
+                name: Name::new("housing").unwrap(), body: vec![], ports: vec![port], freedoms: vec![turn]
+            })
         }),
-        1 => (1..9_u32, -30.0..30.0_f64).prop_map(|(id, turned)| {
-            Edit::Measure(MeasureEdit::TurnComponent { component: ComponentId(id), turned: TurnAngle::new(turned).unwrap() })
-        }),
+        4 => any_place_edit(),
         1 => (1..6_u32).prop_map(|id| Edit::Measure(MeasureEdit::RemoveKeepOut { keep_out: KeepOutId(id) })),
     ]
 }

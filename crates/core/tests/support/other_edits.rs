@@ -6,8 +6,8 @@ use nook_core::RunId;
 use nook_core::edit::KeepOutChange;
 use nook_core::flow::{FlowAmount, FlowGiven};
 use nook_core::measure::{
-    ComponentId, CrankTurn, DatumId, InstallState, InstrumentChecks, KeepOutId, KeepOutKind, KeepOutShape, MountKind,
-    Mounts, Reading, Side, Swing, Taken, TapeCheck, TiltCheck, TurnRange,
+    CrankTurn, DatumId, InstallState, InstrumentChecks, KeepOutId, KeepOutKind, KeepOutShape, MountKind, Mounts,
+    Reading, Side, Swing, Taken, TapeCheck, TiltCheck,
 };
 use nook_core::route::{Centreline, Mark, Route};
 use nook_core::stock::Duty;
@@ -18,7 +18,7 @@ use nook_geometry::units::{
 };
 use proptest::prelude::*;
 
-use super::{any_direction, any_end, any_point, any_port, any_port_ref, any_subject, any_taken};
+use super::{any_direction, any_end, any_point, any_port, any_subject, any_taken};
 
 fn any_name() -> impl Strategy<Value = Name> {
     "[A-Za-z][a-z 0-9]{0,18}[a-z]".prop_map(|text| Name::new(&text).unwrap())
@@ -97,21 +97,7 @@ fn any_mounts() -> impl Strategy<Value = Mounts> {
     )
 }
 
-fn any_range() -> impl Strategy<Value = TurnRange> {
-    prop_oneof![
-        (0.0..60.0_f64, 0.0..60.0_f64).prop_map(|(back, on)| TurnRange::Freely {
-            from: TurnAngle::new(-back).unwrap(),
-            to: TurnAngle::new(on).unwrap()
-        }),
-        (5.0..90.0_f64, 0..3_u8, 0..3_u8).prop_map(|(step, back, on)| TurnRange::Steps {
-            step: TurnAngle::new(step).unwrap(),
-            back,
-            on
-        }),
-    ]
-}
-
-/// Edits of datums, readings, instruments, components and mounts.
+/// Edits of datums, readings, instruments and mounts.
 fn any_edit_of_what_is_measured() -> impl Strategy<Value = Edit> {
     let datum = || (1..9_u32).prop_map(DatumId);
     let spread = prop::option::of((0.1..10.0_f64).prop_map(|mm| Spread::new(mm).unwrap()));
@@ -125,8 +111,6 @@ fn any_edit_of_what_is_measured() -> impl Strategy<Value = Edit> {
     });
     let checks =
         (prop::option::of(tape), prop::option::of(tilt)).prop_map(|(tape, tilt)| InstrumentChecks { tape, tilt });
-    let component = || (1..9_u32).prop_map(ComponentId);
-    let ports = prop::collection::vec(any_port_ref(), 0..3);
     let reading = |taken: Taken, counts| Reading { counts, ..Reading::of(taken) };
     prop_oneof![
         (datum(), any_name(), any_point(900.0), any_side())
@@ -139,17 +123,6 @@ fn any_edit_of_what_is_measured() -> impl Strategy<Value = Edit> {
         }),
         (any_subject(), any_standing())
             .prop_map(|(of, standing)| Edit::Measure(MeasureEdit::SetStanding { of, standing })),
-        (component(), any_name(), any_point(900.0), any_direction(), any_range(), ports).prop_map(
-            |(component, name, pivot, axis, range, ports)| Edit::Measure(MeasureEdit::SetComponent {
-                component,
-                name,
-                pivot,
-                axis,
-                range,
-                ports
-            })
-        ),
-        component().prop_map(|component| Edit::Measure(MeasureEdit::RemoveComponent { component })),
         prop::option::of(any_mounts()).prop_map(|mounts| Edit::Measure(MeasureEdit::SetMounts { mounts })),
     ]
 }

@@ -173,7 +173,7 @@ fn a_job_of_version_4_is_read_and_written_as_the_present_version() {
         }
     }
     let written = write_job(&job).unwrap();
-    assert_eq!(serde_json::from_str::<Value>(&written).unwrap()["version"], json!(5));
+    assert_eq!(serde_json::from_str::<Value>(&written).unwrap()["version"], json!(6));
     assert_eq!(read_job(written.as_bytes()).unwrap(), job);
 }
 
@@ -217,7 +217,7 @@ fn a_job_of_version_3_is_read_and_written_as_the_present_version() {
     let ways = job.runs().iter().flat_map(|run| [&run.route].into_iter().chain(run.kept.iter().map(|kept| &kept.way)));
     assert!(ways.clone().count() > 7 && ways.clone().all(|way| way.joints().len() == 2), "one at each end");
     let written = write_job(&job).unwrap();
-    assert_eq!(serde_json::from_str::<Value>(&written).unwrap()["version"], json!(5));
+    assert_eq!(serde_json::from_str::<Value>(&written).unwrap()["version"], json!(6));
     assert_eq!(read_job(written.as_bytes()).unwrap(), job);
 }
 
@@ -227,7 +227,7 @@ fn a_job_of_version_2_is_read_and_written_as_the_present_version() {
     assert_eq!(job.runs().len(), 2);
     assert!(job.runs().iter().all(|run| run.kept.is_empty() && run.twin.is_none() && run.wishes.is_none()));
     let written = write_job(&job).unwrap();
-    assert_eq!(serde_json::from_str::<Value>(&written).unwrap()["version"], json!(5));
+    assert_eq!(serde_json::from_str::<Value>(&written).unwrap()["version"], json!(6));
     assert_eq!(read_job(written.as_bytes()).unwrap(), job);
 }
 
@@ -237,6 +237,39 @@ fn a_job_of_version_1_is_read_and_written_as_the_present_version() {
     let job = read_job(old).unwrap();
     assert_eq!((job.runs().len(), job.keep_outs().len(), job.datums().len()), (2, 10, 0));
     let written = write_job(&job).unwrap();
-    assert!(written.contains("\"version\": 5"), "{}", &written[..60]);
+    assert!(written.contains("\"version\": 6"), "{}", &written[..60]);
     assert_eq!(read_job(written.as_bytes()).unwrap(), job);
+}
+
+/// A component of version 5 was turned and nothing else: it turns now by its one freedom, and its mouth stands to the micrometre
+/// where that version had it.
+#[test]
+fn a_component_of_version_5_turns_as_it_did() {
+    let old = include_bytes!("../files/job-version-5.json");
+    let job = read_job(old).unwrap();
+    let before: Value = serde_json::from_slice(old).unwrap();
+    for (was, is) in before["job"]["components"].as_array().unwrap().iter().zip(job.components()) {
+        assert_eq!(is.freedoms.len(), 1);
+        assert!((is.freedoms[0].setting() - was["turned"].as_f64().unwrap()).abs() < 1e-12);
+        assert!(is.body.is_empty() && is.mounts.is_empty() && !is.ports.is_empty());
+    }
+    // Turned 30 degrees about a line along the car through (-300, -300, 60), by hand.
+    let run = &job.runs()[0];
+    let at = nook_core::survey::Survey::new(&job).settle(run).a.at.to_array();
+    let measured = nook_core::survey::Survey::new(&job)
+        .port(nook_core::measure::PortRef { run: run.id, end: nook_core::measure::End::A })
+        .unwrap()
+        .pose
+        .at;
+    let (sin, cos) = 30.0_f64.to_radians().sin_cos();
+    let (y, z) = (measured.y + 300.0, measured.z - 60.0);
+    assert!((at[1] - (y * cos - z * sin - 300.0)).abs() < 1e-9 && (at[2] - (y * sin + z * cos + 60.0)).abs() < 1e-9);
+    let written = write_job(&job).unwrap();
+    assert_eq!(serde_json::from_str::<Value>(&written).unwrap()["version"], json!(6));
+    assert_eq!(read_job(written.as_bytes()).unwrap(), job);
+    // What is no turn is told where it is, not read as a slide or left out.
+    let mut broken = before;
+    broken["job"]["components"][0].as_object_mut().unwrap().remove("axis");
+    let refused = read_job(&serde_json::to_vec(&broken).unwrap()).unwrap_err().to_string();
+    assert!(refused.contains("components"), "{refused}");
 }

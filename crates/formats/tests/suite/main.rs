@@ -3,6 +3,7 @@
 #[path = "../../../core/tests/support/mod.rs"]
 mod support;
 
+mod drawings;
 mod files;
 mod hostile_files;
 mod hostile_scans;

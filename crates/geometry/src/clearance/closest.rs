@@ -1,5 +1,7 @@
 //! The two places at which two things come nearest to each other as they stand.
 
+use std::sync::Arc;
+
 use nalgebra::{Isometry3, Point3};
 use parry3d_f64::math::{Pose, Rotation, Vector as Real3};
 use parry3d_f64::query::{ClosestPoints, closest_points, contact, distance};
@@ -88,8 +90,21 @@ impl Body {
     }
 }
 
-fn between(one: &Part, two: &Part) -> Option<Closest> {
-    match (&one.solid, &two.solid) {
+/// The same with each part carried as a rigid body.
+pub(super) fn between_at(one: &Part, first: &Isometry3<f64>, two: &Part, second: &Isometry3<f64>) -> Option<Closest> {
+    let carried = |part: &Part, by: &Isometry3<f64>| match &part.solid {
+        Solid::Convex(room) => Solid::Convex(room.carried(by)),
+        Solid::Mesh(mesh, pose) => Solid::Mesh(Arc::clone(mesh), by * pose),
+    };
+    between_solids(&carried(one, first), &carried(two, second))
+}
+
+pub(super) fn between(one: &Part, two: &Part) -> Option<Closest> {
+    between_solids(&one.solid, &two.solid)
+}
+
+fn between_solids(one: &Solid, two: &Solid) -> Option<Closest> {
+    match (one, two) {
         (Solid::Convex(p), Solid::Convex(q)) => between_rooms(p, q),
         (Solid::Convex(room), Solid::Mesh(mesh, pose)) => to_mesh(room, mesh, pose),
         (Solid::Mesh(mesh, pose), Solid::Convex(room)) => {

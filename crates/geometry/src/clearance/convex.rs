@@ -100,6 +100,31 @@ impl Convex {
         }
     }
 
+    /// Its support function: the most that any place of it goes along `way`, in mm times its length.
+    #[must_use]
+    pub fn support(&self, way: &Vector) -> f64 {
+        match self {
+            Self::Ball { centre, radius } => way.dot(&centre.coords) + radius * way.norm(),
+            Self::Bar { from, way: core, radius } => {
+                way.dot(&from.coords) + way.dot(core).max(0.0) + radius * way.norm()
+            }
+            Self::Drum { middle, axis, half, radius } => {
+                let along = way.dot(axis);
+                let aside = (way - axis * along).norm();
+                way.dot(&middle.coords) + half * along.abs() + radius * aside
+            }
+            Self::Block { inward, half } => {
+                let middle = inward.inverse() * Point3::origin();
+                let own = inward.rotation * way;
+                way.dot(&middle.coords) + half.dot(&own.abs())
+            }
+            Self::Facet(triangle) => {
+                let along = |corner: Real3| way.dot(&Vector::new(corner.x, corner.y, corner.z));
+                along(triangle.a).max(along(triangle.b)).max(along(triangle.c))
+            }
+        }
+    }
+
     /// The same room elsewhere.
     #[must_use]
     pub fn carried(&self, by: &Isometry3<f64>) -> Self {

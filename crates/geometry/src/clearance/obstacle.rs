@@ -55,6 +55,17 @@ impl Obstacle {
         Self { gap, parts, ball }
     }
 
+    /// All that several things take, asking for `gap` mm.
+    #[must_use]
+    pub fn union(gap: f64, of: &[Self]) -> Self {
+        Self::new(gap, of.iter().flat_map(|one| one.parts.iter().cloned()).collect())
+    }
+
+    /// A ball that holds all of them, however they swing.
+    pub(super) const fn ball(&self) -> (Point3<f64>, f64) {
+        self.ball
+    }
+
     /// The rooms it takes.
     pub(super) fn parts(&self) -> &[Part] {
         &self.parts

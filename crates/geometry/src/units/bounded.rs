@@ -229,6 +229,50 @@ bounded!(
     /// Turn about an axis in degrees.
     TurnAngle, "a turn", -360.0 ..= 360.0, "degrees"
 );
+length!(
+    /// How far a component is slid along one of its slots in mm.
+    Slide, "a slide", -1_000.0 ..= 1_000.0
+);
+length!(
+    /// How much higher a component stands on its mounts than when it was measured, in mm.
+    MountHeight, "the height of the mounts", 0.0 ..= 150.0
+);
+bounded!(
+    /// Mass of a component, filled, in kg.
+    Mass, "a mass", 0.01 ..= 500.0, "kg"
+);
+bounded!(
+    /// A share of a whole, 0 to 1.
+    Share, "a share", 0.0 ..= 1.0, "of 1"
+);
+length!(
+    /// Thickness of strip or angle in mm.
+    SheetThickness, "the thickness of strip", 0.5 ..= 12.0
+);
+length!(
+    /// Width of strip, or of one leg of angle, in mm.
+    StripWidth, "the width of strip", 8.0 ..= 150.0
+);
+length!(
+    /// Nominal diameter of a bolt in mm.
+    BoltSize, "the size of a bolt", 3.0 ..= 16.0
+);
+length!(
+    /// Depth of the thread in a blind boss in mm.
+    BossDepth, "the depth of a boss", 3.0 ..= 100.0
+);
+length!(
+    /// Height of a rubber mount, free, in mm.
+    RubberHeight, "the height of a rubber mount", 3.0 ..= 80.0
+);
+length!(
+    /// Diameter of a rubber mount in mm.
+    RubberDiameter, "the diameter of a rubber mount", 8.0 ..= 80.0
+);
+bounded!(
+    /// Hardness of rubber in degrees Shore A.
+    ShoreHardness, "the hardness of rubber", 30.0 ..= 80.0, "Shore A"
+);
 bounded!(
     /// Roll of the engine on its mounts, one way, in degrees.
     Roll, "the engine's roll", 0.0 ..= 15.0, "degrees"

@@ -7,4 +7,5 @@ mod clearance;
 mod closest;
 mod frames;
 mod length_text;
+mod pair;
 mod path_properties;

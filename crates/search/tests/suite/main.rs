@@ -14,5 +14,6 @@ mod clear_means_clear;
 mod crowded_bays;
 mod hostile_searches;
 mod one_figure_everywhere;
+mod places;
 mod search_properties;
 mod whole_elbows;

@@ -64,6 +64,11 @@ struct Model {
     finger: usize,
 }
 
+/// A name that no other datum is given: a job refuses two alike.
+fn named(who: usize, which: usize, name: u32) -> String {
+    format!("{who} {which} n{name}")
+}
+
 async fn walk(moves: Vec<(usize, Move)>) {
     let folder = tempfile::tempdir().unwrap();
     let (store, mut now) = job_with_datums(folder.path(), 4).await;
@@ -74,7 +79,7 @@ async fn walk(moves: Vec<(usize, Move)>) {
         let (model, me) = (&mut models[who], &authors[who]);
         let answer = match made {
             Move::Rename(which, name) => {
-                let edit = rename(&now.job, who * 2 + which, &format!("n{name}"));
+                let edit = rename(&now.job, who * 2 + which, &named(who, which, name));
                 store.keep(now.id, now.seq, &edit, me).await
             }
             Move::Undo => store.step(now.id, now.seq, Step::Undo, me).await,
@@ -83,7 +88,7 @@ async fn walk(moves: Vec<(usize, Move)>) {
         match made {
             Move::Rename(which, name) => {
                 let mut next = model.states[model.finger].clone();
-                next[which] = format!("n{name}");
+                next[which] = named(who, which, name);
                 model.states.truncate(model.finger + 1);
                 model.states.push(next);
                 model.finger += 1;

@@ -21,6 +21,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/catalogue/components": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Boxes that coolers, radiators and tanks come as, to put in a component's place. */
+        get: operations["loadComponentDesigns"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/instruments": {
         parameters: {
             query?: never;
@@ -205,6 +222,43 @@ export interface paths {
         };
         /** Tells the job's revision, and again whenever somebody changes it. */
         get: operations["followJob"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/components/{component}/mounts/{mount}/bracket": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The flat pattern of a bracket at true scale. */
+        get: operations["downloadBracket"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/components/{component}/places": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Looks for places of a component, or follows who does. Tells how far it is and what it finds; when the last one who listens
+         *     goes, it is called off.
+         */
+        get: operations["searchPlaces"];
         put?: never;
         post?: never;
         delete?: never;
@@ -446,6 +500,23 @@ export interface paths {
         };
         /** Two posts on a board that hold a run's mouths as the car does. */
         get: operations["loadJig"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/runs/{run}/jig.svg": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A jig for the bench at true scale. */
+        get: operations["downloadJig"];
         put?: never;
         post?: never;
         delete?: never;
@@ -873,8 +944,15 @@ export interface components {
             pipes: components["schemas"]["PipeWorkup"][];
             /** @description Keep-outs, the big boxes among them. */
             keep_outs: components["schemas"]["KeepOutWorkup"][];
-            /** @description What can be turned on its bolts. */
+            /** @description The big things, each as one. */
             components: components["schemas"]["ComponentWorkup"][];
+            /** @description What components breathe through. */
+            openings: components["schemas"]["OpeningWorkup"][];
+            stance?: components["schemas"]["StanceWorkup"] | null;
+            /** @description Pairs of things nearer to each other than is asked, the worst first. */
+            pairs: components["schemas"]["PairLine"][];
+            /** @description Pairs of things that belong together and may touch. */
+            together: components["schemas"]["KeepOutId"][][];
             mounts?: components["schemas"]["MountsWorkup"] | null;
             /** @description The tape and the level: what was checked of them, and what all readings together tell. */
             instruments: components["schemas"]["InstrumentsWorkup"];
@@ -982,8 +1060,87 @@ export interface components {
         };
         /** @description the angle between two mouths, degrees */
         BetweenAngle: number;
+        /** @description the size of a bolt, mm */
+        BoltSize: number;
+        /** @description A bolt. */
+        BoltWorkup: {
+            length?: components["schemas"]["Measure"] | null;
+            /** @description Said in words. */
+            words: components["schemas"]["DualUnitText"];
+        };
         /** @description the bore, mm */
         Bore: number;
+        /** @description the depth of a boss, mm */
+        BossDepth: number;
+        /**
+         * @description A face of a box, in its own axes.
+         * @enum {string}
+         */
+        BoxFace: "front" | "back" | "left" | "right" | "top" | "bottom";
+        /** @description A bracket from a mounting point to the car. */
+        Bracket: {
+            /** @description Where it is bolted to the car. */
+            foot: components["schemas"]["Foot"];
+            /** @description What it is cut from. */
+            stock: components["schemas"]["BracketStock"];
+            /** @description Of what. */
+            material: components["schemas"]["Material"];
+            /** @description Whether a second bolt keeps it from turning about the first, at the component's end and at the car's. */
+            second_bolt?: boolean[];
+        };
+        /** @description What a bracket is cut from. */
+        BracketStock: {
+            /** @description How wide. */
+            width: components["schemas"]["StripWidth"];
+            /** @description How thick. */
+            thickness: components["schemas"]["SheetThickness"];
+            /** @description Inside radius of its bends in mm. */
+            radius: components["schemas"]["SheetThickness"];
+            /** @enum {string} */
+            cut_from: "strip";
+        } | {
+            /** @description Outside width of a leg. */
+            leg: components["schemas"]["StripWidth"];
+            /** @description How thick. */
+            thickness: components["schemas"]["SheetThickness"];
+            /** @enum {string} */
+            cut_from: "angle";
+        };
+        /** @description A bracket as it is cut and bent. Its pattern is seen with the face that lies against the component down. */
+        BracketWorkup: {
+            /** @description Length to cut. */
+            length: components["schemas"]["Measure"];
+            /** @description Width of the pattern: of angle both legs'. */
+            width: components["schemas"]["Measure"];
+            /** @description Its thickness. */
+            thickness: components["schemas"]["Measure"];
+            /** @description Its holes, the component's first. */
+            holes: components["schemas"]["HoleWorkup"][];
+            /** @description Its bends, from the component's end. */
+            bends: components["schemas"]["FlatBendWorkup"][];
+            /** @description Whether it is angle, whose heel runs along its middle. */
+            angle: boolean;
+            /**
+             * Format: double
+             * @description Its mass in kg.
+             */
+            mass: number;
+            /** @description Where its middle surface goes, hole to hole, in mm. */
+            line: components["schemas"]["Triple"][];
+            /** @description Across it, of length 1. */
+            across: components["schemas"]["Triple"];
+        };
+        /**
+         * @description What a component breathes through: the face of its body that air enters by, and the opening of the car that it comes
+         *     through.
+         */
+        Breathing: {
+            /** @description The box of its body that has the face. */
+            body: components["schemas"]["KeepOutId"];
+            /** @description Which face. */
+            face: components["schemas"]["BoxFace"];
+            through?: components["schemas"]["OpeningId"] | null;
+        };
         /** @description Something to buy or to take from the shelf. */
         BuyLine: {
             /** @description What. */
@@ -1086,22 +1243,92 @@ export interface components {
             /** @description What follows from it. */
             workup: components["schemas"]["Workup"];
         };
-        /** @description A compressor housing, a water neck or a throttle body whose ports move as it is turned. */
+        /**
+         * @description A radiator, a cooler, a turbo, a filter, a compressor housing: a thing whose body and ports are moved as one. Its body
+         *     and ports stand in the job where they were measured; its freedoms and the height of its mounts carry them from there.
+         */
         Component: {
             /** @description Which one. */
             id: components["schemas"]["ComponentId"];
             /** @description What it is. */
             name: components["schemas"]["Name"];
-            /** @description A point on the axis it turns about. */
-            pivot: components["schemas"]["Point"];
-            /** @description The axis. */
-            axis: components["schemas"]["Direction"];
-            /** @description How far it turns. */
-            range: components["schemas"]["TurnRange"];
-            /** @description How far it is turned now, in degrees from how it stood when it was measured. */
-            turned: components["schemas"]["TurnAngle"];
+            /** @description The keep-outs that are its body. */
+            body?: components["schemas"]["KeepOutId"][];
             /** @description The ports on it. */
             ports: components["schemas"]["PortRef"][];
+            /** @description What it may be moved by, the one nearest to the car first: each carries those after it. */
+            freedoms?: components["schemas"]["Freedom"][];
+            raised?: components["schemas"]["MountHeight"] | null;
+            /** @description Whether it was there when it was measured. */
+            standing?: components["schemas"]["InstallState"];
+            mass?: components["schemas"]["Mass"] | null;
+            breathing?: components["schemas"]["Breathing"] | null;
+            /** @description What is wished of its place. */
+            wishes?: components["schemas"]["PlacingWishes"];
+            /** @description Where it is held. */
+            mounts?: components["schemas"]["MountPoint"][];
+            note?: components["schemas"]["Name"] | null;
+        };
+        /** @description One thing about a component. */
+        ComponentChange: {
+            /** @description The new name. */
+            name: components["schemas"]["Name"];
+            /** @enum {string} */
+            set: "name";
+        } | {
+            /** @description The keep-outs that are its body. */
+            body: components["schemas"]["KeepOutId"][];
+            /** @description The ports on it. */
+            ports: components["schemas"]["PortRef"][];
+            /** @enum {string} */
+            set: "parts";
+        } | {
+            /** @description The one nearest to the car first. */
+            freedoms: components["schemas"]["Freedom"][];
+            /** @enum {string} */
+            set: "freedoms";
+        } | {
+            raised?: components["schemas"]["MountHeight"] | null;
+            /** @enum {string} */
+            set: "raised";
+        } | {
+            /** @description In place, a mock-up, on order or missing. */
+            standing: components["schemas"]["InstallState"];
+            /** @enum {string} */
+            set: "standing";
+        } | {
+            mass?: components["schemas"]["Mass"] | null;
+            /** @enum {string} */
+            set: "mass";
+        } | {
+            breathing?: components["schemas"]["Breathing"] | null;
+            /** @enum {string} */
+            set: "breathing";
+        } | {
+            /** @description All of it. */
+            wishes: components["schemas"]["PlacingWishes"];
+            /** @enum {string} */
+            set: "wishes";
+        } | {
+            note?: components["schemas"]["Name"] | null;
+            /** @enum {string} */
+            set: "note";
+        };
+        /**
+         * @description A component that could stand in another's place. Places are in mm from the box's middle along its own axes: forward,
+         *     left, up.
+         */
+        ComponentDesign: {
+            /** @description What the trade calls it. */
+            name: components["schemas"]["Name"];
+            /** @description Full lengths along its own axes in mm. */
+            size: components["schemas"]["Triple"];
+            mass?: components["schemas"]["Mass"] | null;
+            /** @description Its mouths. */
+            ports?: components["schemas"]["DesignPort"][];
+            /** @description Its mounting points. */
+            mounts?: components["schemas"]["DesignMount"][];
+            note?: components["schemas"]["Name"] | null;
         };
         /**
          * Format: int32
@@ -1114,38 +1341,49 @@ export interface components {
             component: components["schemas"]["ComponentId"];
             /** @description What it is. */
             name: string;
-            /** @description A point on the axis it turns about. */
-            pivot: [
+            /** @description The keep-outs that are its body. */
+            body: components["schemas"]["KeepOutId"][];
+            /** @description The ports on it. */
+            ports: components["schemas"]["PortRef"][];
+            /** @description The point it is placed by, where it stands; nothing while it has no body and no port. */
+            at?: [
                 components["schemas"]["Measure"],
                 components["schemas"]["Measure"],
                 components["schemas"]["Measure"]
-            ];
-            /** @description The axis. */
-            axis: components["schemas"]["Triple"];
-            /** @description How far it turns. */
-            range: components["schemas"]["TurnRange"];
+            ] | null;
+            /** @description Whether it stands elsewhere than where it was measured. */
+            moved: boolean;
+            /** @description What it may be moved by, the one nearest to the car first. */
+            freedoms: components["schemas"]["FreedomWorkup"][];
+            raised?: components["schemas"]["Measure"] | null;
+            /** @description Whether it was there when it was measured. */
+            standing: components["schemas"]["InstallState"];
             /**
              * Format: double
-             * @description Least turn in degrees.
+             * @description Its mass in kg.
              */
-            least: number;
-            /**
-             * Format: double
-             * @description Most turn in degrees.
-             */
-            most: number;
-            /**
-             * Format: double
-             * @description How far it is turned.
-             */
-            turned: number;
-            /** @description The ports on it. */
-            ports: components["schemas"]["PortRef"][];
+            mass?: number | null;
+            breathing?: components["schemas"]["Breathing"] | null;
+            /** @description What is wished of its place. */
+            wishes: components["schemas"]["PlacingWishes"];
+            /** @description Why this one. */
+            note?: string | null;
+            /** @description What its place is judged by, and how it is held. */
+            placing: components["schemas"]["PlacingWorkup"];
         };
         /** @description the coolant flow, l/min */
         CoolantFlow: number;
         /** @description a coordinate, mm */
         Coordinate: number;
+        /** @description The core ahead. */
+        CoreWorkup: {
+            /** @description Whose. */
+            component: components["schemas"]["ComponentId"];
+            /** @description What that is called. */
+            name: string;
+            /** @description From the face to its back, where they are furthest apart. */
+            gap: components["schemas"]["Measure"];
+        };
         /**
          * @description Which way the crank turns, looking along the roll axis from its first point to its second.
          * @enum {string}
@@ -1265,6 +1503,29 @@ export interface components {
             /** @description When it came, UTC, ISO 8601. */
             at: string;
         };
+        /** @description A mounting point of a design. */
+        DesignMount: {
+            /** @description What it is called. */
+            name: components["schemas"]["Name"];
+            /** @description The middle of its hole. */
+            at: components["schemas"]["Triple"];
+            /** @description Out of the component, along the bolt. */
+            out: components["schemas"]["Direction"];
+            /** @description The bolt. */
+            bolt: components["schemas"]["BoltSize"];
+            boss?: components["schemas"]["BossDepth"] | null;
+        };
+        /** @description A mouth of a design. */
+        DesignPort: {
+            /** @description Its middle. */
+            at: components["schemas"]["Triple"];
+            /** @description The way out. */
+            out: components["schemas"]["Direction"];
+            /** @description Outside diameter in mm. */
+            od: components["schemas"]["OutsideDiameter"];
+            /** @description How it ends. */
+            form: components["schemas"]["EndForm"];
+        };
         /**
          * @description A direction: a unit vector in vehicle axes. It is written as its components, and read from components of any
          *     length or from an angle gauge.
@@ -1315,6 +1576,9 @@ export interface components {
         }) | (components["schemas"]["MeasureEdit"] & {
             /** @enum {string} */
             step: "measure";
+        }) | (components["schemas"]["PlaceEdit"] & {
+            /** @enum {string} */
+            step: "place";
         }) | (components["schemas"]["RouteEdit"] & {
             /** @enum {string} */
             step: "route";
@@ -1509,7 +1773,7 @@ export interface components {
             against?: components["schemas"]["Thing"] | null;
             /**
              * Format: double
-             * @description What was found, in mm or degrees; nothing where it is not a matter of more or less.
+             * @description What was found, in mm, degrees, Hz or as a share; nothing where it is not a matter of more or less.
              */
             value?: number | null;
             /**
@@ -1535,7 +1799,17 @@ export interface components {
          * @description What sort of finding it is. What decides by findings goes by this, never by their words.
          * @enum {string}
          */
-        FindingKind: "no_route" | "no_way_taken" | "does_not_join" | "negative_straight" | "short_straight" | "short_seat" | "short_room" | "thin_throat" | "tight_bend" | "saw_too_far" | "sizes_differ" | "needless_reducer" | "hose_on_metal" | "wide_gap" | "end_step" | "fouls" | "too_near" | "gap_unknown" | "hose_near_heat" | "stiff" | "beyond_gaps" | "lock_let_go" | "not_fixed" | "two_answers" | "readings_disagree" | "size_mistaken" | "not_in_place" | "cut_otherwise";
+        FindingKind: "no_route" | "no_way_taken" | "does_not_join" | "negative_straight" | "short_straight" | "short_seat" | "short_room" | "thin_throat" | "tight_bend" | "saw_too_far" | "sizes_differ" | "needless_reducer" | "hose_on_metal" | "wide_gap" | "end_step" | "fouls" | "too_near" | "gap_unknown" | "hose_near_heat" | "stiff" | "beyond_gaps" | "lock_let_go" | "not_fixed" | "two_answers" | "readings_disagree" | "size_mistaken" | "not_in_place" | "cut_otherwise" | "things_foul" | "things_too_near" | "things_as_measured" | "face_hidden" | "off_centre" | "not_level" | "air_goes_round" | "no_hand_room" | "scrapes" | "lifted_by_mounts" | "sways" | "hold_unknown" | "bracket_fouls" | "bolt_in_boss";
+        /** @description A bend of a pattern. */
+        FlatBendWorkup: {
+            /** @description Its middle line, from the end at the component. */
+            along: components["schemas"]["Measure"];
+            /**
+             * Format: double
+             * @description Degrees, above zero towards whoever looks at the pattern.
+             */
+            angle: number;
+        };
         /** @description How much flows. */
         FlowAmount: {
             /** @description In kg/s. */
@@ -1586,6 +1860,83 @@ export interface components {
             /** @description How hot the outside gets and what that asks for. */
             surface: string;
         };
+        /** @description Where a bracket is bolted to the car. */
+        Foot: {
+            /** @description The middle of the hole, on the face that the bracket lies against. */
+            at: components["schemas"]["FootPlace"];
+            /** @description Out of the car's metal, along the bolt. */
+            out: components["schemas"]["Direction"];
+            /** @description The bolt. */
+            bolt: components["schemas"]["BoltSize"];
+        };
+        /** @description The middle of a hole in the car. */
+        FootPlace: {
+            /** @description Which. */
+            datum: components["schemas"]["DatumId"];
+            /** @enum {string} */
+            is: "datum";
+        } | {
+            /** @description Where. */
+            at: components["schemas"]["Point"];
+            /** @enum {string} */
+            is: "drilled";
+        };
+        /**
+         * @description One degree of freedom of a component: a revolute or a prismatic joint between it and what carries it, with its axis as
+         *     it was measured, and how far it is set.
+         */
+        Freedom: {
+            /** @description A point on the axis. */
+            pivot: components["schemas"]["Point"];
+            /** @description The axis. */
+            axis: components["schemas"]["Direction"];
+            /** @description How far it turns. */
+            range: components["schemas"]["TurnRange"];
+            /** @description How far it is turned, in degrees. */
+            turned: components["schemas"]["TurnAngle"];
+            /** @enum {string} */
+            moves: "turn";
+        } | {
+            /** @description Which way counts as positive. */
+            along: components["schemas"]["Direction"];
+            /** @description Least, in mm from where it was measured. */
+            from: components["schemas"]["Slide"];
+            /** @description Most. */
+            to: components["schemas"]["Slide"];
+            /** @description How far it is slid, in mm. */
+            slid: components["schemas"]["Slide"];
+            /** @enum {string} */
+            moves: "slide";
+        };
+        /** @description One freedom of a component. */
+        FreedomWorkup: {
+            /** @description The freedom as it was decided. */
+            is: components["schemas"]["Freedom"];
+            /** @description The axis of a turn, or the way of a slide, where those before it carry it. */
+            axis: components["schemas"]["Triple"];
+            through?: components["schemas"]["Triple"] | null;
+            /**
+             * Format: double
+             * @description Least setting, in degrees or mm.
+             */
+            least: number;
+            /**
+             * Format: double
+             * @description Most.
+             */
+            most: number;
+            /**
+             * Format: double
+             * @description The step between settings, where there are only some.
+             */
+            step?: number | null;
+            /**
+             * Format: double
+             * @description How it is set.
+             */
+            setting: number;
+            slid?: components["schemas"]["Measure"] | null;
+        };
         /** @description the gap, mm */
         Gap: number;
         /** @description The least distance between two things as they stand, the engine at rest. */
@@ -1607,6 +1958,34 @@ export interface components {
         };
         /** @description the girth, mm */
         Girth: number;
+        /** @description How a component stands over the ground. */
+        GroundWorkup: {
+            /** @description Over flat ground, the wheels at full bump. */
+            flat: components["schemas"]["Measure"];
+            /** @description Over the ramp, the wheels as they stand. */
+            ramp: components["schemas"]["Measure"];
+            /**
+             * Format: double
+             * @description The steepest ramp in degrees that it clears, up to 45.
+             */
+            steepest: number;
+        };
+        /** @description Room for a hand before a face. */
+        HandRoom: {
+            /** @description The box of its body that has the face. */
+            body: components["schemas"]["KeepOutId"];
+            /** @description Which face. */
+            face: components["schemas"]["BoxFace"];
+            depth?: components["schemas"]["Gap"] | null;
+        };
+        /** @description Room for a hand. */
+        HandWorkup: {
+            /** @description How deep nothing stands before the face, up to what is asked. */
+            free: components["schemas"]["Measure"];
+            /** @description What is asked. */
+            wanted: components["schemas"]["Measure"];
+            by?: components["schemas"]["KeepOutId"] | null;
+        };
         /** @description a heading, degrees */
         HeadingAngle: number;
         /** @description The reading that would help most. */
@@ -1616,11 +1995,32 @@ export interface components {
             /** @description The reading, with what it would be if the answer now were right. */
             taken: components["schemas"]["Taken"];
         };
+        /** @description What holds a mounting point. */
+        Holding: {
+            /** @enum {string} */
+            by: "car";
+        } | {
+            /** @description How it is made and where it is bolted. */
+            bracket: components["schemas"]["Bracket"];
+            /** @enum {string} */
+            by: "bracket";
+        };
+        /** @description A hole of a pattern. */
+        HoleWorkup: {
+            /** @description From the end at the component. */
+            along: components["schemas"]["Measure"];
+            /** @description From the middle line to the left. */
+            aside: components["schemas"]["Measure"];
+            /** @description Its diameter. */
+            diameter: components["schemas"]["Measure"];
+            /** @description Whether it is for the component; else for the car. */
+            component: boolean;
+        };
         /**
-         * @description Whether a thing is where it will be when the car is whole.
+         * @description Whether a thing is where it will be when the car is whole, the surest first.
          * @enum {string}
          */
-        InstallState: "in_place" | "mock_up" | "missing";
+        InstallState: "in_place" | "mock_up" | "on_order" | "missing";
         /** @description What was checked of the tape and of how the vehicle stands. What was not is taken to be uncertain. */
         InstrumentChecks: {
             tape?: components["schemas"]["TapeCheck"] | null;
@@ -1771,8 +2171,13 @@ export interface components {
             runs: components["schemas"]["Run"][];
             /** @description Points readings are taken from. */
             datums?: components["schemas"]["Datum"][];
-            /** @description What can be turned on its bolts. */
+            /** @description The big things, each as one. */
             components?: components["schemas"]["Component"][];
+            /** @description What they breathe through. */
+            openings?: components["schemas"]["Opening"][];
+            stance?: components["schemas"]["Stance"] | null;
+            /** @description Pairs of keep-outs that belong together and may touch, the lower number first. */
+            together?: components["schemas"]["KeepOutId"][][];
             mounts?: components["schemas"]["Mounts"] | null;
             /** @description What was checked of tape and level. */
             instruments?: components["schemas"]["InstrumentChecks"];
@@ -2338,6 +2743,8 @@ export interface components {
          *     digit would run into the number.
          */
         Mark: string;
+        /** @description a mass, kg */
+        Mass: number;
         /** @description One point found both on the scan and on the vehicle. */
         Matched: {
             /** @description On the scan, in the file's own axes and unit. */
@@ -2496,46 +2903,6 @@ export interface components {
             /** @enum {string} */
             edit: "set_standing";
         } | {
-            /** @description What it is. */
-            name: components["schemas"]["Name"];
-            /** @description A point on the axis it turns about. */
-            pivot: components["schemas"]["Point"];
-            /** @description The axis. */
-            axis: components["schemas"]["Direction"];
-            /** @description How far it turns. */
-            range: components["schemas"]["TurnRange"];
-            /** @description The ports on it. */
-            ports: components["schemas"]["PortRef"][];
-            /** @enum {string} */
-            edit: "add_component";
-        } | {
-            /** @description Which one. */
-            component: components["schemas"]["ComponentId"];
-            /** @description What it is. */
-            name: components["schemas"]["Name"];
-            /** @description A point on the axis it turns about. */
-            pivot: components["schemas"]["Point"];
-            /** @description The axis. */
-            axis: components["schemas"]["Direction"];
-            /** @description How far it turns. */
-            range: components["schemas"]["TurnRange"];
-            /** @description The ports on it. */
-            ports: components["schemas"]["PortRef"][];
-            /** @enum {string} */
-            edit: "set_component";
-        } | {
-            /** @description Which one. */
-            component: components["schemas"]["ComponentId"];
-            /** @description Degrees from how it was measured, right-handed about its axis. */
-            turned: components["schemas"]["TurnAngle"];
-            /** @enum {string} */
-            edit: "turn_component";
-        } | {
-            /** @description Which one. */
-            component: components["schemas"]["ComponentId"];
-            /** @enum {string} */
-            edit: "remove_component";
-        } | {
             mounts?: components["schemas"]["Mounts"] | null;
             /** @enum {string} */
             edit: "set_mounts";
@@ -2605,11 +2972,54 @@ export interface components {
             gap?: components["schemas"]["Measure"] | null;
             hose?: components["schemas"]["Measure"] | null;
         };
+        /** @description the height of the mounts, mm */
+        MountHeight: number;
+        /**
+         * Format: int32
+         * @description Names one mounting point within its job.
+         */
+        MountId: number;
         /**
          * @description What the engine sits on.
          * @enum {string}
          */
         MountKind: "soft" | "firm" | "solid";
+        /** @description A hole or a boss of a component that a bolt goes into, as it was measured, and what holds it there. */
+        MountPoint: {
+            /** @description Which one. */
+            id: components["schemas"]["MountId"];
+            /** @description What it is called. */
+            name: components["schemas"]["Name"];
+            /** @description The middle of the hole, on the face that what holds it lies against. */
+            at: components["schemas"]["Point"];
+            /** @description Out of the component, along the bolt. */
+            out: components["schemas"]["Direction"];
+            /** @description The bolt. */
+            bolt: components["schemas"]["BoltSize"];
+            boss?: components["schemas"]["BossDepth"] | null;
+            rubber?: components["schemas"]["Rubber"] | null;
+            held?: components["schemas"]["Holding"] | null;
+        };
+        /** @description A mounting point and what holds it. */
+        MountWorkup: {
+            /** @description Which. */
+            mount: components["schemas"]["MountId"];
+            /** @description As it was measured, with what was decided. */
+            is: components["schemas"]["MountPoint"];
+            /** @description Where it stands. */
+            at: [
+                components["schemas"]["Measure"],
+                components["schemas"]["Measure"],
+                components["schemas"]["Measure"]
+            ];
+            /** @description Out of the component, where it stands. */
+            out: components["schemas"]["Triple"];
+            bracket?: components["schemas"]["BracketWorkup"] | null;
+            /** @description Why there is none where one is asked for. */
+            problem?: string | null;
+            bolt?: components["schemas"]["BoltWorkup"] | null;
+            like?: components["schemas"]["MountId"] | null;
+        };
         /** @description The engine's movement: a roll about the line through its mounts, and a small shift any way. */
         Mounts: {
             /** @description What it sits on. */
@@ -2713,6 +3123,37 @@ export interface components {
         };
         /** @description a mark on the stick, mm */
         OnStick: number;
+        /** @description An opening, such as the mouth in a front bumper: air comes through square to it. */
+        Opening: {
+            /** @description Which one. */
+            id: components["schemas"]["OpeningId"];
+            /** @description What it is. */
+            name: components["schemas"]["Name"];
+            /** @description Its outline in order, 3 to 60 points, flat to 10 mm. */
+            outline: components["schemas"]["Point"][];
+        };
+        /**
+         * Format: int32
+         * @description Names one opening within its job.
+         */
+        OpeningId: number;
+        /** @description An opening. */
+        OpeningWorkup: {
+            /** @description Which. */
+            opening: components["schemas"]["OpeningId"];
+            /** @description What it is. */
+            name: string;
+            /** @description Its outline in order. */
+            outline: components["schemas"]["Measure"][][];
+            /** @description The middle of its outline's points. */
+            middle: [
+                components["schemas"]["Measure"],
+                components["schemas"]["Measure"],
+                components["schemas"]["Measure"]
+            ];
+            /** @description Square to it, one way or the other. */
+            through: components["schemas"]["Triple"];
+        };
         /**
          * @description What came of a search.
          * @enum {string}
@@ -2745,6 +3186,29 @@ export interface components {
             number,
             number
         ];
+        /** @description Two things nearer to each other than is asked. */
+        PairLine: {
+            /** @description The two. */
+            things: [
+                components["schemas"]["KeepOutId"],
+                components["schemas"]["KeepOutId"]
+            ];
+            /** @description The gap there is at worst. */
+            gap: components["schemas"]["Measure"];
+            /** @description The gap asked for. */
+            limit: components["schemas"]["Measure"];
+            /** @description The place on the first, as it stands then, in mm. */
+            from: components["schemas"]["Triple"];
+            /** @description The place on the second. */
+            to: components["schemas"]["Triple"];
+            /**
+             * Format: double
+             * @description How far the engine is rolled then, in degrees.
+             */
+            roll: number;
+            /** @description Whether they stand still to each other just as they were measured. */
+            as_measured: boolean;
+        };
         /** @description A part of a job: what findings are about, what is selected, what an edit made, what a deed was done to. */
         PartRef: {
             /** @description Which. */
@@ -2801,6 +3265,18 @@ export interface components {
             component: components["schemas"]["ComponentId"];
             /** @enum {string} */
             part: "component";
+        } | {
+            /** @description Of which component. */
+            component: components["schemas"]["ComponentId"];
+            /** @description Which. */
+            mount: components["schemas"]["MountId"];
+            /** @enum {string} */
+            part: "mount";
+        } | {
+            /** @description Which. */
+            opening: components["schemas"]["OpeningId"];
+            /** @enum {string} */
+            part: "opening";
         };
         /**
          * @description How the ends of a pie-cut bend meet the straights.
@@ -2962,6 +3438,232 @@ export interface components {
         };
         /** @description a pitch, degrees */
         PitchAngle: number;
+        /** @description A decision about the big things, the openings they breathe through and how the car stands. */
+        PlaceEdit: {
+            /** @description What it is. */
+            name: components["schemas"]["Name"];
+            /** @description The keep-outs that are its body. */
+            body?: components["schemas"]["KeepOutId"][];
+            /** @description The ports on it. */
+            ports: components["schemas"]["PortRef"][];
+            /** @description What it may be moved by, the one nearest to the car first. */
+            freedoms?: components["schemas"]["Freedom"][];
+            /** @enum {string} */
+            edit: "add_component";
+        } | {
+            /** @description Which one. */
+            component: components["schemas"]["ComponentId"];
+            /** @description What is changed. */
+            to: components["schemas"]["ComponentChange"];
+            /** @enum {string} */
+            edit: "change_component";
+        } | {
+            /** @description Which one. */
+            component: components["schemas"]["ComponentId"];
+            /** @description Which of its freedoms, from 0. */
+            freedom: number;
+            /**
+             * Format: double
+             * @description Degrees or mm from how it was measured.
+             */
+            to: number;
+            /** @enum {string} */
+            edit: "set_freedom";
+        } | {
+            /** @description Which one. */
+            component: components["schemas"]["ComponentId"];
+            /** @description Where the point that it is placed by is wanted: its first body's, or its first port's middle. */
+            to: components["schemas"]["Point"];
+            /** @enum {string} */
+            edit: "move_component";
+        } | {
+            /** @description Which one. */
+            component: components["schemas"]["ComponentId"];
+            /** @description What the copy is called. */
+            name: components["schemas"]["Name"];
+            /** @description How far the copy stands from it, or from its image, in mm. */
+            by: components["schemas"]["Point"];
+            /** @description Whether it is mirrored. */
+            mirrored?: boolean;
+            /** @enum {string} */
+            edit: "copy_component";
+        } | {
+            /** @description Which one. */
+            component: components["schemas"]["ComponentId"];
+            /** @description The other. */
+            with: components["schemas"]["ComponentDesign"];
+            /** @enum {string} */
+            edit: "swap_component";
+        } | {
+            /** @description Which one. */
+            component: components["schemas"]["ComponentId"];
+            /** @enum {string} */
+            edit: "remove_component";
+        } | {
+            /** @description Of which component. */
+            component: components["schemas"]["ComponentId"];
+            /** @description The point, as it was measured. */
+            mount: components["schemas"]["MountPoint"];
+            /** @enum {string} */
+            edit: "add_mount";
+        } | {
+            /** @description Of which component. */
+            component: components["schemas"]["ComponentId"];
+            /** @description The point; its number says which. */
+            mount: components["schemas"]["MountPoint"];
+            /** @enum {string} */
+            edit: "set_mount";
+        } | {
+            /** @description Of which component. */
+            component: components["schemas"]["ComponentId"];
+            /** @description Which. */
+            mount: components["schemas"]["MountId"];
+            /** @enum {string} */
+            edit: "remove_mount";
+        } | {
+            /** @description What it is. */
+            name: components["schemas"]["Name"];
+            /** @description Its outline in order. */
+            outline: components["schemas"]["Point"][];
+            /** @enum {string} */
+            edit: "add_opening";
+        } | {
+            /** @description Which. */
+            opening: components["schemas"]["OpeningId"];
+            /** @description What it is. */
+            name: components["schemas"]["Name"];
+            /** @description Its outline in order. */
+            outline: components["schemas"]["Point"][];
+            /** @enum {string} */
+            edit: "set_opening";
+        } | {
+            /** @description Which. */
+            opening: components["schemas"]["OpeningId"];
+            /** @enum {string} */
+            edit: "remove_opening";
+        } | {
+            stance?: components["schemas"]["Stance"] | null;
+            /** @enum {string} */
+            edit: "set_stance";
+        } | {
+            /** @description The pairs. */
+            pairs: components["schemas"]["KeepOutId"][][];
+            /** @enum {string} */
+            edit: "belong_together";
+        } | {
+            /** @description The two. */
+            pair: components["schemas"]["KeepOutId"][];
+            /** @enum {string} */
+            edit: "stand_apart";
+        };
+        /** @description A place on offer. */
+        PlaceOffer: {
+            /** @description How each freedom is set, in degrees or mm. */
+            settings: number[];
+            edit?: components["schemas"]["Edit"] | null;
+            /** @description Where it is from where it stands now, in a few words. */
+            name: components["schemas"]["DualUnitText"];
+            /** @description What is good about it. */
+            good: components["schemas"]["DualUnitText"];
+            but?: components["schemas"]["DualUnitText"] | null;
+            /** @description How many things it runs into, over all movement. */
+            fouls: number;
+            /** @description Air that is missing in all between it and other things. */
+            short: components["schemas"]["Measure"];
+            /**
+             * Format: double
+             * @description Share of its breathing face that the opening shows.
+             */
+            shown?: number | null;
+            /** @description How many of its rules and wishes are broken. */
+            broken: number;
+            /** @description Marks of other runs that could not be built any more, or run into more, with it there. */
+            spoils: string[];
+            /** @description The runs that end on it, each by the best way found. */
+            runs: components["schemas"]["PlaceRun"][];
+            /**
+             * Format: double
+             * @description Hours to make those.
+             */
+            hours?: number | null;
+            length?: components["schemas"]["Measure"] | null;
+        };
+        /** @description A run that ends on a component, as it would be. */
+        PlaceRun: {
+            /** @description Which. */
+            run: components["schemas"]["RunId"];
+            /** @description What is written on its pieces. */
+            mark: string;
+            /** @description Whether a way was found that fits. */
+            fits: boolean;
+            way?: components["schemas"]["Route"] | null;
+            /**
+             * Format: double
+             * @description Hours to make it.
+             */
+            hours?: number | null;
+            length?: components["schemas"]["Measure"] | null;
+            /**
+             * Format: int32
+             * @description How many bends.
+             */
+            bends?: number | null;
+        };
+        /** @description What a search for a place found. */
+        PlacesFound: {
+            /** @description Places, the best first; as it stands now among them. */
+            offers: components["schemas"]["PlaceOffer"][];
+            /** @description How many places were judged. */
+            judged: number;
+        };
+        /** @description What is told while places are looked for, as server-sent events. */
+        PlacesNews: {
+            /**
+             * Format: float
+             * @description 0 to 1.
+             */
+            share: number;
+            /** @enum {string} */
+            is: "progress";
+        } | {
+            /** @description The place. */
+            offer: components["schemas"]["PlaceOffer"];
+            /** @enum {string} */
+            is: "found";
+        } | {
+            /** @description What was found. */
+            found: components["schemas"]["PlacesFound"];
+            /** @enum {string} */
+            is: "done";
+        } | {
+            /** @description Why. */
+            problem: components["schemas"]["Problem"];
+            /** @enum {string} */
+            is: "refused";
+        };
+        /** @description What is wished of a component's place. What is not said is not asked. */
+        PlacingWishes: {
+            share?: components["schemas"]["Share"] | null;
+            centred?: components["schemas"]["Gap"] | null;
+            level?: components["schemas"]["PitchAngle"] | null;
+            duct?: components["schemas"]["Gap"] | null;
+            hand?: components["schemas"]["HandRoom"] | null;
+        };
+        /** @description What a component's place is judged by. */
+        PlacingWorkup: {
+            shown?: components["schemas"]["ShownWorkup"] | null;
+            /**
+             * Format: double
+             * @description How far it hangs out of level from side to side, in degrees, left side up.
+             */
+            level?: number | null;
+            core?: components["schemas"]["CoreWorkup"] | null;
+            ground?: components["schemas"]["GroundWorkup"] | null;
+            hand?: components["schemas"]["HandWorkup"] | null;
+            sway?: components["schemas"]["SwayWorkup"] | null;
+            /** @description Its mounting points, with what holds them. */
+            mounts: components["schemas"]["MountWorkup"][];
+        };
         /**
          * @description A position in mm, vehicle axes: x forward, y left, z up. Always finite and within fifty metres. The default is
          *     the vehicle's zero.
@@ -3060,6 +3762,8 @@ export interface components {
         Preview: {
             workup?: components["schemas"]["Workup"] | null;
             bay?: components["schemas"]["BayWorkup"] | null;
+            /** @description Runs that end on components which the edit moves, as they would be. */
+            runs: components["schemas"]["RunGlance"][];
             held?: components["schemas"]["DualUnitText"] | null;
             /** @description What the edit would make, in order. */
             made: components["schemas"]["PartRef"][];
@@ -3444,6 +4148,19 @@ export interface components {
             /** @description How many ways were brought to their best and judged. */
             judged: number;
         };
+        /** @description A round rubber mount with a stud at each end. */
+        Rubber: {
+            /** @description Its diameter. */
+            diameter: components["schemas"]["RubberDiameter"];
+            /** @description Its free height. */
+            height: components["schemas"]["RubberHeight"];
+            /** @description Its hardness. */
+            hardness: components["schemas"]["ShoreHardness"];
+        };
+        /** @description the diameter of a rubber mount, mm */
+        RubberDiameter: number;
+        /** @description the height of a rubber mount, mm */
+        RubberHeight: number;
         /** @description One pipe: its ports, its tube and the way it takes. */
         Run: {
             /** @description Which run. */
@@ -3491,6 +4208,18 @@ export interface components {
             a: components["schemas"]["Port"];
             /** @description Where it arrives. */
             b: components["schemas"]["Port"];
+        };
+        /** @description How a run stands. */
+        RunGlance: {
+            /** @description Which. */
+            run: components["schemas"]["RunId"];
+            /** @description Its name. */
+            name: string;
+            /** @description What is written on its pieces. */
+            mark: string;
+            /** @description How much is wrong with it. */
+            counts: components["schemas"]["FindingCounts"];
+            worst?: components["schemas"]["DualUnitText"] | null;
         };
         /**
          * Format: int32
@@ -3675,8 +4404,14 @@ export interface components {
          * @enum {string}
          */
         Severity: "error" | "warning" | "info";
+        /** @description a share, of 1 */
+        Share: number;
+        /** @description the thickness of strip, mm */
+        SheetThickness: number;
         /** @description the engine's shift, mm */
         Shift: number;
+        /** @description the hardness of rubber, Shore A */
+        ShoreHardness: number;
         /** @description Something a way comes too near to. */
         Short: {
             /** @description What. */
@@ -3690,6 +4425,18 @@ export interface components {
             mouth?: components["schemas"]["End"] | null;
             /** @description Said in words. */
             words: components["schemas"]["DualUnitText"];
+        };
+        /** @description What the opening shows of a face. */
+        ShownWorkup: {
+            /**
+             * Format: double
+             * @description The share of the face, 0 to 1.
+             */
+            share: number;
+            /** @description How far its middle lies to the left of the opening's. */
+            aside: components["schemas"]["Measure"];
+            /** @description How far it lies above it. */
+            above: components["schemas"]["Measure"];
         };
         /**
          * @description What a thing is bolted to.
@@ -3740,6 +4487,8 @@ export interface components {
             beware?: components["schemas"]["DualUnitText"] | null;
             bore?: components["schemas"]["DualUnitText"] | null;
         };
+        /** @description a slide, mm */
+        Slide: number;
         /**
          * @description What angles a dragged way snaps to.
          * @enum {string}
@@ -3825,6 +4574,41 @@ export interface components {
         };
         /** @description a reading's spread, mm or degrees */
         Spread: number;
+        /** @description How the car stands. */
+        Stance: {
+            /** @description Where the front tyres touch the ground, between the two. */
+            front: components["schemas"]["Point"];
+            /** @description Where the rear tyres do. */
+            rear: components["schemas"]["Point"];
+            travel?: components["schemas"]["Gap"] | null;
+            ramp?: components["schemas"]["PitchAngle"] | null;
+        };
+        /** @description How the car stands over the ground. */
+        StanceWorkup: {
+            /** @description Where the front tyres touch it. */
+            front: [
+                components["schemas"]["Measure"],
+                components["schemas"]["Measure"],
+                components["schemas"]["Measure"]
+            ];
+            /** @description Where the rear ones do. */
+            rear: [
+                components["schemas"]["Measure"],
+                components["schemas"]["Measure"],
+                components["schemas"]["Measure"]
+            ];
+            /** @description Wheel travel to full bump. */
+            travel: components["schemas"]["Measure"];
+            /** @description Whether somebody chose it. */
+            travel_chosen: boolean;
+            /**
+             * Format: double
+             * @description The steepest ramp in degrees.
+             */
+            ramp: number;
+            /** @description Whether somebody chose it. */
+            ramp_chosen: boolean;
+        };
         /** @description How one step of a run stands. */
         StepStanding: {
             /** @description Which step. */
@@ -3858,6 +4642,25 @@ export interface components {
             along: components["schemas"]["Triple"];
             /** @description Where a bend put into it would go: its middle, a little aside of the plane it lies in or above it. */
             new_bend: components["schemas"]["Triple"];
+        };
+        /** @description the width of strip, mm */
+        StripWidth: number;
+        /** @description How a component is held. */
+        SwayWorkup: {
+            /**
+             * Format: double
+             * @description Its lowest frequency in Hz; 0 where nothing but friction holds it some way, nothing where it is not known.
+             */
+            frequency?: number | null;
+            way?: components["schemas"]["Triple"] | null;
+            /** @description How far it goes under its own weight forward, left and up. */
+            shaken?: [
+                components["schemas"]["Measure"],
+                components["schemas"]["Measure"],
+                components["schemas"]["Measure"]
+            ] | null;
+            /** @description The same in words, or why it is not known. */
+            words: components["schemas"]["DualUnitText"];
         };
         /** @description How something opens or sweeps: about a hinge, from one angle to another. The room it sweeps is kept out too. */
         Swing: {
@@ -4157,6 +4960,8 @@ export interface components {
             component: components["schemas"]["ComponentId"];
             /** @description Its name. */
             name: string;
+            /** @description Which of its freedoms, from 0. */
+            freedom: number;
             /** @description To how many degrees from how it was measured. */
             turned: components["schemas"]["TurnAngle"];
         };
@@ -4477,7 +5282,15 @@ export type BendRadius = components['schemas']['BendRadius'];
 export type BendSpec = components['schemas']['BendSpec'];
 export type BendWorkup = components['schemas']['BendWorkup'];
 export type BetweenAngle = components['schemas']['BetweenAngle'];
+export type BoltSize = components['schemas']['BoltSize'];
+export type BoltWorkup = components['schemas']['BoltWorkup'];
 export type Bore = components['schemas']['Bore'];
+export type BossDepth = components['schemas']['BossDepth'];
+export type BoxFace = components['schemas']['BoxFace'];
+export type Bracket = components['schemas']['Bracket'];
+export type BracketStock = components['schemas']['BracketStock'];
+export type BracketWorkup = components['schemas']['BracketWorkup'];
+export type Breathing = components['schemas']['Breathing'];
 export type BuyLine = components['schemas']['BuyLine'];
 export type Catalogue = components['schemas']['Catalogue'];
 export type Centreline = components['schemas']['Centreline'];
@@ -4488,10 +5301,13 @@ export type ClearanceThing = components['schemas']['ClearanceThing'];
 export type ClearanceWorkup = components['schemas']['ClearanceWorkup'];
 export type Compared = components['schemas']['Compared'];
 export type Component = components['schemas']['Component'];
+export type ComponentChange = components['schemas']['ComponentChange'];
+export type ComponentDesign = components['schemas']['ComponentDesign'];
 export type ComponentId = components['schemas']['ComponentId'];
 export type ComponentWorkup = components['schemas']['ComponentWorkup'];
 export type CoolantFlow = components['schemas']['CoolantFlow'];
 export type Coordinate = components['schemas']['Coordinate'];
+export type CoreWorkup = components['schemas']['CoreWorkup'];
 export type CrankTurn = components['schemas']['CrankTurn'];
 export type CutEdit = components['schemas']['CutEdit'];
 export type CutRow = components['schemas']['CutRow'];
@@ -4502,6 +5318,8 @@ export type DatumWorkup = components['schemas']['DatumWorkup'];
 export type Deed = components['schemas']['Deed'];
 export type DeedId = components['schemas']['DeedId'];
 export type DeedLine = components['schemas']['DeedLine'];
+export type DesignMount = components['schemas']['DesignMount'];
+export type DesignPort = components['schemas']['DesignPort'];
 export type Direction = components['schemas']['Direction'];
 export type Done = components['schemas']['Done'];
 export type DualUnitText = components['schemas']['DualUnitText'];
@@ -4521,14 +5339,24 @@ export type Figures = components['schemas']['Figures'];
 export type Finding = components['schemas']['Finding'];
 export type FindingCounts = components['schemas']['FindingCounts'];
 export type FindingKind = components['schemas']['FindingKind'];
+export type FlatBendWorkup = components['schemas']['FlatBendWorkup'];
 export type FlowAmount = components['schemas']['FlowAmount'];
 export type FlowGiven = components['schemas']['FlowGiven'];
 export type FlowWorkup = components['schemas']['FlowWorkup'];
+export type Foot = components['schemas']['Foot'];
+export type FootPlace = components['schemas']['FootPlace'];
+export type Freedom = components['schemas']['Freedom'];
+export type FreedomWorkup = components['schemas']['FreedomWorkup'];
 export type Gap = components['schemas']['Gap'];
 export type GapWorkup = components['schemas']['GapWorkup'];
 export type Girth = components['schemas']['Girth'];
+export type GroundWorkup = components['schemas']['GroundWorkup'];
+export type HandRoom = components['schemas']['HandRoom'];
+export type HandWorkup = components['schemas']['HandWorkup'];
 export type HeadingAngle = components['schemas']['HeadingAngle'];
 export type HelpWorkup = components['schemas']['HelpWorkup'];
+export type Holding = components['schemas']['Holding'];
+export type HoleWorkup = components['schemas']['HoleWorkup'];
 export type InstallState = components['schemas']['InstallState'];
 export type InstrumentChecks = components['schemas']['InstrumentChecks'];
 export type InstrumentKind = components['schemas']['InstrumentKind'];
@@ -4573,6 +5401,7 @@ export type LogLine = components['schemas']['LogLine'];
 export type LookedForLine = components['schemas']['LookedForLine'];
 export type LraRow = components['schemas']['LraRow'];
 export type Mark = components['schemas']['Mark'];
+export type Mass = components['schemas']['Mass'];
 export type Matched = components['schemas']['Matched'];
 export type MatchedTo = components['schemas']['MatchedTo'];
 export type Material = components['schemas']['Material'];
@@ -4581,7 +5410,11 @@ export type Measure = components['schemas']['Measure'];
 export type MeasureEdit = components['schemas']['MeasureEdit'];
 export type MeasuredLine = components['schemas']['MeasuredLine'];
 export type MeetingRow = components['schemas']['MeetingRow'];
+export type MountHeight = components['schemas']['MountHeight'];
+export type MountId = components['schemas']['MountId'];
 export type MountKind = components['schemas']['MountKind'];
+export type MountPoint = components['schemas']['MountPoint'];
+export type MountWorkup = components['schemas']['MountWorkup'];
 export type Mounts = components['schemas']['Mounts'];
 export type MountsWorkup = components['schemas']['MountsWorkup'];
 export type Name = components['schemas']['Name'];
@@ -4590,11 +5423,15 @@ export type NewJob = components['schemas']['NewJob'];
 export type NextAct = components['schemas']['NextAct'];
 export type Offer = components['schemas']['Offer'];
 export type OnStick = components['schemas']['OnStick'];
+export type Opening = components['schemas']['Opening'];
+export type OpeningId = components['schemas']['OpeningId'];
+export type OpeningWorkup = components['schemas']['OpeningWorkup'];
 export type Outcome = components['schemas']['Outcome'];
 export type OutsideDiameter = components['schemas']['OutsideDiameter'];
 export type Over = components['schemas']['Over'];
 export type OverKind = components['schemas']['OverKind'];
 export type Pair = components['schemas']['Pair'];
+export type PairLine = components['schemas']['PairLine'];
 export type PartRef = components['schemas']['PartRef'];
 export type PieEnds = components['schemas']['PieEnds'];
 export type PieceCut = components['schemas']['PieceCut'];
@@ -4607,6 +5444,13 @@ export type PinnedSaw = components['schemas']['PinnedSaw'];
 export type PipeRides = components['schemas']['PipeRides'];
 export type PipeWorkup = components['schemas']['PipeWorkup'];
 export type PitchAngle = components['schemas']['PitchAngle'];
+export type PlaceEdit = components['schemas']['PlaceEdit'];
+export type PlaceOffer = components['schemas']['PlaceOffer'];
+export type PlaceRun = components['schemas']['PlaceRun'];
+export type PlacesFound = components['schemas']['PlacesFound'];
+export type PlacesNews = components['schemas']['PlacesNews'];
+export type PlacingWishes = components['schemas']['PlacingWishes'];
+export type PlacingWorkup = components['schemas']['PlacingWorkup'];
 export type Point = components['schemas']['Point'];
 export type Port = components['schemas']['Port'];
 export type PortRef = components['schemas']['PortRef'];
@@ -4636,8 +5480,12 @@ export type Route = components['schemas']['Route'];
 export type RouteConstraints = components['schemas']['RouteConstraints'];
 export type RouteEdit = components['schemas']['RouteEdit'];
 export type RoutesFound = components['schemas']['RoutesFound'];
+export type Rubber = components['schemas']['Rubber'];
+export type RubberDiameter = components['schemas']['RubberDiameter'];
+export type RubberHeight = components['schemas']['RubberHeight'];
 export type Run = components['schemas']['Run'];
 export type RunDraft = components['schemas']['RunDraft'];
+export type RunGlance = components['schemas']['RunGlance'];
 export type RunId = components['schemas']['RunId'];
 export type SaidDirection = components['schemas']['SaidDirection'];
 export type Saw = components['schemas']['Saw'];
@@ -4658,21 +5506,30 @@ export type SetPoint = components['schemas']['SetPoint'];
 export type SetReading = components['schemas']['SetReading'];
 export type SettingOut = components['schemas']['SettingOut'];
 export type Severity = components['schemas']['Severity'];
+export type Share = components['schemas']['Share'];
+export type SheetThickness = components['schemas']['SheetThickness'];
 export type Shift = components['schemas']['Shift'];
+export type ShoreHardness = components['schemas']['ShoreHardness'];
 export type Short = components['schemas']['Short'];
+export type ShownWorkup = components['schemas']['ShownWorkup'];
 export type Side = components['schemas']['Side'];
 export type SizeBeside = components['schemas']['SizeBeside'];
 export type SizeWorkup = components['schemas']['SizeWorkup'];
+export type Slide = components['schemas']['Slide'];
 export type Snap = components['schemas']['Snap'];
 export type Solid = components['schemas']['Solid'];
 export type SolidWorkup = components['schemas']['SolidWorkup'];
 export type SpecEdit = components['schemas']['SpecEdit'];
 export type Spot = components['schemas']['Spot'];
 export type Spread = components['schemas']['Spread'];
+export type Stance = components['schemas']['Stance'];
+export type StanceWorkup = components['schemas']['StanceWorkup'];
 export type StepStanding = components['schemas']['StepStanding'];
 export type StepState = components['schemas']['StepState'];
 export type Straight = components['schemas']['Straight'];
 export type StraightWorkup = components['schemas']['StraightWorkup'];
+export type StripWidth = components['schemas']['StripWidth'];
+export type SwayWorkup = components['schemas']['SwayWorkup'];
 export type Swing = components['schemas']['Swing'];
 export type Taken = components['schemas']['Taken'];
 export type TakenTable = components['schemas']['TakenTable'];
@@ -4726,6 +5583,61 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Catalogue"];
+                };
+            };
+            /** @description Asked by a page of another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked under another name than this server's */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server failed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the data folder is gone; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    loadComponentDesigns: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ComponentDesign"][];
                 };
             };
             /** @description Asked by a page of another site */
@@ -5794,6 +6706,159 @@ export interface operations {
                 };
             };
             /** @description It cannot be, cannot be opened, or its number is none */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server failed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the data folder is gone; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    downloadBracket: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                component: number;
+                mount: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/svg+xml": string;
+                };
+            };
+            /** @description Asked by a page of another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked under another name than this server's */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server failed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the data folder is gone; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    searchPlaces: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                component: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description One event for each news */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/event-stream": {
+                        /** @description JSON, as #/components/schemas/PlacesNews describes it */
+                        data: string;
+                    };
+                };
+            };
+            /** @description Asked by a page of another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked under another name than this server's */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -7462,6 +8527,81 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JigWorkup"];
+                };
+            };
+            /** @description Asked by a page of another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked under another name than this server's */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It cannot be, cannot be opened, or its number is none */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server failed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the data folder is gone; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    downloadJig: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                run: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/svg+xml": string;
                 };
             };
             /** @description Asked by a page of another site */

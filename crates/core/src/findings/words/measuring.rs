@@ -111,6 +111,9 @@ pub(in crate::findings) fn standing(name: &str, standing: InstallState) -> DualU
         InstallState::Missing => {
             format!("{name} is not in place yet. Room measured without it may be gone once it is in.")
         }
+        InstallState::OnOrder => {
+            format!("{name} is on order. Its place is planned; measure again once it is in.")
+        }
         InstallState::MockUp | InstallState::InPlace => {
             format!("{name} is a mock-up. Measure again when the real one is in.")
         }

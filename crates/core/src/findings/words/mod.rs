@@ -4,6 +4,7 @@ mod across;
 mod done;
 mod measuring;
 mod near;
+mod placing;
 mod problem;
 
 pub(super) use done::{cut_gone, cut_longer, cut_slanted};
@@ -12,6 +13,11 @@ pub(super) use measuring::{
 };
 pub use near::unmeasured_words;
 pub(super) use near::{hose_near_heat, near_itself, near_thing};
+pub use placing::sway_words;
+pub(super) use placing::{
+    air_goes_round, as_measured, face_hidden, lifted, no_hand_room, not_level, off_centre, scans_unmeasured, scrapes,
+    things_near,
+};
 
 use crate::measure::End;
 use crate::part_ref::PartRef;
@@ -31,7 +37,11 @@ pub fn part_words(run: &Run, part: PartRef) -> String {
         PartRef::Bend { bend, .. } => format!("Bend {}", number(way.bend_index(bend))),
         PartRef::Joint { joint, .. } => run.joint_name(joint),
         PartRef::Piece { .. } => "A piece".to_owned(),
-        PartRef::Datum { .. } | PartRef::KeepOut { .. } | PartRef::Component { .. } => "The bay".to_owned(),
+        PartRef::Datum { .. }
+        | PartRef::KeepOut { .. }
+        | PartRef::Component { .. }
+        | PartRef::Mount { .. }
+        | PartRef::Opening { .. } => "The bay".to_owned(),
     }
 }
 

@@ -11,7 +11,8 @@ use utoipa::ToSchema;
 use crate::assembly::Assembly;
 use crate::job::Job;
 use crate::measure::{
-    End, KeepOut, KeepOutId, KeepOutShape, Mounts, Port, RunId, ScanId, ScanUnit, Side, Swing, box_turn, facets,
+    End, KeepOut, KeepOutId, KeepOutKind, KeepOutShape, Mounts, Port, RunId, ScanId, ScanUnit, Side, Swing, box_turn,
+    facets,
 };
 use crate::route::ResolvedRun;
 use crate::stock::Duty;
@@ -70,6 +71,8 @@ pub struct Identity {
     pub thing: Thing,
     /// What it is called.
     pub name: Name,
+    /// Whether it is a live terminal, which no tool may face.
+    pub live: bool,
 }
 
 /// Everything around one run.
@@ -124,7 +127,8 @@ impl Environment {
                 Some(obstacle) => {
                     obstacles.push(obstacle);
                     let thing = Thing::KeepOut { keep_out: keep_out.id };
-                    identities.push(Identity { thing, name: keep_out.name.clone() });
+                    let live = keep_out.kind == KeepOutKind::LiveTerminal;
+                    identities.push(Identity { thing, name: keep_out.name.clone(), live });
                 }
                 None => unmeasured.push(keep_out.id),
             }
@@ -133,10 +137,11 @@ impl Environment {
             let hot = [run.duty, other.duty].contains(&Duty::Exhaust);
             if let Some(obstacle) = pipe_obstacle(&survey.settle(other), if hot { HOT_PIPE } else { OTHER_PIPE }) {
                 obstacles.push(obstacle);
-                identities.push(Identity { thing: Thing::Run { run: other.id }, name: other.name.clone() });
+                let thing = Thing::Run { run: other.id };
+                identities.push(Identity { thing, name: other.name.clone(), live: false });
             }
         }
-        let movement = job.mounts().and_then(movement);
+        let movement = job.mounts().and_then(Mounts::movement);
         Self { obstacles, identities, movement, unmeasured, footing: Default::default() }.around_mouths_of(run)
     }
 
@@ -156,6 +161,12 @@ impl Environment {
     pub(crate) fn around_mouths_of(self, run: &ResolvedRun) -> Self {
         let footing = [End::A, End::B].map(|end| self.footing_of(run, end));
         Self { footing, ..self }
+    }
+
+    /// Whether the mouth at an end stands on an obstacle, by its place.
+    #[must_use]
+    pub fn stands_on(&self, end: End, obstacle: usize) -> bool {
+        self.footing[usize::from(end == End::B)].on.contains(&obstacle)
     }
 
     /// The stations between which a pipe of `length` mm must keep from an obstacle, if its tube nowhere runs into it.
@@ -225,13 +236,6 @@ impl From<Side> for Rides {
             Side::Engine => Self::Engine,
         }
     }
-}
-
-pub(crate) fn movement(mounts: &Mounts) -> Option<Movement> {
-    let axis = Direction::of(mounts.from.to(mounts.to)).ok()?;
-    let [from, to] = mounts.rolls().map(f64::to_radians);
-    let roll = Turning { pivot: mounts.from.inner(), axis: axis.unit(), from, to };
-    Some(Movement { roll, shift: mounts.shift() })
 }
 
 fn turning(swing: &Swing) -> Turning {

@@ -21,6 +21,7 @@ pub mod measure;
 pub mod part_ref;
 pub mod placing;
 pub mod rack;
+pub mod reach;
 pub mod record;
 pub mod route;
 pub mod stock;

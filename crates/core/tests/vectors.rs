@@ -19,6 +19,7 @@ use nook_core::join::{bend_thrust, end_thrust};
 use nook_core::measure::estimate::{Kind, LeverArm, Observation, Pose, estimate_pose};
 use nook_core::route::{ClockedSeam, FixedBends, LinishedPie, PieCut, PieEnds, ResolvedRun, two_fixed_bends};
 use nook_core::stock::{Material, Tube};
+use nook_geometry::linkage::{Compliance, JointErrors, Linkage, LinkageJoint};
 use nook_geometry::units::{BendRadius, OutsideDiameter, SeamCount, Wall};
 use nook_geometry::{Arc, Direction, Path, PathStep, Point};
 use serde_json::Value;
@@ -262,5 +263,41 @@ fn elbows_cut_down() {
         near(cut.back, number(&want, "back_mark"), "back");
         near(cut.left_over.to_degrees(), number(&want, "left_over"), "left over");
         assert!(ElbowCut::new(63.5, 95.25, wanted, stock + 0.01, 2.0).is_err(), "no elbow has more than it has");
+    }
+}
+
+#[test]
+fn sections_between_joints() {
+    for (given, want) in cases("sections_between_joints.json") {
+        let give = |name: &str| Compliance {
+            angle: number(&given[name], "angle").to_radians(),
+            offset: number(&given[name], "offset"),
+            axial: number(&given[name], "axial"),
+        };
+        // Axes point out of the section; along the chain the first runs the other way.
+        let joint = |at: &str, axis: &str, gives: &str, sign: f64| LinkageJoint {
+            at: triple(&given[at]).into(),
+            along: nalgebra::Vector3::from(triple(&given[axis])).normalize() * sign,
+            give: give(gives),
+        };
+        let chain = Linkage::new(vec![joint("at_a", "axis_a", "give_a", -1.0), joint("at_b", "axis_b", "give_b", 1.0)]);
+        let moved = &given["moved_a"];
+        let axis = nalgebra::Unit::new_normalize(nalgebra::Vector3::from(triple(&moved["axis"])));
+        let turn = nalgebra::UnitQuaternion::from_axis_angle(&axis, number(moved, "degrees").to_radians());
+        let mut pose = nalgebra::Isometry3::rotation_wrt_point(turn, triple(&moved["axis_point"]).into());
+        pose.translation.vector += nalgebra::Vector3::from(triple(&moved["shift"]));
+        let rest = chain.settle([pose, nalgebra::Isometry3::identity()], 0.0, None).unwrap();
+        let close = |got: f64, want: f64, what: &str| assert!((got - want).abs() <= 1e-4, "{what}: {got} {want}");
+        let check = |errors: &JointErrors, name: &str, gives: &str| {
+            let want = &want[name];
+            let [angle, offset, _] = errors.sizes();
+            close(angle.to_degrees(), number(want, "angle"), "angle");
+            close(offset, number(want, "offset"), "offset");
+            close(errors.axial, number(want, "axial"), "axial");
+            close(errors.share(&give(gives)), number(want, "use"), "use");
+        };
+        check(&rest.joints[0], "a", "give_a");
+        check(&rest.joints[1], "b", "give_b");
+        close(rest.sum_of_squares, number(&want, "sum_of_squares"), "sum of squares");
     }
 }

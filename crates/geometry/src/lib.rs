@@ -5,6 +5,7 @@
 //! after ISO 8855: x forward, y left, z up, right-handed.
 
 pub mod clearance;
+pub mod linkage;
 pub mod units;
 
 mod bunches;

@@ -19,14 +19,24 @@ pub struct Travel {
 /// Within a degree of plumb, "up" made square to travel has no trustworthy direction.
 const PLUMB_COSINE: f64 = 0.999_847_695_156_391_3;
 
+/// World +z made square to `along`, or +x where that is within 1 degree of plumb.
+fn upward(along: Direction) -> Unit<Vector> {
+    let up = if along.vector().z.abs() > PLUMB_COSINE { Vector::x() } else { Vector::z() };
+    Unit::new_normalize(up - along.vector() * up.dot(&along.vector()))
+}
+
 impl Travel {
     /// Sets out from `at` along `along`. The clock starts at "up": world +z made square to travel, or +x where
     /// travel is within 1 degree of plumb.
     #[must_use]
     pub fn start(at: Point, along: Direction) -> Self {
-        let up = if along.vector().z.abs() > PLUMB_COSINE { Vector::x() } else { Vector::z() };
-        let square = up - along.vector() * up.dot(&along.vector());
-        Self { at: at.inner(), along, clock: Unit::new_normalize(square) }
+        Self { at: at.inner(), along, clock: upward(along) }
+    }
+
+    /// The same place and direction with the clock back at "up", as one who sets out there has it.
+    #[must_use]
+    pub fn upright(self) -> Self {
+        Self { clock: upward(self.along), ..self }
     }
 
     /// Goes straight on for `length` mm (backwards when negative).

@@ -25,7 +25,7 @@ pub use compare::{Compared, compare};
 pub use figures::{Figures, Preset, Weights, presets};
 use nook_core::edit::{EditError, PlaceEdit, apply};
 use nook_core::environment::Scans;
-use nook_core::findings::{across, unmeasured_words};
+use nook_core::findings::{stiff_all_along, unmeasured_words};
 use nook_core::job::Job;
 use nook_core::measure::{KeepOutShape, RunId};
 use nook_core::route::{AlongAnchor, Joint, LegId, Route};
@@ -175,7 +175,7 @@ pub fn search(
 fn cautions(job: &Job, setup: &Setup) -> Vec<DualUnitText> {
     let unknown = setup.around.unmeasured.iter().filter_map(|id| job.keep_out(*id));
     let unknown = unknown.map(|keep_out| unmeasured_words(keep_out.name.as_str()));
-    let moves = across(&setup.run, job.mounts()).map(|across| across.words(&setup.run));
+    let moves = stiff_all_along(&setup.run).map(|across| across.words(&setup.run));
     let parted = setup.run.route.joints().iter().any(|joint| joint.end().is_none());
     let joints = parted.then(|| {
         DualUnitText::new(|_| {
@@ -232,7 +232,7 @@ fn in_order(way: &Route) -> Vec<(Joint, Option<usize>)> {
     let legs = way.joints().iter().filter_map(|joint| {
         let along = joint.along()?;
         let place = AlongAnchor { leg: LegId::FROM_A, ..along };
-        Some((Joint { at: place.into(), ..*joint }, way.leg_index(along.leg)))
+        Some((Joint { at: place.into(), ..joint.clone() }, way.leg_index(along.leg)))
     });
     let mut joints: Vec<_> = legs.collect();
     joints.sort_by_key(|(joint, _)| joint.id);

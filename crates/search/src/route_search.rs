@@ -20,6 +20,7 @@ use nook_core::edit::EditError;
 use nook_core::environment::{Environment, Scans};
 use nook_core::job::Job;
 use nook_core::measure::{Component, Freedom, PortRef, RunId};
+use nook_core::reach::turned;
 use nook_core::route::{
     AngleChoice, DesignVector, ResolvedRun, Route, RouteConstraints, RouteEnds, RouteGeometry, course_of, ways,
     with_joints_of,
@@ -344,6 +345,7 @@ pub(super) fn measured(setup: &Setup, field: &Field<'_>, way: Route, style: Styl
     let run = &setup.run;
     let pipe = Assembly::along(run, &way).ok()?;
     let route_geometry = RouteGeometry::of(&pipe.whole);
+    let (pipe, _) = turned(run, pipe, &setup.around);
     let outside = pipe.envelope(run);
     let counted = setup.around.counted(&outside, run.tube.od() / 2.0);
     let margin = field.pipe_margin(&counted, MOST_AIR);

@@ -42,13 +42,27 @@ pub(super) fn say_workup(workup: &Workup) -> String {
         line(format!("  bend {}: {angle:.1}\u{b0}, clock {clock:.1}\u{b0}, radius {radius}; {made}", index + 1));
     }
     for joint in &workup.joints {
+        let hose = joint.hose.map_or_else(String::new, |hose| format!(", hose {}", mm(hose.mm())));
         line(format!(
-            "  {}: its middle {} along the tube from A, gap {}, hose {}",
-            joint.name.to_lowercase(),
+            "  {}: its middle {} along the tube from A, gap {}{hose}",
+            joint.name,
             mm(joint.at.mm()),
             mm(joint.gap.mm()),
-            mm(joint.hose.mm())
         ));
+    }
+    let ends =
+        workup.ends.iter().filter_map(|end| Some((format!("Joint {}", end.end.letter()), end.figures.as_ref()?)));
+    let between = workup.joints.iter().map(|joint| (joint.name.clone(), &joint.figures));
+    for (name, figures) in ends.chain(between) {
+        if let Some(takes) = &figures.takes {
+            line(format!(
+                "  {name}: {:.0} % of its give, at {:.2}\u{b0}, {} sideways, {} along",
+                takes.share.unwrap_or(f64::INFINITY) * 100.0,
+                takes.angle,
+                mm(takes.offset.mm()),
+                mm(takes.axial.mm())
+            ));
+        }
     }
     for finding in &workup.findings {
         let word = match finding.severity {

@@ -1,6 +1,6 @@
 //! The outside of a pipe: its centre line with how thick it is all along, and the hoses, clamps and flanges over it.
 
-use super::Assembly;
+use super::{Assembly, Moves, Over};
 use crate::measure::End;
 use crate::route::{PieCut, PieEnds, ResolvedMake, ResolvedRun};
 use nook_geometry::Travel;
@@ -13,8 +13,14 @@ impl Assembly {
     /// The outside of the pipe, from mouth to mouth.
     #[must_use]
     pub fn envelope(&self, run: &ResolvedRun) -> Envelope {
+        self.envelope_moving(run, &self.moves(run))
+    }
+
+    /// The same where it is known how its sections move.
+    #[must_use]
+    pub fn envelope_moving(&self, run: &ResolvedRun, moves: &Moves) -> Envelope {
         let whole = &self.whole;
-        let rides = Riding::new(run, self);
+        let rides = Riding::new(run, self, moves);
         let mut walk =
             Walk { rides: &rides, tube: run.tube.od() / 2.0 + run.insulation(), out: Vec::new(), over: Vec::new() };
         let mut travel = whole.setting_out();
@@ -41,7 +47,7 @@ impl Assembly {
         walk.straight(&travel, whole.last(), station);
         for over in self.over(run) {
             let (travel, start, _) = &straights[over.leg];
-            walk.over(travel, over.stations, *start, over.radius);
+            walk.over(travel, &over, *start);
         }
         Envelope::new(&walk.out, walk.over, whole.length())
     }
@@ -49,29 +55,39 @@ impl Assembly {
 
 /// What the parts of a pipe ride on: section, gap, section, and so on.
 struct Riding {
-    /// Where each part ends, in stations, and what it rides on.
-    parts: Vec<(f64, Rides)>,
+    /// Where each part ends, in stations, what it rides on, and by how much in mm it may lie beside that.
+    parts: Vec<(f64, Rides, f64)>,
 }
 
 impl Riding {
-    fn new(run: &ResolvedRun, pipe: &Assembly) -> Self {
-        let sections = pipe.sections();
-        let mut before = Rides::from(run.port(End::A).rides);
-        let mut parts = Vec::with_capacity(2 * sections.len() + 1);
-        // The hose between two tubes bends as they move against each other.
-        let hose = |one: Rides, other: Rides| if one == other { one } else { Rides::Between };
-        for (section, [from, to]) in sections.iter().enumerate() {
-            let tube = section_rides(run, section, sections.len());
-            parts.push((*from, hose(before, tube)));
-            parts.push((*to, tube));
-            before = tube;
+    fn new(run: &ResolvedRun, pipe: &Assembly, moves: &Moves) -> Self {
+        let outer = [End::A, End::B].map(|end| Rides::from(run.port(end).rides));
+        let mut parts = Vec::with_capacity(3 * pipe.joints.len());
+        for (index, joint) in pipe.joints.iter().enumerate() {
+            let [from, to] = joint.gap();
+            let before = index.checked_sub(1).map_or(outer[0], |section| moves.rides[section]);
+            let after = moves.rides.get(index).copied().unwrap_or(outer[1]);
+            parts.push((from, before, 0.0));
+            if before == after {
+                parts.push((to, before, 0.0));
+            } else if [before, after].contains(&Rides::Between) {
+                parts.push((to, Rides::Between, 0.0));
+            } else {
+                // A joint bends as its two sides move: each half goes with its side, beside it by no more than half of
+                // what parts the two there.
+                let give = joint.spec.give;
+                let beside = give.offset.max(give.axial) / 2.0;
+                parts.push((f64::midpoint(from, to), before, beside));
+                parts.push((to, after, beside));
+            }
         }
-        parts.push((f64::INFINITY, hose(before, Rides::from(run.port(End::B).rides))));
+        parts.push((f64::INFINITY, outer[1], 0.0));
         Self { parts }
     }
 
-    fn at(&self, station: f64) -> Rides {
-        self.parts.iter().find(|(to, _)| station <= *to).map_or(Rides::Between, |(_, rides)| *rides)
+    fn at(&self, station: f64) -> (Rides, f64) {
+        let part = self.parts.iter().find(|(to, ..)| station <= *to);
+        part.map_or((Rides::Between, 0.0), |(_, rides, beside)| (*rides, *beside))
     }
 
     /// `from`, `to` and the stations between them where this changes.
@@ -84,27 +100,21 @@ impl Riding {
     }
 }
 
-/// What a tube between two joints rides on, by its place among `count` of them from A. One that metal ties to a port goes
-/// with that side; what hangs between two joints that give, from engine to body, may take any share of the movement.
-fn section_rides(run: &ResolvedRun, section: usize, count: usize) -> Rides {
+/// What the tube of a run rides on as far as its ends tell, for whoever looks for a way before there is one: its side where
+/// both ports ride on one, the side that metal ties it to where it does at one end, and else anything between.
+#[must_use]
+pub fn rides(run: &ResolvedRun) -> Rides {
     let side = |end: End| run.port(end).rides;
     if side(End::A) == side(End::B) {
         return side(End::A).into();
     }
-    let tied = |end: End, at: bool| at && !run.joint(end).kind.has_hose();
-    match (tied(End::A, section == 0), tied(End::B, section + 1 == count)) {
-        (true, false) => side(End::A).into(),
-        (false, true) => side(End::B).into(),
-        // Metal on both sides gives nowhere; until that is mended it is somewhere between.
-        (true, true) | (false, false) => Rides::Between,
-    }
-}
-
-/// What the tube of a run without joints between its ends rides on; with some, any of its sections.
-#[must_use]
-pub fn rides(run: &ResolvedRun) -> Rides {
     let parted = run.route.joints().iter().any(|joint| joint.end().is_none());
-    if parted && run.port(End::A).rides != run.port(End::B).rides { Rides::Between } else { section_rides(run, 0, 1) }
+    let tied = |end: End| run.joint(end).spec(run.tube.od()).give.is_none();
+    match (tied(End::A), tied(End::B)) {
+        (true, false) if !parted => side(End::A).into(),
+        (false, true) if !parted => side(End::B).into(),
+        _ => Rides::Between,
+    }
 }
 
 struct Walk<'a> {
@@ -126,8 +136,8 @@ impl Walk<'_> {
     }
 
     fn stretch(&self, span: Span, radius: f64, stations: [f64; 2]) -> EnvelopePart {
-        let rides = self.rides.at(f64::midpoint(stations[0], stations[1]));
-        EnvelopePart { span, radius, rides, stations, square: [false; 2] }
+        let (rides, beside) = self.rides.at(f64::midpoint(stations[0], stations[1]));
+        EnvelopePart { span, radius: radius + beside, rides, stations, square: [false; 2] }
     }
 
     fn add(&mut self, span: Span, radius: f64, stations: [f64; 2]) {
@@ -135,13 +145,16 @@ impl Walk<'_> {
     }
 
     /// What stands out between two stations on a straight that begins at `start`.
-    fn over(&mut self, travel: &Travel, [from, to]: [f64; 2], start: f64, radius: f64) {
+    fn over(&mut self, travel: &Travel, over: &Over, start: f64) {
+        let [from, to] = over.stations;
+        let mut travel = *travel;
+        travel.at += over.aside;
         if to <= from {
             return;
         }
         for pair in self.rides.breaks(from, to).windows(2) {
             let span = Span::straight(&travel.straight(pair[0] - start), pair[1] - pair[0]);
-            let stretch = self.stretch(span, radius, [pair[0], pair[1]]);
+            let stretch = self.stretch(span, over.radius, [pair[0], pair[1]]);
             self.over.push(EnvelopePart { square: [true; 2], ..stretch });
         }
     }

@@ -3,18 +3,22 @@
 
 mod envelope;
 mod figures;
+mod moves;
 mod over;
 mod seated;
 
+pub use crate::join::OverKind;
 pub use envelope::rides;
 pub use figures::Figures;
-pub use over::{HOSE, Over, OverKind};
+pub use moves::{JointUse, Moves};
+pub use over::Over;
 pub use seated::SeatedJoint;
 
 use crate::cut::{Piece, PieceId, PieceKind, pieces};
 use crate::measure::End;
 use crate::route::{Joint, LayError, ResolvedMake, ResolvedRun, Route, build_path, joint_needs, tube_path};
 use nook_geometry::Path;
+use nook_geometry::units::Rotation;
 
 /// The finished pipe.
 #[derive(Debug, Clone, PartialEq)]
@@ -58,6 +62,15 @@ impl Assembly {
     #[must_use]
     pub fn between(&self) -> &[SeatedJoint] {
         self.joints.get(1..self.joints.len().saturating_sub(1)).unwrap_or(&[])
+    }
+
+    /// The same with the screws of joints at other clocks, in degrees; as many as it has joints.
+    #[must_use]
+    pub fn with_clocks(mut self, clocks: &[Option<f64>]) -> Self {
+        for (joint, clock) in self.joints.iter_mut().zip(clocks) {
+            joint.clock = *clock;
+        }
+        self
     }
 
     /// The joint at an end.
@@ -173,6 +186,10 @@ fn seated_joints(run: &ResolvedRun, way: &Route, whole: &Path, tube: &Path) -> V
         all.extend(here.iter().zip(wanted).zip(middles).map(|(((_, joint), (_, needs)), middle)| SeatedJoint {
             id: joint.id,
             kind: joint.kind,
+            spec: joint.spec(run.tube.od()),
+            held: joint.clock.map(Rotation::get),
+            clock: joint.clock.map(Rotation::get),
+            along: travel.along,
             end: None,
             leg,
             start: starts[leg],

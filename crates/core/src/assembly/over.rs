@@ -3,33 +3,12 @@
 use serde::Serialize;
 use utoipa::ToSchema;
 
-use super::Assembly;
-use crate::join::{JointKind, clamp_band};
+use super::{Assembly, SeatedJoint};
+use crate::join::{CLAMP, FLANGE, FLANGE_DEEP, HOSE, JointKind, OverKind, Screw, clamp_band};
 use crate::measure::{End, EndForm};
 use crate::part_ref::PartRef;
 use crate::route::ResolvedRun;
-use nook_geometry::Triple;
-
-/// What a hose adds to the radius it sits on, in mm: four plies of silicone.
-pub const HOSE: f64 = 5.0;
-/// What a clamp adds, in mm: its band and, at one clock, its bolt.
-const CLAMP: f64 = 12.0;
-/// What a flange adds beyond the tube, in mm: the width of its face and bolts.
-const FLANGE: f64 = 20.0;
-/// Length of tube in mm beside which a flange stands.
-const FLANGE_DEEP: f64 = 10.0;
-
-/// What something over a tube is.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, ToSchema)]
-#[serde(rename_all = "snake_case")]
-pub enum OverKind {
-    /// A hose.
-    Hose,
-    /// A clamp on it.
-    Clamp,
-    /// A flange.
-    Flange,
-}
+use nook_geometry::{Triple, Vector};
 
 /// Something over the tube, as a round bar: what is cleared is what is drawn.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, ToSchema)]
@@ -52,13 +31,22 @@ pub struct Over {
     /// Stations from A's mouth, in mm.
     #[serde(skip)]
     pub stations: [f64; 2],
+    /// From the centre line to its middle, in mm.
+    #[serde(skip)]
+    pub aside: Vector,
 }
 
+/// Length in mm of a V-band's bolt or a latch along the pipe. Ours: as a hose's clamp is wide.
+const SCREW_LONG: f64 = 14.0;
+
+/// A bar along the pipe: round it, or beside its centre line towards a clock.
 struct Band {
     what: OverKind,
     of: PartRef,
     stations: [f64; 2],
     radius: f64,
+    /// How far its middle is from the centre line, in mm, and at which clock, in degrees from up.
+    aside: Option<(f64, f64)>,
 }
 
 impl Assembly {
@@ -70,11 +58,17 @@ impl Assembly {
         let mut travel = self.whole.setting_out();
         let mut start = 0.0;
         for (leg, straight) in self.whole.straights().enumerate() {
+            // Clocks count from up, whatever bends came before.
+            let up = travel.upright();
             for band in &bands {
                 let stations = [band.stations[0].max(start), band.stations[1].min(start + straight)];
                 if stations[1] > stations[0] {
-                    let [from, to] = stations.map(|station| travel.straight(station - start).at.coords.into());
-                    all.push(Over { what: band.what, of: band.of, radius: band.radius, from, to, leg, stations });
+                    let aside = band.aside.map(|(by, clock)| up.at_clock(clock.to_radians()).into_inner() * by);
+                    let aside = aside.unwrap_or_default();
+                    let [from, to] =
+                        stations.map(|station| (travel.straight(station - start).at + aside).coords.into());
+                    let (what, of, radius) = (band.what, band.of, band.radius);
+                    all.push(Over { what, of, radius, from, to, leg, stations, aside });
                 }
             }
             if let Some(step) = self.whole.legs().get(leg) {
@@ -86,38 +80,63 @@ impl Assembly {
     }
 
     fn bands(&self, run: &ResolvedRun) -> Vec<Band> {
-        let tube = run.tube.od() / 2.0;
         let mut all = Vec::new();
         for joint in &self.joints {
-            let (of, [from, to]) = (joint.part(run), joint.gap());
-            match joint.kind {
-                JointKind::Coupler | JointKind::Reducer => {
-                    let hose =
-                        Band { what: OverKind::Hose, of, stations: joint.reach(), radius: joint.widest / 2.0 + HOSE };
-                    all.push(hose);
-                    let [near, far] = clamp_band();
-                    // A port's own clamp is on the port.
-                    let before = (joint.end != Some(End::A)).then_some([from - far, from - near]);
-                    let after = (joint.end != Some(End::B)).then_some([to + near, to + far]);
-                    let clamps = before.into_iter().chain(after);
-                    all.extend(clamps.map(|stations| Band {
-                        what: OverKind::Clamp,
-                        of,
-                        stations,
-                        radius: tube + CLAMP,
-                    }));
-                }
-                JointKind::Metal => {
-                    let flanged = joint.end.filter(|end| run.port(*end).form == EndForm::Flanged);
-                    let stations = match flanged {
-                        Some(End::A) => [0.0, FLANGE_DEEP],
-                        Some(End::B) => [to - FLANGE_DEEP, to],
-                        None => continue,
-                    };
-                    all.push(Band { what: OverKind::Flange, of, stations, radius: joint.widest / 2.0 + FLANGE });
-                }
-            }
+            joint_bands(run, joint, &mut all);
         }
         all
+    }
+}
+
+fn joint_bands(run: &ResolvedRun, joint: &SeatedJoint, all: &mut Vec<Band>) {
+    let tube = run.tube.od() / 2.0;
+    let (of, [from, to]) = (joint.part(run), joint.gap());
+    let mut band = |what: OverKind, stations: [f64; 2], radius: f64| {
+        all.push(Band { what, of, stations, radius, aside: None });
+    };
+    for ring in &joint.spec.rings {
+        let hose = if joint.kind.has_hose() { joint.widest / 2.0 } else { tube };
+        band(ring.what, [from - ring.beyond, to + ring.beyond], hose + ring.out);
+    }
+    // Where the screw sits along the pipe; each clamp of a hose has its own.
+    let mut screws: Vec<[f64; 2]> = Vec::new();
+    if joint.kind.has_hose() {
+        band(OverKind::Hose, joint.reach(), joint.widest / 2.0 + HOSE);
+        let [near, far] = clamp_band();
+        // A port's own clamp is on the port.
+        let before = (joint.end != Some(End::A)).then_some([from - far, from - near]);
+        let after = (joint.end != Some(End::B)).then_some([to + near, to + far]);
+        for stations in before.into_iter().chain(after) {
+            band(OverKind::Clamp, stations, tube + CLAMP);
+            screws.push(stations);
+        }
+    } else if joint.kind == JointKind::Metal {
+        let flanged = joint.end.filter(|end| run.port(*end).form == EndForm::Flanged);
+        let stations = match flanged {
+            Some(End::A) => [0.0, FLANGE_DEEP],
+            Some(End::B) => [to - FLANGE_DEEP, to],
+            None => return,
+        };
+        band(OverKind::Flange, stations, joint.widest / 2.0 + FLANGE);
+    } else {
+        let half = SCREW_LONG / 2.0;
+        screws.push([joint.middle - half, joint.middle + half]);
+    }
+    if let Some(screw) = joint.spec.screw {
+        for stations in screws {
+            all.push(screw_band(joint, &screw, of, stations, tube));
+        }
+    }
+}
+
+/// A screw as a round bar as wide as it takes of the girth, out to where it ends; all round while its clock is open.
+fn screw_band(joint: &SeatedJoint, screw: &Screw, of: PartRef, stations: [f64; 2], tube: f64) -> Band {
+    let radius = screw.girth / 2.0;
+    match joint.clock {
+        Some(clock) => {
+            let aside = Some(((tube + screw.out - radius).max(0.0), clock));
+            Band { what: OverKind::Screw, of, stations, radius, aside }
+        }
+        None => Band { what: OverKind::Screw, of, stations, radius: tube + screw.out, aside: None },
     }
 }

@@ -2,19 +2,28 @@
 
 use nalgebra::Point3;
 
-use crate::join::JointKind;
+use crate::join::{JointKind, JointSpec};
 use crate::measure::End;
 use crate::part_ref::PartRef;
 use crate::route::{JointId, Needs, ResolvedRun};
-use nook_geometry::Path;
+use nook_geometry::units::Rotation;
+use nook_geometry::{Direction, Path};
 
 /// A joint of a route, where it stands.
-#[derive(Debug, Clone, Copy, PartialEq)]
+#[derive(Debug, Clone, PartialEq)]
 pub struct SeatedJoint {
     /// Which.
     pub id: JointId,
     /// What it is.
     pub kind: JointKind,
+    /// What that gives and takes on this tube.
+    pub spec: JointSpec,
+    /// The clock at which its screw, bolt or latch is held, in degrees; `None` where it may turn.
+    pub held: Option<f64>,
+    /// The clock at which it stands, in degrees: held, or where it was found to be reached; `None` while it may be any.
+    pub clock: Option<f64>,
+    /// The direction of travel there, from A to B.
+    pub along: Direction,
     /// At which end; `None` between them.
     pub end: Option<End>,
     /// On which leg, 0 being the one from A.
@@ -45,6 +54,10 @@ impl SeatedJoint {
         Self {
             id: joint.id,
             kind: joint.kind,
+            spec: joint.spec(run.tube.od()),
+            held: joint.clock.map(Rotation::get),
+            clock: joint.clock.map(Rotation::get),
+            along: if end == End::A { port.out } else { port.out.reversed() },
             end: Some(end),
             leg,
             start,
@@ -72,7 +85,7 @@ impl SeatedJoint {
     /// not counted.
     #[must_use]
     pub fn reach(&self) -> [f64; 2] {
-        let ([from, to], [before, after]) = (self.gap(), self.needs.sides());
+        let ([from, to], [before, after]) = (self.gap(), self.needs.straights);
         match self.end {
             None => [from - before, to + after],
             Some(End::A) => [from, to + after],
@@ -113,7 +126,7 @@ mod tests {
     use super::*;
     use crate::join::GapReason;
 
-    const NEEDS: Needs = Needs { gap: 10.0, reason: GapReason::Chosen, seats: [34.0; 2] };
+    const NEEDS: Needs = Needs { gap: 10.0, reason: GapReason::Chosen, seats: [34.0; 2], straights: [40.0; 2] };
 
     #[test]
     fn a_joint_with_room_stands_where_it_is_wanted_and_else_as_near_as_it_can() {

@@ -3,10 +3,10 @@
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-use crate::join::JointKind;
+use crate::join::{JointKind, JointPart};
 use crate::measure::{KeepOutKind, KeepOutShape, Side, Swing};
 use crate::route::AlongAnchor;
-use nook_geometry::units::{Gap, Name, Seat};
+use nook_geometry::units::{Gap, Name, Rotation, Seat};
 
 /// One thing about a keep-out.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
@@ -50,7 +50,7 @@ pub enum KeepOutChange {
 }
 
 /// One thing about a joint.
-#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, ToSchema)]
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
 #[serde(tag = "set", rename_all = "snake_case", deny_unknown_fields)]
 pub enum JointChange {
     /// What it is.
@@ -72,5 +72,20 @@ pub enum JointChange {
     Seat {
         /// In mm.
         seat: Option<Seat>,
+    },
+    /// The part it is made with, which says its kind too; nothing returns to a usual one of the same kind.
+    Part {
+        /// From a catalogue, or of the builder's own.
+        part: Option<JointPart>,
+    },
+    /// Whether a tie between the two sides holds it against pressure.
+    Tied {
+        /// Whether.
+        tied: bool,
+    },
+    /// Where its screw, bolt or latch stands; nothing lets it stand where it is best reached.
+    Clock {
+        /// In degrees from up, right-handed about the direction of travel.
+        clock: Option<Rotation>,
     },
 }

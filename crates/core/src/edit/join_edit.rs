@@ -57,12 +57,26 @@ impl JoinEdit {
             Self::ChangeJoint { run, joint, to } => {
                 let index = index_of(job, *run)?;
                 let joint = joint_mut(job, index, *joint)?;
-                match *to {
-                    JointChange::Kind { kind } => joint.kind = kind,
-                    JointChange::Gap { gap } => joint.gap = gap,
-                    JointChange::Seat { seat } => joint.seat = seat,
+                match to {
+                    JointChange::Kind { kind } => {
+                        // What was chosen of another kind says nothing of this one.
+                        if *kind != joint.kind {
+                            (joint.gap, joint.part) = (None, None);
+                        }
+                        joint.kind = *kind;
+                    }
+                    JointChange::Gap { gap } => joint.gap = *gap,
+                    JointChange::Seat { seat } => joint.seat = *seat,
+                    JointChange::Clock { clock } => joint.clock = *clock,
+                    JointChange::Tied { tied } => joint.tied = *tied,
+                    JointChange::Part { part } => {
+                        if let Some(part) = part {
+                            joint.kind = part.kind;
+                        }
+                        joint.part.clone_from(part);
+                    }
                     JointChange::Place { at } => match joint.end() {
-                        None => joint.at = at.into(),
+                        None => joint.at = (*at).into(),
                         Some(end) => return Err(EditError::StaysAtItsEnd { end }),
                     },
                 }

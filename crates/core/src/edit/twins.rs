@@ -34,17 +34,17 @@ pub(super) fn twin_follows(job: &mut Job, index: usize) {
     let Some(twin) = run.twin.and_then(|twin| job.runs.iter_mut().find(|other| other.id == twin)) else { return };
     if let Some(way) = way {
         twin.next_part = twin.next_part.max(next);
-        let along: Vec<Joint> = way.joints().iter().filter(|joint| joint.end().is_none()).copied().collect();
+        let along: Vec<Joint> = way.joints().iter().filter(|joint| joint.end().is_none()).cloned().collect();
         let taken =
             |id: u32| along.iter().any(|joint| joint.id.0 == id) || way.bends().iter().any(|bend| bend.id.0 == id);
         // Its ends are its own: they meet other ports. Only what was numbered by hand can clash.
         let mut joints: Vec<Joint> =
-            twin.route.joints().iter().filter(|joint| joint.end().is_some()).copied().collect();
+            twin.route.joints().iter().filter(|joint| joint.end().is_some()).cloned().collect();
         for joint in joints.iter_mut().filter(|joint| taken(joint.id.0)) {
             joint.id = JointId(twin.next_part);
             twin.next_part = twin.next_part.saturating_add(1);
         }
-        joints.extend(&along);
+        joints.extend(along);
         twin.route = way.with_joints(joints);
         twin.radius = radius;
     }

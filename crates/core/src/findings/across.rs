@@ -2,21 +2,22 @@
 
 use super::remedy::remedy;
 use super::{Finding, FindingKind, Remedy, Severity};
-use crate::assembly::Assembly;
+use crate::assembly::{Assembly, JointUse, Moves};
 use crate::edit::{Applied, Edit, JoinEdit, JointChange, apply};
 use crate::job::Job;
-use crate::join::JointKind;
-use crate::measure::{End, MountKind, Mounts, Side};
+use crate::join::{Give, JointKind, JointSpec};
+use crate::measure::{End, MountKind, Side};
 use crate::part_ref::PartRef;
-use crate::route::{Joint, JointId, ResolvedRun};
+use crate::route::{AlongAnchor, Joint, JointId, LegEnd, ResolvedRun};
+use crate::stock::Duty;
 use crate::survey::Survey;
-use nook_geometry::Point;
-use nook_geometry::units::{Gap, LengthUnit};
+use nook_geometry::linkage::NotSettled;
+use nook_geometry::units::AlongLeg;
 
-/// Why a pipe from engine to body does not take the engine's movement.
+/// Why the joints of a pipe do not take how its sections move.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub enum Across {
-    /// Metal at both ends: it gives nowhere.
+    /// It is held at both ends by joints that do not give where they would have to.
     Stiff {
         /// The end on the engine.
         engine: End,
@@ -25,74 +26,103 @@ pub enum Across {
         /// Whether the engine is bolted metal to metal.
         solid: bool,
     },
-    /// It moves further than the gaps in its couplers, so that tube ends meet inside a hose or leave it.
-    BeyondGaps {
-        /// The first joint that gives, seen from the engine.
-        at: JointId,
-        /// How far, in mm.
-        travel: f64,
-        /// What the gaps add up to, in mm.
-        gaps: f64,
-    },
+    /// Its sections do not come to rest where the engine moves.
+    Loose,
+    /// A joint takes more than it gives.
+    Over(OverGive),
 }
 
-/// Whether the joints of a run take the engine's movement; `None` where they do, or it does not move against the run.
+/// A joint that takes more than it gives.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct OverGive {
+    /// Which.
+    pub at: JointId,
+    /// What it is.
+    pub kind: JointKind,
+    /// Which way it takes the largest share.
+    pub way: GiveWay,
+    /// How much it takes that way: degrees or mm.
+    pub value: f64,
+    /// How much it gives that way, likewise.
+    pub limit: f64,
+    /// The engine's roll then, in degrees.
+    pub roll: f64,
+    /// Whether the engine moves at all, or only heat does.
+    pub moved: bool,
+}
+
+/// Which way a joint gives.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum GiveWay {
+    /// It bends.
+    Angle,
+    /// One side stands beside the other.
+    Offset,
+    /// The two come apart or together.
+    Axial,
+}
+
+/// What the joints of a pipe of `run` do not take, which moves like `moves` and takes `uses`; none where they take all of it, or it does not move against itself.
 /// Source: handbook, "Joints, fittings, hoses and supports": a rigid section tied to engine and to body by joints without
-/// give is a fault, a warning where the engine is solid-mounted.
-pub fn across(run: &ResolvedRun, mounts: Option<&Mounts>) -> Option<Across> {
-    let side = |end: End| run.port(end).rides;
-    if side(End::A) == side(End::B) {
-        return None;
+/// give is a fault, a warning where the engine is solid-mounted; a joint is over when it passes its give.
+#[must_use]
+pub fn across(run: &ResolvedRun, pipe: &Assembly, moves: &Moves, uses: &[JointUse]) -> Vec<Across> {
+    if let Some(stiff) = stiff_all_along(run) {
+        return vec![stiff];
     }
-    let engine = if side(End::A) == Side::Engine { End::A } else { End::B };
-    let mut giving = giving(run);
-    if engine == End::B {
-        giving.reverse();
+    match &moves.rest {
+        Some(Err(NotSettled::Tied)) => vec![stiff(run)],
+        Some(Err(NotSettled::Loose | NotSettled::NoRest)) => vec![Across::Loose],
+        Some(Ok(_)) | None => {
+            let over = uses.iter().filter(|used| used.share > 1.0 + 1e-9);
+            over.filter_map(|used| Some(Across::Over(over_give(pipe, used)?))).collect()
+        }
     }
-    let Some(first) = giving.first() else {
-        let travel = mounts.map(|mounts| mounts.travel(run.port(engine).at));
-        let solid = mounts.is_some_and(|mounts| mounts.kind == MountKind::Solid);
-        return Some(Across::Stiff { engine, travel, solid });
-    };
-    // Up to the first joint that gives the pipe goes with the engine, so the movement is there.
-    let travel = mounts?.travel(first.at);
-    let gaps = giving.iter().map(|joint| joint.gap).sum();
-    (travel > gaps).then_some(Across::BeyondGaps { at: first.id, travel, gaps })
 }
 
-/// A joint that gives: which, where, and its gap in mm.
-struct Giving {
-    id: JointId,
-    at: Point,
-    gap: f64,
+fn stiff(run: &ResolvedRun) -> Across {
+    let engine = if run.port(End::A).rides == Side::Engine { End::A } else { End::B };
+    let travel = run.mounts().map(|mounts| mounts.travel(run.port(engine).at));
+    let solid = run.mounts().is_some_and(|mounts| mounts.kind == MountKind::Solid);
+    Across::Stiff { engine, travel, solid }
 }
 
-/// The joints of a run that give, from A.
-fn giving(run: &ResolvedRun) -> Vec<Giving> {
-    let end = |end: End| {
-        let joint = run.joint(end);
-        joint.kind.has_hose().then(|| Giving { id: joint.id, at: run.port(end).at, gap: run.gap(end) })
-    };
-    let pipe = Assembly::build(run).and_then(Result::ok);
-    let between = pipe.iter().flat_map(|pipe| pipe.between()).filter_map(|joint| {
-        let at = Point::new(joint.place.x, joint.place.y, joint.place.z).ok()?;
-        Some(Giving { id: joint.id, at, gap: joint.needs.gap })
-    });
-    end(End::A).into_iter().chain(between).chain(end(End::B)).collect()
+/// A pipe from engine to body none of whose joints gives, whichever way it takes.
+#[must_use]
+pub fn stiff_all_along(run: &ResolvedRun) -> Option<Across> {
+    let od = run.tube.od();
+    let rigid = run.route.joints().iter().all(|joint| joint.spec(od).give.is_none());
+    (run.port(End::A).rides != run.port(End::B).rides && rigid).then(|| stiff(run))
+}
+
+fn over_give(pipe: &Assembly, used: &JointUse) -> Option<OverGive> {
+    let joint = pipe.joints.iter().find(|joint| joint.id == used.joint)?;
+    let Give { angle, offset, axial } = joint.spec.give;
+    let [by_angle, by_offset, by_axial] = used.errors.sizes();
+    let ways = [
+        (GiveWay::Angle, by_angle.to_degrees(), angle),
+        (GiveWay::Offset, by_offset, offset),
+        (GiveWay::Axial, by_axial, axial),
+    ];
+    let share = |(_, value, limit): &(GiveWay, f64, f64)| if *limit > 0.0 { value / limit } else { 0.0 };
+    let (way, value, limit) = ways.into_iter().max_by(|p, q| share(p).total_cmp(&share(q)))?;
+    let moved = used.roll != 0.0 || used.shift.norm() > 0.0;
+    Some(OverGive { at: used.joint, kind: joint.kind, way, value, limit, roll: used.roll.to_degrees(), moved })
 }
 
 impl Across {
     fn severity(&self) -> Severity {
         match self {
-            Self::Stiff { travel: Some(_), solid: false, .. } => Severity::Error,
-            Self::Stiff { .. } | Self::BeyondGaps { .. } => Severity::Warning,
+            Self::Stiff { travel: Some(_), solid: false, .. } | Self::Over(_) => Severity::Error,
+            Self::Stiff { .. } | Self::Loose => Severity::Warning,
         }
     }
 
     fn part(&self, run: &ResolvedRun) -> PartRef {
         match *self {
             Self::Stiff { engine: end, .. } => PartRef::End { run: run.id, end },
-            Self::BeyondGaps { at, .. } => PartRef::of_joint(run.id, at, run.route.joint(at).and_then(Joint::end)),
+            Self::Loose => PartRef::Run { run: run.id },
+            Self::Over(over) => PartRef::of_joint(run.id, over.at, run.route.joint(over.at).and_then(Joint::end)),
         }
     }
 
@@ -101,7 +131,8 @@ impl Across {
         let remedies = if mend { self.remedies(job, run) } else { Vec::new() };
         let (kind, measured) = match *self {
             Self::Stiff { travel, .. } => (FindingKind::Stiff, travel.map(|travel| [travel, 0.0])),
-            Self::BeyondGaps { travel, gaps, .. } => (FindingKind::BeyondGaps, Some([travel, gaps])),
+            Self::Loose => (FindingKind::HangsLoose, None),
+            Self::Over(over) => (FindingKind::OverGive, Some([over.value, over.limit])),
         };
         let finding = Finding::new(kind, self.severity(), self.part(run), self.words(run)).mended_by(remedies);
         match measured {
@@ -110,40 +141,105 @@ impl Across {
         }
     }
 
+    /// Edits after which the joints of the run take all that moves it, the smallest change first.
     fn remedies(&self, job: &Job, run: &ResolvedRun) -> Vec<Remedy> {
-        let id = run.id;
-        let tried = match *self {
-            Self::Stiff { engine, .. } => [engine, engine.other()]
-                .into_iter()
-                .filter(|end| run.port(*end).form.takes_hose())
-                .map(|end| {
-                    let to = JointChange::Kind { kind: JointKind::Coupler };
-                    let edit = Edit::Join(JoinEdit::ChangeJoint { run: id, joint: run.joint(end).id, to });
-                    remedy(|_| format!("Put a coupler at {}", end.letter()), edit)
-                })
-                .collect(),
-            Self::BeyondGaps { at, travel, gaps } => {
-                let now = giving(run).into_iter().find(|joint| joint.id == at).map_or(0.0, |joint| joint.gap);
-                let wider = (now + travel - gaps).ceil();
-                // Wider than half the bore a hose balloons under boost.
-                let most = if run.duty.is_boost() { run.tube.bore() / 2.0 } else { f64::INFINITY };
-                let gap = Gap::new(wider).ok().filter(|gap| gap.get() <= most);
-                let place = match run.route.joint(at).and_then(Joint::end) {
-                    Some(end) => end.letter().to_string(),
-                    None => "the coupler".to_owned(),
-                };
-                let edit = Edit::Join(JoinEdit::ChangeJoint { run: id, joint: at, to: JointChange::Gap { gap } });
-                let say = |unit: LengthUnit| format!("Make the gap at {place} {}", unit.text(wider));
-                gap.map(|_| remedy(say, edit)).into_iter().collect()
-            }
-        };
-        let works = |remedy: &Remedy| {
-            let Ok(Applied { job: next, .. }) = apply(job, &remedy.edit) else { return false };
-            let Some(after) = next.run(id) else { return false };
-            let left = across(&Survey::new(&next).settle(after), next.mounts());
-            !matches!((self, left), (Self::Stiff { .. }, Some(Self::Stiff { .. })) | (Self::BeyondGaps { .. }, Some(_)))
-        };
-        let tried: Vec<Remedy> = tried;
-        tried.into_iter().filter(works).collect()
+        let holds = |edit: &Edit| left_after(job, run, edit).is_some_and(|left| left.is_empty());
+        let mut all: Vec<Remedy> =
+            tried(run, self).into_iter().filter(|remedy| holds(&remedy.edit)).take(MOST).collect();
+        if all.is_empty()
+            && let Self::Stiff { .. } = self
+        {
+            // Better than what cracks: what is left then is told of for itself.
+            let gives = |edit: &Edit| {
+                left_after(job, run, edit).is_some_and(|left| !left.iter().any(|one| matches!(one, Self::Stiff { .. })))
+            };
+            all = tried(run, self).into_iter().filter(|remedy| gives(&remedy.edit)).take(MOST).collect();
+        }
+        all
     }
+}
+
+/// Most remedies offered for one finding.
+const MOST: usize = 3;
+
+/// What would be left after an edit; `None` where it is refused.
+fn left_after(job: &Job, run: &ResolvedRun, edit: &Edit) -> Option<Vec<Across>> {
+    let Applied { job: next, .. } = apply(job, edit).ok()?;
+    let settled = Survey::new(&next).settle(next.run(run.id)?);
+    let pipe = Assembly::build(&settled)?.ok()?;
+    // No room for it is no help.
+    let room = pipe.between().iter().all(|joint| joint.short <= 1e-6);
+    let moves = pipe.moves(&settled);
+    room.then(|| across(&settled, &pipe, &moves, &moves.uses(&pipe)))
+}
+
+/// Changes that may help: a kind that gives more where it is over, at the other end, or at both; and one more joint that
+/// gives, on each straight in turn, the longest first.
+fn tried(run: &ResolvedRun, what: &Across) -> Vec<Remedy> {
+    let id = run.id;
+    let kinds = kinds_that_give(run);
+    let change = |joint: JointId, kind: JointKind| {
+        Edit::Join(JoinEdit::ChangeJoint { run: id, joint, to: JointChange::Kind { kind } })
+    };
+    let mut all = Vec::new();
+    let first: Vec<JointId> = match what {
+        Across::Over(over) => vec![over.at],
+        Across::Stiff { engine, .. } => vec![run.joint(*engine).id, run.joint(engine.other()).id],
+        Across::Loose => Vec::new(),
+    };
+    let others = run.route.joints().iter().map(|joint| joint.id).filter(|joint| !first.contains(joint));
+    for joint in first.iter().copied().chain(others) {
+        let Some(now) = run.route.joint(joint) else { continue };
+        let here = kinds.iter().filter(|kind| match now.end() {
+            Some(end) => !kind.has_hose() || run.port(end).form.takes_hose(),
+            None => true,
+        });
+        for kind in here.filter(|kind| more(run, **kind, now)) {
+            let place = run.joint_name(joint);
+            let place = place.strip_prefix("Joint ").unwrap_or(&place).to_owned();
+            all.push(remedy(|_| format!("Put {} {} at {place}", article(*kind), kind.word()), change(joint, *kind)));
+        }
+    }
+    if let Some(kind) = kinds.first()
+        && let Some(Ok(pipe)) = Assembly::build(run)
+    {
+        let mut legs: Vec<(usize, f64)> = pipe.tube.straights().enumerate().collect();
+        legs.sort_by(|p, q| q.1.total_cmp(&p.1));
+        for (leg, length) in legs {
+            let Ok(mm) = AlongLeg::new((length / 2.0).max(0.0).round()) else { continue };
+            let at = AlongAnchor { leg: run.route.leg_id(leg), from: LegEnd::Start, mm };
+            let edit = Edit::Join(JoinEdit::AddJoint { run: id, at, kind: *kind });
+            all.push(remedy(|_| format!("Put {} {} on straight {}", article(*kind), kind.word(), leg + 1), edit));
+        }
+    }
+    all
+}
+
+const fn article(kind: JointKind) -> &'static str {
+    match kind {
+        JointKind::Sleeve => "an",
+        _ => "a",
+    }
+}
+
+/// Kinds that give and that this pipe's heat and pressure allow, the plainest first.
+fn kinds_that_give(run: &ResolvedRun) -> Vec<JointKind> {
+    let od = run.tube.od();
+    let kinds: &[JointKind] = match run.duty {
+        Duty::Exhaust => &[JointKind::Bellows],
+        _ => &[JointKind::Coupler, JointKind::Hump, JointKind::Sleeve],
+    };
+    let celsius = run.celsius();
+    let bears = |kind: &JointKind| {
+        let spec = JointSpec::usual(*kind, od);
+        spec.celsius.is_none_or(|most| celsius <= most) && spec.bar.is_none_or(|most| run.bar() <= most)
+    };
+    kinds.iter().copied().filter(bears).collect()
+}
+
+/// Whether a kind gives more than what is there.
+fn more(run: &ResolvedRun, kind: JointKind, now: &Joint) -> bool {
+    let od = run.tube.od();
+    let (there, then) = (now.spec(od).give, JointSpec::usual(kind, od).give);
+    kind != now.kind && (then.angle > there.angle || then.offset > there.offset || then.axial > there.axial)
 }

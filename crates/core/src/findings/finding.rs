@@ -65,8 +65,24 @@ pub enum FindingKind {
     HoseNearHeat,
     /// It gives nowhere between engine and body.
     Stiff,
-    /// The engine moves further than its joints give.
-    BeyondGaps,
+    /// A joint takes more than it gives.
+    OverGive,
+    /// Its sections swing about between their joints.
+    HangsLoose,
+    /// A joint gets hotter than it bears.
+    JointTooHot,
+    /// A joint is under more pressure than it bears.
+    JointPressure,
+    /// A joint that is not for what the pipe carries.
+    NotForThis,
+    /// A joint's part is for another size of tube.
+    PartSize,
+    /// A gap is too short for what goes into it.
+    NarrowGap,
+    /// No hand or tool gets to a joint's screw.
+    NotReached,
+    /// Pressure pushes a joint apart harder than it holds.
+    PushedApart,
     /// A lock no longer holds.
     LockLetGo,
     /// Readings do not fix where something is or which way it points.
@@ -153,7 +169,15 @@ impl FindingKind {
             | Self::WideGap
             | Self::HoseNearHeat
             | Self::Stiff
-            | Self::BeyondGaps => WorkStep::Join,
+            | Self::OverGive
+            | Self::HangsLoose
+            | Self::JointTooHot
+            | Self::JointPressure
+            | Self::NotForThis
+            | Self::PartSize
+            | Self::NarrowGap
+            | Self::NotReached
+            | Self::PushedApart => WorkStep::Join,
             Self::ThinThroat | Self::SawTooFar | Self::EndStep | Self::CutOtherwise => WorkStep::Cut,
         }
     }

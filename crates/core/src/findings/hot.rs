@@ -2,44 +2,43 @@
 
 use super::words::hose_near_heat;
 use super::{Finding, FindingKind, Severity};
-use crate::assembly::{Assembly, HOSE};
+use crate::assembly::Assembly;
 use crate::environment::{Environment, Thing};
 use crate::job::Job;
-use crate::join::BEAD_FROM_END;
+use crate::join::{BEAD_FROM_END, HOSE};
 use crate::measure::End;
 use crate::part_ref::PartRef;
 use crate::route::ResolvedRun;
-use nook_geometry::clearance::{EnvelopePart, Rides, Span, nearest};
+use nook_geometry::clearance::{Envelope, EnvelopePart, Rides, Span, nearest};
 
-/// What each hose of a pipe is too near to. A gap that was chosen for a thing was chosen for a metal pipe, and excuses no
-/// hose.
-pub(crate) fn hot_hoses(job: &Job, run: &ResolvedRun, pipe: Option<&Assembly>, around: &Environment) -> Vec<Finding> {
-    let ends = [End::A, End::B].into_iter().filter(|end| run.joint(*end).kind.has_hose());
+/// What each soft joint of a pipe with this outside is too near to. A gap that was chosen for a thing was chosen for a metal
+/// pipe, and excuses no hose.
+pub(crate) fn hot_hoses(
+    job: &Job,
+    run: &ResolvedRun,
+    pipe: Option<(&Assembly, &Envelope)>,
+    around: &Environment,
+) -> Vec<Finding> {
+    let ends = [End::A, End::B].into_iter().filter(|end| run.joint(*end).kind.is_soft());
     let ends = ends
         .map(|end| (format!("Joint {}", end.letter()), PartRef::End { run: run.id, end }, vec![end_hose(run, end)]));
-    let between = pipe.into_iter().flat_map(|pipe| {
-        // As the envelope has them, with what each part of them rides on.
-        let envelope = pipe.envelope(run);
+    let between = pipe.into_iter().flat_map(|(pipe, outside)| {
         let radius = run.tube.od() / 2.0 + HOSE;
-        pipe.between().iter().map(move |joint| {
-            let [from, to] = joint.reach();
-            let on = |part: &&EnvelopePart| {
-                let rubber = (part.radius - radius).abs() < HAIR;
-                rubber && part.stations[0] >= from - HAIR && part.stations[1] <= to + HAIR
-            };
-            let hose = envelope.over().iter().filter(on).copied().collect();
+        let soft = pipe.between().iter().filter(|joint| joint.kind.is_soft());
+        soft.map(move |joint| {
+            // Along the pipe's own parts, so that each moves with what it rides on.
+            let parts = outside.tube().iter().filter_map(|part| part.between(joint.reach()));
+            let hose = parts.map(|part| EnvelopePart { radius, ..part }).collect();
             (run.joint_name(joint.id), joint.part(run), hose)
         })
     });
     ends.chain(between).flat_map(|(name, place, hose)| near_heat(job, around, &name, place, &hose)).collect()
 }
 
-/// Stations and radii nearer than this, in mm, are one.
-const HAIR: f64 = 1e-6;
-
 /// The hose at an end: over the mouth, the gap and the pipe's own seat.
 fn end_hose(run: &ResolvedRun, end: End) -> EnvelopePart {
-    let (port, seat) = (run.port(end), run.straight_needed(end) - BEAD_FROM_END);
+    let bead = if run.joint(end).kind.has_hose() { BEAD_FROM_END } else { 0.0 };
+    let (port, seat) = (run.port(end), run.straight_needed(end) - bead);
     let (at, out) = (port.at.inner(), port.out.vector());
     EnvelopePart {
         span: Span::between(at - out * seat, at + out * (run.gap(end) + seat)),

@@ -2,13 +2,14 @@
 
 use super::Problem;
 use crate::assembly::Assembly;
-use crate::join::{JointKind, SizeMatch};
-use crate::measure::End;
+use crate::join::{BELLOWS, JointKind, LEAST_HUMP, SizeMatch, widest_gap};
+use crate::measure::{End, EndForm};
 use crate::part_ref::PartRef;
-use crate::route::ResolvedRun;
 use crate::route::{BendMake, PieEnds, ResolvedMake, least_between_bends, least_throat, ways};
+use crate::route::{Joint, ResolvedRun};
+use crate::stock::Duty;
 use nook_geometry::Path;
-use nook_geometry::units::SeamCount;
+use nook_geometry::units::{OutsideDiameter, SeamCount};
 
 /// What can be told of a run before any piece is planned.
 #[derive(Debug, Clone)]
@@ -67,8 +68,13 @@ fn judge_joint(run: &ResolvedRun, end: End, problems: &mut Vec<(PartRef, Problem
     let (port, joint) = (run.port(end), run.joint(end));
     let place = PartRef::End { run: run.id, end };
     let (port_od, tube) = (port.od.get(), run.tube.od());
-    if joint.kind.has_hose() && !port.form.takes_hose() {
-        problems.push((place, Problem::HoseOnMetal { form: port.form }));
+    let refused = match port.form {
+        EndForm::Plain | EndForm::Beaded => false,
+        EndForm::Barbed => joint.kind.is_welded_on(),
+        EndForm::Flanged | EndForm::Threaded => joint.kind.has_hose() || joint.kind.is_welded_on(),
+    };
+    if refused {
+        problems.push((place, Problem::HoseOnMetal { form: port.form, joint: joint.kind }));
     }
     match (SizeMatch::of(port_od, tube), joint.kind) {
         (SizeMatch::Good, JointKind::Reducer) => problems.push((place, Problem::NeedlessReducer)),
@@ -77,9 +83,43 @@ fn judge_joint(run: &ResolvedRun, end: End, problems: &mut Vec<(PartRef, Problem
             problems.push((place, Problem::SizesDiffer { port: port_od, tube, joint }));
         }
     }
-    let (gap, most) = (run.gap(end), run.tube.bore() / 2.0);
-    if run.duty.is_boost() && gap > most + HAIR {
-        problems.push((place, Problem::WideGap { gap, most }));
+    judge_kind(run, joint, run.gap(end), place, problems);
+}
+
+/// What a joint must be wherever it stands: its gap, its heat, its pressure, its part.
+fn judge_kind(run: &ResolvedRun, joint: &Joint, gap: f64, place: PartRef, problems: &mut Vec<(PartRef, Problem)>) {
+    let (kind, tube) = (joint.kind, run.tube.od());
+    let spec = joint.spec(tube);
+    let mut told = |problem: Problem| problems.push((place, problem));
+    let widest = match kind {
+        JointKind::Bellows => Some(BELLOWS[1]),
+        JointKind::Hump => widest_gap(kind, run.tube.bore()),
+        _ => widest_gap(kind, run.tube.bore()).filter(|_| run.duty.is_boost()),
+    };
+    if let Some(most) = widest.filter(|most| gap > most + HAIR) {
+        told(Problem::WideGap { gap, most, joint: kind });
+    }
+    let shortest = match kind {
+        JointKind::Bellows => BELLOWS[0],
+        JointKind::Hump => LEAST_HUMP,
+        _ => 0.0,
+    };
+    if gap < shortest - HAIR {
+        told(Problem::NarrowGap { gap, least: shortest });
+    }
+    if matches!(kind, JointKind::Slip | JointKind::Bellows) && run.duty != Duty::Exhaust {
+        told(Problem::NotForThis { joint: kind });
+    }
+    let celsius = run.celsius();
+    if let Some(most) = spec.celsius.filter(|most| celsius > *most) {
+        told(Problem::TooHot { joint: kind, celsius, most });
+    }
+    if let Some(most) = spec.bar.filter(|most| run.bar() > most + HAIR) {
+        told(Problem::TooMuchPressure { joint: kind, bar: run.bar(), most });
+    }
+    let made_for = joint.part.as_ref().and_then(|part| part.od).map(OutsideDiameter::get);
+    if let Some(part) = made_for.filter(|part| SizeMatch::of(*part, tube) != SizeMatch::Good) {
+        told(Problem::PartSize { part, tube });
     }
 }
 
@@ -95,7 +135,8 @@ fn judge_straights(run: &ResolvedRun, pipe: &Assembly, problems: &mut Vec<(PartR
             problems.push((place, Problem::NegativeStraight { length }));
         } else if seats > 0.0 && length < seats - HAIR {
             let end = if at_a > 0.0 { End::A } else { End::B };
-            problems.push((PartRef::End { run: run.id, end }, Problem::ShortSeat { have: length, need: seats }));
+            let joint = run.joint(end).kind;
+            problems.push((PartRef::End { run: run.id, end }, Problem::ShortSeat { have: length, need: seats, joint }));
         } else if straight > 0
             && straight < bends
             && length < least_between_bends(run.tube) - HAIR
@@ -120,7 +161,6 @@ fn meet(tube: &Path, straight: usize) -> bool {
 
 fn judge_joints(run: &ResolvedRun, pipe: &Assembly, problems: &mut Vec<(PartRef, Problem)>) {
     let straights: Vec<f64> = pipe.tube.straights().collect();
-    let most = run.tube.bore() / 2.0;
     // Sections meet where one ends; whichever joint bounds one that has no length is told of it.
     let sections = pipe.sections();
     for (index, joint) in pipe.between().iter().enumerate() {
@@ -130,8 +170,8 @@ fn judge_joints(run: &ResolvedRun, pipe: &Assembly, problems: &mut Vec<(PartRef,
         if joint.short > HAIR && have >= -OVERLAP {
             problems.push((place, Problem::ShortRoom { have, need: have + joint.short, overlap }));
         }
-        if run.duty.is_boost() && joint.needs.gap > most + HAIR {
-            problems.push((place, Problem::WideGap { gap: joint.needs.gap, most }));
+        if let Some(decided) = run.route.joint(joint.id) {
+            judge_kind(run, decided, joint.needs.gap, place, problems);
         }
     }
 }

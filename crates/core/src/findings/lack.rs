@@ -5,6 +5,7 @@ use super::{Severity, assess};
 use crate::environment::{Environment, Scans, Thing};
 use crate::job::Job;
 use crate::measure::RunId;
+use crate::reach::turned;
 use crate::route::ResolvedRun;
 use crate::survey::Survey;
 
@@ -61,6 +62,7 @@ pub(super) fn too_near_of(job: &Job, survey: &Survey<'_>, id: RunId, scans: &Sca
 
 fn all_too_near<'a>(run: &ResolvedRun, around: &'a Environment) -> Option<Vec<TooNear<'a>>> {
     let assessment = assess(run);
-    let outside = assessment.pipe.as_ref().filter(|_| assessment.is_sound())?.envelope(run);
+    let (pipe, _) = turned(run, assessment.pipe.clone().filter(|_| assessment.is_sound())?, around);
+    let outside = pipe.envelope(run);
     Some(too_near(around, &around.counted(&outside, run.tube.od() / 2.0)))
 }

@@ -3,6 +3,7 @@
 mod across;
 mod cut_otherwise;
 mod finding;
+mod held;
 mod hot;
 mod judge;
 mod lack;
@@ -16,9 +17,11 @@ mod placing;
 mod remedy;
 mod words;
 
-pub use across::{Across, across};
+pub use across::{Across, GiveWay, OverGive, across, stiff_all_along};
 pub(crate) use cut_otherwise::cut_otherwise;
 pub use finding::{Finding, FindingKind, Remedy, Severity};
+pub(crate) use held::held_and_reached;
+pub use held::{holding, parting_force};
 pub(crate) use hot::hot_hoses;
 pub use judge::{Assessment, assess};
 pub use lack::stops;
@@ -64,6 +67,8 @@ pub enum Problem {
         have: f64,
         /// Straight tube needed.
         need: f64,
+        /// The joint at the end that is told of it.
+        joint: JointKind,
     },
     /// A straight has too little room for the joints on it.
     ShortRoom {
@@ -110,17 +115,58 @@ pub enum Problem {
     },
     /// A reducer where both sizes match.
     NeedlessReducer,
-    /// A hose on a flange or a thread.
+    /// A hose on a flange or a thread, or something to be welded onto what is no plain tube.
     HoseOnMetal {
         /// How the port ends.
         form: EndForm,
+        /// How they are joined.
+        joint: JointKind,
     },
-    /// A boosted hose bridges too wide a gap.
+    /// A joint is hotter than it bears.
+    TooHot {
+        /// What it is.
+        joint: JointKind,
+        /// How hot it gets, in degrees Celsius.
+        celsius: f64,
+        /// The limit.
+        most: f64,
+    },
+    /// A joint is under more pressure than it bears.
+    TooMuchPressure {
+        /// What it is.
+        joint: JointKind,
+        /// Working pressure in bar.
+        bar: f64,
+        /// The limit.
+        most: f64,
+    },
+    /// A joint that is made for exhausts on a pipe that is none.
+    NotForThis {
+        /// What it is.
+        joint: JointKind,
+    },
+    /// A joint's part is made for tube of another size.
+    PartSize {
+        /// Its size.
+        part: f64,
+        /// The tube's.
+        tube: f64,
+    },
+    /// A gap is shorter than what is to go into it.
+    NarrowGap {
+        /// The gap.
+        gap: f64,
+        /// The limit.
+        least: f64,
+    },
+    /// A boosted hose bridges too wide a gap, or a bellows is longer than they are sold.
     WideGap {
         /// The gap.
         gap: f64,
-        /// The limit: half the bore.
+        /// The limit.
         most: f64,
+        /// What bridges it.
+        joint: JointKind,
     },
     /// The step where square pie ends meet round tube.
     EndStep {
@@ -149,6 +195,11 @@ impl Problem {
             Self::SizesDiffer { .. } => FindingKind::SizesDiffer,
             Self::NeedlessReducer => FindingKind::NeedlessReducer,
             Self::HoseOnMetal { .. } => FindingKind::HoseOnMetal,
+            Self::TooHot { .. } => FindingKind::JointTooHot,
+            Self::TooMuchPressure { .. } => FindingKind::JointPressure,
+            Self::NotForThis { .. } => FindingKind::NotForThis,
+            Self::PartSize { .. } => FindingKind::PartSize,
+            Self::NarrowGap { .. } => FindingKind::NarrowGap,
             Self::WideGap { .. } => FindingKind::WideGap,
             Self::EndStep { .. } => FindingKind::EndStep,
         }
@@ -160,17 +211,22 @@ impl Problem {
         match *self {
             Self::NegativeStraight { length } => Some([length, 0.0]),
             Self::ShortStraight { length, least, .. } => Some([length, least]),
-            Self::ShortSeat { have, need } | Self::ShortRoom { have, need, .. } => Some([have, need]),
+            Self::ShortSeat { have, need, .. } | Self::ShortRoom { have, need, .. } => Some([have, need]),
             Self::ThinThroat { throat, least, .. } => Some([throat, least]),
             Self::TightBend { radius, least, .. } => Some([radius, least]),
             Self::SawTooFar { degrees, most } => Some([degrees, most]),
             Self::SizesDiffer { port, tube, .. } => Some([(port - tube).abs(), crate::join::SizeMatch::GOOD]),
-            Self::WideGap { gap, most } => Some([gap, most]),
+            Self::WideGap { gap, most, .. } => Some([gap, most]),
+            Self::NarrowGap { gap, least } => Some([gap, least]),
+            Self::TooHot { celsius, most, .. } => Some([celsius, most]),
+            Self::TooMuchPressure { bar, most, .. } => Some([bar, most]),
+            Self::PartSize { part, tube } => Some([(part - tube).abs(), crate::join::SizeMatch::GOOD]),
             Self::EndStep { step, most } => Some([step, most]),
             Self::NoRoute(_)
             | Self::NoWayTaken
             | Self::DoesNotJoin(_)
             | Self::NeedlessReducer
+            | Self::NotForThis { .. }
             | Self::HoseOnMetal { .. } => None,
         }
     }
@@ -184,11 +240,17 @@ impl Problem {
             | Self::DoesNotJoin(_)
             | Self::NegativeStraight { .. }
             | Self::SawTooFar { .. }
+            | Self::TooHot { .. }
+            | Self::TooMuchPressure { .. }
+            | Self::NotForThis { .. }
+            | Self::NarrowGap { .. }
             | Self::HoseOnMetal { .. } => Severity::Error,
             Self::ThinThroat { throat, .. } if *throat <= 0.0 => Severity::Error,
             Self::TightBend { radius, none, .. } if radius <= none => Severity::Error,
             Self::ShortRoom { overlap: true, .. } => Severity::Error,
-            Self::SizesDiffer { port, tube, .. } if (port - tube).abs() > crate::join::SizeMatch::STRETCH => {
+            Self::SizesDiffer { port: one, tube, .. } | Self::PartSize { part: one, tube }
+                if (one - tube).abs() > crate::join::SizeMatch::STRETCH =>
+            {
                 Severity::Error
             }
             Self::ShortStraight { .. }
@@ -197,6 +259,7 @@ impl Problem {
             | Self::ThinThroat { .. }
             | Self::TightBend { .. }
             | Self::SizesDiffer { .. }
+            | Self::PartSize { .. }
             | Self::WideGap { .. } => Severity::Warning,
             Self::EndStep { .. } | Self::NeedlessReducer => Severity::Info,
         }

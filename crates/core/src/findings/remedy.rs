@@ -125,7 +125,7 @@ fn options<'a>(run: &'a ResolvedRun, place: PartRef, problem: &Problem) -> Vec<C
             let edit = of_kind(run, end, JointKind::Coupler);
             one(Some(remedy(|_| "Use a plain coupler".to_owned(), edit)))
         }
-        (Problem::HoseOnMetal { form }, PartRef::End { end, .. }) => {
+        (Problem::HoseOnMetal { form, .. }, PartRef::End { end, .. }) => {
             let edit = of_kind(run, end, JointKind::Metal);
             one(Some(remedy(|_| format!("Join metal to metal at the {} port", form.word()), edit)))
         }

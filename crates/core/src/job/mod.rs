@@ -285,7 +285,7 @@ impl Job {
     pub fn without_routes_of(&self, id: RunId) -> Self {
         let mut job = self.clone();
         for run in job.runs.iter_mut().filter(|run| run.id == id) {
-            let ends: Vec<_> = run.route.joints().iter().filter(|joint| joint.end().is_some()).copied().collect();
+            let ends: Vec<_> = run.route.joints().iter().filter(|joint| joint.end().is_some()).cloned().collect();
             run.next_part = ends.iter().map(|joint| joint.id.0 + 1).max().unwrap_or(1);
             run.route = Route::undecided(ends);
             run.kept.clear();

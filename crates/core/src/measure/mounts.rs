@@ -4,6 +4,7 @@ use nalgebra::{Isometry3, Point3, Translation3, UnitQuaternion};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
+use nook_geometry::clearance::{Movement, Turning};
 use nook_geometry::units::{OutOfRange, Roll, Shift};
 use nook_geometry::{Direction, Point};
 
@@ -150,6 +151,15 @@ impl Mounts {
     pub fn rolled(&self, degrees: f64) -> Isometry3<f64> {
         let Ok(axis) = Direction::of(self.from.to(self.to)) else { return Isometry3::identity() };
         about(self.from.inner(), axis, degrees)
+    }
+
+    /// How the engine moves against the body; `None` where the axis has no direction, which [`Mounts::check`] refuses.
+    #[must_use]
+    pub fn movement(&self) -> Option<Movement> {
+        let axis = Direction::of(self.from.to(self.to)).ok()?;
+        let [from, to] = self.rolls().map(f64::to_radians);
+        let roll = Turning { pivot: self.from.inner(), axis: axis.unit(), from, to };
+        Some(Movement::of_engine(roll, self.shift()))
     }
 
     /// How far a point on the engine side can get from where it is at rest, in mm: the chord of its roll and the

@@ -3,9 +3,9 @@
 use std::collections::HashMap;
 use std::sync::Arc;
 
-use crate::environment::{Scans, keep_out_obstacle, movement};
+use crate::environment::{Scans, keep_out_obstacle};
 use crate::job::Job;
-use crate::measure::{Component, ComponentId, KeepOut, KeepOutId, KeepOutShape};
+use crate::measure::{Component, ComponentId, KeepOut, KeepOutId, KeepOutShape, Mounts};
 use crate::survey::Survey;
 use nook_geometry::clearance::{Movement, Obstacle, PairNear};
 
@@ -96,7 +96,7 @@ impl Pairs {
     /// The same after a change: pairs of two things that are as they were are taken from `before`.
     #[must_use]
     pub fn after(before: Option<&Self>, job: &Job, survey: &Survey<'_>, scans: &Scans) -> Self {
-        let movement = job.mounts().and_then(movement);
+        let movement = job.mounts().and_then(Mounts::movement);
         let placed: HashMap<KeepOutId, Placed> =
             job.keep_outs().iter().map(|thing| (thing.id, Placed::of(job, survey, thing, scans))).collect();
         let order: Vec<KeepOutId> = job.keep_outs().iter().map(|thing| thing.id).collect();

@@ -169,6 +169,6 @@ fn hose_words(kind: JointKind, port: f64, tube: f64) -> DualUnitText {
             let [wide, narrow] = [port.max(tube), port.min(tube)];
             format!("{} to {} {}", unit.figure(wide), unit.text(narrow), kind.word())
         }
-        JointKind::Coupler | JointKind::Metal => format!("{} {}", unit.text(tube), kind.word()),
+        _ => format!("{} {}", unit.text(tube), kind.word()),
     })
 }

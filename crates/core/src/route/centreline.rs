@@ -356,6 +356,7 @@ impl Route {
             }
             same => same,
         });
-        Self { course, bends: self.bends.clone(), locks: locks.collect(), joints: self.joints.clone() }
+        let joints = self.joints.iter().cloned().map(Joint::mirrored).collect();
+        Self { course, bends: self.bends.clone(), locks: locks.collect(), joints }
     }
 }

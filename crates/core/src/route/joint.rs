@@ -5,10 +5,10 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
 use super::{LegId, Route};
-use crate::join::{JointKind, usual_kind};
+use crate::join::{JointKind, JointPart, JointSpec, usual_kind};
 use crate::measure::{End, Port};
 use crate::stock::Duty;
-use nook_geometry::units::{AlongLeg, Gap, Seat};
+use nook_geometry::units::{AlongLeg, Gap, Rotation, Seat};
 use nook_geometry::{Path, Travel};
 
 /// Which joint of a route; the number never changes, and is of this run.
@@ -59,7 +59,7 @@ pub enum JointAnchor {
 }
 
 /// A joint of a route.
-#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, ToSchema)]
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
 #[serde(deny_unknown_fields)]
 pub struct Joint {
     /// Which.
@@ -74,13 +74,40 @@ pub struct Joint {
     /// Hose seat on the pipe's side, between the ends on both, in mm; by default from duty and diameter.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub seat: Option<Seat>,
+    /// The part it is made with; by default one that is usual for its kind.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub part: Option<JointPart>,
+    /// The clock at which its screw, bolt or latch is held, in degrees from up, right-handed about the direction of travel
+    /// from A to B; by default wherever it is best reached.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub clock: Option<Rotation>,
+    /// Whether a tie between the two sides holds it against pressure.
+    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+    pub tied: bool,
 }
 
 impl Joint {
     /// A joint of which only place and kind are decided.
     #[must_use]
     pub const fn new(id: JointId, at: JointAnchor, kind: JointKind) -> Self {
-        Self { id, at, kind, gap: None, seat: None }
+        Self { id, at, kind, gap: None, seat: None, part: None, clock: None, tied: false }
+    }
+
+    /// What it is on tube of `od` mm: as usual for its kind, or as its part says.
+    #[must_use]
+    pub fn spec(&self, od: f64) -> JointSpec {
+        let usual = JointSpec::usual(self.kind, od);
+        match self.part.as_ref().filter(|part| part.kind == self.kind) {
+            Some(part) => usual.with(part),
+            None => usual,
+        }
+    }
+
+    /// The same on a pipe that is this one's mirror image.
+    #[must_use]
+    pub(crate) fn mirrored(mut self) -> Self {
+        self.clock = self.clock.and_then(|clock| Rotation::new(0.0 - clock.get()).ok());
+        self
     }
 
     /// The usual joint of an end for a duty and a port.

@@ -1,7 +1,7 @@
-//! What a joint of a run needs: its gap, and tube for hose and bead on each side of it.
+//! What a joint of a run needs: its gap, and tube for hose and bead, or for ferrule and flange, on each side of it.
 
 use super::{Joint, Run};
-use crate::join::{BEAD_FROM_END, GapReason, taper, usual_gap, usual_seat};
+use crate::join::{BEAD_FROM_END, GapReason, JointKind, LEAST_HUMP, taper, usual_gap, usual_seat};
 use crate::measure::End;
 use nook_geometry::units::{Gap, Seat};
 
@@ -14,20 +14,16 @@ pub struct Needs {
     pub reason: GapReason,
     /// How far a hose sits on what is before it, seen from A, and on what is after; 0 for metal.
     pub seats: [f64; 2],
+    /// Straight tube wanted before and after the gap: seat and bead where there is a hose, ferrule or flange else.
+    pub straights: [f64; 2],
 }
 
 impl Needs {
-    /// Straight tube needed before and after the gap: seat and bead where there is a hose.
-    #[must_use]
-    pub fn sides(&self) -> [f64; 2] {
-        self.seats.map(|seat| if seat > 0.0 { seat + BEAD_FROM_END } else { 0.0 })
-    }
-
     /// From the gap's middle to where the straight is free again; of a joint between the ends, which is alike on both
     /// sides.
     #[must_use]
     pub fn half(&self) -> f64 {
-        self.gap / 2.0 + self.sides()[0]
+        self.gap / 2.0 + self.straights[0]
     }
 
     /// What its hose is cut to: the gap and a seat on each side; `None` for metal.
@@ -41,7 +37,8 @@ impl Needs {
 #[must_use]
 pub fn joint_needs(run: &Run, joint: &Joint) -> Needs {
     let od = run.tube.od();
-    let (gap, reason) = gap(run, joint);
+    let spec = joint.spec(od);
+    let (gap, reason) = gap(run, joint, spec.takes);
     let own = joint.seat.map_or_else(|| usual_seat(run.duty, od), Seat::get);
     let seats = match (joint.kind.has_hose(), joint.end()) {
         (false, _) => [0.0; 2],
@@ -51,21 +48,30 @@ pub fn joint_needs(run: &Run, joint: &Joint) -> Needs {
             if end == End::A { [ports, own] } else { [own, ports] }
         }
     };
-    Needs { gap, reason, seats }
+    let straights = if joint.kind.has_hose() { seats.map(|seat| seat + BEAD_FROM_END) } else { [spec.straight; 2] };
+    Needs { gap, reason, seats, straights }
 }
 
-fn gap(run: &Run, joint: &Joint) -> (f64, GapReason) {
-    if !joint.kind.has_hose() {
+fn gap(run: &Run, joint: &Joint, takes: Option<f64>) -> (f64, GapReason) {
+    let kind = joint.kind;
+    if kind == JointKind::Metal {
         return (0.0, GapReason::Metal);
     }
-    if let Some(gap) = joint.gap.map(Gap::get) {
+    let chosen = joint.gap.map(Gap::get).filter(|_| kind.has_hose() || kind == JointKind::Bellows);
+    if let Some(gap) = chosen {
         return (gap, GapReason::Chosen);
+    }
+    if let Some(takes) = takes {
+        let of_part = joint.part.as_ref().is_some_and(|part| part.kind == kind && part.gap.is_some());
+        return (takes, if of_part { GapReason::Part } else { GapReason::Kind });
     }
     let across = run.a.rides != run.b.rides;
     let usual = usual_gap(across);
-    let steps = joint.end().map_or(0.0, |end| taper(joint.kind, run.port(end).od.get(), run.tube.od()));
+    let steps = joint.end().map_or(0.0, |end| taper(kind, run.port(end).od.get(), run.tube.od()));
     if steps > usual {
         (steps, GapReason::Taper)
+    } else if kind == JointKind::Hump && usual < LEAST_HUMP {
+        (LEAST_HUMP, GapReason::Kind)
     } else {
         (usual, if across { GapReason::AcrossMounts } else { GapReason::OneBody })
     }

@@ -10,7 +10,7 @@ pub fn reseated(joints: &[Joint], before: (&Route, &Path), after: (&Route, &Path
     let each = joints.iter().map(|joint| {
         let place = joint.along().and_then(|along| along.place(before.0, before.1));
         let along = place.and_then(|place| AlongAnchor::nearest(after.0, after.1, &place));
-        Joint { at: along.map_or(joint.at, Into::into), ..*joint }.on_one_of(after.0)
+        Joint { at: along.map_or(joint.at, Into::into), ..joint.clone() }.on_one_of(after.0)
     });
     each.collect()
 }
@@ -20,8 +20,8 @@ pub fn reseated(joints: &[Joint], before: (&Route, &Path), after: (&Route, &Path
 #[must_use]
 pub fn with_joints_of(run: &ResolvedRun, way: &Route) -> Route {
     let old = &run.route;
-    let (ends, along): (Vec<Joint>, Vec<Joint>) = old.joints().iter().partition(|joint| joint.end().is_some());
-    let kept: Vec<Joint> = way.joints().iter().filter(|joint| joint.end().is_none()).copied().collect();
+    let (ends, along): (Vec<Joint>, Vec<Joint>) = old.joints().iter().cloned().partition(|joint| joint.end().is_some());
+    let kept: Vec<Joint> = way.joints().iter().filter(|joint| joint.end().is_none()).cloned().collect();
     let lost: Vec<Joint> = along.into_iter().filter(|joint| !kept.iter().any(|other| other.id == joint.id)).collect();
     let lost = if lost.is_empty() {
         lost

@@ -4,10 +4,10 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
 use super::{Joint, JointId, Mark, Needs, Route, RouteConstraints, joint_needs};
-use crate::flow::FlowGiven;
+use crate::flow::{FlowGiven, usual_celsius};
 use crate::measure::{End, Port, RunId};
 use crate::stock::{Duty, Tube};
-use nook_geometry::units::{BendRadius, Insulation, Name, Pressure};
+use nook_geometry::units::{BendRadius, Insulation, Name, Pressure, Temperature};
 
 /// One pipe: its ports, its tube and the way it takes.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
@@ -137,7 +137,7 @@ impl Run {
     /// Straight tube the joint at `end` needs on the pipe's side, in mm.
     #[must_use]
     pub fn straight_needed(&self, end: End) -> f64 {
-        let [before, after] = self.needs(end).sides();
+        let [before, after] = self.needs(end).straights;
         match end {
             End::A => after,
             End::B => before,
@@ -154,6 +154,12 @@ impl Run {
     #[must_use]
     pub fn bar(&self) -> f64 {
         self.pressure.map_or_else(|| self.duty.usual_pressure(), Pressure::get)
+    }
+
+    /// How hot what flows through it is, in degrees Celsius: as was said, or as is usual for what it carries.
+    #[must_use]
+    pub fn celsius(&self) -> f64 {
+        self.flow.temperature.map_or_else(|| usual_celsius(self.duty, self.bar()), Temperature::get)
     }
 
     /// Thickness of what is wrapped round it, in mm.

@@ -60,6 +60,20 @@ impl Material {
         }
     }
 
+    /// Coefficient of expansion in 1/K. Source: as for the density.
+    #[must_use]
+    pub const fn expansion(self) -> f64 {
+        match self {
+            Self::Aluminium6061 => 23.6e-6,
+            Self::Aluminium6063 => 23.4e-6,
+            Self::Stainless304l => 17.3e-6,
+            Self::Stainless316l => 16.0e-6,
+            Self::Stainless321 => 16.6e-6,
+            Self::TitaniumGrade2 => 8.6e-6,
+            Self::MildSteel => 11.7e-6,
+        }
+    }
+
     /// Poisson's ratio. Source: Young and Budynas, Roark's Formulas, table of material properties.
     #[must_use]
     pub const fn poisson_ratio(self) -> f64 {

@@ -279,7 +279,7 @@ impl<'a> Survey<'a> {
     #[must_use]
     pub fn settle(&self, run: &Run) -> ResolvedRun {
         let [a, b] = [End::A, End::B].map(|end| self.settled_port(run, end));
-        ResolvedRun::at(run, a, b)
+        ResolvedRun::at(run, a, b, self.job.mounts().copied())
     }
 
     fn settled_port(&self, run: &Run, end: End) -> Port {

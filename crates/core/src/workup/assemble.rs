@@ -2,23 +2,25 @@
 
 use super::bend::{BendGiven, lra};
 use super::{
-    BendWorkup, ClearanceWorkup, CuttingWorkup, EndWorkup, FlowWorkup, JointWorkup, LockWorkup, PieceWorkup,
-    StraightWorkup, Totals, Workup,
+    BendWorkup, ClearanceWorkup, CuttingWorkup, EndWorkup, FlowWorkup, JointFigures, JointWorkup, LockWorkup,
+    PieceWorkup, SectionWorkup, StraightWorkup, Totals, Workup,
 };
-use crate::assembly::{Assembly, Figures};
+use crate::assembly::{Assembly, Figures, JointUse, Moves};
 use crate::cut::{Piece, PieceId, cut_plan};
 use crate::edit::EditError;
 use crate::environment::{Environment, Scans};
 use crate::findings::{
-    Assessment, Finding, LOCK_HOLDS, TooNear, across, assess, cut_otherwise, hot_hoses, lock_words, locks_let_go,
-    measuring, mend, too_near, unmeasured, with_remedies, without_remedies,
+    Assessment, Finding, LOCK_HOLDS, TooNear, across, assess, cut_otherwise, held_and_reached, hot_hoses, lock_words,
+    locks_let_go, measuring, mend, stiff_all_along, too_near, unmeasured, with_remedies, without_remedies,
 };
 use crate::job::Job;
 use crate::measure::{End, Measurand, PortRef, RunId};
 use crate::part_ref::PartRef;
+use crate::reach::{Reach, turned};
 use crate::record::Progress;
 use crate::route::{ResolvedRun, lock_errors};
 use crate::survey::Survey;
+use nook_geometry::clearance::Envelope;
 use nook_geometry::units::Measure;
 use nook_geometry::{Travel, Vector};
 
@@ -67,7 +69,16 @@ pub fn workup_given(job: &Job, id: RunId, given: &Given<'_>) -> Result<Workup, E
     let decisions = job.run(id).ok_or(EditError::NoSuchRun { run: id })?;
     let survey = Survey::new(job);
     let run = &survey.settle(decisions);
-    let assessment = assess(run);
+    let around = Environment::of(job, &survey, run, scans);
+    let mut assessment = assess(run);
+    let (pipe, reach) = match assessment.pipe.take() {
+        Some(pipe) => {
+            let (pipe, reach) = turned(run, pipe, &around);
+            (Some(pipe), reach)
+        }
+        None => (None, Vec::new()),
+    };
+    assessment.pipe = pipe;
     let pipe = assessment.pipe.as_ref();
     let tube = pipe.map(|pipe| &pipe.tube);
     let mark = run.mark.as_ref().map_or_else(String::new, |mark| mark.as_str().to_owned());
@@ -76,8 +87,10 @@ pub fn workup_given(job: &Job, id: RunId, given: &Given<'_>) -> Result<Workup, E
     let sound = assessment.is_sound();
     let plan = cut_plan(&parts, run.tube.od(), job.kerf()).filter(|_| sound);
     let figures = pipe.map(|pipe| pipe.figures(run, &parts, plan.as_ref()));
-    let around = Environment::of(job, &survey, run, scans);
-    let outside = pipe.filter(|_| sound).map(|pipe| pipe.envelope(run));
+    let moves = pipe.filter(|_| sound).map(|pipe| pipe.moves(run));
+    let uses = pipe.zip(moves.as_ref()).map_or_else(Vec::new, |(pipe, moves)| moves.uses(pipe));
+    let figured = pipe.map_or_else(Vec::new, |pipe| figures_of(run, pipe, &uses, &reach));
+    let outside = pipe.zip(moves.as_ref()).map(|(pipe, moves)| pipe.envelope_moving(run, moves));
     let counted = outside.as_ref().map(|outside| around.counted(outside, run.tube.od() / 2.0));
     let near = counted.as_ref().map_or_else(Vec::new, |pipe| too_near(&around, pipe));
     let air = counted.as_ref().map(|pipe| ClearanceWorkup::of(run, &around, pipe, &near, mend));
@@ -99,7 +112,10 @@ pub fn workup_given(job: &Job, id: RunId, given: &Given<'_>) -> Result<Workup, E
         wall: Measure(run.tube.wall()),
         radius: Measure(run.radius.get()),
         bar: run.bar(),
-        ends: [End::A, End::B].map(|end| EndWorkup::of(run, end, tube)),
+        ends: [End::A, End::B].map(|end| {
+            let at = if end == End::A { figured.first() } else { figured.last() };
+            EndWorkup::of(run, end, tube, at.cloned())
+        }),
         lra: pipe.map_or_else(Vec::new, lra),
         cutting: plan
             .zip(pipe)
@@ -108,7 +124,16 @@ pub fn workup_given(job: &Job, id: RunId, given: &Given<'_>) -> Result<Workup, E
         totals: figures.as_ref().map(|figures| totals(run, figures, bends.len())),
         air,
         findings: {
-            let air = Air { near: &near, around: &around, scans, mend };
+            let air = Air {
+                near: &near,
+                around: &around,
+                scans,
+                moves: moves.as_ref(),
+                uses: &uses,
+                outside: outside.as_ref(),
+                reach: &reach,
+                mend,
+            };
             let done = cut_otherwise(id, &sizes, progress);
             findings(job, &survey, run, &assessment, &air, done)
         },
@@ -117,7 +142,8 @@ pub fn workup_given(job: &Job, id: RunId, given: &Given<'_>) -> Result<Workup, E
             .zip(pipe)
             .and_then(|((tube, figures), pipe)| FlowWorkup::of(run, pipe, tube.length(), figures.sawn)),
         over: pipe.map_or_else(Vec::new, |pipe| pipe.over(run)),
-        joints: pipe.map_or_else(Vec::new, |pipe| joints(run, pipe)),
+        joints: pipe.map_or_else(Vec::new, |pipe| joints(run, pipe, &figured)),
+        sections: pipe.zip(moves.as_ref()).map_or_else(Vec::new, |(pipe, moves)| SectionWorkup::all(pipe, moves)),
         locks: locks(run),
         straights,
         bends,
@@ -130,6 +156,14 @@ struct Air<'a> {
     near: &'a [TooNear<'a>],
     around: &'a Environment,
     scans: &'a Scans,
+    /// How its sections move; `None` where there is no pipe.
+    moves: Option<&'a Moves>,
+    /// What its joints take of that.
+    uses: &'a [JointUse],
+    /// Its outside; `None` where there is no pipe.
+    outside: Option<&'a Envelope>,
+    /// How its joints are reached, in their order.
+    reach: &'a [Option<Reach>],
     /// Whether to look for what would mend it.
     mend: bool,
 }
@@ -172,13 +206,19 @@ fn findings(
         Some(finding)
     });
     let let_go = locks_let_go(run);
-    let moves = across(run, job.mounts()).map(|across| across.finding(job, run, air.mend));
+    let moves = assessment.pipe.as_ref().filter(|_| assessment.is_sound()).zip(air.moves);
+    let moves = match moves {
+        Some((pipe, moves)) => across(run, pipe, moves, air.uses),
+        None => stiff_all_along(run).into_iter().collect(),
+    };
+    let moves = moves.into_iter().map(|across| across.finding(job, run, air.mend));
     let mut found: Vec<Finding> = pipe
         .chain(near)
         .chain(moves)
         .chain(let_go)
         .chain(ends)
-        .chain(hot_hoses(job, run, assessment.pipe.as_ref().filter(|_| assessment.is_sound()), air.around))
+        .chain(hot_hoses(job, run, assessment.pipe.as_ref().zip(air.outside), air.around))
+        .chain(held_and_reached(job, run, assessment.pipe.as_ref(), air.reach, air.mend))
         .chain(unmeasured(job, &air.around.unmeasured))
         .chain(done)
         .collect();
@@ -249,8 +289,16 @@ fn totals(run: &ResolvedRun, figures: &Figures, bends: usize) -> Totals {
     }
 }
 
-fn joints(run: &ResolvedRun, pipe: &Assembly) -> Vec<JointWorkup> {
+/// What every joint of a pipe gives and takes, from A.
+fn figures_of(run: &ResolvedRun, pipe: &Assembly, uses: &[JointUse], reach: &[Option<Reach>]) -> Vec<JointFigures> {
+    let each = pipe.joints.iter().zip(reach);
+    let used = |id| uses.iter().find(|used| used.joint == id);
+    each.map(|(joint, reach)| JointFigures::of(run, joint, used(joint.id), reach.as_ref())).collect()
+}
+
+fn joints(run: &ResolvedRun, pipe: &Assembly, figures: &[JointFigures]) -> Vec<JointWorkup> {
     let straights: Vec<f64> = pipe.tube.straights().collect();
     let length = |leg: usize| straights.get(leg).copied().unwrap_or(0.0);
-    pipe.between().iter().map(|joint| JointWorkup::of(run, joint, pipe.begin(), length(joint.leg))).collect()
+    let each = pipe.between().iter().zip(&figures[1..]);
+    each.map(|(joint, figures)| JointWorkup::of(run, joint, pipe.begin(), length(joint.leg), figures.clone())).collect()
 }

@@ -3,7 +3,8 @@
 use serde::Serialize;
 use utoipa::ToSchema;
 
-use crate::join::{GapReason, JointKind, end_thrust};
+use super::JointFigures;
+use crate::join::{GapReason, JointKind};
 use crate::measure::End;
 use crate::route::{JointId, ResolvedRun};
 use nook_geometry::units::{DualUnitText, Measure};
@@ -46,15 +47,15 @@ pub struct EndWorkup {
     pub straight_needed: Measure,
     /// Straight tube there is; nothing where the way does not join the ports.
     pub straight_have: Option<Measure>,
-    /// Force that pushes the joint apart at working pressure, in N.
-    pub thrust_n: f64,
+    /// What the joint gives and takes, and how it is reached and held; nothing where the way does not join the ports.
+    pub figures: Option<JointFigures>,
     /// Where the tube ends, in mm, vehicle axes.
     #[schema(value_type = Triple)]
     pub tube_end: [f64; 3],
 }
 
 impl EndWorkup {
-    pub(super) fn of(run: &ResolvedRun, end: End, tube: Option<&Path>) -> Self {
+    pub(super) fn of(run: &ResolvedRun, end: End, tube: Option<&Path>, figures: Option<JointFigures>) -> Self {
         let (port, joint) = (run.port(end), run.joint(end));
         let needs = run.needs(end);
         let gap = needs.gap;
@@ -84,7 +85,7 @@ impl EndWorkup {
             seat: Measure(seat),
             straight_needed: Measure(run.straight_needed(end)),
             straight_have: straight_have.map(Measure),
-            thrust_n: end_thrust(port.od.get().max(run.tube.od()), run.bar()),
+            figures,
             tube_end: tube_end.to_array(),
         }
     }
@@ -97,6 +98,8 @@ pub(super) fn reason_words(reason: GapReason) -> DualUnitText {
         GapReason::AcrossMounts => "least for a joint between engine and body",
         GapReason::Taper => "room for the reducer to taper",
         GapReason::Metal => "metal meets metal",
+        GapReason::Kind => "what such a joint takes of the centre line",
+        GapReason::Part => "as the part is made",
     };
     DualUnitText::new(|_| text.to_owned())
 }

@@ -3,9 +3,10 @@
 use serde::Serialize;
 use utoipa::ToSchema;
 
+use super::JointFigures;
 use super::end::reason_words;
 use crate::assembly::SeatedJoint;
-use crate::join::{JointKind, end_thrust};
+use crate::join::{HOSE, JointKind};
 use crate::route::{JointId, LegId, ResolvedRun};
 use nook_geometry::units::{DualUnitText, Measure};
 
@@ -38,19 +39,19 @@ pub struct JointWorkup {
     pub seat: Measure,
     /// Straight tube needed on each side for seat and bead.
     pub straight_needed: Measure,
-    /// What the hose is cut to.
-    pub hose: Measure,
-    /// Outside diameter of the hose.
+    /// What the hose is cut to; nothing where none makes the joint.
+    pub hose: Option<Measure>,
+    /// Outside diameter of the hose, or of what stands furthest out.
     pub hose_od: Measure,
     /// By how much the straight is too short for all that is on it; 0 where it is not.
     pub short: Measure,
-    /// Force that pushes it apart at working pressure, in N.
-    pub thrust_n: f64,
+    /// What it gives and takes, and how it is reached and held.
+    pub figures: JointFigures,
 }
 
 impl JointWorkup {
     /// `begin` is the station of the tube's end at A from A's mouth, and `length` that of the joint's straight, in mm.
-    pub(super) fn of(run: &ResolvedRun, joint: &SeatedJoint, begin: f64, length: f64) -> Self {
+    pub(super) fn of(run: &ResolvedRun, joint: &SeatedJoint, begin: f64, length: f64, figures: JointFigures) -> Self {
         let [from, to] = joint.gap();
         Self {
             joint: joint.id,
@@ -65,11 +66,13 @@ impl JointWorkup {
             gap: Measure(joint.needs.gap),
             gap_reason: reason_words(joint.needs.reason),
             seat: Measure(joint.needs.seats[0]),
-            straight_needed: Measure(joint.needs.sides()[0]),
-            hose: Measure(joint.needs.hose().unwrap_or(0.0)),
-            hose_od: Measure(run.tube.od() + 2.0 * crate::assembly::HOSE),
+            straight_needed: Measure(joint.needs.straights[0]),
+            hose: joint.needs.hose().map(Measure),
+            hose_od: Measure(
+                run.tube.od() + 2.0 * if joint.kind.has_hose() { HOSE } else { joint.spec.stands_out(joint.kind) },
+            ),
             short: Measure(joint.short),
-            thrust_n: end_thrust(run.tube.od(), run.bar()),
+            figures,
         }
     }
 }

@@ -15,9 +15,11 @@ mod help;
 mod instruments;
 mod jig;
 mod joint;
+mod joint_figures;
 mod json;
 mod pipe;
 mod placing;
+mod section;
 mod setting_out;
 mod size;
 mod surroundings;
@@ -39,12 +41,14 @@ pub use help::HelpWorkup;
 pub use instruments::InstrumentsWorkup;
 pub use jig::{JigCheck, JigPost, JigWorkup, jig};
 pub use joint::JointWorkup;
+pub use joint_figures::{GiveTaken, JointFigures, ScrewWorkup};
 pub use json::{ToJson, as_json};
 pub use pipe::{PipeRides, PipeWorkup};
 pub use placing::{
     BoltWorkup, BracketWorkup, CoreWorkup, FlatBendWorkup, GroundWorkup, HandWorkup, HoleWorkup, MountWorkup,
     PlacingWorkup, ShownWorkup, SwayWorkup,
 };
+pub use section::{SectionTurn, SectionWorkup};
 pub use setting_out::{READ, SetBy, SetKind, SetPoint, SetReading, SettingOut, setting_out};
 pub use size::SizeWorkup;
 pub use surroundings::{OpeningWorkup, PairLine, StanceWorkup};
@@ -105,6 +109,8 @@ pub struct Workup {
     pub over: Vec<Over>,
     /// Joints between its ends, from A.
     pub joints: Vec<JointWorkup>,
+    /// Rigid sections between its joints, from A; empty where the way does not join the ports.
+    pub sections: Vec<SectionWorkup>,
     /// What is locked of its way, and by how much each is off.
     pub locks: Vec<LockWorkup>,
     /// Sums over the pipe; nothing where the way does not join the ports.

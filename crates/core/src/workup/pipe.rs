@@ -26,7 +26,7 @@ impl From<Rides> for PipeRides {
         match rides {
             Rides::Body => Self::Body,
             Rides::Engine => Self::Engine,
-            Rides::Between => Self::Between,
+            Rides::Between | Rides::Floats(_) => Self::Between,
         }
     }
 }

@@ -291,22 +291,16 @@ fn joints_that_do_not_take_the_engines_movement_are_told() {
         shift: None,
     };
     let soft = Edit::Measure(MeasureEdit::SetMounts { mounts: Some(mounts(MountKind::Soft)) });
-    // 4 degrees at 361 mm are 25.2 mm, and 6 mm of shift: more than two gaps of 12.
+    // 4 degrees at 361 mm are 25.2 mm, and 6 mm of shift: far more than two couplers give.
     let place = PartRef::End { run, end: End::A };
-    let wide = found(
-        &job,
-        run,
-        &soft,
-        place,
-        Severity::Warning,
-        "the engine moves 31.2 mm there; the gaps in its hoses take 24.0 mm",
-    );
-    assert!(!wide.remedies.is_empty());
+    let wide = found(&job, run, &soft, place, Severity::Error, "a coupler gives");
+    assert_eq!(wide.step, nook_core::WorkStep::Join);
+    assert!(wide.value.unwrap() > wide.limit.unwrap());
     for end in [End::A, End::B] {
         job = apply(&job, &kind(&job, run, end, JointKind::Metal)).unwrap().job;
     }
     let stiff = found(&job, run, &soft, place, Severity::Error, "gives nowhere");
-    assert_eq!(stiff.remedies.len(), 2, "a coupler at either end");
+    assert!(!stiff.remedies.is_empty(), "something that gives, somewhere");
     // Solid mounts make it a warning, and so does not knowing.
     let solid = Edit::Measure(MeasureEdit::SetMounts { mounts: Some(mounts(MountKind::Solid)) });
     found(&job, run, &solid, place, Severity::Warning, "gives nowhere");

@@ -64,23 +64,33 @@ fn radius_at(envelope: &Envelope, x: f64) -> f64 {
 }
 
 /// The same as the handbook has it: four plies of silicone 5 mm, over both ends' sizes and both seats with the bead's 6 mm;
-/// a clamp 12 mm high and 14 wide, 8 mm behind the tube's end; a flange 20 mm beyond the tube and 10 mm deep.
-fn by_hand(end: Given, from_mouth: f64, bare: f64) -> f64 {
+/// a clamp 12 mm high, 18 where its screw is, which may be at any clock, and 14 wide, 8 mm behind the tube's end; a flange 22 mm
+/// beyond the tube and 10 mm deep. Where a hose joins what moves to what does not, it may lie beside either by half of the 3 mm
+/// it gives.
+fn by_hand(end: Given, from_mouth: f64, bare: f64, tube: Rides) -> f64 {
     let wider = TUBE.max(end.od) / 2.0;
     let mut thick = bare;
     match (end.kind, end.form) {
-        (JointKind::Metal, EndForm::Flanged) if from_mouth <= 10.0 => thick = thick.max(wider + 20.0),
+        (JointKind::Metal, EndForm::Flanged) if from_mouth <= 10.0 => thick = thick.max(wider + 22.0),
         (JointKind::Metal, _) => {}
         _ => {
             if from_mouth <= end.gap + end.seat + 6.0 {
                 thick = thick.max(wider + 5.0);
             }
+            let moves = tube != side(end.rides) && tube != Rides::Between;
+            if moves && from_mouth < end.gap {
+                thick += 1.5;
+            }
             if (end.gap + 8.0..=end.gap + 22.0).contains(&from_mouth) {
-                thick = thick.max(TUBE / 2.0 + 12.0);
+                thick = thick.max(TUBE / 2.0 + 18.0);
             }
         }
     }
     thick
+}
+
+fn side(side: Side) -> Rides {
+    if side == Side::Engine { Rides::Engine } else { Rides::Body }
 }
 
 fn stiff(end: Given) -> bool {
@@ -91,7 +101,7 @@ fn stiff(end: Given) -> bool {
 /// neither does.
 fn tube_rides(ends: [Given; 2]) -> Rides {
     let [a, b] = ends;
-    let of = |side: Side| if side == Side::Engine { Rides::Engine } else { Rides::Body };
+    let of = side;
     match (a.rides == b.rides, stiff(a), stiff(b)) {
         (true, ..) | (false, true, false) => of(a.rides),
         (false, false, true) => of(b.rides),
@@ -109,12 +119,13 @@ proptest! {
         x in 0.0..APART,
     ) {
         // Not within a hair of where something begins.
-        let ends = |g: Given| [0.0, 10.0, g.gap, g.gap + 8.0, g.gap + 22.0, g.gap + g.seat + 6.0];
+        let ends = |g: Given| [0.0, 10.0, g.gap / 2.0, g.gap, g.gap + 8.0, g.gap + 22.0, g.gap + g.seat + 6.0];
         prop_assume!(ends(a).iter().all(|s| (x - s).abs() > 1e-6));
         prop_assume!(ends(b).iter().all(|s| (APART - x - s).abs() > 1e-6));
         let envelope = outside([a, b], wrapped);
         let bare = TUBE / 2.0 + wrapped.unwrap_or(0.0);
-        let expect = by_hand(a, x, bare).max(by_hand(b, APART - x, bare));
+        let tube = tube_rides([a, b]);
+        let expect = by_hand(a, x, bare, tube).max(by_hand(b, APART - x, bare, tube));
         prop_assert!((radius_at(&envelope, x) - expect).abs() < 1e-9, "{} {expect}", radius_at(&envelope, x));
     }
 
@@ -126,9 +137,10 @@ proptest! {
         for part in envelope.all() {
             let middle = f64::midpoint(part.stations[0], part.stations[1]);
             let near = [(a, middle), (b, APART - middle)].into_iter().find(|(end, s)| *s < gap(*end));
-            let expect = near.map_or(tube, |(end, _)| {
-                let port = if end.rides == Side::Engine { Rides::Engine } else { Rides::Body };
-                if port == tube { port } else { Rides::Between }
+            let expect = near.map_or(tube, |(end, s)| {
+                let port = side(end.rides);
+                let half = if s < gap(end) / 2.0 { port } else { tube };
+                if port == tube || tube != Rides::Between { half } else { Rides::Between }
             });
             prop_assert_eq!(part.rides, expect, "at {}", middle);
         }

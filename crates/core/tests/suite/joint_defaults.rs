@@ -29,7 +29,7 @@ fn needs(duty: Duty, a: &Port, b: &Port, od: f64, changes: &[JointChange]) -> Ne
         Port { at: Point::new(700.0, 0.0, 0.0).unwrap(), out: Direction::new(-1.0, 0.0, 0.0).unwrap(), ..b.clone() };
     let (mut job, run) = job_with(RunDraft { duty, tube: tube(od, 1.5), ..draft(a.clone(), b) });
     for to in [JointChange::Kind { kind: JointKind::Coupler }].iter().chain(changes) {
-        job = apply(&job, &change(&job, run, End::A, *to)).unwrap().job;
+        job = apply(&job, &change(&job, run, End::A, to.clone())).unwrap().job;
     }
     job.run(run).unwrap().needs(End::A)
 }
@@ -52,7 +52,7 @@ fn coolant_seats_grow_in_three_steps_and_charge_seats_with_the_diameter() {
         let same = riding(od, Side::Body);
         let needs = needs(duty, &same, &same, od, &[]);
         assert_eq!(needs.seats, [seat; 2], "{duty:?} {od}");
-        assert_eq!(needs.sides(), [seat + 6.0; 2], "the bead stands 6 mm from the end");
+        assert_eq!(needs.straights, [seat + 6.0; 2], "the bead stands 6 mm from the end");
     }
 }
 
@@ -67,7 +67,7 @@ fn the_gap_follows_what_the_ports_ride_on_until_somebody_says() {
     assert_eq!(gap(&engine, &body, 63.5, &[]), (12.0, GapReason::AcrossMounts));
     assert_eq!(gap(&body, &engine, 63.5, &[]), (12.0, GapReason::AcrossMounts));
     let chosen = JointChange::Gap { gap: Gap::new(20.0).ok() };
-    assert_eq!(gap(&engine, &body, 63.5, &[chosen]), (20.0, GapReason::Chosen));
+    assert_eq!(gap(&engine, &body, 63.5, std::slice::from_ref(&chosen)), (20.0, GapReason::Chosen));
     assert_eq!(gap(&engine, &body, 63.5, &[chosen, METAL]), (0.0, GapReason::Metal));
     let reducer = JointChange::Kind { kind: JointKind::Reducer };
     let (gap, reason) = gap(&riding(50.8, Side::Engine), &body, 76.2, &[reducer]);
@@ -86,7 +86,7 @@ fn a_hose_is_its_gap_and_a_seat_on_each_side() {
     let long = JointChange::Seat { seat: Seat::new(45.0).ok() };
     assert_eq!(needs(Duty::Coolant, &neck, &neck, 38.1, &[long]).hose(), Some(6.0 + 45.0 + 30.0));
     let metal = needs(Duty::Exhaust, &this, &other, 76.2, &[METAL]);
-    assert_eq!((metal.hose(), metal.sides()), (None, [0.0; 2]));
+    assert_eq!((metal.hose(), metal.straights), (None, [0.0; 2]));
 }
 
 #[test]

@@ -21,6 +21,7 @@ mod heat_and_roll;
 mod invariance;
 mod jig;
 mod joint_defaults;
+mod joint_kinds;
 mod joints_along;
 mod marks;
 mod measuring;

@@ -20,7 +20,7 @@ pub use convex::Convex;
 pub use envelope::{Counted, Envelope};
 pub use itself::{SelfNear, nearest_to_itself};
 pub use least::TOLERANCE;
-pub use movement::{Movement, Rides};
+pub use movement::{Floating, Movement, Rides};
 pub use obstacle::{Nearest, Obstacle};
 pub use pair::PairNear;
 pub use part::{Part, Solid};

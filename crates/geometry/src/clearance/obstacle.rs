@@ -108,11 +108,8 @@ impl Obstacle {
         beyond: f64,
     ) -> SmallVec<[usize; 8]> {
         let travel = |part: &Part| {
-            let moving = movement.filter(|_| part.rides.moves_against(rides));
-            moving.map_or(0.0, |m| {
-                let arm = m.roll.axis.cross(&(part.ball.0 - m.roll.pivot)).norm() + part.ball.1;
-                arm * m.roll.to.abs().max(m.roll.from.abs()) + m.shift
-            })
+            let moving = movement.and_then(|movement| movement.against(rides, part.rides));
+            moving.map_or(0.0, |moves| moves.travel(&part.ball))
         };
         let near = |part: &Part| (part.ball.0 - at).norm() - part.ball.1 - travel(part) < beyond;
         self.parts.iter().enumerate().filter(|(_, part)| near(part)).map(|(index, _)| index).collect()
@@ -179,6 +176,21 @@ impl Obstacle {
         self.parts.iter().any(|part| part.swing.is_some())
     }
 
+    /// How far in mm what rides on `rides` and any of this can come together by moving, at most.
+    pub(super) fn most_travel(&self, rides: Rides, movement: &Movement) -> f64 {
+        let mut most: f64 = 0.0;
+        let mut last = None;
+        // Parts that ride alike stand beside each other.
+        for part in &self.parts {
+            if last != Some(part.rides) {
+                last = Some(part.rides);
+                let moves = movement.against(rides, part.rides);
+                most = most.max(moves.map_or(0.0, |moves| moves.travel(&self.ball)));
+            }
+        }
+        most
+    }
+
     /// Whether what rides on `rides` moves against this.
     #[must_use]
     pub fn moves_against(&self, rides: Rides) -> bool {
@@ -214,12 +226,8 @@ pub(super) struct Against<'a> {
 impl<'a> Against<'a> {
     pub(super) fn new(obstacle: &'a Obstacle, stretch: &'a EnvelopePart, movement: Option<&'a Movement>) -> Self {
         let movement = movement.filter(|_| obstacle.moves_against(stretch.rides));
-        let chord = |m: &Movement| {
-            let (at, radius) = obstacle.ball;
-            let arm = m.roll.axis.cross(&(at - m.roll.pivot)).norm() + radius;
-            arm * m.roll.to.abs().max(m.roll.from.abs()) + m.shift
-        };
-        Self { travel: movement.map_or(0.0, chord), obstacle, stretch, movement }
+        let travel = movement.map_or(0.0, |movement| obstacle.most_travel(stretch.rides, movement));
+        Self { travel, obstacle, stretch, movement }
     }
 
     /// How the stretch moves as seen from a part.
@@ -280,23 +288,23 @@ impl<'a> Against<'a> {
     /// The least gap to the parts in `among`, if it is below what is asked.
     pub(super) fn gap(&self, among: &Parts, range: [f64; 2], ask: Ask) -> Option<Nearest> {
         let mut ask = ask;
-        let mut best: Option<(f64, Near, bool)> = None;
+        let mut best: Option<(f64, Near, f64)> = None;
         for part in among.iter().filter_map(|index| self.obstacle.parts.get(*index)) {
             let found = self.part_gap(part, range, ask);
             if let Some((gap, near)) = found.filter(|(gap, _)| *gap < ask.beyond) {
                 ask.beyond = gap;
-                let rolls = self.moving(part).is_some_and(|m| m.roll.to > m.roll.from);
-                best = Some((gap, near, rolls));
+                let turning = self.moving(part).filter(|m| m.roll.to > m.roll.from);
+                best = Some((gap, near, turning.map_or(0.0, |m| near.turns[0] * m.roll_per_turn)));
                 if ask.beyond < ask.floor {
                     break;
                 }
             }
         }
-        best.map(|(gap, near, rolls)| Nearest {
+        best.map(|(gap, near, roll)| Nearest {
             gap,
             station: self.stretch.station(near.s),
             at: self.stretch.span.at(near.s).0,
-            roll: if rolls { near.turns[0] } else { 0.0 },
+            roll,
             away: near.away,
         })
     }

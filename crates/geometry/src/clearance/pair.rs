@@ -65,11 +65,11 @@ impl Obstacle {
     #[must_use]
     pub fn apart(&self, other: &Self, movement: Option<&Movement>, beyond: f64) -> bool {
         let travel = movement.map_or(0.0, |movement| {
-            let against =
-                self.parts().iter().any(|one| other.parts().iter().any(|two| one.rides.moves_against(two.rides)));
-            let most = movement.roll.from.abs().max(movement.roll.to.abs());
-            let reach = |(at, radius): (Point3<f64>, f64)| arm(&movement.roll, &(at, radius)) * most;
-            if against { movement.shift + reach(self.ball()).min(reach(other.ball())) } else { 0.0 }
+            let most = |still: &Self, moving: &Self| {
+                let each = still.parts().iter().map(|part| moving.most_travel(part.rides, movement));
+                each.fold(0.0, f64::max)
+            };
+            most(self, other).min(most(other, self))
         });
         let ((at, radius), (its, other)) = (self.ball(), other.ball());
         (at - its).norm() - radius - other - travel >= beyond

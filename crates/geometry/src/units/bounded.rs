@@ -282,6 +282,23 @@ length!(
     Shift, "the engine's shift", 0.0 ..= 50.0
 );
 
+bounded!(
+    /// How far a joint bends while running, in degrees.
+    GiveAngle, "what a joint bends", 0.0 ..= 30.0, "degrees"
+);
+length!(
+    /// How far a joint gives sideways or along, in mm.
+    GiveLength, "what a joint gives", 0.0 ..= 60.0
+);
+length!(
+    /// How far something stands out beyond the outside of the tube it is on, in mm.
+    StandsOut, "how far it stands out", 0.0 ..= 120.0
+);
+bounded!(
+    /// A price, in whatever money the builder pays with.
+    Price, "a price", 0.0 ..= 100_000.0, "in money"
+);
+
 /// How many welded seams a bend is made with: 1 to 20.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Serialize, Deserialize, ToSchema)]
 #[serde(try_from = "u8", into = "u8")]

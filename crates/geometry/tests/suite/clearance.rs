@@ -147,7 +147,7 @@ proptest! {
     ) {
         let roll = Turning { pivot: pivot.into(), axis, from: -roll.to_radians(), to: roll.to_radians() };
         let thing = obstacle(vec![Solid::Convex(room)], Rides::Engine, None);
-        let movement = Movement { roll, shift };
+        let movement = Movement::of_engine(roll, shift);
         let whole = [0.0, span.length()];
         let still = thing.gap_to(&stretch(span, 20.0, Rides::Engine), whole, Some(&movement), f64::INFINITY).unwrap();
         let found = thing.gap_to(&stretch(span, 20.0, Rides::Body), whole, Some(&movement), f64::INFINITY).unwrap();
@@ -174,7 +174,7 @@ proptest! {
         let roll = Turning { pivot: P3::new(0.0, 0.0, -60.0), axis: up, from: -0.07, to: 0.07 };
         let thing = obstacle(vec![Solid::Convex(room)], Rides::Engine, Some(swing));
         let found = thing.gap_to(
-            &stretch(span, 15.0, Rides::Body), [0.0, span.length()], Some(&Movement { roll, shift: 0.0 }), f64::INFINITY,
+            &stretch(span, 15.0, Rides::Body), [0.0, span.length()], Some(&Movement::of_engine(roll, 0.0)), f64::INFINITY,
         ).unwrap();
         let mut sampled = f64::INFINITY;
         for lean in steps(roll.from, roll.to, 10) {
@@ -241,7 +241,7 @@ proptest! {
         let mesh = Arc::new(faceted_ball(P3::origin(), radius, rows));
         let pose = Isometry3::new(V3::from(place), V3::from(turn));
         let roll = Turning { pivot: P3::new(0.0, 30.0, 0.0), axis: V3::x_axis(), from: -0.06, to: 0.06 };
-        let movement = rolls.then_some(Movement { roll, shift: 2.0 });
+        let movement = rolls.then_some(Movement::of_engine(roll, 2.0));
         let of = |solid| obstacle(vec![solid], Rides::Engine, None);
         let pipe = stretch(span, 20.0, Rides::Body);
         let whole = [0.0, span.length()];
@@ -271,7 +271,7 @@ proptest! {
         let mesh = Arc::new(Mesh::new(&vertices, (0..count).map(|k| [3 * k, 3 * k + 1, 3 * k + 2]).collect()).unwrap());
         let pose = Isometry3::new(V3::from(pose.0), V3::from(pose.1));
         let roll = Turning { pivot: P3::new(0.0, 30.0, 0.0), axis: V3::x_axis(), from: -0.06, to: 0.06 };
-        let movement = rolls.then_some(Movement { roll, shift: 2.0 });
+        let movement = rolls.then_some(Movement::of_engine(roll, 2.0));
         let pipe = stretch(span, 20.0, Rides::Body);
         let gap = |solid| {
             obstacle(vec![solid], Rides::Engine, None).gap_to(&pipe, [0.0, span.length()], movement.as_ref(), 400.0)
@@ -325,10 +325,10 @@ proptest! {
         room in any_convex(), span in any_span(), radius in 5.0..45.0_f64, roll in prop::option::of(0.5..5.0_f64),
     ) {
         let pipe = EnvelopePart { square: [true; 2], ..stretch(span, radius, Rides::Body) };
-        let movement = roll.map(|roll| Movement {
-            roll: Turning { pivot: P3::new(40.0, 20.0, -80.0), axis: V3::y_axis(), from: -roll.to_radians(), to: roll.to_radians() },
-            shift: 1.5,
-        });
+        let turning = |roll: f64| Turning {
+            pivot: P3::new(40.0, 20.0, -80.0), axis: V3::y_axis(), from: -roll.to_radians(), to: roll.to_radians(),
+        };
+        let movement = roll.map(|roll| Movement::of_engine(turning(roll), 1.5));
         let thing = obstacle(vec![Solid::Convex(room)], Rides::Engine, None);
         let found = thing.gap_to(&pipe, [0.0, span.length()], movement.as_ref(), 80.0);
         let turns: Vec<f64> = movement.map_or(vec![0.0], |m| steps(m.roll.from, m.roll.to, 24).collect());

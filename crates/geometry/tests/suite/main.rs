@@ -7,5 +7,6 @@ mod clearance;
 mod closest;
 mod frames;
 mod length_text;
+mod linkage;
 mod pair;
 mod path_properties;

@@ -77,7 +77,7 @@ proptest! {
     ) {
         let rooms = [rooms.0, rooms.1];
         let swings = [swings.0, swings.1];
-        let movement = roll.map(|roll| Movement { roll, shift });
+        let movement = roll.map(|roll| Movement::of_engine(roll, shift));
         let shift = if roll.is_some() { shift } else { 0.0 };
         let one = obstacle(rooms[0], swings[0], Rides::Engine);
         let two = obstacle(rooms[1], swings[1], Rides::Body);

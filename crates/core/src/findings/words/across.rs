@@ -1,8 +1,8 @@
 //! A pipe that does not take the engine's movement.
 
-use crate::findings::Across;
+use crate::findings::{Across, GiveWay, OverGive};
 use crate::route::ResolvedRun;
-use nook_geometry::units::DualUnitText;
+use nook_geometry::units::{DualUnitText, LengthUnit, capital};
 
 impl Across {
     /// Says what is wrong.
@@ -16,18 +16,41 @@ impl Across {
                     Some(travel) => format!("the engine moves {} there and it will crack", unit.text(travel)),
                     None => "nobody has said yet how the engine moves".to_owned(),
                 };
+                let [a, b] = [engine, engine.other()].map(|end| run.joint(end).kind.word());
                 format!(
-                    "Metal at both ends, {} on the engine and {} on the body: the pipe gives nowhere; {how}. Put a hose at one end.",
+                    "{} at {} on the engine, {b} at {} on the body: the pipe gives nowhere; {how}. Put a joint that gives between.",
+                    capital(a),
                     engine.letter(),
                     engine.other().letter()
                 )
             }
-            Self::BeyondGaps { at, travel, gaps } => format!(
-                "{}: the engine moves {} there; the gaps in its hoses take {}. Wider gaps, stiffer mounts or a joint that gives more.",
-                run.joint_name(at),
-                unit.text(travel),
-                unit.text(gaps)
-            ),
+            Self::Loose => "The joints let a section swing about as the engine moves: nothing says where it comes to \
+                            rest. One joint less, or one that gives less."
+                .to_owned(),
+            Self::Over(over) => over.words(run, unit),
         })
     }
+}
+
+impl OverGive {
+    fn words(&self, run: &ResolvedRun, unit: LengthUnit) -> String {
+        let name = run.joint_name(self.at);
+        let (does, value, limit) = match self.way {
+            GiveWay::Angle => ("bends", degrees(self.value), degrees(self.limit)),
+            GiveWay::Offset => ("is pushed sideways", unit.text(self.value), unit.text(self.limit)),
+            GiveWay::Axial => ("is drawn or pushed along", unit.text(self.value), unit.text(self.limit)),
+        };
+        let when = if !self.moved {
+            " as the pipe gets hot".to_owned()
+        } else if self.roll.abs() < 0.05 {
+            " as the engine shifts".to_owned()
+        } else {
+            format!(" with the engine rolled {}", degrees(self.roll.abs()))
+        };
+        format!("{name}: it {does} {value}{when}; a {} gives {limit}.", self.kind.word())
+    }
+}
+
+fn degrees(angle: f64) -> String {
+    format!("{angle:.1}\u{b0}")
 }

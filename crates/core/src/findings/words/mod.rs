@@ -2,12 +2,14 @@
 
 mod across;
 mod done;
+mod held;
 mod measuring;
 mod near;
 mod placing;
 mod problem;
 
 pub(super) use done::{cut_gone, cut_longer, cut_slanted};
+pub(super) use held::{not_reached, pushed_apart, thing_name};
 pub(super) use measuring::{
     many_are_wrong, not_fixed, one_of_is_wrong, reading_name, size_mistaken, some_are_wrong, standing, two_answers,
 };

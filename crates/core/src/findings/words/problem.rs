@@ -2,7 +2,7 @@
 
 use super::part_words;
 use crate::findings::Problem;
-use crate::join::BEAD_FROM_END;
+use crate::join::{BEAD_FROM_END, JointKind};
 use crate::part_ref::PartRef;
 use crate::route::ResolvedRun;
 use nook_geometry::units::DualUnitText;
@@ -33,12 +33,15 @@ impl Problem {
                     say(least),
                     if drawn { "for the bender to hold" } else { "so that their seams stay apart" }
                 ),
-                Self::ShortSeat { have, need } => format!(
+                Self::ShortSeat { have, need, joint } if joint.has_hose() => format!(
                     "{at}: {} of straight tube; the hose wants {}, bead at {} included.",
                     say(have),
                     say(need),
                     say(BEAD_FROM_END)
                 ),
+                Self::ShortSeat { have, need, joint } => {
+                    format!("{at}: {} of straight tube; the {} wants {}.", say(have), joint.word(), say(need))
+                }
                 Self::ShortRoom { have, need, overlap } => format!(
                     "{at}: {} of straight; {} wanted for its gap, seats and beads and what else is on it.{}",
                     say(have),
@@ -85,10 +88,41 @@ impl Problem {
                     )
                 }
                 Self::NeedlessReducer => format!("{at}: port and tube are one size; a plain coupler does."),
-                Self::HoseOnMetal { form } => {
+                Self::HoseOnMetal { form, joint } if joint.has_hose() => {
                     format!("{at}: a hose cannot be clamped on a {} port.", form.word())
                 }
-                Self::WideGap { gap, most } => format!(
+                Self::HoseOnMetal { form, joint } => {
+                    format!(
+                        "{at}: a {} is welded on, and a {} port has no plain tube for it.",
+                        joint.word(),
+                        form.word()
+                    )
+                }
+                Self::TooHot { joint, celsius, most } => {
+                    format!("{at}: {celsius:.0} \u{b0}C in it; a {} bears {most:.0} \u{b0}C.", joint.word())
+                }
+                Self::TooMuchPressure { joint, bar, most } => {
+                    format!("{at}: {bar:.2} bar in it; a {} of this size bears {most:.2} bar.", joint.word())
+                }
+                Self::NotForThis { joint } => {
+                    format!("{at}: a {} leaks a little and is for exhausts only.", joint.word())
+                }
+                Self::PartSize { part, tube } => format!(
+                    "{at}: the part is for {} tube and this is {}, {} apart.",
+                    say(part),
+                    say(tube),
+                    say((part - tube).abs())
+                ),
+                Self::NarrowGap { gap, least } => {
+                    format!("{at}: a gap of {}; what goes into it is {} long.", say(gap), say(least))
+                }
+                Self::WideGap { gap, most, joint: JointKind::Bellows } => {
+                    format!("{at}: {} for the bellows; {} is the longest that is sold.", say(gap), say(most))
+                }
+                Self::WideGap { gap, most, joint: JointKind::Hump } => {
+                    format!("{at}: {} gap in a hump coupler; {} is the most, the bore or 30.", say(gap), say(most))
+                }
+                Self::WideGap { gap, most, .. } => format!(
                     "{at}: {} gap inside a hose under boost; {} is the most, half the bore, before it balloons.",
                     say(gap),
                     say(most)

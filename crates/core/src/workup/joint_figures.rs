@@ -1,0 +1,110 @@
+//! What a joint is, what it gives and takes, and how it is reached and held; alike for joints at the ends and between them.
+
+use serde::Serialize;
+use utoipa::ToSchema;
+
+use crate::assembly::{JointUse, SeatedJoint};
+use crate::findings::{holding, parting_force};
+use crate::join::{Give, JointPart};
+use crate::reach::Reach;
+use crate::route::ResolvedRun;
+use nook_geometry::Triple;
+use nook_geometry::units::Measure;
+
+/// What a joint is, gives and takes.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct JointFigures {
+    /// What it gives while running: degrees, and mm.
+    pub give: Give,
+    /// What it takes of that at its worst; nothing where nothing moves it, or it does not give.
+    pub takes: Option<GiveTaken>,
+    /// How far it stands out all round beyond the tube.
+    pub stands_out: Measure,
+    /// Where its screw, bolt or latch stands, and how it is reached; nothing where it has none.
+    pub screw: Option<ScrewWorkup>,
+    /// Pressure it bears in bar; nothing where none is told.
+    pub bar: Option<f64>,
+    /// Heat it bears in degrees Celsius; nothing for metal.
+    pub celsius: Option<f64>,
+    /// Force that pushes it apart at working pressure, in N.
+    pub thrust_n: f64,
+    /// Force up to which it holds, in N; nothing where metal locks it.
+    pub holds_n: Option<f64>,
+    /// Whether a tie across it holds it.
+    pub tied: bool,
+    /// The part it is made with, where one was chosen.
+    #[schema(inline = false)]
+    pub part: Option<JointPart>,
+}
+
+/// What a joint takes of its give at its worst.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct GiveTaken {
+    /// Between the two axes, in degrees.
+    pub angle: f64,
+    /// Sideways, in mm.
+    pub offset: Measure,
+    /// Along, apart above 0, in mm.
+    pub axial: Measure,
+    /// The largest of the three as a share of what it gives: 1 is all of it. Nothing where it may not move that way at all.
+    pub share: Option<f64>,
+    /// The engine's roll then, in degrees.
+    pub roll: f64,
+    /// The engine's shift then, in mm.
+    #[schema(value_type = Triple)]
+    pub shift: [f64; 3],
+    /// Whether the pipe is hot then.
+    pub hot: bool,
+}
+
+/// A screw, bolt or latch.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct ScrewWorkup {
+    /// How far it stands out beyond the tube.
+    pub out: Measure,
+    /// Its clock in degrees from up, right-handed about the direction of travel.
+    pub clock: f64,
+    /// Whether somebody holds it there.
+    pub held: bool,
+    /// What hand and tool have left beyond the room they need, up to 30; below 0 they do not get there.
+    pub spare: Measure,
+}
+
+impl JointFigures {
+    pub(super) fn of(run: &ResolvedRun, joint: &SeatedJoint, used: Option<&JointUse>, reach: Option<&Reach>) -> Self {
+        let spec = &joint.spec;
+        let decided = run.route.joint(joint.id);
+        Self {
+            give: spec.give,
+            takes: used.map(GiveTaken::of),
+            stands_out: Measure(spec.stands_out(joint.kind)),
+            screw: spec.screw.zip(reach).map(|(screw, reach)| ScrewWorkup {
+                out: Measure(screw.out),
+                clock: reach.clock,
+                held: reach.held,
+                spare: Measure(reach.spare),
+            }),
+            bar: spec.bar,
+            celsius: spec.celsius,
+            thrust_n: parting_force(run, joint),
+            holds_n: holding(run, joint),
+            tied: decided.is_some_and(|joint| joint.tied),
+            part: decided.and_then(|decided| decided.part.clone()).filter(|part| part.kind == joint.kind),
+        }
+    }
+}
+
+impl GiveTaken {
+    fn of(used: &JointUse) -> Self {
+        let [angle, offset, _] = used.errors.sizes();
+        Self {
+            angle: angle.to_degrees(),
+            offset: Measure(offset),
+            axial: Measure(used.errors.axial),
+            share: Some(used.share).filter(|share| share.is_finite()),
+            roll: used.roll.to_degrees(),
+            shift: used.shift.into(),
+            hot: used.hot,
+        }
+    }
+}

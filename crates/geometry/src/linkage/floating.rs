@@ -1,0 +1,268 @@
+//! How a part that hangs between joints that give moves over all that the engine does: bounded, not sampled.
+
+use nalgebra::{Isometry3, Matrix3, Point3, Unit};
+
+use super::NotSettled;
+use super::settle::{Linkage, Settled};
+use crate::Vector;
+use crate::clearance::{Floating, Movement, Turning};
+
+/// What moves a chain: the engine, which one of its ends rides on or both, and the heat its parts grow by.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct SweptBy {
+    /// How the engine moves.
+    pub engine: Movement,
+    /// Whether the things at its start and at its end ride on the engine.
+    pub on_engine: [bool; 2],
+    /// By what share of its length each part grows as it gets hot.
+    pub growth: f64,
+}
+
+/// Steps that the engine's roll is taken in.
+const STEPS: usize = 8;
+/// What is left for how a shift's effect is not quite in proportion to it: parts turn by at most some degrees.
+const NOT_QUITE: f64 = 1.05;
+/// A part whose ends get this many times as far as the engine takes any of its joints hangs loose.
+const LOOSE: f64 = 3.0;
+/// What a settled place turns at most, per radian of roll squared, as a multiple of its distance from the roll's axis: the
+/// engine's own is 1, and a part that hangs between takes some multiple of a joint's.
+const CURVES: f64 = 4.0;
+
+/// A chain at rest at every step of the engine's roll, and what shifts and heat add.
+#[derive(Debug, Clone)]
+pub struct Swept {
+    by: SweptBy,
+    /// The engine's roll in radians, and the chain at rest then, cold and with the engine not shifted.
+    pub rolls: Vec<(f64, Settled)>,
+    /// At the least roll, at none and at the most, the chain as the engine is shifted by its most along x, y and z.
+    shifted: Vec<(usize, [Settled; 3])>,
+    /// The same three with the chain hot.
+    hot: Vec<(usize, Settled)>,
+}
+
+impl SweptBy {
+    /// Where the engine is, rolled by so much, in radians, and shifted, in mm.
+    #[must_use]
+    pub fn engine_at(&self, roll: f64, shift: Vector) -> Isometry3<f64> {
+        let mut pose = self.engine.roll.at(roll);
+        pose.translation.vector += shift;
+        pose
+    }
+
+    /// How far in mm the engine's roll takes any joint that rode on it, at most.
+    fn most_moved(&self, linkage: &Linkage) -> f64 {
+        let roll = &self.engine.roll;
+        let most = roll.from.abs().max(roll.to.abs());
+        let arm = |joint: &super::LinkageJoint| roll.axis.cross(&(joint.at - roll.pivot)).norm();
+        linkage.joints().iter().map(arm).fold(0.0, f64::max) * most
+    }
+
+    fn outer(&self, engine: Isometry3<f64>) -> [Isometry3<f64>; 2] {
+        self.on_engine.map(|on| if on { engine } else { Isometry3::identity() })
+    }
+}
+
+impl Swept {
+    /// Lets a chain come to rest all over the engine's movement.
+    ///
+    /// # Errors
+    /// [`NotSettled`] where it does not.
+    pub fn new(linkage: &Linkage, by: SweptBy) -> Result<Self, NotSettled> {
+        let at = |roll: f64, shift: Vector, growth: f64, near: Option<&Settled>| {
+            linkage.settle(by.outer(by.engine_at(roll, shift)), growth, near)
+        };
+        let Turning { from, to, .. } = by.engine.roll;
+        let mut rolls: Vec<(f64, Settled)> = Vec::with_capacity(STEPS + 2);
+        let mut places: Vec<f64> = (0..=STEPS).map(|k| from + (to - from) * k as f64 / STEPS as f64).collect();
+        places.push(0.0);
+        places.sort_by(f64::total_cmp);
+        places.dedup_by(|p, q| (*p - *q).abs() < 1e-12);
+        for roll in places {
+            let near = rolls.last().map(|(_, settled)| settled.clone());
+            rolls.push((roll, at(roll, Vector::zeros(), 0.0, near.as_ref())?));
+        }
+        let moved = by.most_moved(linkage);
+        let far = |settled: &Settled| {
+            let each = settled.parts.iter().enumerate().flat_map(|(part, pose)| {
+                linkage.joints()[part..=part + 1].iter().map(move |joint| (pose * joint.at - joint.at).norm())
+            });
+            each.fold(0.0, f64::max)
+        };
+        if rolls.iter().any(|(_, settled)| far(settled) > LOOSE * moved + 1.0) {
+            return Err(NotSettled::Loose);
+        }
+        let rest = rolls.iter().position(|(roll, _)| *roll == 0.0).unwrap_or(0);
+        let mut marks = vec![0, rest, rolls.len() - 1];
+        marks.dedup();
+        let (mut shifted, mut hot) = (Vec::new(), Vec::new());
+        for mark in marks {
+            let (roll, settled) = &rolls[mark];
+            if by.engine.shift > 0.0 {
+                let along = |axis: usize| {
+                    let mut shift = Vector::zeros();
+                    shift[axis] = by.engine.shift;
+                    at(*roll, shift, 0.0, Some(settled))
+                };
+                shifted.push((mark, [along(0)?, along(1)?, along(2)?]));
+            }
+            if by.growth != 0.0 {
+                hot.push((mark, at(*roll, Vector::zeros(), by.growth, Some(settled))?));
+            }
+        }
+        Ok(Self { by, rolls, shifted, hot })
+    }
+
+    /// What it was swept by.
+    #[must_use]
+    pub const fn by(&self) -> &SweptBy {
+        &self.by
+    }
+
+    /// The engine's roll and shift at which a joint takes the largest share of what it gives, as far as its errors are in
+    /// proportion to the shift.
+    #[must_use]
+    pub fn worst_of(&self, joint: usize, linkage: &Linkage) -> [Option<(f64, Vector)>; 3] {
+        let most = self.by.engine.shift;
+        let give = linkage.joints()[joint].give;
+        let mut worst: [Option<(f64, f64, Vector)>; 3] = [None; 3];
+        for (at, (roll, settled)) in self.rolls.iter().enumerate() {
+            let now = settled.joints[joint];
+            let near = self.shifted.iter().min_by_key(|(mark, _)| mark.abs_diff(at));
+            let slope = |of: &dyn Fn(&Settled) -> Vector| match near {
+                Some((mark, each)) => {
+                    let base = of(&self.rolls[*mark].1);
+                    Matrix3::from_columns(&[0, 1, 2].map(|axis: usize| (of(&each[axis]) - base) / most))
+                }
+                None => Matrix3::zeros(),
+            };
+            let angle = farthest(now.angle, slope(&|s| s.joints[joint].angle), most);
+            let offset = farthest(now.offset, slope(&|s| s.joints[joint].offset), most);
+            let along = |axial: f64| Vector::new(axial, 0.0, 0.0);
+            let axial = farthest(along(now.axial), slope(&|s| along(s.joints[joint].axial)), most);
+            let shares = [(angle, give.angle), (offset, give.offset), (axial, give.axial)];
+            for (worst, ((size, shift), give)) in worst.iter_mut().zip(shares) {
+                let share = if give > 0.0 { size / give } else { 0.0 };
+                if worst.is_none_or(|(most, ..)| share > most) {
+                    *worst = Some((share, *roll, shift));
+                }
+            }
+        }
+        worst.map(|found| found.map(|(_, roll, shift)| (roll, shift)))
+    }
+}
+
+/// The `s` of length `most` at which `now + slope s` is longest, and how long it is then: the greatest of a convex function on
+/// a ball lies on its skin, and going uphill from both ends of each axis finds it.
+fn farthest(now: Vector, slope: Matrix3<f64>, most: f64) -> (f64, Vector) {
+    let mut best = (now.norm(), Vector::zeros());
+    if most <= 0.0 || slope.norm() <= 0.0 {
+        return best;
+    }
+    let starts = [slope.transpose() * now, Vector::x(), Vector::y(), Vector::z()];
+    for start in starts.into_iter().flat_map(|start| [start, -start]).filter(|start| start.norm() > 1e-12) {
+        let mut shift = start.normalize() * most;
+        for _ in 0..40 {
+            let uphill = slope.transpose() * (now + slope * shift);
+            if uphill.norm() <= 1e-15 {
+                break;
+            }
+            shift = uphill.normalize() * most;
+        }
+        let size = (now + slope * shift).norm();
+        if size > best.0 {
+            best = (size, shift);
+        }
+    }
+    best
+}
+
+/// How a part whose places all lie within `skin` mm of the hull of `hull` moves over all that a chain was swept by, as a
+/// turn about one axis and a shift that holds whatever that leaves; `None` where the part is one with an end of the chain.
+///
+/// Between the steps of the roll a place strays from a straight way by at most its curve times the step squared over 8; the
+/// turn it is held against is as exact there.
+#[must_use]
+pub fn floating(swept: &Swept, linkage: &Linkage, part: usize, hull: &[Point3<f64>], skin: f64) -> Option<Floating> {
+    if !linkage.floats(part) || hull.is_empty() {
+        return None;
+    }
+    let own = |settled: &Settled| settled.parts[part];
+    let engine = |roll: f64, shift: Vector| swept.by.engine_at(roll, shift);
+    let axis = &swept.by.engine.roll;
+    let arm = hull.iter().map(|at| axis.axis.cross(&(at - axis.pivot)).norm()).fold(0.0, f64::max) + skin;
+    let step = swept.rolls.windows(2).map(|pair| pair[1].0 - pair[0].0).fold(0.0, f64::max);
+    let between = CURVES * arm * step * step / 8.0;
+    let seen = |from_engine: bool| {
+        let see = |roll: f64, shift: Vector, settled: &Settled| {
+            if from_engine { engine(roll, shift).inverse() * own(settled) } else { own(settled) }
+        };
+        let still: Vec<(f64, Isometry3<f64>)> =
+            swept.rolls.iter().map(|(roll, settled)| (*roll, see(*roll, Vector::zeros(), settled))).collect();
+        let (turn, per_roll) = best_turn(&still);
+        let stray =
+            still.iter().map(|(roll, pose)| apart(pose, &turn.at(per_roll * roll), hull, skin)).fold(0.0, f64::max);
+        let mut by_shift: f64 = 0.0;
+        for (mark, each) in &swept.shifted {
+            let (roll, pose) = &still[*mark];
+            let most = swept.by.engine.shift;
+            let poses: [Isometry3<f64>; 3] = std::array::from_fn(|axis| {
+                let mut shift = Vector::zeros();
+                shift[axis] = most;
+                see(*roll, shift, &each[axis])
+            });
+            let of = |at: &Point3<f64>| {
+                let response = Matrix3::from_columns(&poses.map(|moved| moved * at - pose * at));
+                response.singular_values().amax()
+            };
+            let turned: f64 = poses.iter().map(|moved| moved.rotation.angle_to(&pose.rotation)).sum();
+            by_shift = by_shift.max(hull.iter().map(of).fold(0.0, f64::max) + turned * skin);
+        }
+        let by_heat = swept.hot.iter().map(|(mark, settled)| {
+            let (roll, pose) = &still[*mark];
+            let hot = see(*roll, Vector::zeros(), settled);
+            // Its own growth, from its middle, beside how it is moved by it.
+            apart(&hot, pose, hull, skin) + span(hull) / 2.0 * swept.by.growth.abs()
+        });
+        let by_heat = by_heat.fold(0.0, f64::max);
+        let shift = stray + between + (by_shift + by_heat) * NOT_QUITE;
+        let far = |pose: &Isometry3<f64>| apart(pose, &Isometry3::identity(), hull, skin);
+        let reach =
+            still.iter().map(|(_, pose)| far(pose)).fold(0.0, f64::max) + between + (by_shift + by_heat) * NOT_QUITE;
+        let Turning { from, to, .. } = swept.by.engine.roll;
+        let [one, other] = [from * per_roll, to * per_roll];
+        let roll = Turning { from: one.min(other), to: one.max(other), ..turn };
+        let per_turn = if per_roll.abs() > 1e-12 { 1.0 / per_roll } else { 0.0 };
+        (Movement { roll, shift, roll_per_turn: per_turn }, reach)
+    };
+    let ((from_body, body), (from_engine, other)) = (seen(false), seen(true));
+    Some(Floating { from_body, from_engine, reach: [body, other] })
+}
+
+/// The turn about one axis that is the pose at the farthest roll but for a slide along that axis, and how many radians it
+/// turns for each radian of roll.
+fn best_turn(poses: &[(f64, Isometry3<f64>)]) -> (Turning, f64) {
+    let none = Turning { pivot: Point3::origin(), axis: Vector::x_axis(), from: 0.0, to: 0.0 };
+    let Some((roll, pose)) = poses.iter().max_by(|p, q| p.0.abs().total_cmp(&q.0.abs())) else { return (none, 0.0) };
+    let turned = pose.rotation.scaled_axis();
+    let angle = turned.norm();
+    if angle < 1e-7 || roll.abs() < 1e-9 {
+        return (none, 0.0);
+    }
+    let axis = Unit::new_normalize(turned);
+    let shift = pose.translation.vector;
+    let across = shift - axis.into_inner() * shift.dot(&axis);
+    let pivot = (across + axis.cross(&across) / (angle / 2.0).tan()) / 2.0;
+    (Turning { pivot: Point3::from(pivot), axis, from: 0.0, to: 0.0 }, angle / roll)
+}
+
+/// How far apart two poses bring a place within `skin` mm of a hull, at most.
+fn apart(one: &Isometry3<f64>, other: &Isometry3<f64>, hull: &[Point3<f64>], skin: f64) -> f64 {
+    let far = hull.iter().map(|at| (one * at - other * at).norm()).fold(0.0, f64::max);
+    far + one.rotation.angle_to(&other.rotation) * skin
+}
+
+/// Twice the distance from a hull's middle to its farthest corner, in mm.
+fn span(hull: &[Point3<f64>]) -> f64 {
+    let middle = Point3::from(hull.iter().map(|at| at.coords).sum::<Vector>() / hull.len() as f64);
+    2.0 * hull.iter().map(|at| (at - middle).norm()).fold(0.0, f64::max)
+}

@@ -1,9 +1,10 @@
 //! What is compiled into the binary.
 
 use nook_core::Job;
+use nook_core::join::JointPart;
 use nook_core::measure::ComponentDesign;
 use nook_core::stock::Catalogue;
-use nook_formats::{CatalogueError, JobFileError, read_catalogue, read_component_designs, read_job};
+use nook_formats::{CatalogueError, JobFileError, read_catalogue, read_component_designs, read_job, read_joint_parts};
 
 const TUBE: &str = include_str!("../../../catalogue/tube.toml");
 const DEMO: &str = include_str!("../../../demo/pellow-van.json");
@@ -13,6 +14,11 @@ const DEMO_SCAN: &[u8] = include_bytes!("../../../demo/reservoir.ply");
 /// Boxes that coolers, radiators and tanks come as.
 pub(crate) fn component_designs() -> Result<Vec<ComponentDesign>, CatalogueError> {
     read_component_designs(include_str!("../../../catalogue/components.toml"))
+}
+
+/// Parts that joints are made with.
+pub(crate) fn joint_parts() -> Result<Vec<JointPart>, CatalogueError> {
+    read_joint_parts(include_str!("../../../catalogue/joints.toml"))
 }
 
 /// The catalogue.

@@ -1,5 +1,6 @@
 //! The catalogue of what can be bought.
 
+use nook_core::join::JointPart;
 use nook_core::measure::ComponentDesign;
 use nook_core::stock::{Catalogue, TubeError};
 use thiserror::Error;
@@ -27,6 +28,20 @@ struct Designs {
 /// [`CatalogueError::Toml`] where the text is none, or a box is out of range.
 pub fn read_component_designs(text: &str) -> Result<Vec<ComponentDesign>, CatalogueError> {
     Ok(toml::from_str::<Designs>(text)?.components)
+}
+
+#[derive(serde::Deserialize)]
+#[serde(deny_unknown_fields)]
+struct Joints {
+    joints: Vec<JointPart>,
+}
+
+/// Reads the parts that joints are made with.
+///
+/// # Errors
+/// [`CatalogueError::Toml`] where the text is none, or a figure is out of range.
+pub fn read_joint_parts(text: &str) -> Result<Vec<JointPart>, CatalogueError> {
+    Ok(toml::from_str::<Joints>(text)?.joints)
 }
 
 /// Reads a catalogue and checks every tube in it.

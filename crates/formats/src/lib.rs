@@ -20,7 +20,7 @@ mod template_svg;
 
 pub use bay_model::{ModelError, Part, bay_glb, bay_stl};
 pub use bracket_svg::bracket_svg;
-pub use catalogue_toml::{CatalogueError, read_catalogue, read_component_designs};
+pub use catalogue_toml::{CatalogueError, read_catalogue, read_component_designs, read_joint_parts};
 pub use cut_list_csv::cut_list_csv;
 pub use jig_svg::jig_svg;
 pub use job_file::{JobFileError, LARGEST_JOB_FILE, job_schema, read_job, write_job};

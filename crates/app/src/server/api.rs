@@ -1,5 +1,6 @@
 //! The description of the API, and what it serves of itself.
 
+use nook_core::join::JointPart;
 use nook_core::measure::ComponentDesign;
 use nook_core::stock::Catalogue;
 use rocket::serde::json::Json;
@@ -44,6 +45,7 @@ macro_rules! endpoints {
 endpoints! {
     api::catalogue,
     api::component_designs,
+    api::joint_parts,
     jobs::list,
     jobs::create,
     jobs::upload,
@@ -130,6 +132,14 @@ pub(super) fn catalogue(catalogue: &State<Catalogue>) -> Json<Catalogue> {
 #[get("/catalogue/components")]
 pub(super) fn component_designs(designs: &State<Vec<ComponentDesign>>) -> Json<Vec<ComponentDesign>> {
     Json(designs.inner().clone())
+}
+
+/// Parts that joints are made with: one is kept whole in the job that takes it.
+#[utoipa::path(get, path = "/api/catalogue/joints", tag = "stock", operation_id = "loadJointParts",
+    responses((status = 200, body = [JointPart])))]
+#[get("/catalogue/joints")]
+pub(super) fn joint_parts(parts: &State<Vec<JointPart>>) -> Json<Vec<JointPart>> {
+    Json(parts.inner().clone())
 }
 
 #[cfg(test)]

@@ -32,6 +32,7 @@ use std::ops::ControlFlow;
 use std::path::Path;
 use std::sync::{Arc, Mutex, PoisonError};
 
+use nook_core::join::JointPart;
 use nook_core::measure::ComponentDesign;
 use nook_core::stock::Catalogue;
 use nook_devices::{Faults, Kind, NamedInstrument, StandIn, serve_stand_ins};
@@ -96,7 +97,8 @@ pub(crate) fn serve(
         let first = jobs.iter().find(|job| demo && job.unreadable.is_none()).map(|job| format!("/jobs/{}", job.id));
         let page = first.unwrap_or_default();
         let hub = Hub::start(&instruments_at(demo, instruments).await?, &store);
-        let rocket = rocket(port, front_end, store.clone(), (catalogue, designs), hub);
+        let joints = built_in::joint_parts().map_err(|error| ServeError::BuiltIn(error.to_string()))?;
+        let rocket = rocket(port, front_end, store.clone(), (catalogue, designs, joints), hub);
         let served = rocket.attach(open_front(front, format!("http://127.0.0.1:{port}{page}"))).launch().await;
         store.close().await;
         served.map(drop).map_err(|error| ServeError::Rocket(Box::new(error)))
@@ -142,7 +144,7 @@ fn rocket(
     port: u16,
     front_end: FrontEnd,
     store: Store,
-    (catalogue, designs): (Catalogue, Vec<ComponentDesign>),
+    (catalogue, designs, joints): (Catalogue, Vec<ComponentDesign>, Vec<JointPart>),
     hub: Arc<Hub>,
 ) -> Rocket<Build> {
     let config = Config {
@@ -158,6 +160,7 @@ fn rocket(
         .manage(front_end)
         .manage(catalogue)
         .manage(designs)
+        .manage(joints)
         .manage(hub)
         .manage(meshes::Meshes::default())
         .manage(rack::Racks::default())

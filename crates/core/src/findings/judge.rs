@@ -1,12 +1,12 @@
 //! Looking a run over: its path, how its bends are made, and every problem.
 
-use super::Problem;
+use super::{Problem, Severity};
 use crate::assembly::Assembly;
 use crate::join::{BELLOWS, JointKind, LEAST_HUMP, SizeMatch, widest_gap};
 use crate::measure::{End, EndForm};
 use crate::part_ref::PartRef;
 use crate::route::{BendMake, PieEnds, ResolvedMake, least_between_bends, least_throat, ways};
-use crate::route::{Joint, ResolvedRun};
+use crate::route::{Joint, JointAnchor, JointId, ResolvedRun, joint_needs};
 use crate::stock::Duty;
 use nook_geometry::Path;
 use nook_geometry::units::{OutsideDiameter, SeamCount};
@@ -84,6 +84,17 @@ fn judge_joint(run: &ResolvedRun, end: End, problems: &mut Vec<(PartRef, Problem
         }
     }
     judge_kind(run, joint, run.gap(end), place, problems);
+}
+
+/// Why a kind of joint may not be on a pipe at all, whatever its place: its heat, its pressure, what it is for; `None` where it
+/// may.
+#[must_use]
+pub fn refused_kind(run: &ResolvedRun, kind: JointKind) -> Option<Problem> {
+    let joint = Joint::new(JointId(0), JointAnchor::End { end: End::A }, kind);
+    let gap = joint_needs(run, &joint).gap;
+    let mut problems = Vec::new();
+    judge_kind(run, &joint, gap, PartRef::Run { run: run.id }, &mut problems);
+    problems.into_iter().map(|(_, problem)| problem).find(|problem| problem.severity() == Severity::Error)
 }
 
 /// What a joint must be wherever it stands: its gap, its heat, its pressure, its part.

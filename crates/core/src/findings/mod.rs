@@ -23,7 +23,7 @@ pub use finding::{Finding, FindingKind, Remedy, Severity};
 pub(crate) use held::held_and_reached;
 pub use held::{holding, parting_force};
 pub(crate) use hot::hot_hoses;
-pub use judge::{Assessment, assess};
+pub use judge::{Assessment, assess, refused_kind};
 pub use lack::stops;
 pub(crate) use locks::{LOCK_HOLDS, locks_let_go};
 pub(crate) use measuring::{job_names, measuring, not_in_place};

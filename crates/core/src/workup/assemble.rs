@@ -2,8 +2,8 @@
 
 use super::bend::{BendGiven, lra};
 use super::{
-    BendWorkup, ClearanceWorkup, CuttingWorkup, EndWorkup, FlowWorkup, JointFigures, JointWorkup, LockWorkup,
-    PieceWorkup, SectionWorkup, StraightWorkup, Totals, Workup,
+    BendWorkup, ClearanceWorkup, CuttingWorkup, EndWorkup, FlowWorkup, JointFigures, JointWorkup, KindOffer,
+    LockWorkup, PieceWorkup, SectionWorkup, StraightWorkup, Totals, Workup,
 };
 use crate::assembly::{Assembly, Figures, JointUse, Moves};
 use crate::cut::{Piece, PieceId, cut_plan};
@@ -143,6 +143,7 @@ pub fn workup_given(job: &Job, id: RunId, given: &Given<'_>) -> Result<Workup, E
             .and_then(|((tube, figures), pipe)| FlowWorkup::of(run, pipe, tube.length(), figures.sawn)),
         over: pipe.map_or_else(Vec::new, |pipe| pipe.over(run)),
         joints: pipe.map_or_else(Vec::new, |pipe| joints(run, pipe, &figured)),
+        kinds: KindOffer::all(run),
         sections: pipe.zip(moves.as_ref()).map_or_else(Vec::new, |(pipe, moves)| SectionWorkup::all(pipe, moves)),
         locks: locks(run),
         straights,

@@ -4,12 +4,13 @@ use serde::Serialize;
 use utoipa::ToSchema;
 
 use crate::assembly::{JointUse, SeatedJoint};
-use crate::findings::{holding, parting_force};
-use crate::join::{Give, JointPart};
+use crate::findings::{holding, parting_force, refused_kind};
+use crate::join::{Give, JointKind, JointPart, JointSpec};
+use crate::part_ref::PartRef;
 use crate::reach::Reach;
 use crate::route::ResolvedRun;
 use nook_geometry::Triple;
-use nook_geometry::units::Measure;
+use nook_geometry::units::{DualUnitText, Measure};
 
 /// What a joint is, gives and takes.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
@@ -68,6 +69,32 @@ pub struct ScrewWorkup {
     pub held: bool,
     /// What hand and tool have left beyond the room they need, up to 30; below 0 they do not get there.
     pub spare: Measure,
+}
+
+/// A kind of joint that a pipe may have, or why it may not.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct KindOffer {
+    /// The kind.
+    pub kind: JointKind,
+    /// What it would give: degrees, and mm.
+    pub give: Give,
+    /// Whether it can stand between two ends of the tube.
+    pub along: bool,
+    /// Why it may not be on this pipe; nothing where it may.
+    pub refused: Option<DualUnitText>,
+}
+
+impl KindOffer {
+    /// Every kind for a run.
+    pub(super) fn all(run: &ResolvedRun) -> Vec<Self> {
+        let offer = |kind: JointKind| Self {
+            kind,
+            give: JointSpec::usual(kind, run.tube.od()).give,
+            along: kind.stands_along(),
+            refused: refused_kind(run, kind).map(|problem| problem.words(run, PartRef::Run { run: run.id })),
+        };
+        JointKind::ALL.into_iter().map(offer).collect()
+    }
 }
 
 impl JointFigures {

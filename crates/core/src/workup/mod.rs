@@ -41,7 +41,7 @@ pub use help::HelpWorkup;
 pub use instruments::InstrumentsWorkup;
 pub use jig::{JigCheck, JigPost, JigWorkup, jig};
 pub use joint::JointWorkup;
-pub use joint_figures::{GiveTaken, JointFigures, ScrewWorkup};
+pub use joint_figures::{GiveTaken, JointFigures, KindOffer, ScrewWorkup};
 pub use json::{ToJson, as_json};
 pub use pipe::{PipeRides, PipeWorkup};
 pub use placing::{
@@ -109,6 +109,8 @@ pub struct Workup {
     pub over: Vec<Over>,
     /// Joints between its ends, from A.
     pub joints: Vec<JointWorkup>,
+    /// Every kind of joint, and why it may not be on this pipe where it may not.
+    pub kinds: Vec<KindOffer>,
     /// Rigid sections between its joints, from A; empty where the way does not join the ports.
     pub sections: Vec<SectionWorkup>,
     /// What is locked of its way, and by how much each is off.

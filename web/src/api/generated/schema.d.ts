@@ -38,6 +38,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/catalogue/joints": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Parts that joints are made with: one is kept whole in the job that takes it. */
+        get: operations["loadJointParts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/instruments": {
         parameters: {
             query?: never;
@@ -1641,11 +1658,7 @@ export interface components {
             /** @description Straight tube needed for seat and bead. */
             straight_needed: components["schemas"]["Measure"];
             straight_have?: components["schemas"]["Measure"] | null;
-            /**
-             * Format: double
-             * @description Force that pushes the joint apart at working pressure, in N.
-             */
-            thrust_n: number;
+            figures?: components["schemas"]["JointFigures"] | null;
             /** @description Where the tube ends, in mm, vehicle axes. */
             tube_end: components["schemas"]["Triple"];
         };
@@ -1799,7 +1812,7 @@ export interface components {
          * @description What sort of finding it is. What decides by findings goes by this, never by their words.
          * @enum {string}
          */
-        FindingKind: "no_route" | "no_way_taken" | "does_not_join" | "negative_straight" | "short_straight" | "short_seat" | "short_room" | "thin_throat" | "tight_bend" | "saw_too_far" | "sizes_differ" | "needless_reducer" | "hose_on_metal" | "wide_gap" | "end_step" | "fouls" | "too_near" | "gap_unknown" | "hose_near_heat" | "stiff" | "beyond_gaps" | "lock_let_go" | "not_fixed" | "two_answers" | "readings_disagree" | "size_mistaken" | "not_in_place" | "cut_otherwise" | "things_foul" | "things_too_near" | "things_as_measured" | "face_hidden" | "off_centre" | "not_level" | "air_goes_round" | "no_hand_room" | "scrapes" | "lifted_by_mounts" | "sways" | "hold_unknown" | "bracket_fouls" | "bolt_in_boss";
+        FindingKind: "no_route" | "no_way_taken" | "does_not_join" | "negative_straight" | "short_straight" | "short_seat" | "short_room" | "thin_throat" | "tight_bend" | "saw_too_far" | "sizes_differ" | "needless_reducer" | "hose_on_metal" | "wide_gap" | "end_step" | "fouls" | "too_near" | "gap_unknown" | "hose_near_heat" | "stiff" | "over_give" | "hangs_loose" | "joint_too_hot" | "joint_pressure" | "not_for_this" | "part_size" | "narrow_gap" | "not_reached" | "pushed_apart" | "lock_let_go" | "not_fixed" | "two_answers" | "readings_disagree" | "size_mistaken" | "not_in_place" | "cut_otherwise" | "things_foul" | "things_too_near" | "things_as_measured" | "face_hidden" | "off_centre" | "not_level" | "air_goes_round" | "no_hand_room" | "scrapes" | "lifted_by_mounts" | "sways" | "hold_unknown" | "bracket_fouls" | "bolt_in_boss";
         /** @description A bend of a pattern. */
         FlatBendWorkup: {
             /** @description Its middle line, from the end at the component. */
@@ -1958,6 +1971,54 @@ export interface components {
         };
         /** @description the girth, mm */
         Girth: number;
+        /** @description What a joint takes while running, over and above how it was fitted: up to so much each way. */
+        Give: {
+            /**
+             * Format: double
+             * @description Between the axes of the two sides, in degrees.
+             */
+            angle: number;
+            /**
+             * Format: double
+             * @description Of one side's end beside the other's axis, in mm.
+             */
+            offset: number;
+            /**
+             * Format: double
+             * @description Along that axis, in mm.
+             */
+            axial: number;
+        };
+        /** @description what a joint bends, degrees */
+        GiveAngle: number;
+        /** @description what a joint gives, mm */
+        GiveLength: number;
+        /** @description What a joint takes of its give at its worst. */
+        GiveTaken: {
+            /**
+             * Format: double
+             * @description Between the two axes, in degrees.
+             */
+            angle: number;
+            /** @description Sideways, in mm. */
+            offset: components["schemas"]["Measure"];
+            /** @description Along, apart above 0, in mm. */
+            axial: components["schemas"]["Measure"];
+            /**
+             * Format: double
+             * @description The largest of the three as a share of what it gives: 1 is all of it. Nothing where it may not move that way at all.
+             */
+            share?: number | null;
+            /**
+             * Format: double
+             * @description The engine's roll then, in degrees.
+             */
+            roll: number;
+            /** @description The engine's shift then, in mm. */
+            shift: components["schemas"]["Triple"];
+            /** @description Whether the pipe is hot then. */
+            hot: boolean;
+        };
         /** @description How a component stands over the ground. */
         GroundWorkup: {
             /** @description Over flat ground, the wheels at full bump. */
@@ -2326,6 +2387,10 @@ export interface components {
             kind: components["schemas"]["JointKind"];
             gap?: components["schemas"]["Gap"] | null;
             seat?: components["schemas"]["Seat"] | null;
+            part?: components["schemas"]["JointPart"] | null;
+            clock?: components["schemas"]["Rotation"] | null;
+            /** @description Whether a tie between the two sides holds it against pressure. */
+            tied?: boolean;
         };
         /** @description A place that survives what is done to the route. */
         JointAnchor: {
@@ -2362,6 +2427,51 @@ export interface components {
             seat?: components["schemas"]["Seat"] | null;
             /** @enum {string} */
             set: "seat";
+        } | {
+            part?: components["schemas"]["JointPart"] | null;
+            /** @enum {string} */
+            set: "part";
+        } | {
+            /** @description Whether. */
+            tied: boolean;
+            /** @enum {string} */
+            set: "tied";
+        } | {
+            clock?: components["schemas"]["Rotation"] | null;
+            /** @enum {string} */
+            set: "clock";
+        };
+        /** @description What a joint is, gives and takes. */
+        JointFigures: {
+            /** @description What it gives while running: degrees, and mm. */
+            give: components["schemas"]["Give"];
+            takes?: components["schemas"]["GiveTaken"] | null;
+            /** @description How far it stands out all round beyond the tube. */
+            stands_out: components["schemas"]["Measure"];
+            screw?: components["schemas"]["ScrewWorkup"] | null;
+            /**
+             * Format: double
+             * @description Pressure it bears in bar; nothing where none is told.
+             */
+            bar?: number | null;
+            /**
+             * Format: double
+             * @description Heat it bears in degrees Celsius; nothing for metal.
+             */
+            celsius?: number | null;
+            /**
+             * Format: double
+             * @description Force that pushes it apart at working pressure, in N.
+             */
+            thrust_n: number;
+            /**
+             * Format: double
+             * @description Force up to which it holds, in N; nothing where metal locks it.
+             */
+            holds_n?: number | null;
+            /** @description Whether a tie across it holds it. */
+            tied: boolean;
+            part?: components["schemas"]["JointPart"] | null;
         };
         /**
          * Format: int32
@@ -2369,10 +2479,31 @@ export interface components {
          */
         JointId: number;
         /**
-         * @description How two tube ends, or a tube and a port, are joined.
+         * @description How two tube ends, or a tube and a port, are joined. Figures of each are in [`super::JointSpec`].
          * @enum {string}
          */
-        JointKind: "coupler" | "reducer" | "butt";
+        JointKind: "coupler" | "hump" | "reducer" | "v_band" | "v_band_seal" | "sleeve" | "rigid_clamp" | "flange" | "slip" | "bellows" | "butt";
+        /**
+         * @description A part a joint is made with, from a catalogue or of the builder's own. It is kept in the job whole, so that the job
+         *     opens alike where the catalogue is another. What it does not say is as usual for its kind, see [`super::JointSpec`].
+         */
+        JointPart: {
+            /** @description What the shelf label says. */
+            name: components["schemas"]["Name"];
+            /** @description What it is. */
+            kind: components["schemas"]["JointKind"];
+            od?: components["schemas"]["OutsideDiameter"] | null;
+            give_angle?: components["schemas"]["GiveAngle"] | null;
+            give_offset?: components["schemas"]["GiveLength"] | null;
+            give_axial?: components["schemas"]["GiveLength"] | null;
+            gap?: components["schemas"]["Gap"] | null;
+            straight?: components["schemas"]["Straight"] | null;
+            stands_out?: components["schemas"]["StandsOut"] | null;
+            screw_out?: components["schemas"]["StandsOut"] | null;
+            bar?: components["schemas"]["Pressure"] | null;
+            celsius?: components["schemas"]["Temperature"] | null;
+            price?: components["schemas"]["Price"] | null;
+        };
         /** @description A joint between the ends. Stations in mm along the tube's centre line, from the tube's end at A. */
         JointWorkup: {
             /** @description Which. */
@@ -2401,17 +2532,13 @@ export interface components {
             seat: components["schemas"]["Measure"];
             /** @description Straight tube needed on each side for seat and bead. */
             straight_needed: components["schemas"]["Measure"];
-            /** @description What the hose is cut to. */
-            hose: components["schemas"]["Measure"];
-            /** @description Outside diameter of the hose. */
+            hose?: components["schemas"]["Measure"] | null;
+            /** @description Outside diameter of the hose, or of what stands furthest out. */
             hose_od: components["schemas"]["Measure"];
             /** @description By how much the straight is too short for all that is on it; 0 where it is not. */
             short: components["schemas"]["Measure"];
-            /**
-             * Format: double
-             * @description Force that pushes it apart at working pressure, in N.
-             */
-            thrust_n: number;
+            /** @description What it gives and takes, and how it is reached and held. */
+            figures: components["schemas"]["JointFigures"];
         };
         /** @description Something a pipe must not touch. */
         KeepOut: {
@@ -2591,6 +2718,16 @@ export interface components {
         };
         /** @description the kerf, mm */
         Kerf: number;
+        /** @description A kind of joint that a pipe may have, or why it may not. */
+        KindOffer: {
+            /** @description The kind. */
+            kind: components["schemas"]["JointKind"];
+            /** @description What it would give: degrees, and mm. */
+            give: components["schemas"]["Give"];
+            /** @description Whether it can stand between two ends of the tube. */
+            along: boolean;
+            refused?: components["schemas"]["DualUnitText"] | null;
+        };
         /** @description One step of the work. */
         LabourStep: {
             /** @description What, such as `saw 7 times`. */
@@ -3178,10 +3315,10 @@ export interface components {
             to: components["schemas"]["Triple"];
         };
         /**
-         * @description What something over a tube is.
+         * @description What something over the tube is.
          * @enum {string}
          */
-        OverKind: "hose" | "clamp" | "flange";
+        OverKind: "hose" | "clamp" | "flange" | "band" | "screw" | "flexible";
         Pair: [
             number,
             number
@@ -3768,6 +3905,8 @@ export interface components {
             /** @description What the edit would make, in order. */
             made: components["schemas"]["PartRef"][];
         };
+        /** @description a price, in money */
+        Price: number;
         /** @description What a client is told when something is refused or fails. */
         Problem: {
             /** @description Names the kind of problem, such as `/problems/moved-on`. */
@@ -4343,6 +4482,20 @@ export interface components {
             /** @description Why it is not in place yet. */
             problem?: string | null;
         };
+        /** @description A screw, bolt or latch. */
+        ScrewWorkup: {
+            /** @description How far it stands out beyond the tube. */
+            out: components["schemas"]["Measure"];
+            /**
+             * Format: double
+             * @description Its clock in degrees from up, right-handed about the direction of travel.
+             */
+            clock: number;
+            /** @description Whether somebody holds it there. */
+            held: boolean;
+            /** @description What hand and tool have left beyond the room they need, up to 30; below 0 they do not get there. */
+            spare: components["schemas"]["Measure"];
+        };
         /**
          * Format: int32
          * @description How many welded seams a bend is made with: 1 to 20.
@@ -4355,6 +4508,30 @@ export interface components {
         SearchStep: "legs" | "ways" | "shapes" | "turns";
         /** @description the hose seat, mm */
         Seat: number;
+        /** @description A turn of a section about one axis, in step with the engine's roll. */
+        SectionTurn: {
+            /** @description A point on the axis, in mm, vehicle axes. */
+            pivot: components["schemas"]["Triple"];
+            /** @description The axis. */
+            axis: components["schemas"]["Triple"];
+            /**
+             * Format: double
+             * @description How many degrees it turns for each degree of the engine's roll, right-handed.
+             */
+            per_roll: number;
+            /** @description How far it may lie beside that: the engine's shift as it takes it, and what heat and a slide along the axis add. */
+            beside: components["schemas"]["Measure"];
+        };
+        /** @description A rigid section between two joints. Stations in mm along the tube, from its end at A. */
+        SectionWorkup: {
+            /** @description Where it begins. */
+            from: components["schemas"]["Measure"];
+            /** @description Where it ends. */
+            to: components["schemas"]["Measure"];
+            /** @description What it rides on. */
+            rides: components["schemas"]["PipeRides"];
+            turns?: components["schemas"]["SectionTurn"] | null;
+        };
         /** @description Three readings that fix a point. */
         SetBy: {
             /** @description Each of them. */
@@ -4609,6 +4786,8 @@ export interface components {
             /** @description Whether somebody chose it. */
             ramp_chosen: boolean;
         };
+        /** @description how far it stands out, mm */
+        StandsOut: number;
         /** @description How one step of a run stands. */
         StepStanding: {
             /** @description Which step. */
@@ -5251,6 +5430,10 @@ export interface components {
             over: components["schemas"]["Over"][];
             /** @description Joints between its ends, from A. */
             joints: components["schemas"]["JointWorkup"][];
+            /** @description Every kind of joint, and why it may not be on this pipe where it may not. */
+            kinds: components["schemas"]["KindOffer"][];
+            /** @description Rigid sections between its joints, from A; empty where the way does not join the ports. */
+            sections: components["schemas"]["SectionWorkup"][];
             /** @description What is locked of its way, and by how much each is off. */
             locks: components["schemas"]["LockWorkup"][];
             totals?: components["schemas"]["Totals"] | null;
@@ -5350,6 +5533,10 @@ export type FreedomWorkup = components['schemas']['FreedomWorkup'];
 export type Gap = components['schemas']['Gap'];
 export type GapWorkup = components['schemas']['GapWorkup'];
 export type Girth = components['schemas']['Girth'];
+export type Give = components['schemas']['Give'];
+export type GiveAngle = components['schemas']['GiveAngle'];
+export type GiveLength = components['schemas']['GiveLength'];
+export type GiveTaken = components['schemas']['GiveTaken'];
 export type GroundWorkup = components['schemas']['GroundWorkup'];
 export type HandRoom = components['schemas']['HandRoom'];
 export type HandWorkup = components['schemas']['HandWorkup'];
@@ -5376,8 +5563,10 @@ export type JoinEdit = components['schemas']['JoinEdit'];
 export type Joint = components['schemas']['Joint'];
 export type JointAnchor = components['schemas']['JointAnchor'];
 export type JointChange = components['schemas']['JointChange'];
+export type JointFigures = components['schemas']['JointFigures'];
 export type JointId = components['schemas']['JointId'];
 export type JointKind = components['schemas']['JointKind'];
+export type JointPart = components['schemas']['JointPart'];
 export type JointWorkup = components['schemas']['JointWorkup'];
 export type KeepOut = components['schemas']['KeepOut'];
 export type KeepOutChange = components['schemas']['KeepOutChange'];
@@ -5387,6 +5576,7 @@ export type KeepOutShape = components['schemas']['KeepOutShape'];
 export type KeepOutWorkup = components['schemas']['KeepOutWorkup'];
 export type KeptRoute = components['schemas']['KeptRoute'];
 export type Kerf = components['schemas']['Kerf'];
+export type KindOffer = components['schemas']['KindOffer'];
 export type LabourStep = components['schemas']['LabourStep'];
 export type Lead = components['schemas']['Lead'];
 export type LegConstraint = components['schemas']['LegConstraint'];
@@ -5460,6 +5650,7 @@ export type Preset = components['schemas']['Preset'];
 export type Press = components['schemas']['Press'];
 export type Pressure = components['schemas']['Pressure'];
 export type Preview = components['schemas']['Preview'];
+export type Price = components['schemas']['Price'];
 export type Problem = components['schemas']['Problem'];
 export type RackBend = components['schemas']['RackBend'];
 export type RackRod = components['schemas']['RackRod'];
@@ -5497,9 +5688,12 @@ export type ScanNews = components['schemas']['ScanNews'];
 export type ScanStep = components['schemas']['ScanStep'];
 export type ScanUnit = components['schemas']['ScanUnit'];
 export type ScanWorkup = components['schemas']['ScanWorkup'];
+export type ScrewWorkup = components['schemas']['ScrewWorkup'];
 export type SeamCount = components['schemas']['SeamCount'];
 export type SearchStep = components['schemas']['SearchStep'];
 export type Seat = components['schemas']['Seat'];
+export type SectionTurn = components['schemas']['SectionTurn'];
+export type SectionWorkup = components['schemas']['SectionWorkup'];
 export type SetBy = components['schemas']['SetBy'];
 export type SetKind = components['schemas']['SetKind'];
 export type SetPoint = components['schemas']['SetPoint'];
@@ -5524,6 +5718,7 @@ export type Spot = components['schemas']['Spot'];
 export type Spread = components['schemas']['Spread'];
 export type Stance = components['schemas']['Stance'];
 export type StanceWorkup = components['schemas']['StanceWorkup'];
+export type StandsOut = components['schemas']['StandsOut'];
 export type StepStanding = components['schemas']['StepStanding'];
 export type StepState = components['schemas']['StepState'];
 export type Straight = components['schemas']['Straight'];
@@ -5638,6 +5833,61 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ComponentDesign"][];
+                };
+            };
+            /** @description Asked by a page of another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked under another name than this server's */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server failed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the data folder is gone; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    loadJointParts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JointPart"][];
                 };
             };
             /** @description Asked by a page of another site */

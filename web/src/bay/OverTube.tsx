@@ -1,13 +1,21 @@
-import type { Over, Workup } from '../api/generated/schema';
+import type { BayWorkup, Over, Workup } from '../api/generated/schema';
 import { samePart, useBench } from '../kit/bench';
 import { token } from '../theme';
+import { MovingSection } from './MovingSection';
 import { matcap } from './matcaps';
 import { RoundBar } from './RoundBar';
 
 /** Hoses, clamps and flanges over the tube, as thick as they are cleared. */
-export function OverTube({ workup }: { workup: Workup }) {
+export function OverTube({ workup, bay }: { workup: Workup; bay: BayWorkup | undefined }) {
   return workup.over.map((over) => (
-    <Bar key={`${JSON.stringify(over.of)} ${over.what} ${over.from.join(' ')}`} over={over} />
+    <MovingSection
+      key={`${JSON.stringify(over.of)} ${over.what} ${over.from.join(' ')}`}
+      bay={bay}
+      section={workup.sections[over.section]}
+      index={over.section}
+    >
+      <Bar over={over} />
+    </MovingSection>
   ));
 }
 

@@ -1,8 +1,9 @@
 import type { ThreeEvent } from '@react-three/fiber';
 import { useEffect, useMemo } from 'react';
-import type { PartRef, PieceWorkup, SolidWorkup, Workup } from '../api/generated/schema';
+import type { BayWorkup, PartRef, PieceWorkup, SolidWorkup, Workup } from '../api/generated/schema';
 import { samePart, useBench } from '../kit/bench';
 import { token } from '../theme';
+import { MovingSection } from './MovingSection';
 import { matcap } from './matcaps';
 import { pieceGeometry, seamGeometry } from './pieceGeometry';
 
@@ -10,24 +11,34 @@ const PIPE = { blocks: true, pipe: true };
 
 interface Props {
   workup: Workup;
+  bay: BayWorkup | undefined;
   /** Whether a click picks the sawn piece and not the straight or bend it is part of. */
   pickPieces: boolean;
 }
 
 /** The pipe as its pieces, pies as pies, with the seams between them. */
-export function Pipe({ workup, pickPieces }: Props) {
+export function Pipe({ workup, bay, pickPieces }: Props) {
   const { selected, press } = useBench();
   const pieces = useMemo(
     () => workup.pieces.map((piece) => ({ piece, parts: stretches(piece) })),
     [workup.pieces],
   );
+  // Beyond a gap the next section begins.
+  const sections = useMemo(() => {
+    let section = 0;
+    return workup.pieces.map((piece, index) => {
+      if (index > 0 && !touches(workup.pieces[index - 1], piece)) section += 1;
+      return section;
+    });
+  }, [workup.pieces]);
   return (
     <group userData={PIPE}>
-      {pieces.flatMap(({ piece, parts }, index) => {
+      {pieces.map(({ piece, parts }, index) => {
         const mine: PartRef = { part: 'piece', run: workup.run, piece: piece.piece };
-        if (piece.centre.mm <= 0) return [];
+        if (piece.centre.mm <= 0) return null;
+        const section = sections[index] ?? 0;
         // A piece is drawn part by part: one that is bent is of several.
-        return parts.map(({ part, solids }, place) => (
+        const drawn = parts.map(({ part, solids }, place) => (
           <Stretch
             key={`${piece.name} ${JSON.stringify(part)}`}
             solids={solids}
@@ -40,6 +51,11 @@ export function Pipe({ workup, pickPieces }: Props) {
             }}
           />
         ));
+        return (
+          <MovingSection key={piece.name} bay={bay} section={workup.sections[section]} index={section}>
+            {drawn}
+          </MovingSection>
+        );
       })}
     </group>
   );

@@ -10,6 +10,7 @@ import { DragHandle } from './DragHandle';
 import { EndMark } from './EndMark';
 import { EngineSide } from './EngineSide';
 import { GhostPipe } from './GhostPipe';
+import { JointDrop } from './JointDrop';
 import { KeepOutBody } from './KeepOutBody';
 import type { Pointed } from './labelsOf';
 import type { LitThings } from './lit';
@@ -82,7 +83,8 @@ export function Scene(props: SceneProps) {
       />
     );
   };
-  const rides = bay?.pipes.find((pipe) => pipe.run === workup?.run)?.rides;
+  // The tint is of the pipe as it stands.
+  const still = useBench((bench) => bench.roll === 0 && bench.pose === undefined);
   return (
     <>
       <gridHelper
@@ -107,11 +109,10 @@ export function Scene(props: SceneProps) {
           onPick={(run) => (between ? press({ part: 'run', run }) : onRun(run))}
         />
       )}
-      <EngineSide bay={bay} still={rides !== 'engine'}>
-        {workup && <Pipe workup={workup} pickPieces={pickPieces} />}
-        {workup && <OverTube workup={workup} />}
-        {workup?.air && !measuring && <AirTint air={workup.air} radius={workup.od.mm / 2} />}
-      </EngineSide>
+      {workup && <Pipe workup={workup} bay={bay} pickPieces={pickPieces} />}
+      {workup && <OverTube workup={workup} bay={bay} />}
+      {workup?.air && !measuring && still && <AirTint air={workup.air} radius={workup.od.mm / 2} />}
+      {workup && <JointDrop workup={workup} drawing={drawing} />}
       {!measuring && <NearLines lit={[...lit.keepOuts.values(), ...lit.runs.values()]} />}
       {gap?.is === 'known' && <Dimension line={gap.gap} colour={token.sheet} />}
       {beside.map((way) => (

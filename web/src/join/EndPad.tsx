@@ -6,6 +6,7 @@ import { LengthField } from '../kit/LengthField';
 import { Row } from '../kit/Row';
 import type { Drawing } from '../kit/useDrawing';
 import { jointNames, options } from '../measure/names';
+import { JointFacts } from './JointFacts';
 
 interface Props {
   workup: Workup;
@@ -36,12 +37,17 @@ export function EndPad({ workup, end: which, drawing }: Props) {
         <Choice
           label={`Joint at ${letter}`}
           hideLabel
-          width={160}
+          width={190}
           value={end.joint}
           options={options(jointNames)}
           onChange={(kind) => change({ set: 'kind', kind })}
         />
       </Row>
+      {!end.hose && end.gap.mm > 0 && (
+        <Row name='Takes' aside={sentence(end.gap_reason, unit)}>
+          {figure(end.gap, unit)} {unit}
+        </Row>
+      )}
       {end.hose && (
         <>
           <Row name='Cut the hose' aside='gap and both seats'>
@@ -70,9 +76,15 @@ export function EndPad({ workup, end: which, drawing }: Props) {
           </Row>
         </>
       )}
-      <Row name='Pushed apart' aside={`at ${(workup.bar).toFixed(1)} bar`}>
-        {end.thrust_n.toFixed(0)} N
-      </Row>
+      {end.figures && (
+        <JointFacts
+          workup={workup}
+          kind={end.joint}
+          figures={end.figures}
+          name={`joint ${letter}`}
+          onChange={change}
+        />
+      )}
     </Box>
   );
 }

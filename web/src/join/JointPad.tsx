@@ -1,11 +1,14 @@
 import { Box, Button, Typography } from '@mui/material';
 import type { JointChange, JointWorkup, Workup } from '../api/generated/schema';
 import { figure, length, sentence, useBench } from '../kit/bench';
+import { Choice } from '../kit/Choice';
 import { LengthField } from '../kit/LengthField';
 import { Row } from '../kit/Row';
 import { SetOut } from '../kit/SetOut';
 import type { Drawing } from '../kit/useDrawing';
+import { jointNames, options } from '../measure/names';
 import { token } from '../theme';
+import { JointFacts } from './JointFacts';
 
 interface Props {
   workup: Workup;
@@ -40,21 +43,27 @@ export function JointPad({ workup, joint, drawing }: Props) {
       value: joint.from_end,
       onKeep: place('end'),
     },
-    {
-      name: 'Gap',
+  ];
+  const hose = joint.hose ?? undefined;
+  const chosen = hose !== undefined || joint.kind === 'bellows';
+  if (chosen) {
+    fields.push({
+      name: joint.kind === 'bellows' ? 'Length' : 'Gap',
       aside: sentence(joint.gap_reason, unit),
       label: 'Gap between the tube ends',
       value: joint.gap,
       onKeep: (mm: number) => change({ set: 'gap', gap: mm }),
-    },
-    {
+    });
+  }
+  if (hose) {
+    fields.push({
       name: 'Seat on tube',
       aside: `on each side; ${length(joint.straight_needed, unit)} with the bead`,
       label: 'Seat on each side',
       value: joint.seat,
       onKeep: (mm: number) => change({ set: 'seat', seat: mm }),
-    },
-  ];
+    });
+  }
   const takeOut = async () => {
     if (await drawing.keep({ step: 'join', edit: 'remove_joint', run, joint: joint.joint })) {
       select({ part: 'straight', run, straight: joint.straight });
@@ -65,20 +74,39 @@ export function JointPad({ workup, joint, drawing }: Props) {
       <Typography variant='h1' component='h2'>
         {joint.name}
       </Typography>
-      <Typography variant='body2' color='textSecondary' sx={{ mb: 1 }}>
-        The pipe is parted here: two tubes, each cut square, with a hose over both.
-      </Typography>
+      <Row name='Joint' aside={`tube ${length(workup.od, unit)}`}>
+        <Choice
+          label='Kind of joint'
+          hideLabel
+          width={190}
+          value={joint.kind}
+          options={options(jointNames).filter(([kind]) =>
+            workup.kinds.some((offer) => offer.kind === kind && offer.along),
+          )}
+          onChange={(kind) => change({ set: 'kind', kind })}
+        />
+      </Row>
       {fields.map(({ name, aside, label, value, onKeep }) => (
         <Row key={label} name={name} aside={aside}>
           <LengthField direct label={label} hideLabel value={value} onKeep={onKeep} />
         </Row>
       ))}
-      <Row name='Cut the hose' aside='gap and both seats'>
-        {figure(joint.hose, unit)} {unit}
-      </Row>
-      <Row name='Pushed apart' aside={`at ${workup.bar.toFixed(1)} bar`}>
-        {joint.thrust_n.toFixed(0)} N
-      </Row>
+      {hose ? (
+        <Row name='Cut the hose' aside='gap and both seats'>
+          {figure(hose, unit)} {unit}
+        </Row>
+      ) : (
+        <Row name='Takes' aside={sentence(joint.gap_reason, unit)}>
+          {figure(joint.gap, unit)} {unit}
+        </Row>
+      )}
+      <JointFacts
+        workup={workup}
+        kind={joint.kind}
+        figures={joint.figures}
+        name={joint.name}
+        onChange={change}
+      />
       <Box sx={{ py: 0.75, borderTop: `1px solid ${token.hairline}` }}>
         <Button variant='outlined' onClick={() => void takeOut()}>
           Take it out

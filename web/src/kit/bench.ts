@@ -1,5 +1,5 @@
 import { create } from 'zustand';
-import type { DualUnitText, Finding, Measure, PartRef, Thing } from '../api/generated/schema';
+import type { DualUnitText, Finding, Measure, PartRef, Thing, Triple } from '../api/generated/schema';
 
 export type Unit = 'mm' | 'in';
 
@@ -34,6 +34,17 @@ export interface Sight {
   against: Thing | undefined;
 }
 
+/** The engine and the sections of a pipe where a joint takes most. */
+export interface Pose {
+  /** The engine's roll in degrees, and its shift in mm. */
+  roll: number;
+  shift: Triple;
+  /** The vehicle's axes and zero as each section has moved. */
+  sections: Triple[][];
+  /** The joint whose worst it is. */
+  of: string;
+}
+
 /** The most things that the distance tool holds. */
 const TWO = 2;
 
@@ -52,6 +63,8 @@ interface Bench {
   beside: number[];
   /** How far the engine is shown rolled, in degrees. */
   roll: number;
+  /** The worst pose of a joint, where one is shown. */
+  pose: Pose | undefined;
   /** The scan that waits for a point to be picked on it. */
   picking: number | undefined;
   picked: Pick | undefined;
@@ -71,6 +84,7 @@ interface Bench {
   setRouteStage: (stage: RouteStage) => void;
   showBeside: (kept: number, on: boolean) => void;
   setRoll: (roll: number) => void;
+  setPose: (pose: Pose | undefined) => void;
   pickOn: (keepOut: number | undefined) => void;
   pick: (picked: Pick | undefined) => void;
 }
@@ -89,6 +103,7 @@ export const useBench = create<Bench>((set) => ({
   routeStage: 'shape',
   beside: [],
   roll: 0,
+  pose: undefined,
   picking: undefined,
   picked: undefined,
   setUnit: (unit) => {
@@ -99,7 +114,7 @@ export const useBench = create<Bench>((set) => ({
   show: ({ part, against }) =>
     set({ selected: part, sight: { part, against: against ?? undefined }, picking: undefined }),
   toggleLayer: (layer) => set(({ layers }) => ({ layers: { ...layers, [layer]: !layers[layer] } })),
-  setPlaying: (playing) => set({ playing, roll: 0 }),
+  setPlaying: (playing) => set({ playing, roll: 0, pose: undefined }),
   setBetween: (between) => set({ between }),
   press: (part) =>
     set(({ between }) => {
@@ -114,7 +129,8 @@ export const useBench = create<Bench>((set) => ({
       const others = beside.filter((one) => one !== kept);
       return { beside: on ? [...others, kept].slice(-3) : others };
     }),
-  setRoll: (roll) => set({ roll }),
+  setRoll: (roll) => set({ roll, pose: undefined }),
+  setPose: (pose) => set({ pose, roll: pose?.roll ?? 0, playing: false }),
   pickOn: (picking) => set({ picking }),
   pick: (picked) => set({ picked, picking: undefined }),
 }));

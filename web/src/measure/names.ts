@@ -41,7 +41,15 @@ export const sideNames: Record<Side, string> = { engine: 'Engine', body: 'Body' 
 
 export const jointNames: Record<JointKind, string> = {
   coupler: 'Straight coupler',
+  hump: 'Hump coupler',
   reducer: 'Reducer',
+  sleeve: 'O-ring sleeve',
+  rigid_clamp: 'Rigid O-ring clamp',
+  v_band: 'V-band, metal',
+  v_band_seal: 'V-band, soft seal',
+  flange: 'Bolted flange',
+  slip: 'Slip joint',
+  bellows: 'Bellows',
   butt: 'Metal to metal',
 };
 

@@ -1,6 +1,15 @@
 import { Box, ButtonBase, Typography } from '@mui/material';
 import { useLayoutEffect, useRef, useState } from 'react';
-import type { BendWorkup, Edit, Finding, JointWorkup, StraightWorkup, Workup } from '../api/generated/schema';
+import type {
+  BendWorkup,
+  Edit,
+  Finding,
+  JointKind,
+  JointWorkup,
+  StraightWorkup,
+  Workup,
+} from '../api/generated/schema';
+import { CARRIED, useAddJoint } from '../join/KindPalette';
 import { length, type Selected, samePart, sentence, useBench } from '../kit/bench';
 import { severityLook } from '../kit/Findings';
 import { dragged } from '../kit/snap';
@@ -127,6 +136,7 @@ function Rod({ drawing, workup, width, showPieces, beside }: RodProps) {
   const { unit, selected, select } = useBench();
   const scale = rodScale(workup, MARGIN, width - MARGIN);
   const drag = useDrag(drawing);
+  const add = useAddJoint(workup, drawing);
   const end = workup.totals?.end_to_end.mm ?? 0;
   const marks = rulerMarks(end, scale.perMm, unit, 46);
   const worst = (place: Selected) =>
@@ -178,6 +188,16 @@ function Rod({ drawing, workup, width, showPieces, beside }: RodProps) {
       width={width}
       height={HEIGHT}
       role='group'
+      onDragOver={(event) => {
+        if (event.dataTransfer.types.includes(CARRIED)) event.preventDefault();
+      }}
+      onDrop={(event) => {
+        const kind = event.dataTransfer.getData(CARRIED) as JointKind | '';
+        if (!kind) return;
+        event.preventDefault();
+        const left = event.currentTarget.getBoundingClientRect().left;
+        void add(kind, (event.clientX - left - scale.x(0)) / scale.perMm);
+      }}
       aria-label={`Parts of ${workup.name} from A to B`}
       style={{ display: 'block', touchAction: 'none', userSelect: 'none' }}
       fontFamily={textFont}

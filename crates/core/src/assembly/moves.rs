@@ -1,6 +1,6 @@
 //! How the rigid sections of a pipe move as the engine does, and what its joints take of that.
 
-use nalgebra::Point3;
+use nalgebra::{Isometry3, Point3};
 
 use super::Assembly;
 use crate::measure::{End, Mounts, Side};
@@ -27,7 +27,7 @@ pub struct Moves {
 }
 
 /// What a joint takes at its worst.
-#[derive(Debug, Clone, Copy, PartialEq)]
+#[derive(Debug, Clone, PartialEq)]
 pub struct JointUse {
     /// Which.
     pub joint: JointId,
@@ -41,6 +41,8 @@ pub struct JointUse {
     pub shift: Vector,
     /// Whether the pipe is hot then.
     pub hot: bool,
+    /// How each section has moved then.
+    pub sections: Vec<Isometry3<f64>>,
 }
 
 impl Assembly {
@@ -181,7 +183,7 @@ impl Moves {
             }
             Some(Err(_)) => Vec::new(),
             None => {
-                let still = [nalgebra::Isometry3::identity(); 2];
+                let still = [Isometry3::identity(); 2];
                 let Ok(hot) = self.linkage.settle(still, free_growth(&self.linkage, self.growth), None) else {
                     return Vec::new();
                 };
@@ -194,7 +196,15 @@ impl Moves {
 
     fn used(&self, index: usize, joint: JointId, at: &Settled, (roll, shift): (f64, Vector), hot: bool) -> JointUse {
         let errors = at.joints[index];
-        JointUse { joint, errors, share: errors.share(&self.linkage.joints()[index].give), roll, shift, hot }
+        JointUse {
+            joint,
+            errors,
+            share: errors.share(&self.linkage.joints()[index].give),
+            roll,
+            shift,
+            hot,
+            sections: at.parts.clone(),
+        }
     }
 
     fn worst(&self, index: usize, joint: JointId, swept: &Swept, engine: &Movement) -> Option<JointUse> {
@@ -208,11 +218,11 @@ impl Moves {
         for (roll, shift) in poses.into_iter().flatten() {
             let Turning { from, to, .. } = engine.roll;
             let place = by.engine_at(roll.clamp(from, to), shift);
-            let outer = by.on_engine.map(|on| if on { place } else { nalgebra::Isometry3::identity() });
+            let outer = by.on_engine.map(|on| if on { place } else { Isometry3::identity() });
             for growth in [0.0, by.growth] {
                 let Ok(settled) = self.linkage.settle(outer, growth, near(roll)) else { continue };
                 let used = self.used(index, joint, &settled, (roll, shift), growth != 0.0);
-                if worst.is_none_or(|worst| used.share > worst.share) {
+                if worst.as_ref().is_none_or(|worst| used.share > worst.share) {
                     worst = Some(used);
                 }
             }

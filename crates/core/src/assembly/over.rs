@@ -25,6 +25,8 @@ pub struct Over {
     /// Middle of its other end.
     #[schema(value_type = Triple)]
     pub to: [f64; 3],
+    /// Which section it goes with as that moves, counted from A.
+    pub section: usize,
     /// On which leg it is, from 0 at A.
     #[serde(skip)]
     pub leg: usize,
@@ -68,7 +70,8 @@ impl Assembly {
                     let [from, to] =
                         stations.map(|station| (travel.straight(station - start).at + aside).coords.into());
                     let (what, of, radius) = (band.what, band.of, band.radius);
-                    all.push(Over { what, of, radius, from, to, leg, stations, aside });
+                    let section = self.section_at(f64::midpoint(stations[0], stations[1]));
+                    all.push(Over { what, of, radius, from, to, section, leg, stations, aside });
                 }
             }
             if let Some(step) = self.whole.legs().get(leg) {
@@ -77,6 +80,13 @@ impl Assembly {
             }
         }
         all
+    }
+
+    /// The section nearest to a station.
+    fn section_at(&self, station: f64) -> usize {
+        let off = |[from, to]: [f64; 2]| (from - station).max(station - to).max(0.0);
+        let each = self.sections().into_iter().map(off).enumerate();
+        each.min_by(|p, q| p.1.total_cmp(&q.1)).map_or(0, |(section, _)| section)
     }
 
     fn bands(&self, run: &ResolvedRun) -> Vec<Band> {

@@ -1,5 +1,6 @@
 //! What a joint is, what it gives and takes, and how it is reached and held; alike for joints at the ends and between them.
 
+use nalgebra::Isometry3;
 use serde::Serialize;
 use utoipa::ToSchema;
 
@@ -56,6 +57,10 @@ pub struct GiveTaken {
     pub shift: [f64; 3],
     /// Whether the pipe is hot then.
     pub hot: bool,
+    /// Where each section is then: unit vectors of its axes, which are the vehicle's at rest, then where the vehicle's zero
+    /// has gone, in mm.
+    #[schema(value_type = Vec<Vec<Triple>>)]
+    pub sections: Vec<[[f64; 3]; 4]>,
 }
 
 /// A screw, bolt or latch.
@@ -121,6 +126,12 @@ impl JointFigures {
     }
 }
 
+fn frame(pose: &Isometry3<f64>) -> [[f64; 3]; 4] {
+    let turn = pose.rotation.to_rotation_matrix().into_inner();
+    let axis = |i: usize| turn.column(i).into_owned().into();
+    [axis(0), axis(1), axis(2), pose.translation.vector.into()]
+}
+
 impl GiveTaken {
     fn of(used: &JointUse) -> Self {
         let [angle, offset, _] = used.errors.sizes();
@@ -132,6 +143,7 @@ impl GiveTaken {
             roll: used.roll.to_degrees(),
             shift: used.shift.into(),
             hot: used.hot,
+            sections: used.sections.iter().map(frame).collect(),
         }
     }
 }

@@ -173,7 +173,7 @@ fn a_job_of_version_4_is_read_and_written_as_the_present_version() {
         }
     }
     let written = write_job(&job).unwrap();
-    assert_eq!(serde_json::from_str::<Value>(&written).unwrap()["version"], json!(6));
+    assert_eq!(serde_json::from_str::<Value>(&written).unwrap()["version"], json!(Job::VERSION));
     assert_eq!(read_job(written.as_bytes()).unwrap(), job);
 }
 
@@ -217,7 +217,7 @@ fn a_job_of_version_3_is_read_and_written_as_the_present_version() {
     let ways = job.runs().iter().flat_map(|run| [&run.route].into_iter().chain(run.kept.iter().map(|kept| &kept.way)));
     assert!(ways.clone().count() > 7 && ways.clone().all(|way| way.joints().len() == 2), "one at each end");
     let written = write_job(&job).unwrap();
-    assert_eq!(serde_json::from_str::<Value>(&written).unwrap()["version"], json!(6));
+    assert_eq!(serde_json::from_str::<Value>(&written).unwrap()["version"], json!(Job::VERSION));
     assert_eq!(read_job(written.as_bytes()).unwrap(), job);
 }
 
@@ -227,7 +227,7 @@ fn a_job_of_version_2_is_read_and_written_as_the_present_version() {
     assert_eq!(job.runs().len(), 2);
     assert!(job.runs().iter().all(|run| run.kept.is_empty() && run.twin.is_none() && run.wishes.is_none()));
     let written = write_job(&job).unwrap();
-    assert_eq!(serde_json::from_str::<Value>(&written).unwrap()["version"], json!(6));
+    assert_eq!(serde_json::from_str::<Value>(&written).unwrap()["version"], json!(Job::VERSION));
     assert_eq!(read_job(written.as_bytes()).unwrap(), job);
 }
 
@@ -237,12 +237,24 @@ fn a_job_of_version_1_is_read_and_written_as_the_present_version() {
     let job = read_job(old).unwrap();
     assert_eq!((job.runs().len(), job.keep_outs().len(), job.datums().len()), (2, 10, 0));
     let written = write_job(&job).unwrap();
-    assert!(written.contains("\"version\": 6"), "{}", &written[..60]);
+    assert!(written.contains(&format!("\"version\": {}", Job::VERSION)), "{}", &written[..60]);
     assert_eq!(read_job(written.as_bytes()).unwrap(), job);
 }
 
 /// A component of version 5 was turned and nothing else: it turns now by its one freedom, and its mouth stands to the micrometre
 /// where that version had it.
+#[test]
+fn joints_of_version_6_are_of_the_kinds_they_were_and_of_no_part() {
+    let job = read_job(include_bytes!("../files/job-version-6.json")).unwrap();
+    let joints: Vec<_> = job.runs().iter().flat_map(|run| run.route.joints()).collect();
+    assert_eq!(joints.len(), 16);
+    assert!(joints.iter().all(|joint| joint.part.is_none() && joint.clock.is_none() && !joint.tied));
+    let count = |kind| joints.iter().filter(|joint| joint.kind == kind).count();
+    use nook_core::join::JointKind;
+    assert_eq!([JointKind::Coupler, JointKind::Reducer, JointKind::Metal].map(count), [12, 2, 2]);
+    assert_eq!(read_job(write_job(&job).unwrap().as_bytes()).unwrap(), job);
+}
+
 #[test]
 fn a_component_of_version_5_turns_as_it_did() {
     let old = include_bytes!("../files/job-version-5.json");
@@ -265,7 +277,7 @@ fn a_component_of_version_5_turns_as_it_did() {
     let (y, z) = (measured.y + 300.0, measured.z - 60.0);
     assert!((at[1] - (y * cos - z * sin - 300.0)).abs() < 1e-9 && (at[2] - (y * sin + z * cos + 60.0)).abs() < 1e-9);
     let written = write_job(&job).unwrap();
-    assert_eq!(serde_json::from_str::<Value>(&written).unwrap()["version"], json!(6));
+    assert_eq!(serde_json::from_str::<Value>(&written).unwrap()["version"], json!(Job::VERSION));
     assert_eq!(read_job(written.as_bytes()).unwrap(), job);
     // What is no turn is told where it is, not read as a slide or left out.
     let mut broken = before;

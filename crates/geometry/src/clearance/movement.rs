@@ -2,7 +2,7 @@
 
 use nalgebra::Point3;
 
-use super::Turning;
+use super::{Floating, Turning};
 
 /// How one thing moves as seen from another: a turn about an axis by anything between two angles, and beside it a shift any
 /// way.
@@ -62,29 +62,6 @@ impl Movement {
     pub fn travel(&self, (at, radius): &(Point3<f64>, f64)) -> f64 {
         let arm = self.roll.axis.cross(&(at - self.roll.pivot)).norm() + radius;
         arm * self.roll.to.abs().max(self.roll.from.abs()) + self.shift
-    }
-}
-
-/// How a rigid part between joints that give moves, as the engine does.
-#[derive(Debug, Clone, Copy, PartialEq)]
-pub struct Floating {
-    /// As seen from the body.
-    pub from_body: Movement,
-    /// As seen from the engine.
-    pub from_engine: Movement,
-    /// How far in mm any place of it gets from where it is at rest, at most: seen from the body, and from the engine.
-    pub reach: [f64; 2],
-}
-
-impl Floating {
-    /// As seen from another that floats: from the body or from the engine, whichever lets the other get less far.
-    fn against(&self, other: &Self) -> Movement {
-        let from = |own: Movement, reach: f64| Movement { shift: own.shift + reach, ..own };
-        if other.reach[0] <= other.reach[1] {
-            from(self.from_body, other.reach[0])
-        } else {
-            from(self.from_engine, other.reach[1])
-        }
     }
 }
 

@@ -17,6 +17,8 @@ pub struct Obstacle {
     pub gap: f64,
     /// The rooms it takes; their union is kept out.
     parts: Vec<Part>,
+    /// What its parts ride on, each once.
+    rides: SmallVec<[Rides; 2]>,
     /// A ball that holds all of them.
     ball: (Point3<f64>, f64),
 }
@@ -42,7 +44,7 @@ type Turns = SmallVec<[Turning; 2]>;
 impl Obstacle {
     /// Something that takes the union of `parts` and asks for a gap of `gap` mm.
     #[must_use]
-    pub fn new(gap: f64, parts: Vec<Part>) -> Self {
+    pub fn new(gap: f64, mut parts: Vec<Part>) -> Self {
         let far = Vector::repeat(f64::INFINITY);
         let (low, high) = parts.iter().fold((far, -far), |(low, high), Part { ball: (at, radius), .. }| {
             let around = Vector::repeat(*radius);
@@ -52,7 +54,15 @@ impl Obstacle {
             [one] => one.ball,
             _ => (Point3::from((low + high) / 2.0), (high - low).norm() / 2.0),
         };
-        Self { gap, parts, ball }
+        let mut rides: SmallVec<[Rides; 2]> = SmallVec::new();
+        for part in &mut parts {
+            let known = rides.iter().position(|one| *one == part.rides);
+            part.rides_on = known.unwrap_or_else(|| {
+                rides.push(part.rides);
+                rides.len() - 1
+            });
+        }
+        Self { gap, parts, rides, ball }
     }
 
     /// All that several things take, asking for `gap` mm.
@@ -178,23 +188,14 @@ impl Obstacle {
 
     /// How far in mm what rides on `rides` and any of this can come together by moving, at most.
     pub(super) fn most_travel(&self, rides: Rides, movement: &Movement) -> f64 {
-        let mut most: f64 = 0.0;
-        let mut last = None;
-        // Parts that ride alike stand beside each other.
-        for part in &self.parts {
-            if last != Some(part.rides) {
-                last = Some(part.rides);
-                let moves = movement.against(rides, part.rides);
-                most = most.max(moves.map_or(0.0, |moves| moves.travel(&self.ball)));
-            }
-        }
-        most
+        let each = self.rides.iter().filter_map(|own| movement.against(rides, *own));
+        each.map(|moves| moves.travel(&self.ball)).fold(0.0, f64::max)
     }
 
     /// Whether what rides on `rides` moves against this.
     #[must_use]
     pub fn moves_against(&self, rides: Rides) -> bool {
-        self.parts.iter().any(|part| part.rides.moves_against(rides))
+        self.rides.iter().any(|own| own.moves_against(rides))
     }
 
     /// Whether `stretch`, from `from` to `to` mm along it, certainly keeps `beyond` mm from this; quick, and `false`
@@ -218,21 +219,25 @@ pub(super) type Parts = SmallVec<[usize; 8]>;
 pub(super) struct Against<'a> {
     pub(super) obstacle: &'a Obstacle,
     pub(super) stretch: &'a EnvelopePart,
-    movement: Option<&'a Movement>,
+    /// How the stretch moves as seen from each of what the obstacle's parts ride on.
+    moves: SmallVec<[Option<Movement>; 2]>,
     /// How far what moves can bring the two together, in mm, its shift included.
     travel: f64,
 }
 
 impl<'a> Against<'a> {
     pub(super) fn new(obstacle: &'a Obstacle, stretch: &'a EnvelopePart, movement: Option<&'a Movement>) -> Self {
-        let movement = movement.filter(|_| obstacle.moves_against(stretch.rides));
-        let travel = movement.map_or(0.0, |movement| obstacle.most_travel(stretch.rides, movement));
-        Self { travel, obstacle, stretch, movement }
+        let moves: SmallVec<[Option<Movement>; 2]> = match movement {
+            Some(movement) => obstacle.rides.iter().map(|rides| movement.against(stretch.rides, *rides)).collect(),
+            None => SmallVec::new(),
+        };
+        let travel = moves.iter().flatten().map(|moves| moves.travel(&obstacle.ball)).fold(0.0, f64::max);
+        Self { travel, obstacle, stretch, moves }
     }
 
     /// How the stretch moves as seen from a part.
     fn moving(&self, part: &Part) -> Option<Movement> {
-        self.movement.and_then(|movement| movement.against(self.stretch.rides, part.rides))
+        self.moves.get(part.rides_on).copied().flatten()
     }
 
     /// From the centre line to the skin, with the shift between the two, in mm.

@@ -22,6 +22,8 @@ pub struct Part {
     pub(super) solid: Solid,
     pub(super) swing: Option<Turning>,
     pub(super) rides: Rides,
+    /// Which that is of those its obstacle's parts ride on.
+    pub(super) rides_on: usize,
     /// A ball that holds it however it swings.
     pub(super) ball: (Point3<f64>, f64),
     /// A box that holds it as it stands, where it has no convex room of its own.
@@ -42,7 +44,7 @@ impl Part {
             let on_axis = swing.pivot + axis * axis.dot(&(at - swing.pivot));
             (on_axis, (at - on_axis).norm() + radius)
         });
-        Self { solid, swing, rides, ball, hull }
+        Self { solid, swing, rides, rides_on: 0, ball, hull }
     }
 
     /// A ball that holds it as it stands.

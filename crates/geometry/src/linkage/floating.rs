@@ -1,11 +1,11 @@
 //! How a part that hangs between joints that give moves over all that the engine does: bounded, not sampled.
 
-use nalgebra::{Isometry3, Matrix3, Point3, Unit};
+use nalgebra::{Isometry3, Matrix3, Point3};
 
 use super::NotSettled;
 use super::settle::{Linkage, Settled};
 use crate::Vector;
-use crate::clearance::{Floating, Movement, Turning};
+use crate::clearance::{Floating, Movement, NOT_QUITE, OF_INTEREST, Turning, best_turn};
 
 /// What moves a chain: the engine, which one of its ends rides on or both, and the heat its parts grow by.
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -20,8 +20,6 @@ pub struct SweptBy {
 
 /// Steps that the engine's roll is taken in.
 const STEPS: usize = 8;
-/// What is left for how a shift's effect is not quite in proportion to it: parts turn by at most some degrees.
-const NOT_QUITE: f64 = 1.05;
 /// A part whose ends get this many times as far as the engine takes any of its joints hangs loose.
 const LOOSE: f64 = 3.0;
 /// What a settled place turns at most, per radian of roll squared, as a multiple of its distance from the roll's axis: the
@@ -192,6 +190,7 @@ pub fn floating(swept: &Swept, linkage: &Linkage, part: usize, hull: &[Point3<f6
     let arm = hull.iter().map(|at| axis.axis.cross(&(at - axis.pivot)).norm()).fold(0.0, f64::max) + skin;
     let step = swept.rolls.windows(2).map(|pair| pair[1].0 - pair[0].0).fold(0.0, f64::max);
     let between = CURVES * arm * step * step / 8.0;
+    let ball = (middle_of(hull), span(hull) / 2.0 + skin);
     let seen = |from_engine: bool| {
         let see = |roll: f64, shift: Vector, settled: &Settled| {
             if from_engine { engine(roll, shift).inverse() * own(settled) } else { own(settled) }
@@ -199,23 +198,38 @@ pub fn floating(swept: &Swept, linkage: &Linkage, part: usize, hull: &[Point3<f6
         let still: Vec<(f64, Isometry3<f64>)> =
             swept.rolls.iter().map(|(roll, settled)| (*roll, see(*roll, Vector::zeros(), settled))).collect();
         let (turn, per_roll) = best_turn(&still);
-        let stray =
-            still.iter().map(|(roll, pose)| apart(pose, &turn.at(per_roll * roll), hull, skin)).fold(0.0, f64::max);
-        let mut by_shift: f64 = 0.0;
-        for (mark, each) in &swept.shifted {
+        let stray = still.iter().map(|(roll, pose)| apart(pose, &turn.at(per_roll * roll), hull, skin));
+        let stray = stray.fold(0.0, f64::max) + between;
+        // Another pipe's places beside this part, as far as gaps are told, go with it as its own do.
+        let stray_beside =
+            still.iter().map(|(roll, pose)| apart(pose, &turn.at(per_roll * roll), hull, skin + OF_INTEREST));
+        let stray_beside = stray_beside.fold(0.0, f64::max) + between;
+        // What the engine's shift adds: at the places of the hull, at the ball's middle, and how much the two differ.
+        let (mut by_shift, mut answer, mut spread): (f64, Matrix3<f64>, f64) = (0.0, Matrix3::zeros(), 0.0);
+        let rest = swept.rolls.iter().position(|(roll, _)| *roll == 0.0).unwrap_or(0);
+        let shifted = swept.shifted.iter().map(|(mark, each)| {
             let (roll, pose) = &still[*mark];
-            let most = swept.by.engine.shift;
             let poses: [Isometry3<f64>; 3] = std::array::from_fn(|axis| {
                 let mut shift = Vector::zeros();
-                shift[axis] = most;
+                shift[axis] = swept.by.engine.shift;
                 see(*roll, shift, &each[axis])
             });
-            let of = |at: &Point3<f64>| {
-                let response = Matrix3::from_columns(&poses.map(|moved| moved * at - pose * at));
-                response.singular_values().amax()
-            };
             let turned: f64 = poses.iter().map(|moved| moved.rotation.angle_to(&pose.rotation)).sum();
-            by_shift = by_shift.max(hull.iter().map(of).fold(0.0, f64::max) + turned * skin);
+            (*mark, *pose, poses, turned)
+        });
+        let shifted: Vec<_> = shifted.collect();
+        let at = |pose: &Isometry3<f64>, poses: &[Isometry3<f64>; 3], place: &Point3<f64>| {
+            Matrix3::from_columns(&poses.map(|moved| moved * place - pose * place))
+        };
+        if let Some((_, pose, poses, _)) = shifted.iter().find(|(mark, ..)| *mark == rest) {
+            answer = at(pose, poses, &ball.0);
+        }
+        for (_, pose, poses, turned) in &shifted {
+            for place in hull {
+                let here = at(pose, poses, place);
+                by_shift = by_shift.max(here.singular_values().amax() + turned * skin);
+                spread = spread.max((here - answer).singular_values().amax() + turned * (skin + OF_INTEREST));
+            }
         }
         let by_heat = swept.hot.iter().map(|(mark, settled)| {
             let (roll, pose) = &still[*mark];
@@ -223,36 +237,46 @@ pub fn floating(swept: &Swept, linkage: &Linkage, part: usize, hull: &[Point3<f6
             // Its own growth, from its middle, beside how it is moved by it.
             apart(&hot, pose, hull, skin) + span(hull) / 2.0 * swept.by.growth.abs()
         });
-        let by_heat = by_heat.fold(0.0, f64::max);
-        let shift = stray + between + (by_shift + by_heat) * NOT_QUITE;
+        let by_heat = by_heat.fold(0.0, f64::max) * NOT_QUITE;
         let far = |pose: &Isometry3<f64>| apart(pose, &Isometry3::identity(), hull, skin);
-        let reach =
-            still.iter().map(|(_, pose)| far(pose)).fold(0.0, f64::max) + between + (by_shift + by_heat) * NOT_QUITE;
+        let reach = still.iter().map(|(_, pose)| far(pose)).fold(0.0, f64::max) + between;
         let Turning { from, to, .. } = swept.by.engine.roll;
         let [one, other] = [from * per_roll, to * per_roll];
         let roll = Turning { from: one.min(other), to: one.max(other), ..turn };
         let per_turn = if per_roll.abs() > 1e-12 { 1.0 / per_roll } else { 0.0 };
-        (Movement { roll, shift, roll_per_turn: per_turn }, reach)
+        let by_shift = by_shift * NOT_QUITE;
+        Seen {
+            movement: Movement { roll, shift: stray + by_shift + by_heat, roll_per_turn: per_turn },
+            reach: reach + by_shift + by_heat,
+            answer,
+            spread,
+            beside: stray_beside + by_heat,
+        }
     };
-    let ((from_body, body), (from_engine, other)) = (seen(false), seen(true));
-    Some(Floating { from_body, from_engine, reach: [body, other] })
+    let (body, engine) = (seen(false), seen(true));
+    Some(Floating {
+        from_body: body.movement,
+        from_engine: engine.movement,
+        reach: [body.reach, engine.reach],
+        ball,
+        answer: body.answer,
+        spread: body.spread,
+        beside: body.beside,
+        bend: CURVES * arm,
+    })
 }
 
-/// The turn about one axis that is the pose at the farthest roll but for a slide along that axis, and how many radians it
-/// turns for each radian of roll.
-fn best_turn(poses: &[(f64, Isometry3<f64>)]) -> (Turning, f64) {
-    let none = Turning { pivot: Point3::origin(), axis: Vector::x_axis(), from: 0.0, to: 0.0 };
-    let Some((roll, pose)) = poses.iter().max_by(|p, q| p.0.abs().total_cmp(&q.0.abs())) else { return (none, 0.0) };
-    let turned = pose.rotation.scaled_axis();
-    let angle = turned.norm();
-    if angle < 1e-7 || roll.abs() < 1e-9 {
-        return (none, 0.0);
-    }
-    let axis = Unit::new_normalize(turned);
-    let shift = pose.translation.vector;
-    let across = shift - axis.into_inner() * shift.dot(&axis);
-    let pivot = (across + axis.cross(&across) / (angle / 2.0).tan()) / 2.0;
-    (Turning { pivot: Point3::from(pivot), axis, from: 0.0, to: 0.0 }, angle / roll)
+/// How a part moves as seen from one side.
+struct Seen {
+    movement: Movement,
+    reach: f64,
+    answer: Matrix3<f64>,
+    spread: f64,
+    beside: f64,
+}
+
+fn middle_of(hull: &[Point3<f64>]) -> Point3<f64> {
+    Point3::from(hull.iter().map(|at| at.coords).sum::<Vector>() / hull.len() as f64)
 }
 
 /// How far apart two poses bring a place within `skin` mm of a hull, at most.
@@ -263,6 +287,6 @@ fn apart(one: &Isometry3<f64>, other: &Isometry3<f64>, hull: &[Point3<f64>], ski
 
 /// Twice the distance from a hull's middle to its farthest corner, in mm.
 fn span(hull: &[Point3<f64>]) -> f64 {
-    let middle = Point3::from(hull.iter().map(|at| at.coords).sum::<Vector>() / hull.len() as f64);
+    let middle = middle_of(hull);
     2.0 * hull.iter().map(|at| (at - middle).norm()).fold(0.0, f64::max)
 }

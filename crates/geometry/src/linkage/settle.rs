@@ -79,7 +79,9 @@ const HELD: f64 = 1e-6;
 const LEAST_GAIN: f64 = 1e-12;
 /// Below this share of the sum, rounding decides which of two is less.
 const ROUNDING: f64 = 1e-13;
-const MOST_STEPS: u32 = 200;
+/// Where something is held, steps are of Gauss and Newton only, and the share is a hundred times that.
+const LEAST_GAIN_HELD: f64 = 1e-10;
+const MOST_STEPS: u32 = 1000;
 /// A pipe takes about four steps of Gauss and Newton. A chain with a way it hardly resists would take hundreds, and after this
 /// many the bend of the errors is counted too.
 const QUICK: u32 = 8;
@@ -139,6 +141,13 @@ impl Linkage {
         self.joints.iter().all(|joint| joint.give.is_none())
     }
 
+    /// Whether a joint gives in one way and is held in another.
+    fn holds(&self) -> bool {
+        let held =
+            |give: &Compliance| !give.is_none() && (give.angle <= 0.0 || give.offset <= 0.0 || give.axial <= 0.0);
+        self.joints.iter().any(|joint| held(&joint.give))
+    }
+
     /// Whether a part hangs between joints that give, and is one with neither end.
     #[must_use]
     pub fn floats(&self, part: usize) -> bool {
@@ -163,6 +172,7 @@ impl Linkage {
         }
         let mut now = chain.merit();
         let mut damping = 0.0;
+        let gain = if self.holds() { LEAST_GAIN_HELD } else { LEAST_GAIN };
         for count in 0..MOST_STEPS {
             let slope = if count < QUICK { chain.slope() } else { chain.curved() };
             loop {
@@ -176,7 +186,7 @@ impl Linkage {
                 }
                 let then = chain.merit();
                 if then <= now + ROUNDING * (1.0 + now) {
-                    let least = step.amax() < AT_REST || now - then < LEAST_GAIN * (1.0 + now);
+                    let least = step.amax() < AT_REST || now - then < gain * (1.0 + now);
                     now = then;
                     if least {
                         return chain.settled();

@@ -190,6 +190,58 @@ proptest! {
     }
 }
 
+proptest! {
+    #![proptest_config(ProptestConfig::with_cases(100))]
+    /// Two parts that float go with the one engine: seen from the one, the other lies where its one turn takes it, to within the
+    /// shift that is told, and a plate beside it where no engine moves is still no plate through it.
+    #[test]
+    fn two_that_float_are_held_against_each_other_as_the_one_engine_moves_them(
+        first in any_pipe(2..4), second in any_pipe(2..3), rolls in (-3.0..0.0_f64, 0.0..5.0_f64), shift in 0.0..6.0_f64,
+        axis in (any_place(), any_way()), growth in 0.0..0.002_f64,
+        ways in prop::collection::vec((0.0..1.0_f64, any_way(), 0.0..1.0_f64), 12), starts: [bool; 2],
+    ) {
+        let roll = Turning { pivot: axis.0, axis: nalgebra::Unit::new_normalize(axis.1), from: rolls.0.to_radians(), to: rolls.1.to_radians() };
+        let engine = Movement::of_engine(roll, shift);
+        let mut told = Vec::new();
+        for (joints, start) in [&first, &second].into_iter().zip(starts) {
+            let chain = Linkage::new(joints.clone());
+            let by = SweptBy { engine, on_engine: [start, !start], growth };
+            let Ok(swept) = Swept::new(&chain, by) else { return Err(TestCaseError::reject("it hangs loose")) };
+            let taken = |settled: &Settled| {
+                settled.joints.iter().zip(joints).map(|(errors, joint)| errors.share(&joint.give)).fold(0.0, f64::max)
+            };
+            prop_assume!(swept.rolls.iter().all(|(_, settled)| taken(settled) < 2.0));
+            let hull = [joints[0].at, joints[1].at];
+            let floats = floating(&swept, &chain, 0, &hull, 30.0).unwrap();
+            told.push((chain, by, hull, floats));
+        }
+        let (one, other) = (&told[0], &told[1]);
+        let movement = engine.against(Rides::Floats(one.3), Rides::Floats(other.3)).unwrap();
+        for (share, way, far) in &ways {
+            let turn = roll.from + (roll.to - roll.from) * share;
+            let moved = one.1.engine_at(turn, way * (shift * far));
+            let poses = |of: &(Linkage, SweptBy, [P3; 2], _), growth: f64| {
+                let outer = of.1.on_engine.map(|on| if on { moved } else { Isometry3::identity() });
+                of.0.settle(outer, growth, None).unwrap().parts[0]
+            };
+            for heats in [[0.0, 0.0], [growth, 0.0], [0.0, growth], [growth, growth]] {
+                let seen = poses(other, heats[1]).inverse() * poses(one, heats[0]);
+                let angle = if movement.roll_per_turn == 0.0 { 0.0 } else { turn / movement.roll_per_turn };
+                prop_assert!(angle >= movement.roll.from - 1e-9 && angle <= movement.roll.to + 1e-9);
+                // Only what is near the other part can come near to it.
+                for at in one.2 {
+                    let off = other.2.iter().map(|place| (place - at).norm()).fold(f64::INFINITY, f64::min);
+                    if off > 60.0 + 30.0 {
+                        continue;
+                    }
+                    let off = (seen * at - movement.roll.of(at, angle)).norm();
+                    prop_assert!(off <= movement.shift + 1e-6, "{off} beyond {}", movement.shift);
+                }
+            }
+        }
+    }
+}
+
 /// What joints take, worked out once more from the definition.
 fn sum_by_hand(joints: &[LinkageJoint], outer: &[Isometry3<f64>; 2], parts: &[Isometry3<f64>]) -> f64 {
     let mut sum = 0.0;

@@ -104,7 +104,7 @@ fn what_was_found_answers_only_for_the_joints_it_was_asked_with() {
     let joint = way(&taken, run).joints().last().unwrap().id;
     let at = AlongAnchor { leg: LegId::FROM_A, from: LegEnd::Start, mm: AlongLeg::new(93.0).unwrap() };
     for to in [JointChange::Place { at }, JointChange::Gap { gap: Gap::new(20.0).ok() }] {
-        let changed = apply(&taken, &Edit::Join(JoinEdit::ChangeJoint { run, joint, to })).unwrap().job;
+        let changed = apply(&taken, &Edit::Join(JoinEdit::ChangeJoint { run, joint, to: to.clone() })).unwrap().job;
         assert!(!still_answers(&found, &parted, &changed, run), "{to:?}");
     }
     assert!(found.cautions.iter().any(|words| words.mm.contains("joints along the pipe")));

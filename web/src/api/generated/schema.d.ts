@@ -2018,6 +2018,11 @@ export interface components {
             shift: components["schemas"]["Triple"];
             /** @description Whether the pipe is hot then. */
             hot: boolean;
+            /**
+             * @description Where each section is then: unit vectors of its axes, which are the vehicle's at rest, then where the vehicle's zero
+             *     has gone, in mm.
+             */
+            sections: components["schemas"]["Triple"][][];
         };
         /** @description How a component stands over the ground. */
         GroundWorkup: {
@@ -3313,6 +3318,8 @@ export interface components {
             from: components["schemas"]["Triple"];
             /** @description Middle of its other end. */
             to: components["schemas"]["Triple"];
+            /** @description Which section it goes with as that moves, counted from A. */
+            section: number;
         };
         /**
          * @description What something over the tube is.

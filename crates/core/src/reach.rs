@@ -48,7 +48,7 @@ const SOCKET: f64 = 80.0;
 const DRIVER_THICK: f64 = 16.0;
 const SOCKET_THICK: f64 = 25.0;
 /// More room than this is as good as any, in mm.
-const AMPLE: f64 = 30.0;
+pub const AMPLE: f64 = 30.0;
 /// A screw within so many degrees of up is the first thing seen.
 const SEEN: f64 = 45.0;
 

@@ -148,14 +148,8 @@ export default function Bay({ state, drawing, pickPieces, measuring, shaping, be
           x forward · y left · z up
           {thing?.found.ellipsoid && ` · error drawn ${MAGNIFIED} times its size`}
           {roll !== 0 && ` · engine shown rolled ${roll.toFixed(1)}°`}
-          {roll !== 0 && hangs(drawing) && '; this pipe hangs between, and is shown at rest'}
         </Box>
       )}
     </Box>
   );
-}
-
-/** Whether the pipe in hand hangs between engine and body. */
-function hangs({ bay, workup }: Drawing): boolean {
-  return bay?.pipes.find((pipe) => pipe.run === workup?.run)?.rides === 'between';
 }

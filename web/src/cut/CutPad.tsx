@@ -244,11 +244,11 @@ function Meetings({ workup }: { workup: Workup }) {
       />
       {meetings.map(
         (one) =>
-          one.gap &&
-          one.hose && (
+          one.gap && (
             <Typography key={one.piece} variant='body2'>
-              Between {one.piece} and {one.next} a gap of {length(one.gap, unit)}, in a hose of{' '}
-              {length(one.hose, unit)}.
+              Between {one.piece} and {one.next} {one.hose ? 'a gap of' : `the ${one.joint_word},`}{' '}
+              {length(one.gap, unit)}
+              {one.hose ? `, in a hose of ${length(one.hose, unit)}` : ' of the centre line'}.
             </Typography>
           ),
       )}

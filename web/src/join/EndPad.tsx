@@ -7,6 +7,7 @@ import { Row } from '../kit/Row';
 import type { Drawing } from '../kit/useDrawing';
 import { jointNames, options } from '../measure/names';
 import { JointFacts } from './JointFacts';
+import { JointHolds } from './JointHolds';
 
 interface Props {
   workup: Workup;
@@ -37,14 +38,23 @@ export function EndPad({ workup, end: which, drawing }: Props) {
         <Choice
           label={`Joint at ${letter}`}
           hideLabel
-          width={190}
+          width={186}
           value={end.joint}
           options={options(jointNames)}
           onChange={(kind) => change({ set: 'kind', kind })}
         />
       </Row>
+      {end.figures && (
+        <JointFacts
+          workup={workup}
+          kind={end.joint}
+          figures={end.figures}
+          name={`joint ${letter}`}
+          onChange={change}
+        />
+      )}
       {!end.hose && end.gap.mm > 0 && (
-        <Row name='Takes' aside={sentence(end.gap_reason, unit)}>
+        <Row name='Length' aside='of the centre line'>
           {figure(end.gap, unit)} {unit}
         </Row>
       )}
@@ -77,7 +87,7 @@ export function EndPad({ workup, end: which, drawing }: Props) {
         </>
       )}
       {end.figures && (
-        <JointFacts
+        <JointHolds
           workup={workup}
           kind={end.joint}
           figures={end.figures}

@@ -9,6 +9,7 @@ import type { Drawing } from '../kit/useDrawing';
 import { jointNames, options } from '../measure/names';
 import { token } from '../theme';
 import { JointFacts } from './JointFacts';
+import { JointHolds } from './JointHolds';
 
 interface Props {
   workup: Workup;
@@ -78,7 +79,7 @@ export function JointPad({ workup, joint, drawing }: Props) {
         <Choice
           label='Kind of joint'
           hideLabel
-          width={190}
+          width={186}
           value={joint.kind}
           options={options(jointNames).filter(([kind]) =>
             workup.kinds.some((offer) => offer.kind === kind && offer.along),
@@ -86,6 +87,13 @@ export function JointPad({ workup, joint, drawing }: Props) {
           onChange={(kind) => change({ set: 'kind', kind })}
         />
       </Row>
+      <JointFacts
+        workup={workup}
+        kind={joint.kind}
+        figures={joint.figures}
+        name={joint.name}
+        onChange={change}
+      />
       {fields.map(({ name, aside, label, value, onKeep }) => (
         <Row key={label} name={name} aside={aside}>
           <LengthField direct label={label} hideLabel value={value} onKeep={onKeep} />
@@ -96,11 +104,11 @@ export function JointPad({ workup, joint, drawing }: Props) {
           {figure(hose, unit)} {unit}
         </Row>
       ) : (
-        <Row name='Takes' aside={sentence(joint.gap_reason, unit)}>
+        <Row name='Length' aside='of the centre line'>
           {figure(joint.gap, unit)} {unit}
         </Row>
       )}
-      <JointFacts
+      <JointHolds
         workup={workup}
         kind={joint.kind}
         figures={joint.figures}

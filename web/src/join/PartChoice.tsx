@@ -12,6 +12,8 @@ interface Props {
   onChange: (to: JointChange) => unknown;
 }
 
+/** What stands for no part in particular. */
+const USUAL = 'usual';
 /** Sizes nearer than this, in mm, are one. */
 const GOOD = 0.5;
 
@@ -29,9 +31,9 @@ export function PartChoice({ workup, kind, part, name, onChange }: Props) {
       <Choice
         label={`Part of ${name}`}
         hideLabel
-        width={210}
-        value={part?.name ?? ''}
-        options={[['', 'any usual one'], ...offered.map((one) => [one.name, one.name] as const)]}
+        width={186}
+        value={part?.name ?? USUAL}
+        options={[[USUAL, 'any usual one'], ...offered.map((one) => [one.name, one.name] as const)]}
         onChange={(chosen) =>
           onChange({ set: 'part', part: offered.find((one) => one.name === chosen) ?? null })
         }

@@ -59,9 +59,10 @@ impl JoinEdit {
                 let joint = joint_mut(job, index, *joint)?;
                 match to {
                     JointChange::Kind { kind } => {
-                        // What was chosen of another kind says nothing of this one.
+                        // What was chosen of another kind says nothing of this one, but for the gap between two hoses.
                         if *kind != joint.kind {
-                            (joint.gap, joint.part) = (None, None);
+                            joint.part = None;
+                            joint.gap = joint.gap.filter(|_| kind.has_hose() && joint.kind.has_hose());
                         }
                         joint.kind = *kind;
                     }

@@ -195,9 +195,11 @@ fn tried(run: &ResolvedRun, what: &Across) -> Vec<Remedy> {
             None => true,
         });
         for kind in here.filter(|kind| more(run, **kind, now)) {
-            let place = run.joint_name(joint);
-            let place = place.strip_prefix("Joint ").unwrap_or(&place).to_owned();
-            all.push(remedy(|_| format!("Put {} {} at {place}", article(*kind), kind.word()), change(joint, *kind)));
+            let label = match now.end() {
+                Some(end) => format!("Put {} {} at {}", article(*kind), kind.word(), end.letter()),
+                None => format!("Make the {} {} {}", run.joint_name(joint), article(*kind), kind.word()),
+            };
+            all.push(remedy(|_| label.clone(), change(joint, *kind)));
         }
     }
     if let Some(kind) = kinds.first()

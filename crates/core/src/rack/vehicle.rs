@@ -140,15 +140,18 @@ fn buy(workups: &[&Workup]) -> Vec<BuyLine> {
                 None => tubes.push((tube, length)),
             }
         }
-        let ends = workup.ends.iter().map(|end| (end.joint, end.port_od.mm()));
-        let along = workup.joints.iter().map(|joint| (joint.kind, tube.od()));
-        for (kind, port) in ends.chain(along).filter(|(kind, _)| kind.has_hose()) {
-            let what = hose_words(kind, port, tube.od());
+        let ends = workup.ends.iter().map(|end| (end.joint, end.port_od.mm(), end.figures.as_ref()));
+        let along = workup.joints.iter().map(|joint| (joint.kind, tube.od(), Some(&joint.figures)));
+        for (kind, port, figures) in ends.chain(along).filter(|(kind, ..)| *kind != JointKind::Metal) {
+            let what = match figures.and_then(|figures| figures.part.as_ref()) {
+                Some(part) => DualUnitText::new(|_| part.name.as_str().to_owned()),
+                None => hose_words(kind, port, tube.od()),
+            };
             match hoses.iter_mut().find(|(known, _)| *known == what) {
                 Some((_, count)) => *count += 1,
                 None => hoses.push((what, 1)),
             }
-            clamps += 2;
+            clamps += if kind.has_hose() { 2 } else { 0 };
         }
     }
     let tube_line = |(tube, length): (Tube, f64)| BuyLine {

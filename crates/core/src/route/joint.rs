@@ -103,6 +103,13 @@ impl Joint {
         }
     }
 
+    /// What it is called where it is bought or pointed at: its part, or else its kind.
+    #[must_use]
+    pub fn called(&self) -> String {
+        let part = self.part.as_ref().filter(|part| part.kind == self.kind);
+        part.map_or_else(|| self.kind.word().to_owned(), |part| part.name.as_str().to_owned())
+    }
+
     /// The same on a pipe that is this one's mirror image.
     #[must_use]
     pub(crate) fn mirrored(mut self) -> Self {

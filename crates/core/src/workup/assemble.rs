@@ -117,9 +117,9 @@ pub fn workup_given(job: &Job, id: RunId, given: &Given<'_>) -> Result<Workup, E
             EndWorkup::of(run, end, tube, at.cloned())
         }),
         lra: pipe.map_or_else(Vec::new, lra),
-        cutting: plan
-            .zip(pipe)
-            .map(|(plan, pipe)| CuttingWorkup::of(&plan, pipe, &parts, &pieces, run.tube.od(), job.saw())),
+        cutting: plan.zip(pipe).map(|(plan, pipe)| {
+            CuttingWorkup::of(&plan, (pipe, &run.route), &parts, &pieces, run.tube.od(), job.saw())
+        }),
         pieces,
         totals: figures.as_ref().map(|figures| totals(run, figures, bends.len())),
         air,

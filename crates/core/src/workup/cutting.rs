@@ -5,9 +5,10 @@ use utoipa::ToSchema;
 
 use crate::assembly::Assembly;
 use crate::cut::{Along, CutPlan, Piece, PieceId, PieceKind, Solid};
+use crate::join::JointKind;
 use crate::part_ref::PartRef;
 use crate::record::PieceSize;
-use crate::route::{BendId, ResolvedRun};
+use crate::route::{BendId, ResolvedRun, Route};
 use crate::workshop::PinnedSaw;
 use nook_geometry::units::Measure;
 
@@ -109,7 +110,11 @@ pub struct MeetingRow {
     pub next: String,
     /// The scribed line on that, which meets the other.
     pub next_line: String,
-    /// The gap left between the two inside a hose; nothing where they are welded.
+    /// What joins the two; nothing where they are welded to each other.
+    pub joint: Option<JointKind>,
+    /// What that is called.
+    pub joint_word: Option<String>,
+    /// The gap left between the two tube ends; nothing where they are welded.
     pub gap: Option<Measure>,
     /// What that hose is cut to.
     pub hose: Option<Measure>,
@@ -206,7 +211,7 @@ impl CuttingWorkup {
     /// `told` is what is told of the pieces, in their order.
     pub(super) fn of(
         plan: &CutPlan,
-        pipe: &Assembly,
+        (pipe, way): (&Assembly, &Route),
         pieces: &[Piece],
         told: &[PieceWorkup],
         od: f64,
@@ -248,6 +253,8 @@ impl CuttingWorkup {
                 stands: meeting.stands.to_degrees(),
                 next: name(index + 1),
                 next_line: meeting.next_line.clone(),
+                joint: joint.map(|joint| joint.kind),
+                joint_word: joint.and_then(|joint| Some(way.joint(joint.id)?.called())),
                 gap: joint.map(|joint| Measure(joint.needs.gap)),
                 hose: joint.and_then(|joint| joint.needs.hose()).map(Measure),
             }

@@ -8,7 +8,7 @@ use crate::assembly::{JointUse, SeatedJoint};
 use crate::findings::{holding, parting_force, refused_kind};
 use crate::join::{Give, JointKind, JointPart, JointSpec};
 use crate::part_ref::PartRef;
-use crate::reach::Reach;
+use crate::reach::{AMPLE, Reach};
 use crate::route::ResolvedRun;
 use nook_geometry::Triple;
 use nook_geometry::units::{DualUnitText, Measure};
@@ -57,6 +57,8 @@ pub struct GiveTaken {
     pub shift: [f64; 3],
     /// Whether the pipe is hot then.
     pub hot: bool,
+    /// All that in words.
+    pub said: DualUnitText,
     /// Where each section is then: unit vectors of its axes, which are the vehicle's at rest, then where the vehicle's zero
     /// has gone, in mm.
     #[schema(value_type = Vec<Vec<Triple>>)]
@@ -74,6 +76,8 @@ pub struct ScrewWorkup {
     pub held: bool,
     /// What hand and tool have left beyond the room they need, up to 30; below 0 they do not get there.
     pub spare: Measure,
+    /// That in words.
+    pub said: DualUnitText,
 }
 
 /// A kind of joint that a pipe may have, or why it may not.
@@ -115,6 +119,7 @@ impl JointFigures {
                 clock: reach.clock,
                 held: reach.held,
                 spare: Measure(reach.spare),
+                said: room_words(reach.spare),
             }),
             bar: spec.bar,
             celsius: spec.celsius,
@@ -124,6 +129,30 @@ impl JointFigures {
             part: decided.and_then(|decided| decided.part.clone()).filter(|part| part.kind == joint.kind),
         }
     }
+}
+
+fn room_words(spare: f64) -> DualUnitText {
+    DualUnitText::new(|unit| {
+        if spare < 0.0 {
+            format!("{} too little room", unit.text(-spare))
+        } else if spare >= AMPLE {
+            "hand and tool have room".to_owned()
+        } else {
+            format!("{} to spare", unit.text(spare))
+        }
+    })
+}
+
+fn taken_words(used: &JointUse) -> DualUnitText {
+    let [angle, offset, axial] = used.errors.sizes();
+    DualUnitText::new(|unit| {
+        let way = if used.errors.axial < 0.0 { "together" } else { "apart" };
+        let hot = if used.hot { ", hot" } else { "" };
+        let roll = used.roll.to_degrees().abs();
+        let rolled = if roll < 0.05 { String::new() } else { format!(", rolled {roll:.1}\u{b0}") };
+        let angle = angle.to_degrees();
+        format!("{angle:.1}\u{b0}, {} aside, {} {way}{hot}{rolled}", unit.text(offset), unit.text(axial))
+    })
 }
 
 fn frame(pose: &Isometry3<f64>) -> [[f64; 3]; 4] {
@@ -143,6 +172,7 @@ impl GiveTaken {
             roll: used.roll.to_degrees(),
             shift: used.shift.into(),
             hot: used.hot,
+            said: taken_words(used),
             sections: used.sections.iter().map(frame).collect(),
         }
     }

@@ -293,7 +293,7 @@ fn joints_that_do_not_take_the_engines_movement_are_told() {
     let soft = Edit::Measure(MeasureEdit::SetMounts { mounts: Some(mounts(MountKind::Soft)) });
     // 4 degrees at 361 mm are 25.2 mm, and 6 mm of shift: far more than two couplers give.
     let place = PartRef::End { run, end: End::A };
-    let wide = found(&job, run, &soft, place, Severity::Error, "a coupler gives");
+    let wide = found(&job, run, &soft, place, Severity::Error, "the coupler gives");
     assert_eq!(wide.step, nook_core::WorkStep::Join);
     assert!(wide.value.unwrap() > wide.limit.unwrap());
     for end in [End::A, End::B] {

@@ -10,7 +10,7 @@ use dxf::entities::EntityType;
 use nook_core::route::{BendMake, Lock, PieEnds, ResolvedRun, build_path, tube_path};
 use nook_core::survey::Survey;
 use nook_core::{Edit, Job, RouteEdit, apply, workup};
-use nook_formats::{lra_csv, pipe_dxf, pipe_part, pipe_step, read_job, read_lra};
+use nook_formats::{LraError, lra_csv, pipe_dxf, pipe_part, pipe_step, read_job, read_lra};
 use nook_geometry::units::SeamCount;
 use nook_geometry::{Path, Vector};
 
@@ -156,6 +156,11 @@ fn a_table_that_was_written_is_read_back_as_the_same_way() {
     for run in job.runs() {
         let settled = Survey::new(&job).settle(run);
         let text = lra_csv(&workup(&job, run.id).unwrap()).unwrap().unwrap();
+        if run.route.joints().iter().any(|joint| joint.end().is_none()) {
+            // Two tubes are bent one by one.
+            assert!(matches!(read_lra(text.as_bytes(), &settled), Err(LraError::AfterEnd { .. })));
+            continue;
+        }
         let taken = read_lra(text.as_bytes(), &settled).unwrap();
         assert_eq!(taken.changes, [], "{}", run.name.as_str());
         assert_eq!(taken.way.bends(), run.way().unwrap().bends(), "seams and ends stay as they were chosen");

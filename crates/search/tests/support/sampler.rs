@@ -1,5 +1,6 @@
 //! Clearance by brute force: a pipe as thousands of places, moved to many poses, each place's distance worked out from the
-//! definition of every thing. Slow and plain; shares nothing with what it judges.
+//! definition of every thing. Slow and plain. Where sections come to rest it asks the one solver, which is held against
+//! reference numbers elsewhere; how they move in between, and how far, it finds by trying.
 
 #![allow(dead_code, unreachable_pub, clippy::unwrap_used, reason = "each test target uses its own part of this module")]
 
@@ -7,6 +8,7 @@ use nalgebra::{Isometry3, Point3, Rotation3, Translation3, Unit, UnitQuaternion,
 use nook_core::measure::{End, KeepOutShape, Side};
 use nook_core::route::{LegEnd, ResolvedRun, build_path};
 use nook_core::{Job, Run, RunId};
+use nook_geometry::linkage::{Compliance, Linkage, LinkageJoint};
 
 use crate::crowded::Solid;
 
@@ -31,6 +33,8 @@ pub struct Line {
     /// What each part rides on, from A: gap, tube, gap, and so on, with the station it ends at.
     pub rides: Vec<(f64, Ride)>,
     mouths: [(P3, V3, f64, Ride); 2],
+    /// Its sections between joints that give, and whether its ends ride on the engine; where it goes from side to side.
+    chain: Option<(Linkage, [bool; 2])>,
 }
 
 /// What moves with what.
@@ -40,6 +44,10 @@ pub enum Ride {
     Engine,
     /// Any share of the engine's movement.
     Between,
+    /// A section between joints that give, from A.
+    Section(usize),
+    /// The hose before a section, or past the last.
+    Hose(usize),
 }
 
 impl From<Side> for Ride {
@@ -147,22 +155,56 @@ impl Line {
                 _ => Ride::Between,
             }
         };
-        let hose = |one: Ride, other: Ride| if one == other { one } else { Ride::Between };
+        let chain = chain_of(run, &parted, &places, length);
+        let hose = |one: Ride, other: Ride, index: usize| match (one == other, chain.is_some()) {
+            (true, _) => one,
+            (false, true) => Ride::Hose(index),
+            (false, false) => Ride::Between,
+        };
         let mut rides: Vec<(f64, Ride)> = Vec::new();
         let (mut before, mut from) = (side(End::A), run.gap(End::A));
         for index in 0..=parted.len() {
-            let here = tube(index == 0, index == parted.len());
-            rides.push((from, hose(before, here)));
+            let here = match tube(index == 0, index == parted.len()) {
+                Ride::Between if chain.is_some() => Ride::Section(index),
+                known => known,
+            };
+            rides.push((from, hose(before, here, index)));
             rides.push((parted.get(index).map_or(length - run.gap(End::B), |gap| gap[0]), here));
             from = parted.get(index).map_or(length, |gap| gap[1]);
             before = here;
         }
-        rides.push((f64::INFINITY, hose(before, side(End::B))));
+        rides.push((f64::INFINITY, hose(before, side(End::B), parted.len() + 1)));
         let mouth = |end: End| {
             let port = run.port(end);
             (P3::from(port.at.to_array()), port.out.vector(), port.od.get() / 2.0, side(end))
         };
-        Some(Self { places, length, radius, hoses, rides, mouths: [mouth(End::A), mouth(End::B)] })
+        Some(Self { places, length, radius, hoses, rides, mouths: [mouth(End::A), mouth(End::B)], chain })
+    }
+
+    /// Where each section is with the engine moved like this; none where that is not worked out.
+    fn sections(&self, engine: &Isometry3<f64>) -> Vec<Isometry3<f64>> {
+        let Some((chain, on_engine)) = &self.chain else { return Vec::new() };
+        let outer = on_engine.map(|on| if on { *engine } else { Isometry3::identity() });
+        chain.settle(outer, 0.0, None).map_or_else(|_| Vec::new(), |settled| settled.parts)
+    }
+
+    /// Where a place goes as the engine moves, if what it rides on is one thing.
+    fn moved(&self, at: &P3, ride: Ride, engine: &Isometry3<f64>, sections: &[Isometry3<f64>]) -> Option<P3> {
+        match ride {
+            Ride::Body => Some(*at),
+            Ride::Engine => Some(engine * at),
+            Ride::Between => None,
+            Ride::Section(index) => Some(sections.get(index)? * at),
+            Ride::Hose(index) => {
+                let outer = |on: bool| if on { *engine } else { Isometry3::identity() };
+                let (_, on_engine) = self.chain.as_ref()?;
+                let before =
+                    index.checked_sub(1).map_or(Some(outer(on_engine[0])), |index| sections.get(index).copied())?;
+                let after = sections.get(index).copied().unwrap_or_else(|| outer(on_engine[1]));
+                // A hose bends from the one to the other.
+                Some(nalgebra::center(&(before * at), &(after * at)))
+            }
+        }
     }
 
     fn ride(&self, station: f64) -> Ride {
@@ -216,6 +258,32 @@ impl Line {
         }
         all
     }
+}
+
+/// The sections of a pipe from engine to body between its joints; `None` where metal ties it at both ends, or at all where
+/// it stays on one side.
+fn chain_of(run: &Run, parted: &[[f64; 2]], places: &[Place], length: f64) -> Option<(Linkage, [bool; 2])> {
+    let on_engine = [End::A, End::B].map(|end| run.port(end).rides == Side::Engine);
+    if on_engine[0] == on_engine[1] {
+        return None;
+    }
+    // A coupler: two degrees, two aside, three along. Metal: nothing.
+    let gives = |soft: bool| match soft {
+        true => Compliance { angle: 2.0_f64.to_radians(), offset: 2.0, axial: 3.0 },
+        false => Compliance { angle: 0.0, offset: 0.0, axial: 0.0 },
+    };
+    let soft = |end: End| run.joint(end).kind.has_hose();
+    if parted.is_empty() && !soft(End::A) && !soft(End::B) {
+        return None;
+    }
+    let joint = |station: f64, soft: bool| {
+        let after = places.iter().find(|place| place.station >= station - 1e-9).unwrap();
+        LinkageJoint { at: after.at - after.along * (after.station - station), along: after.along, give: gives(soft) }
+    };
+    let mut joints = vec![joint(run.gap(End::A) / 2.0, soft(End::A))];
+    joints.extend(parted.iter().map(|[from, to]| joint(f64::midpoint(*from, *to), true)));
+    joints.push(joint(length - run.gap(End::B) / 2.0, soft(End::B)));
+    Some((Linkage::new(joints), on_engine))
 }
 
 /// A thing with how it moves.
@@ -344,7 +412,7 @@ fn shares(ride: Ride) -> &'static [f64] {
     match ride {
         Ride::Body => &[0.0],
         Ride::Engine => &[1.0],
-        Ride::Between => &[0.0, 0.35, 0.7, 1.0],
+        Ride::Between | Ride::Section(_) | Ride::Hose(_) => &[0.0, 0.35, 0.7, 1.0],
     }
 }
 
@@ -362,7 +430,7 @@ pub fn sample(line: &Line, thing: &Thing, moves: Option<&Moves>) -> Sampled {
     let counted: Vec<_> = solid.iter().filter(near).collect();
     let rolls: Vec<f64> = moves.map_or(vec![0.0], |m| {
         let [from, to] = m.rolls;
-        (0..=8).map(|k| from + (to - from) * f64::from(k) / 8.0).chain([0.0]).collect()
+        (0..=4).map(|k| from + (to - from) * f64::from(k) / 4.0).chain([0.0]).collect()
     });
     let (from, to) = thing.swing.map_or((0.0, 0.0), |(_, _, from, to)| (from, to));
     let swings = |from: f64, to: f64, count: u32| -> Vec<f64> {
@@ -374,25 +442,50 @@ pub fn sample(line: &Line, thing: &Thing, moves: Option<&Moves>) -> Sampled {
     let mut at_swing = 0.0;
     // A lid's whole swing, then finer where it came nearest.
     let mut angles = swings(from, to, 12);
+    // The engine's shift each way along each axis, and none.
+    let shifts: Vec<V3> = moves.map_or(vec![V3::zeros()], |m| {
+        let each = (0..3).flat_map(|axis| [1.0, -1.0].map(|sign| V3::ith(axis, sign * m.shift)));
+        if m.shift > 0.0 { each.chain([V3::zeros()]).collect() } else { vec![V3::zeros()] }
+    });
     for _ in 0..2 {
-        for roll in &rolls {
-            for theirs in shares(thing.ride) {
-                let thing_home = moves.map_or_else(Isometry3::identity, |m| m.rolled(theirs * roll)).inverse();
+        for (roll, shift) in rolls.iter().flat_map(|roll| shifts.iter().map(move |shift| (roll, shift))) {
+            let engine = moves.map_or_else(Isometry3::identity, |m| {
+                let mut pose = m.rolled(*roll);
+                pose.translation.vector += shift;
+                pose
+            });
+            let sections = line.sections(&engine);
+            let homes: Vec<Isometry3<f64>> = match (&thing.body, thing.ride) {
+                (Body::Pipe(other), Ride::Section(index)) => {
+                    other.sections(&engine).get(index).map(Isometry3::inverse).into_iter().collect()
+                }
+                (_, Ride::Between) => {
+                    let share =
+                        |share: &f64| moves.map_or_else(Isometry3::identity, |m| m.rolled(share * roll)).inverse();
+                    shares(thing.ride).iter().map(share).collect()
+                }
+                (_, Ride::Engine) => vec![engine.inverse()],
+                _ => vec![Isometry3::identity()],
+            };
+            for home in &homes {
                 for angle in &angles {
                     let swing =
                         thing.swing.map_or_else(Isometry3::identity, |(pivot, axis, ..)| about(pivot, axis, -angle));
+                    let mut hold = |place: &Place, inside: &f64, at: P3| {
+                        let gap = thing.body.distance(&(swing * (home * at))) - inside;
+                        if gap < best.gap {
+                            best = Sampled { gap, station: place.station };
+                            at_swing = *angle;
+                        }
+                    };
                     for (place, inside, ride) in &counted {
-                        for mine in shares(*ride) {
-                            let pose = moves.map_or_else(Isometry3::identity, |m| m.rolled(mine * roll));
-                            let shift = moves.map_or(0.0, |m| (mine - theirs).abs() * m.shift);
-                            let at = swing * (thing_home * (pose * place.at));
-                            let gap = thing.body.distance(&at) - inside - shift;
-                            if gap < best.gap {
-                                best = Sampled { gap, station: place.station };
-                                at_swing = *angle;
-                            }
-                            if moves.is_none() {
-                                break;
+                        match line.moved(&place.at, *ride, &engine, &sections) {
+                            Some(at) => hold(place, inside, at),
+                            None => {
+                                for mine in shares(*ride) {
+                                    let pose = moves.map_or_else(Isometry3::identity, |m| m.rolled(mine * roll));
+                                    hold(place, inside, pose * place.at + shift * *mine);
+                                }
                             }
                         }
                     }

@@ -2018,6 +2018,8 @@ export interface components {
             shift: components["schemas"]["Triple"];
             /** @description Whether the pipe is hot then. */
             hot: boolean;
+            /** @description All that in words. */
+            said: components["schemas"]["DualUnitText"];
             /**
              * @description Where each section is then: unit vectors of its axes, which are the vehicle's at rest, then where the vehicle's zero
              *     has gone, in mm.
@@ -3111,6 +3113,9 @@ export interface components {
             next: string;
             /** @description The scribed line on that, which meets the other. */
             next_line: string;
+            joint?: components["schemas"]["JointKind"] | null;
+            /** @description What that is called. */
+            joint_word?: string | null;
             gap?: components["schemas"]["Measure"] | null;
             hose?: components["schemas"]["Measure"] | null;
         };
@@ -4502,6 +4507,8 @@ export interface components {
             held: boolean;
             /** @description What hand and tool have left beyond the room they need, up to 30; below 0 they do not get there. */
             spare: components["schemas"]["Measure"];
+            /** @description That in words. */
+            said: components["schemas"]["DualUnitText"];
         };
         /**
          * Format: int32

@@ -1,7 +1,7 @@
 //! A pipe that does not take the engine's movement.
 
 use crate::findings::{Across, GiveWay, OverGive};
-use crate::route::ResolvedRun;
+use crate::route::{Joint, ResolvedRun};
 use nook_geometry::units::{DualUnitText, LengthUnit, capital};
 
 impl Across {
@@ -47,7 +47,8 @@ impl OverGive {
         } else {
             format!(" with the engine rolled {}", degrees(self.roll.abs()))
         };
-        format!("{name}: it {does} {value}{when}; a {} gives {limit}.", self.kind.word())
+        let called = run.route.joint(self.at).map_or_else(|| self.kind.word().to_owned(), Joint::called);
+        format!("{name}: it {does} {value}{when}; the {called} gives {limit}.")
     }
 }
 

@@ -36,7 +36,6 @@ export function KindPalette({ workup, drawing }: { workup: Workup; drawing: Draw
   const add = useAddJoint(workup, drawing);
   const offers = workup.kinds.filter((offer) => offer.along);
   const refused = offers.find((offer) => offer.kind === kind)?.refused;
-  const end = workup.totals?.end_to_end.mm ?? 0;
   return (
     <Box component='section' aria-label='Put a joint along the pipe'>
       <Typography variant='h2'>Put a joint along the pipe</Typography>
@@ -86,13 +85,7 @@ export function KindPalette({ workup, drawing }: { workup: Workup; drawing: Draw
         <LengthField
           label={`Station for the ${jointNames[kind].toLowerCase()}`}
           hideLabel
-          direct
-          value={{
-            mm: end / 2,
-            mm_text: (end / 2).toFixed(1),
-            inch_text: (end / 50.8).toFixed(2),
-            fraction: '',
-          }}
+          value={undefined}
           onKeep={(mm) => add(kind, mm)}
         />
       </Row>

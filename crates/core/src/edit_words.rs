@@ -87,6 +87,7 @@ impl Said<'_> {
             SpecEdit::SetDuty { run, .. } => format!("what {} carries", self.run(*run)),
             SpecEdit::SetTube { run, .. } => format!("the tube of {}", self.run(*run)),
             SpecEdit::SetPressure { run, .. } => format!("the pressure of {}", self.run(*run)),
+            SpecEdit::WrapStretch { run, .. } => format!("the wrapping of a stretch of {}", self.run(*run)),
             SpecEdit::SetInsulation { run, .. } => format!("the wrapping of {}", self.run(*run)),
             SpecEdit::SetFlow { run, .. } => format!("the flow of {}", self.run(*run)),
         }

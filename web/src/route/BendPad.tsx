@@ -8,6 +8,7 @@ import { SetOut } from '../kit/SetOut';
 import type { Drawing } from '../kit/useDrawing';
 import { token } from '../theme';
 import { LockButton } from './LockButton';
+import { WrapRow } from './WrapRow';
 
 interface Props {
   workup: Workup;
@@ -113,6 +114,14 @@ export function BendPad({ workup, index, drawing }: Props) {
           Take out
         </Button>
       </Box>
+      <WrapRow
+        workup={workup}
+        drawing={drawing}
+        stretch={{ on: 'bend', bend: id }}
+        wrapped={bend.wrapped}
+        chosen={bend.wrapped_chosen}
+        name={`bend ${index + 1}`}
+      />
       <Row
         name='Made'
         aside={

@@ -7,6 +7,7 @@ import type { Drawing } from '../kit/useDrawing';
 import { placedAt } from '../rod/placedAt';
 import { token } from '../theme';
 import { LockButton } from './LockButton';
+import { WrapRow } from './WrapRow';
 
 const legWays = [
   ['level', 'Level'],
@@ -75,6 +76,14 @@ export function StraightPad({ workup, index, drawing }: Props) {
           />
         )}
       </Row>
+      <WrapRow
+        workup={workup}
+        drawing={drawing}
+        stretch={{ on: 'leg', leg: straight.straight }}
+        wrapped={straight.wrapped}
+        chosen={straight.wrapped_chosen}
+        name={`straight ${index + 1}`}
+      />
       {inner && (
         <Box
           sx={{

@@ -51,7 +51,7 @@ fn packet_writes_the_files_for_the_saw() {
     let fouls = folder.path().join("fouls");
     assert_eq!(packet("Hot side charge pipe", &fouls).status.code(), Some(3), "it fouls the alternator");
     assert!(fouls.join("cut-list.csv").is_file(), "and comes all the same");
-    let done = packet("Cold side charge pipe", &out);
+    let done = packet("Bottom coolant line", &out);
     assert_eq!(done.status.code(), Some(0), "{}", text(&done.stderr));
     for name in ["workup.json", "cut-list.csv", "lra.csv"] {
         assert!(out.join(name).is_file(), "{name}");

@@ -1,5 +1,6 @@
 //! The outside of a pipe: its centre line with how thick it is all along, and the hoses, clamps and flanges over it.
 
+use super::moves::floats_between_ports;
 use super::{Assembly, Moves, Over};
 use crate::measure::End;
 use crate::route::{PieCut, PieEnds, ResolvedMake, ResolvedRun};
@@ -21,17 +22,19 @@ impl Assembly {
     pub fn envelope_moving(&self, run: &ResolvedRun, moves: &Moves) -> Envelope {
         let whole = &self.whole;
         let rides = Riding::new(run, self, moves);
-        let mut walk =
-            Walk { rides: &rides, tube: run.tube.od() / 2.0 + run.insulation(), out: Vec::new(), over: Vec::new() };
+        let bare = run.tube.od() / 2.0;
+        let mut walk = Walk { rides: &rides, tube: bare, out: Vec::new(), over: Vec::new() };
         let mut travel = whole.setting_out();
         let mut station = 0.0;
         let mut straights = Vec::new();
-        for (leg, make) in whole.legs().iter().zip(&self.makes) {
+        for (index, (leg, make)) in whole.legs().iter().zip(&self.makes).enumerate() {
             straights.push((travel, station, leg.straight));
+            walk.tube = bare + self.legs_wrapped[index];
             walk.straight(&travel, leg.straight, station);
             travel = travel.straight(leg.straight).clocked(leg.bend.rotation);
             station += leg.straight;
             let to = station + leg.bend.length();
+            walk.tube = bare + self.bends_wrapped[index];
             match make {
                 ResolvedMake::Pies { ends, cut, .. } => {
                     walk.pies(&travel, leg.bend.radius, leg.bend.angle, cut, *ends, [station, to]);
@@ -44,6 +47,7 @@ impl Assembly {
             station = to;
         }
         straights.push((travel, station, whole.last()));
+        walk.tube = bare + self.legs_wrapped.last().copied().unwrap_or(0.0);
         walk.straight(&travel, whole.last(), station);
         for over in self.over(run) {
             let (travel, start, _) = &straights[over.leg];
@@ -101,7 +105,8 @@ impl Riding {
 }
 
 /// What the tube of a run rides on as far as its ends tell, for whoever looks for a way before there is one: its side where
-/// both ports ride on one, the side that metal ties it to where it does at one end, and else anything between.
+/// both ports ride on one, the side that metal ties it to where it does at one end; else, in one section, as its two joints let
+/// it, which is the same whatever way it goes; and in several anything between.
 #[must_use]
 pub fn rides(run: &ResolvedRun) -> Rides {
     let side = |end: End| run.port(end).rides;
@@ -113,7 +118,8 @@ pub fn rides(run: &ResolvedRun) -> Rides {
     match (tied(End::A), tied(End::B)) {
         (true, false) if !parted => side(End::A).into(),
         (false, true) if !parted => side(End::B).into(),
-        _ => Rides::Between,
+        _ if parted => Rides::Between,
+        _ => floats_between_ports(run).map_or(Rides::Between, Rides::Floats),
     }
 }
 

@@ -16,9 +16,9 @@ pub use seated::SeatedJoint;
 
 use crate::cut::{Piece, PieceId, PieceKind, pieces};
 use crate::measure::End;
-use crate::route::{Joint, LayError, ResolvedMake, ResolvedRun, Route, build_path, joint_needs, tube_path};
+use crate::route::{Joint, LayError, ResolvedMake, ResolvedRun, Route, Stretch, build_path, joint_needs, tube_path};
 use nook_geometry::Path;
-use nook_geometry::units::Rotation;
+use nook_geometry::units::{Insulation, Rotation};
 
 /// The finished pipe.
 #[derive(Debug, Clone, PartialEq)]
@@ -31,6 +31,10 @@ pub struct Assembly {
     pub joints: Vec<SeatedJoint>,
     /// How each bend is made.
     pub makes: Vec<ResolvedMake>,
+    /// How thick what is wrapped round each leg is, in mm.
+    pub legs_wrapped: Vec<f64>,
+    /// The same of each bend.
+    pub bends_wrapped: Vec<f64>,
 }
 
 impl Assembly {
@@ -55,7 +59,17 @@ impl Assembly {
         };
         let makes = whole.legs().iter().enumerate().map(made).collect();
         let joints = seated_joints(run, way, &whole, &tube);
-        Ok(Self { whole, tube, joints, makes })
+        let thick = |stretch: Stretch| way.wrapped(stretch).map_or_else(|| run.insulation(), Insulation::get);
+        let bends = whole.legs().len();
+        let legs_wrapped = (0..=bends).map(|leg| thick(Stretch::Leg { leg: way.leg_id(leg) })).collect();
+        let bends_wrapped = (0..bends).map(|bend| thick(Stretch::Bend { bend: way.bend_id(bend) })).collect();
+        Ok(Self { whole, tube, joints, makes, legs_wrapped, bends_wrapped })
+    }
+
+    /// How thick what is wrapped round it is where it is thickest, in mm.
+    #[must_use]
+    pub fn thickest_wrap(&self) -> f64 {
+        self.legs_wrapped.iter().chain(&self.bends_wrapped).copied().fold(0.0, f64::max)
     }
 
     /// Joints between the ends, from A.

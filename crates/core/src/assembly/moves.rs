@@ -6,7 +6,7 @@ use super::Assembly;
 use crate::measure::{End, Mounts, Side};
 use crate::route::{JointId, ResolvedRun};
 use nook_geometry::Vector;
-use nook_geometry::clearance::{Movement, Rides, Turning};
+use nook_geometry::clearance::{Floating, Movement, Rides, Turning};
 use nook_geometry::linkage::{
     Compliance, JointErrors, Linkage, LinkageJoint, NotSettled, Settled, Swept, SweptBy, floating,
 };
@@ -149,7 +149,7 @@ impl Assembly {
 
     /// How far in mm anything of the pipe stands out from its centre line, at most; corners of its pies too.
     fn skin(&self, run: &ResolvedRun) -> f64 {
-        let tube = run.tube.od() / 2.0 + run.insulation();
+        let tube = run.tube.od() / 2.0 + self.thickest_wrap();
         let joint = |joint: &super::SeatedJoint| {
             let screw = joint.spec.screw.map_or(0.0, |screw| screw.out);
             joint.widest / 2.0 + joint.spec.stands_out(joint.kind).max(screw)
@@ -157,6 +157,33 @@ impl Assembly {
         // Saws are set over by 45 degrees at most.
         self.joints.iter().map(joint).fold(tube * std::f64::consts::SQRT_2, f64::max)
     }
+}
+
+/// How far round the box of both mouths a way is taken to go, in mm, where how it moves is told before there is one.
+const ABOUT: f64 = 60.0;
+
+/// How the one section of a run from engine to body moves, whatever way it takes between its mouths; `None` where nothing moves
+/// it or it does not come to rest.
+pub(super) fn floats_between_ports(run: &ResolvedRun) -> Option<Floating> {
+    let engine = run.mounts().and_then(Mounts::movement)?;
+    let joint = |end: End| {
+        let (port, spec) = (run.port(end), run.joint(end).spec(run.tube.od()));
+        let along = if end == End::A { port.out.vector() } else { -port.out.vector() };
+        let at = port.at.inner() + port.out.vector() * (run.gap(end) / 2.0);
+        let give = Compliance { angle: spec.give.angle.to_radians(), offset: spec.give.offset, axial: spec.give.axial };
+        LinkageJoint { at, along, give }
+    };
+    let joints = [End::A, End::B].map(joint);
+    let [low, high] = [joints[0].at.coords.inf(&joints[1].at.coords), joints[0].at.coords.sup(&joints[1].at.coords)];
+    let [low, high] = [low.add_scalar(-ABOUT), high.add_scalar(ABOUT)];
+    let corner =
+        |k: usize| Point3::from(Vector::from_fn(|axis, _| if k & (1 << axis) == 0 { low[axis] } else { high[axis] }));
+    let hull: [Point3<f64>; 8] = std::array::from_fn(corner);
+    let linkage = Linkage::new(joints.to_vec());
+    let growth = free_growth(&linkage, growth_of(run));
+    let by = SweptBy { engine, on_engine: [End::A, End::B].map(|end| run.port(end).rides == Side::Engine), growth };
+    let swept = Swept::new(&linkage, by).ok()?;
+    floating(&swept, &linkage, 0, &hull, run.tube.od() / 2.0 + run.insulation())
 }
 
 /// By what share of its length a pipe grows from where it was made to where it runs. Source: handbook, "The sums", Joints and

@@ -24,6 +24,9 @@ pub enum EditError {
         /// The number asked for.
         bend: BendId,
     },
+    /// The run's way has no such straight or bend.
+    #[error("this way has no such straight or bend; it may have been taken out")]
+    NoSuchStretch,
     /// The run's way has no such joint.
     #[error("this way has no joint {}; it may have been taken out", joint.0)]
     NoSuchJoint {

@@ -8,6 +8,7 @@ use super::lookup::{find_first_way, index_of, sound};
 use crate::flow::FlowGiven;
 use crate::job::Job;
 use crate::measure::RunId;
+use crate::route::Stretch;
 use crate::stock::{Duty, Tube};
 use nook_geometry::units::{Insulation, Pressure};
 
@@ -43,6 +44,15 @@ pub enum SpecEdit {
         /// In mm.
         insulation: Option<Insulation>,
     },
+    /// Says how thick the wrapping round one stretch of a pipe is, 0 where that is bare; nothing makes it as the run is.
+    WrapStretch {
+        /// Which pipe.
+        run: RunId,
+        /// Which straight or bend of it.
+        stretch: Stretch,
+        /// In mm.
+        insulation: Option<Insulation>,
+    },
     /// Says what flows through a pipe.
     SetFlow {
         /// Which pipe.
@@ -61,6 +71,11 @@ impl SpecEdit {
             Self::SetTube { tube, .. } => run.tube = *tube,
             Self::SetPressure { pressure, .. } => run.pressure = *pressure,
             Self::SetInsulation { insulation, .. } => run.insulation = *insulation,
+            Self::WrapStretch { stretch, insulation, .. } => {
+                if !run.route.wrap(*stretch, *insulation) {
+                    return Err(EditError::NoSuchStretch);
+                }
+            }
             Self::SetFlow { flow, .. } => run.flow = *flow,
         }
         sound(job)?;
@@ -75,6 +90,7 @@ impl SpecEdit {
             | Self::SetTube { run, .. }
             | Self::SetPressure { run, .. }
             | Self::SetInsulation { run, .. }
+            | Self::WrapStretch { run, .. }
             | Self::SetFlow { run, .. } => *run,
         }
     }

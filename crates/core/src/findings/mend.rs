@@ -3,15 +3,16 @@
 use super::lack::{Lack, stops};
 use super::near::TooNear;
 use super::remedy::remedy;
+use super::words::part_words;
 use super::{Remedy, assess};
-use crate::edit::{Applied, Edit, PlaceEdit, RouteEdit, apply};
+use crate::edit::{Applied, Edit, PlaceEdit, RouteEdit, SpecEdit, apply};
 use crate::environment::{Environment, Scans};
 use crate::job::Job;
 use crate::measure::{Freedom, RunId};
 use crate::part_ref::PartRef;
-use crate::route::{LegId, ResolvedRun, Target};
+use crate::route::{LegId, ResolvedRun, Stretch, Target};
 use crate::survey::Survey;
-use nook_geometry::units::{BendRadius, LengthUnit, Rotation};
+use nook_geometry::units::{BendRadius, Insulation, LengthUnit, Rotation};
 use nook_geometry::{Point, Vector};
 
 /// Shares of what is missing that a leg is moved by, until one is enough: what moves drags bends along.
@@ -30,7 +31,8 @@ pub(crate) fn mend(
     place: PartRef,
 ) -> Vec<Remedy> {
     let trial = Trial { job, run, around, scans, near, before: Lack::of(run, around) };
-    let kinds: [Box<dyn Iterator<Item = Remedy> + '_>; 4] = [
+    let kinds: [Box<dyn Iterator<Item = Remedy> + '_>; 5] = [
+        Box::new(trial.bare(place).into_iter()),
         Box::new(trial.moved(place).into_iter()),
         Box::new(trial.clocked(place).into_iter()),
         Box::new(trial.radius(place).into_iter()),
@@ -55,7 +57,11 @@ impl Trial<'_> {
         let alone = if turns { None } else { Some(self.job.with_only(self.run)) };
         let Ok(Applied { job: next, .. }) = apply(alone.as_ref().unwrap_or(self.job), edit) else { return false };
         let Some(after) = next.run(self.run.id) else { return false };
-        let after = if turns { Survey::new(&next).settle(after) } else { ResolvedRun::as_typed(after) };
+        let after = if turns {
+            Survey::new(&next).settle(after)
+        } else {
+            ResolvedRun::as_typed(after).on_mounts(self.run.mounts().copied())
+        };
         let stops = |run: &ResolvedRun| assess(run).problems.len();
         // A turned component carries its mouths off what they stood on, and other pipes with it.
         let around = turns.then(|| Environment::of(&next, &Survey::new(&next), &after, self.scans));
@@ -79,6 +85,28 @@ impl Trial<'_> {
     /// What is missing, in mm.
     fn short(&self) -> f64 {
         self.near.limit - self.near.near.gap
+    }
+
+    /// The stretch at the place with less wrapped round it, or nothing: where a frame's corner leaves no room for more.
+    fn bare(&self, place: PartRef) -> Vec<Remedy> {
+        let stretch = match place {
+            PartRef::Straight { straight: leg, .. } => Stretch::Leg { leg },
+            PartRef::Bend { bend, .. } => Stretch::Bend { bend },
+            _ => return Vec::new(),
+        };
+        let now = self.run.route.wrapped(stretch).map_or_else(|| self.run.insulation(), Insulation::get);
+        let name = part_words(self.run, place);
+        let thinner = [now - self.short().ceil(), 0.0].into_iter().filter(|mm| *mm >= 0.0 && *mm < now);
+        let edit = |mm: f64| {
+            let insulation = Insulation::new(mm).ok();
+            let edit = Edit::Spec(SpecEdit::WrapStretch { run: self.run.id, stretch, insulation });
+            let say = |unit: LengthUnit| match mm > 0.0 {
+                true => format!("Wrap {} {} thick", name.to_lowercase(), unit.text(mm)),
+                false => format!("Leave {} bare", name.to_lowercase()),
+            };
+            remedy(say, edit)
+        };
+        thinner.map(edit).collect()
     }
 
     /// The leg or vertex at the place, moved away from the thing.

@@ -5,7 +5,7 @@ use utoipa::ToSchema;
 
 use super::PieEnds;
 use crate::stock::Tube;
-use nook_geometry::units::{BendRadius, SeamCount};
+use nook_geometry::units::{BendRadius, Insulation, SeamCount};
 
 /// Which bend of a route; the number never changes, and is of this run.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize, ToSchema)]
@@ -92,12 +92,34 @@ pub struct BendSpec {
     /// How it is made; by default pies, and of small tube drawn.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub make: Option<BendMake>,
+    /// How thick what is wrapped round it is, 0 where it is bare; by default as the run.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub wrapped: Option<Insulation>,
+    /// The same of the leg after it.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub leg_wrapped: Option<Insulation>,
+}
+
+/// A stretch of a pipe that may be wrapped otherwise than the rest.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
+#[serde(tag = "on", rename_all = "snake_case", deny_unknown_fields)]
+pub enum Stretch {
+    /// A straight.
+    Leg {
+        /// Which.
+        leg: LegId,
+    },
+    /// A bend.
+    Bend {
+        /// Which.
+        bend: BendId,
+    },
 }
 
 impl BendSpec {
     /// A bend of which nothing else was decided.
     #[must_use]
     pub const fn new(id: BendId) -> Self {
-        Self { id, radius: None, make: None }
+        Self { id, radius: None, make: None, wrapped: None, leg_wrapped: None }
     }
 }

@@ -4,9 +4,9 @@
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-use super::{BendId, BendSpec, Joint, JointId, LegId};
+use super::{BendId, BendSpec, Joint, JointId, LegId, Stretch};
 use crate::measure::End;
-use nook_geometry::units::{BendRadius, Lead};
+use nook_geometry::units::{BendRadius, Insulation, Lead};
 use nook_geometry::{Direction, Point};
 
 /// Where a pipe's vertices lie.
@@ -141,6 +141,9 @@ pub struct Route {
     /// Joints, in no order: one at each end, unless it is on offer, and any between them.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     joints: Vec<Joint>,
+    /// How thick what is wrapped round the leg from A is; by default as the run. Of other legs the bend before them says it.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    wrapped_from_a: Option<Insulation>,
 }
 
 impl Route {
@@ -153,13 +156,13 @@ impl Route {
     #[must_use]
     pub fn along(course: Centreline) -> Self {
         let bends = (0..course.corners()).map(|index| BendSpec::new(BendId::on_offer(index))).collect();
-        Self { course, bends, locks: Vec::new(), joints: Vec::new() }
+        Self { course, bends, locks: Vec::new(), joints: Vec::new(), wrapped_from_a: None }
     }
 
     /// No way yet, only joints.
     #[must_use]
     pub(crate) const fn undecided(joints: Vec<Joint>) -> Self {
-        Self { course: Centreline::Undecided, bends: Vec::new(), locks: Vec::new(), joints }
+        Self { course: Centreline::Undecided, bends: Vec::new(), locks: Vec::new(), joints, wrapped_from_a: None }
     }
 
     /// Whether somebody has chosen where it goes.
@@ -252,6 +255,35 @@ impl Route {
         self
     }
 
+    /// How thick what is wrapped round a stretch is, where that is said of it alone; `None` where it is as the run is.
+    #[must_use]
+    pub fn wrapped(&self, stretch: Stretch) -> Option<Insulation> {
+        let bend = |id: BendId| self.bends.iter().find(|bend| bend.id == id);
+        match stretch {
+            Stretch::Leg { leg: LegId::FROM_A } => self.wrapped_from_a,
+            Stretch::Leg { leg } => bend(BendId(leg.0))?.leg_wrapped,
+            Stretch::Bend { bend: id } => bend(id)?.wrapped,
+        }
+    }
+
+    /// Says that of a stretch; `false` where the way has none such.
+    pub(crate) fn wrap(&mut self, stretch: Stretch, thick: Option<Insulation>) -> bool {
+        let bend = match stretch {
+            Stretch::Leg { leg: LegId::FROM_A } => {
+                self.wrapped_from_a = thick;
+                return true;
+            }
+            Stretch::Leg { leg } => BendId(leg.0),
+            Stretch::Bend { bend } => bend,
+        };
+        let Some(spec) = self.bends.iter_mut().find(|one| one.id == bend) else { return false };
+        match stretch {
+            Stretch::Leg { .. } => spec.leg_wrapped = thick,
+            Stretch::Bend { .. } => spec.wrapped = thick,
+        }
+        true
+    }
+
     /// One of its joints.
     #[must_use]
     pub fn joint(&self, id: JointId) -> Option<&Joint> {
@@ -315,7 +347,7 @@ impl Route {
     /// The same bends along another course of as many corners.
     pub(crate) fn rerouted(&self, course: Centreline) -> Self {
         debug_assert_eq!(course.corners(), self.bends.len(), "a reroute keeps the bends");
-        Self { course, bends: self.bends.clone(), locks: self.locks.clone(), joints: self.joints.clone() }
+        Self { course, ..self.clone() }
     }
 
     /// The same way with the bend `id` put in before bend `index`; what was locked of the leg it parts is let go. Joints are
@@ -357,6 +389,6 @@ impl Route {
             same => same,
         });
         let joints = self.joints.iter().cloned().map(Joint::mirrored).collect();
-        Self { course, bends: self.bends.clone(), locks: locks.collect(), joints }
+        Self { course, locks: locks.collect(), joints, ..self.clone() }
     }
 }

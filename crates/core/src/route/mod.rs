@@ -26,7 +26,7 @@ mod solver;
 mod table;
 mod target;
 
-pub use bend::{BendId, BendMake, BendSpec, LegId};
+pub use bend::{BendId, BendMake, BendSpec, LegId, Stretch};
 pub use bends::{BendsError, add_bend, merge_bends, remove_bend, split_bend};
 pub use build_path::{LayError, build_path, tube_path};
 pub use candidate::{Candidate, RouteKind};

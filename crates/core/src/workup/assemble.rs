@@ -18,10 +18,10 @@ use crate::measure::{End, Measurand, PortRef, RunId};
 use crate::part_ref::PartRef;
 use crate::reach::{Reach, turned};
 use crate::record::Progress;
-use crate::route::{ResolvedRun, lock_errors};
+use crate::route::{ResolvedRun, Stretch, lock_errors};
 use crate::survey::Survey;
 use nook_geometry::clearance::Envelope;
-use nook_geometry::units::Measure;
+use nook_geometry::units::{Insulation, Measure};
 use nook_geometry::{Travel, Vector};
 
 /// Works out everything about one run of a job whose scans are not at hand; the gap to those is told as not known.
@@ -266,6 +266,7 @@ const ASIDE: f64 = 0.1;
 fn straight(run: &ResolvedRun, leg: usize, length: f64, from: f64, travel: &Travel) -> StraightWorkup {
     let up = if travel.along.vector().z.abs() > 0.9 { Vector::x() } else { Vector::z() };
     let new_bend = travel.straight(length / 2.0).at + up * (length.abs() * ASIDE).max(10.0);
+    let thick = run.route.wrapped(Stretch::Leg { leg: run.route.leg_id(leg) });
     StraightWorkup {
         straight: run.route.leg_id(leg),
         length: Measure(length),
@@ -273,6 +274,8 @@ fn straight(run: &ResolvedRun, leg: usize, length: f64, from: f64, travel: &Trav
         to: Measure(from + length),
         pitch: travel.along.pitch(),
         along: travel.along.to_array(),
+        wrapped: Measure(thick.map_or_else(|| run.insulation(), Insulation::get)),
+        wrapped_chosen: thick.is_some(),
         new_bend: new_bend.coords.into(),
     }
 }

@@ -5,9 +5,9 @@ use utoipa::ToSchema;
 
 use crate::assembly::Assembly;
 use crate::join::bend_thrust;
-use crate::route::{BendId, BendMake, PieEnds, ResolvedMake, ResolvedRun};
+use crate::route::{BendId, BendMake, PieEnds, ResolvedMake, ResolvedRun, Stretch};
 use nook_geometry::Arc;
-use nook_geometry::units::{DualUnitText, LengthUnit, Measure, SeamCount};
+use nook_geometry::units::{DualUnitText, Insulation, LengthUnit, Measure, SeamCount};
 
 /// On which side of the story rod a bend is drawn.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, ToSchema)]
@@ -40,6 +40,10 @@ pub struct BendWorkup {
     /// Where the axes of the straights before and after meet: x forward, y left, z up.
     #[schema(min_items = 3, max_items = 3)]
     pub vertex: [Measure; 3],
+    /// How thick what is wrapped round it is.
+    pub wrapped: Measure,
+    /// Whether that is said of it alone; else it is as the run is.
+    pub wrapped_chosen: bool,
     /// Whether somebody chose how it is made; else that is usual for the tube.
     pub make_chosen: bool,
     /// Its pies; nothing where it is drawn.
@@ -130,6 +134,10 @@ impl BendWorkup {
             radius_diameters: arc.radius / run.tube.od(),
             setback: Measure(arc.setback()),
             vertex: vertex.map(Measure),
+            wrapped: Measure(
+                run.route.wrapped(Stretch::Bend { bend }).map_or_else(|| run.insulation(), Insulation::get),
+            ),
+            wrapped_chosen: run.route.wrapped(Stretch::Bend { bend }).is_some(),
             make_chosen: chosen.is_some(),
             pies: PiesWorkup::of(run, &make, chosen),
             welds: make.welds(),

@@ -148,6 +148,10 @@ pub struct StraightWorkup {
     /// Its direction, going from A to B.
     #[schema(value_type = Triple)]
     pub along: [f64; 3],
+    /// How thick what is wrapped round it is.
+    pub wrapped: Measure,
+    /// Whether that is said of it alone; else it is as the run is.
+    pub wrapped_chosen: bool,
     /// Where a bend put into it would go: its middle, a little aside of the plane it lies in or above it.
     #[schema(value_type = Triple)]
     pub new_bend: [f64; 3],

@@ -66,7 +66,7 @@ impl PipeWorkup {
             name: run.name.as_str().to_owned(),
             rides: rides(run).into(),
             line,
-            radius: run.tube.od() / 2.0 + run.insulation(),
+            radius: run.tube.od() / 2.0 + pipe.thickest_wrap(),
             over: pipe.over(run),
         })
     }

@@ -10,7 +10,7 @@
 )]
 
 use nook_core::edit::JointChange;
-use nook_core::join::JointKind;
+use nook_core::join::{JointKind, JointPart};
 use nook_core::measure::End;
 use nook_core::measure::{
     Against, Anchor, Axis, DatumId, EndForm, Freedom, InstallState, KeepOutId, KeepOutKind, KeepOutShape, Measurand,
@@ -26,8 +26,9 @@ use nook_core::workshop::PinnedSaw;
 use nook_core::{CutEdit, Edit, Job, JobEdit, JoinEdit, MeasureEdit, PlaceEdit, RouteEdit, RunId, SpecEdit};
 use nook_geometry::units::Name;
 use nook_geometry::units::{
-    AlongLeg, BendAngle, BendRadius, BetweenAngle, Bore, Coordinate, FaceClock, FaceRadius, Gap, HeadingAngle, Kerf,
-    OnStick, OutsideDiameter, PitchAngle, Rotation, SeamCount, Seat, Straight, TapeLength, TurnAngle, Wall,
+    AlongLeg, BendAngle, BendRadius, BetweenAngle, Bore, Coordinate, FaceClock, FaceRadius, Gap, GiveAngle, GiveLength,
+    HeadingAngle, Kerf, OnStick, OutsideDiameter, PitchAngle, Pressure, Rotation, SeamCount, Seat, StandsOut, Straight,
+    TapeLength, TurnAngle, Wall,
 };
 use nook_geometry::{Direction, Point};
 use proptest::prelude::*;
@@ -225,13 +226,39 @@ fn any_joint() -> impl Strategy<Value = JointId> {
 fn any_joint_change() -> impl Strategy<Value = JointChange> {
     let gap = prop::option::of((0.0..60.0_f64).prop_map(|gap| Gap::new(gap).unwrap()));
     let seat = prop::option::of((15.0..90.0_f64).prop_map(|seat| Seat::new(seat).unwrap()));
-    let kind = prop_oneof![Just(JointKind::Coupler), Just(JointKind::Reducer), Just(JointKind::Metal)];
+    let kind = prop::sample::select(JointKind::ALL.to_vec());
+    let clock = prop::option::of((0.0..360.0_f64).prop_map(|clock| Rotation::new(clock).unwrap()));
     prop_oneof![
+        1 => prop::option::of(any_joint_part()).prop_map(|part| JointChange::Part { part }),
+        1 => clock.prop_map(|clock| JointChange::Clock { clock }),
+        1 => any::<bool>().prop_map(|tied| JointChange::Tied { tied }),
         2 => any_anchor().prop_map(|at| JointChange::Place { at }),
         1 => kind.prop_map(|kind| JointChange::Kind { kind }),
         1 => gap.prop_map(|gap| JointChange::Gap { gap }),
         1 => seat.prop_map(|seat| JointChange::Seat { seat }),
     ]
+}
+
+fn any_joint_part() -> impl Strategy<Value = JointPart> {
+    let some = |range: std::ops::Range<f64>| prop::option::of(range);
+    let kind = prop::sample::select(JointKind::ALL.to_vec());
+    (kind, some(0.0..10.0), some(0.0..10.0), some(3.0..120.0), some(0.0..40.0), some(0.5..8.0)).prop_map(
+        |(kind, angle, offset, gap, out, bar)| JointPart {
+            name: Name::new("off the shelf").unwrap(),
+            kind,
+            od: None,
+            give_angle: angle.map(|angle| GiveAngle::new(angle).unwrap()),
+            give_offset: offset.map(|mm| GiveLength::new(mm).unwrap()),
+            give_axial: offset.map(|mm| GiveLength::new(mm).unwrap()),
+            gap: gap.map(|mm| Gap::new(mm).unwrap()),
+            straight: out.map(|mm| Straight::new(mm).unwrap()),
+            stands_out: out.map(|mm| StandsOut::new(mm).unwrap()),
+            screw_out: out.map(|mm| StandsOut::new(mm).unwrap()),
+            bar: bar.map(|bar| Pressure::new(bar).unwrap()),
+            celsius: None,
+            price: None,
+        },
+    )
 }
 
 /// Edits that shape a way by hand, keep it, steer it or tie it to another.

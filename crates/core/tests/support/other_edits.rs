@@ -9,7 +9,7 @@ use nook_core::measure::{
     CrankTurn, DatumId, InstallState, InstrumentChecks, KeepOutId, KeepOutKind, KeepOutShape, MountKind, Mounts,
     Reading, Side, Swing, Taken, TapeCheck, TiltCheck,
 };
-use nook_core::route::{Centreline, Mark, Route};
+use nook_core::route::{BendId, Centreline, LegId, Mark, Route, Stretch};
 use nook_core::stock::Duty;
 use nook_core::{Edit, JobEdit, MeasureEdit, RouteEdit, SpecEdit};
 use nook_geometry::units::{
@@ -57,6 +57,13 @@ fn any_route() -> impl Strategy<Value = Route> {
         .prop_map(|(lead_a, between, lead_b)| Route::along(Centreline::Vertices { lead_a, between, lead_b }))
 }
 
+fn any_stretch() -> impl Strategy<Value = Stretch> {
+    prop_oneof![
+        (0..6_u32).prop_map(|leg| Stretch::Leg { leg: LegId(leg) }),
+        (3..9_u32).prop_map(|bend| Stretch::Bend { bend: BendId(bend) }),
+    ]
+}
+
 /// Edits of a run's data.
 fn any_edit_of_a_run() -> impl Strategy<Value = Edit> {
     let duty = prop::sample::select(vec![
@@ -69,6 +76,7 @@ fn any_edit_of_a_run() -> impl Strategy<Value = Edit> {
     ]);
     let pressure = prop::option::of((0.1..4.0_f64).prop_map(|bar| Pressure::new(bar).unwrap()));
     let insulation = prop::option::of((1.0..20.0_f64).prop_map(|mm| Insulation::new(mm).unwrap()));
+    let wrap = prop::option::of((0.0..20.0_f64).prop_map(|mm| Insulation::new(mm).unwrap()));
     prop_oneof![
         (any_run(), 0..5_usize).prop_map(|(run, to)| Edit::Job(JobEdit::PlaceRun { run, to })),
         (any_run(), any_name()).prop_map(|(run, name)| Edit::Job(JobEdit::RenameRun { run, name })),
@@ -77,6 +85,8 @@ fn any_edit_of_a_run() -> impl Strategy<Value = Edit> {
         (any_run(), duty).prop_map(|(run, duty)| Edit::Spec(SpecEdit::SetDuty { run, duty })),
         (any_run(), pressure).prop_map(|(run, pressure)| Edit::Spec(SpecEdit::SetPressure { run, pressure })),
         (any_run(), insulation).prop_map(|(run, insulation)| Edit::Spec(SpecEdit::SetInsulation { run, insulation })),
+        (any_run(), any_stretch(), wrap)
+            .prop_map(|(run, stretch, insulation)| { Edit::Spec(SpecEdit::WrapStretch { run, stretch, insulation }) }),
         (any_run(), any_flow()).prop_map(|(run, flow)| Edit::Spec(SpecEdit::SetFlow { run, flow })),
         (any_run(), any_end(), any_port()).prop_map(|(run, end, port)| Edit::Measure(MeasureEdit::SetPort {
             run,

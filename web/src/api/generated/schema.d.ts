@@ -1018,6 +1018,8 @@ export interface components {
             id: components["schemas"]["BendId"];
             radius?: components["schemas"]["BendRadius"] | null;
             make?: components["schemas"]["BendMake"] | null;
+            wrapped?: components["schemas"]["Insulation"] | null;
+            leg_wrapped?: components["schemas"]["Insulation"] | null;
         };
         /** @description One bend. */
         BendWorkup: {
@@ -1051,6 +1053,10 @@ export interface components {
                 components["schemas"]["Measure"],
                 components["schemas"]["Measure"]
             ];
+            /** @description How thick what is wrapped round it is. */
+            wrapped: components["schemas"]["Measure"];
+            /** @description Whether that is said of it alone; else it is as the run is. */
+            wrapped_chosen: boolean;
             /** @description Whether somebody chose how it is made; else that is usual for the tube. */
             make_chosen: boolean;
             pies?: components["schemas"]["PiesWorkup"] | null;
@@ -4142,6 +4148,7 @@ export interface components {
             locks?: components["schemas"]["Lock"][];
             /** @description Joints, in no order: one at each end, unless it is on offer, and any between them. */
             joints?: components["schemas"]["Joint"][];
+            wrapped_from_a?: components["schemas"]["Insulation"] | null;
         };
         /** @description What the builder asks of a way round. */
         RouteConstraints: {
@@ -4731,6 +4738,14 @@ export interface components {
         } | {
             /** @description Which pipe. */
             run: components["schemas"]["RunId"];
+            /** @description Which straight or bend of it. */
+            stretch: components["schemas"]["Stretch"];
+            insulation?: components["schemas"]["Insulation"] | null;
+            /** @enum {string} */
+            edit: "wrap_stretch";
+        } | {
+            /** @description Which pipe. */
+            run: components["schemas"]["RunId"];
             /** @description How much, how hot. */
             flow: components["schemas"]["FlowGiven"];
             /** @enum {string} */
@@ -4833,8 +4848,24 @@ export interface components {
             pitch: number;
             /** @description Its direction, going from A to B. */
             along: components["schemas"]["Triple"];
+            /** @description How thick what is wrapped round it is. */
+            wrapped: components["schemas"]["Measure"];
+            /** @description Whether that is said of it alone; else it is as the run is. */
+            wrapped_chosen: boolean;
             /** @description Where a bend put into it would go: its middle, a little aside of the plane it lies in or above it. */
             new_bend: components["schemas"]["Triple"];
+        };
+        /** @description A stretch of a pipe that may be wrapped otherwise than the rest. */
+        Stretch: {
+            /** @description Which. */
+            leg: components["schemas"]["LegId"];
+            /** @enum {string} */
+            on: "leg";
+        } | {
+            /** @description Which. */
+            bend: components["schemas"]["BendId"];
+            /** @enum {string} */
+            on: "bend";
         };
         /** @description the width of strip, mm */
         StripWidth: number;
@@ -5737,6 +5768,7 @@ export type StepStanding = components['schemas']['StepStanding'];
 export type StepState = components['schemas']['StepState'];
 export type Straight = components['schemas']['Straight'];
 export type StraightWorkup = components['schemas']['StraightWorkup'];
+export type Stretch = components['schemas']['Stretch'];
 export type StripWidth = components['schemas']['StripWidth'];
 export type SwayWorkup = components['schemas']['SwayWorkup'];
 export type Swing = components['schemas']['Swing'];

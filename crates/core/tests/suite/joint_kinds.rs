@@ -1,6 +1,11 @@
 //! What each kind of joint is against the handbook's table, where it may not be, where its screw is reached, and what holds it.
 
-#![allow(clippy::unwrap_used, clippy::panic, reason = "a test fails by panicking")]
+#![allow(
+    clippy::unwrap_used,
+    clippy::panic,
+    clippy::float_cmp,
+    reason = "a test fails by panicking, and compares what is said to be the same"
+)]
 
 use crate::support::by_place::{change, kind};
 use crate::support::{draft, job_with, port, tube};
@@ -181,7 +186,7 @@ fn a_plain_port_holds_a_third_and_a_tie_holds() {
     assert!(found[0].remedies.len() >= 2);
     for remedy in &found[0].remedies {
         assert!(
-            findings(&with(&bare, &[remedy.edit.clone()]), run, FindingKind::PushedApart).is_empty(),
+            findings(&with(&bare, std::slice::from_ref(&remedy.edit)), run, FindingKind::PushedApart).is_empty(),
             "{}",
             remedy.label.mm
         );
@@ -235,7 +240,7 @@ fn a_latch_that_is_held_stays_and_may_be_let_go() {
     assert_eq!(clock_of(&held, run).0, 90.0);
     let found = findings(&held, run, FindingKind::NotReached);
     assert!(found[0].words.mm.contains("held at 90"), "{}", found[0].words.mm);
-    let mended = with(&held, &[found[0].remedies[0].edit.clone()]);
+    let mended = with(&held, std::slice::from_ref(&found[0].remedies[0].edit));
     assert!(findings(&mended, run, FindingKind::NotReached).is_empty());
     assert!((clock_of(&mended, run).0 - 90.0).abs() > 20.0);
 }
@@ -294,7 +299,7 @@ fn a_rigid_clamp_at_both_ends_of_what_moves_is_told() {
     assert!(found[0].words.mm.contains("rigid O-ring clamp"), "{}", found[0].words.mm);
     assert!(!found[0].remedies.is_empty());
     for remedy in &found[0].remedies {
-        assert!(findings(&with(&clamped, &[remedy.edit.clone()]), run, FindingKind::Stiff).is_empty());
+        assert!(findings(&with(&clamped, std::slice::from_ref(&remedy.edit)), run, FindingKind::Stiff).is_empty());
     }
 }
 
@@ -320,7 +325,7 @@ fn no_room_for_wrapping_at_a_frames_corner_is_told_and_left_bare() {
     let bare =
         found[0].remedies.iter().find(|one| matches!(one.edit, Edit::Spec(SpecEdit::WrapStretch { .. }))).unwrap();
     assert_eq!(bare.label.mm, "Wrap straight 1 5.0 mm thick");
-    let mended = with(&tight, &[bare.edit.clone()]);
+    let mended = with(&tight, std::slice::from_ref(&bare.edit));
     assert!(findings(&mended, run, FindingKind::TooNear).is_empty());
     let told = workup(&mended, run).unwrap();
     assert_eq!((told.straights[0].wrapped.mm(), told.straights[0].wrapped_chosen), (5.0, true));

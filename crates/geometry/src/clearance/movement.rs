@@ -67,6 +67,10 @@ impl Movement {
 
 /// What a part of a pipe, or a thing, moves with.
 #[derive(Debug, Clone, Copy, PartialEq)]
+#[expect(
+    clippy::large_enum_variant,
+    reason = "it is copied with the few parts of a pipe it belongs to, and no list is long"
+)]
 pub enum Rides {
     /// The body.
     Body,

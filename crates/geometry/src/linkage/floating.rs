@@ -19,7 +19,7 @@ pub struct SweptBy {
 }
 
 /// Steps that the engine's roll is taken in.
-const STEPS: usize = 8;
+const STEPS: u32 = 8;
 /// A part whose ends get this many times as far as the engine takes any of its joints hangs loose.
 const LOOSE: f64 = 3.0;
 /// What a settled place turns at most, per radian of roll squared, as a multiple of its distance from the roll's axis: the
@@ -70,8 +70,8 @@ impl Swept {
             linkage.settle(by.outer(by.engine_at(roll, shift)), growth, near)
         };
         let Turning { from, to, .. } = by.engine.roll;
-        let mut rolls: Vec<(f64, Settled)> = Vec::with_capacity(STEPS + 2);
-        let mut places: Vec<f64> = (0..=STEPS).map(|k| from + (to - from) * k as f64 / STEPS as f64).collect();
+        let mut rolls: Vec<(f64, Settled)> = Vec::new();
+        let mut places: Vec<f64> = (0..=STEPS).map(|k| from + (to - from) * f64::from(k) / f64::from(STEPS)).collect();
         places.push(0.0);
         places.sort_by(f64::total_cmp);
         places.dedup_by(|p, q| (*p - *q).abs() < 1e-12);
@@ -276,7 +276,8 @@ struct Seen {
 }
 
 fn middle_of(hull: &[Point3<f64>]) -> Point3<f64> {
-    Point3::from(hull.iter().map(|at| at.coords).sum::<Vector>() / hull.len() as f64)
+    let count = hull.iter().fold(0.0, |count, _| count + 1.0);
+    Point3::from(hull.iter().map(|at| at.coords).sum::<Vector>() / count)
 }
 
 /// How far apart two poses bring a place within `skin` mm of a hull, at most.

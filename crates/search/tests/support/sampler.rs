@@ -296,6 +296,7 @@ pub struct Thing {
 }
 
 /// What a thing is made of.
+#[expect(clippy::large_enum_variant, reason = "a test has a few dozen")]
 pub enum Body {
     Solid(Solid),
     Triangles(Vec<[P3; 3]>),

@@ -75,4 +75,7 @@ test('joints take the engine’s movement: one is over, is mended, another is pu
   // Those who put it together are told by name.
   await page.getByRole('link', { name: 'Cut' }).click();
   await expect(page.getByText(/the sleeve off the shelf, .* of the centre line/)).toBeVisible();
+
+  // The other journeys count the jobs there are.
+  await page.request.delete(`/api/jobs/${id}`);
 });

@@ -50,6 +50,8 @@ test('two ports become a pipe, the pipe is shaped, and it goes to the saw', asyn
   await expect.poll(seams).toBe(usual - 1);
 
   await page.getByRole('link', { name: 'Join' }).click();
+  const joints = page.getByRole('region', { name: 'What the joints take' });
+  await joints.getByRole('button', { name: /^A, / }).click();
   await expect(page.getByRole('region', { name: 'End A' })).toContainText('Cut the hose');
   await noSeriousFaults(page);
 

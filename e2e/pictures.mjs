@@ -69,7 +69,20 @@ const views = [
   ],
   ['beside', '/jobs/1/runs/1/route', () => page.getByRole('button', { name: /^Beside/ }).click()],
   ['flow', '/jobs/1/runs/1/route', () => page.getByRole('button', { name: /^Flow/ }).click()],
-  ['join', '/jobs/1/runs/2/join', async () => {}],
+  [
+    'join',
+    '/jobs/1/runs/38/join',
+    () => page.getByRole('region', { name: 'What the joints take' }).waitFor(),
+  ],
+  [
+    'joint',
+    '/jobs/1/runs/38/join',
+    async () => {
+      const list = page.getByRole('region', { name: 'What the joints take' });
+      await list.getByRole('button', { name: /V-band/ }).click();
+      await page.getByRole('button', { name: 'Top', exact: true }).click();
+    },
+  ],
   ['cut', '/jobs/1/runs/1/cut', () => page.getByRole('link', { name: 'Join' }).waitFor()],
   [
     'finding',

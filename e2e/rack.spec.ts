@@ -81,7 +81,7 @@ test('the rack says what is wrong and mends it, by keyboard, in the order the bu
   await expect(page.getByRole('region', { name: 'Findings here' })).toContainText('into the down pipe');
   await page.setViewportSize({ width: 390, height: 844 });
   await expect(page.getByRole('region', { name: 'Findings', exact: true })).toContainText(
-    '11.7 mm into the down pipe',
+    '5.7 mm into the down pipe',
   );
   await noSeriousFaults(page);
   await page.getByRole('link', { name: 'Rack' }).click();
@@ -117,9 +117,9 @@ test('the bay is asked: a distance between two things, layers, the roll, another
   // A finding is a line that opens on press, and the bay turns to it.
   await page
     .getByRole('region', { name: 'Findings' })
-    .getByRole('button', { name: /into the alternator/ })
+    .getByRole('button', { name: /into the drive belt/ })
     .click();
-  await expect(page.getByRole('heading', { name: 'Bend 2 of 4' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'Straight 4 of 5' })).toBeVisible();
   await page.getByRole('button', { name: 'Back', exact: true }).click();
   await expect(page.getByRole('heading', { name: 'Hot side charge pipe' })).toBeVisible();
 });

@@ -111,20 +111,24 @@ fn best(run: &ResolvedRun, pipe: &Assembly, joint: &SeatedJoint, screw: &Screw, 
     if let Some(held) = joint.held {
         return at(held);
     }
-    let each = (0..CLOCKS).map(|k| at(f64::from(k) * 360.0 / f64::from(CLOCKS)));
-    let rank = |reach: &Reach| {
-        let off_up = reach.clock.min(360.0 - reach.clock);
-        (reach.is_reached(), off_up > SEEN, reach.spare)
-    };
-    let better = |p: &Reach, q: &Reach| {
-        let ((p_in, p_hid, p_spare), (q_in, q_hid, q_spare)) = (rank(p), rank(q));
-        // Where none is reached only the room counts.
-        let hidden = if p_in && q_in { p_hid.cmp(&q_hid) } else { std::cmp::Ordering::Equal };
-        // Of equals the first tried.
-        p_in.cmp(&q_in).then(hidden).then(p_spare.total_cmp(&q_spare)).then(q.clock.total_cmp(&p.clock))
-    };
-    let first = at(0.0);
-    each.max_by(better).unwrap_or(first)
+    let hidden = |clock: f64| clock.min(360.0 - clock) > SEEN;
+    let clocks = || (0..CLOCKS).map(|k| f64::from(k) * 360.0 / f64::from(CLOCKS));
+    // Out of sight first; ample room there is as good as it gets.
+    let mut best: Option<Reach> = None;
+    for clock in clocks().filter(|clock| hidden(*clock)).chain(clocks().filter(|clock| !hidden(*clock))) {
+        let here = at(clock);
+        if here.spare >= AMPLE && hidden(clock) {
+            return here;
+        }
+        let better = best.is_none_or(|best| {
+            let rank = |reach: &Reach| (reach.is_reached(), reach.is_reached() && hidden(reach.clock));
+            rank(&here).cmp(&rank(&best)).then(here.spare.total_cmp(&best.spare)).is_gt()
+        });
+        if better {
+            best = Some(here);
+        }
+    }
+    best.unwrap_or_else(|| at(0.0))
 }
 
 /// Middles of what a joint's screws sit on, on the centre line: of the pipe's clamps on a hose, or of the band.

@@ -9,8 +9,8 @@ use nook_core::measure::{End, KeepOutId};
 use nook_core::route::{PieCut, PieEnds, ResolvedRun, RouteConstraints, RouteGeometry, least_straights, usual_seams};
 use nook_geometry::Vector;
 use nook_geometry::clearance::{
-    Convex, Counted, Envelope, EnvelopePart, Movement, Nearest, Obstacle, Part, Rides, Solid, Span, TOLERANCE, nearest,
-    nearest_to_itself,
+    Convex, Counted, Envelope, EnvelopePart, Movement, Moves, Nearest, Obstacle, Part, Rides, Solid, Span, TOLERANCE,
+    nearest, nearest_to_itself,
 };
 
 /// The things around a run with the gaps a way keeps from them.
@@ -23,6 +23,8 @@ pub(super) struct Field<'a> {
     bans: Vec<Obstacle>,
     /// What the tube rides on.
     rides: Rides,
+    /// How it moves against each obstacle, bans after the others.
+    moves: Vec<Moves>,
     /// Length of joint at A and B in mm, which every way begins and ends with.
     joints: [f64; 2],
     /// Air in mm that is left beyond what is asked.
@@ -85,8 +87,12 @@ impl<'a> Field<'a> {
             Obstacle::new(0.0, parts)
         });
         let bans = bans.collect();
-        let mut field =
-            Self { run, around, eased: Default::default(), bans, rides, joints: [least[0], least[1]], spare: SPARE };
+        let bans: Vec<Obstacle> = bans;
+        let moving = around.movement.as_ref();
+        let moves = around.obstacles.iter().map(|thing| thing.moves(rides, moving));
+        let moves = moves.chain(bans.iter().map(|ban| ban.moves(rides, None))).collect();
+        let joints = [least[0], least[1]];
+        let mut field = Self { run, around, eased: Default::default(), bans, rides, moves, joints, spare: SPARE };
         field.eased = [End::A, End::B].map(|end| field.eased_at(end));
         field
     }
@@ -294,8 +300,8 @@ impl<'a> Field<'a> {
     /// What of the obstacles may come nearer to a place than `beyond` mm more than is asked.
     pub(super) fn near(&self, at: &Point3<f64>, beyond: f64) -> Vec<(usize, SmallVec<[usize; 8]>)> {
         let radius = self.radius_at(None);
-        let each = self.obstacles().map(|(index, obstacle, moving)| {
-            (index, obstacle.parts_near(at, self.rides, moving, obstacle.gap + radius + beyond))
+        let each = self.obstacles().map(|(index, obstacle, _)| {
+            (index, obstacle.parts_near(at, &self.moves[index], obstacle.gap + radius + beyond))
         });
         each.filter(|(_, parts)| !parts.is_empty()).collect()
     }
@@ -304,7 +310,6 @@ impl<'a> Field<'a> {
     /// stand on, or too near to, asks nothing round them.
     pub(super) fn margin(&self, near: &[(usize, SmallVec<[usize; 8]>)], at: &Point3<f64>, most: f64) -> f64 {
         let radius = self.radius_at(None);
-        let moving = self.around.movement.as_ref();
         let mouths = [End::A, End::B].map(|end| (end, (at - self.run.port(end).at.inner()).norm()));
         let mut least = most;
         for (index, parts) in near {
@@ -312,9 +317,8 @@ impl<'a> Field<'a> {
             if mouths.iter().any(|(end, far)| *far < self.excused(*index, *end)) {
                 continue;
             }
-            let moving = moving.filter(|_| *index < self.around.obstacles.len());
             let asked = obstacle.gap + radius;
-            least = least.min(obstacle.rough_distance(parts, at, self.rides, moving, least + asked) - asked);
+            least = least.min(obstacle.rough_distance(parts, at, &self.moves[*index], least + asked) - asked);
         }
         least
     }

@@ -112,7 +112,7 @@ impl Taste {
     const ALL: [Self; 4] = [Self::Balanced, Self::Breath, Self::Pipes, Self::Near];
 }
 /// Rough ways that are brought to their best for each pipe.
-const WAYS: usize = 6;
+const WAYS: usize = 9;
 /// Settings that differ by this share of their range, or by as many mm or degrees, are of another kind.
 const APART: f64 = 0.22;
 const APART_MM: f64 = 15.0;

@@ -3,7 +3,7 @@
 use super::moves::floats_between_ports;
 use super::{Assembly, Moves, Over};
 use crate::measure::End;
-use crate::route::{PieCut, PieEnds, ResolvedMake, ResolvedRun};
+use crate::route::{Joint, PieCut, PieEnds, ResolvedMake, ResolvedRun};
 use nook_geometry::Travel;
 use nook_geometry::clearance::{Envelope, EnvelopePart, Rides, Span};
 
@@ -113,8 +113,10 @@ pub fn rides(run: &ResolvedRun) -> Rides {
     if side(End::A) == side(End::B) {
         return side(End::A).into();
     }
-    let parted = run.route.joints().iter().any(|joint| joint.end().is_none());
-    let tied = |end: End| run.joint(end).spec(run.tube.od()).give.is_none();
+    // A joint that does not give parts nothing that moves.
+    let gives = |joint: &Joint| !joint.spec(run.tube.od()).give.is_none();
+    let parted = run.route.joints().iter().any(|joint| joint.end().is_none() && gives(joint));
+    let tied = |end: End| !gives(run.joint(end));
     match (tied(End::A), tied(End::B)) {
         (true, false) if !parted => side(End::A).into(),
         (false, true) if !parted => side(End::B).into(),

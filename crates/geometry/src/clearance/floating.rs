@@ -1,5 +1,7 @@
 //! How a rigid part between joints that give moves against other things, and against another such part.
 
+use std::cell::RefCell;
+
 use nalgebra::{Isometry3, Matrix3, Point3, Unit};
 
 use super::{Movement, Turning};
@@ -31,10 +33,32 @@ const STEPS: u32 = 4;
 /// What is left for how a shift's effect is not quite in proportion to it: parts turn by at most some degrees.
 pub(crate) const NOT_QUITE: f64 = 1.05;
 
+thread_local! {
+    /// What was worked out last of pairs, on this thread.
+    static HELD: RefCell<Vec<(Floating, Floating, Movement)>> = const { RefCell::new(Vec::new()) };
+}
+/// So many pairs are kept.
+const MOST_HELD: usize = 48;
+
 impl Floating {
     /// As seen from another that floats: both go with the one engine, so that what parts them is again a turn and little beside
     /// it.
     pub(super) fn against(&self, other: &Self) -> Movement {
+        // The same few pairs are asked for thousands of times by whoever looks for a way.
+        HELD.with_borrow_mut(|held| {
+            if let Some((.., known)) = held.iter().find(|(one, two, _)| one == self && two == other) {
+                return *known;
+            }
+            let found = self.worked_out_against(other);
+            if held.len() >= MOST_HELD {
+                held.clear();
+            }
+            held.push((*self, *other, found));
+            found
+        })
+    }
+
+    fn worked_out_against(&self, other: &Self) -> Movement {
         let own = &self.from_body;
         let [from, to] = [own.roll.from, own.roll.to].map(|turn| turn * own.roll_per_turn);
         let [from, to] = if own.roll_per_turn == 0.0 { other.rolls() } else { [from.min(to), from.max(to)] };

@@ -24,7 +24,7 @@ pub(crate) use floating::{NOT_QUITE, best_turn};
 pub use itself::{SelfNear, nearest_to_itself};
 pub use least::TOLERANCE;
 pub use movement::{Movement, Rides};
-pub use obstacle::{Nearest, Obstacle};
+pub use obstacle::{Moves, Nearest, Obstacle};
 pub use pair::PairNear;
 pub use part::{Part, Solid};
 pub use span::{EnvelopePart, Span, Turning};

@@ -41,6 +41,9 @@ pub struct Nearest {
 
 type Turns = SmallVec<[Turning; 2]>;
 
+/// How something moves as seen from each of what an obstacle's parts ride on; none where nothing moves.
+pub type Moves = SmallVec<[Option<Movement>; 2]>;
+
 impl Obstacle {
     /// Something that takes the union of `parts` and asks for a gap of `gap` mm.
     #[must_use]
@@ -108,17 +111,11 @@ impl Obstacle {
         against.gap(&near, range, ask).map_or(0.0, |found| beyond - found.gap)
     }
 
-    /// The parts whose balls come within `beyond` mm of a place that rides on `rides`, over all movement.
+    /// The parts whose balls come within `beyond` mm of a place that moves against this like `moves`.
     #[must_use]
-    pub fn parts_near(
-        &self,
-        at: &Point3<f64>,
-        rides: Rides,
-        movement: Option<&Movement>,
-        beyond: f64,
-    ) -> SmallVec<[usize; 8]> {
+    pub fn parts_near(&self, at: &Point3<f64>, moves: &Moves, beyond: f64) -> SmallVec<[usize; 8]> {
         let travel = |part: &Part| {
-            let moving = movement.and_then(|movement| movement.against(rides, part.rides));
+            let moving = moves.get(part.rides_on).and_then(Option::as_ref);
             moving.map_or(0.0, |moves| moves.travel(&part.ball))
         };
         let near = |part: &Part| (part.ball.0 - at).norm() - part.ball.1 - travel(part) < beyond;
@@ -128,17 +125,10 @@ impl Obstacle {
     /// The distance in mm from a place to some parts, at most `beyond`, at a few turns of each movement: never less than
     /// the least over all of it. For what asks of thousands of places.
     #[must_use]
-    pub fn rough_distance(
-        &self,
-        parts: &[usize],
-        at: &Point3<f64>,
-        rides: Rides,
-        movement: Option<&Movement>,
-        beyond: f64,
-    ) -> f64 {
+    pub fn rough_distance(&self, parts: &[usize], at: &Point3<f64>, moves: &Moves, beyond: f64) -> f64 {
         let mut least = beyond;
         for part in parts.iter().filter_map(|index| self.parts.get(*index)) {
-            let moving = movement.and_then(|movement| movement.against(rides, part.rides));
+            let moving = moves.get(part.rides_on).and_then(Option::as_ref);
             let rolls = moving.map_or([0.0; 3], |m| [m.roll.from, 0.0, m.roll.to]);
             let swings = part
                 .swing
@@ -186,6 +176,15 @@ impl Obstacle {
         self.parts.iter().any(|part| part.swing.is_some())
     }
 
+    /// How what rides on `rides` moves as seen from each of what its parts ride on.
+    #[must_use]
+    pub fn moves(&self, rides: Rides, movement: Option<&Movement>) -> Moves {
+        match movement {
+            Some(movement) => self.rides.iter().map(|own| movement.against(rides, *own)).collect(),
+            None => SmallVec::new(),
+        }
+    }
+
     /// How far in mm what rides on `rides` and any of this can come together by moving, at most.
     pub(super) fn most_travel(&self, rides: Rides, movement: &Movement) -> f64 {
         let each = self.rides.iter().filter_map(|own| movement.against(rides, *own));
@@ -220,17 +219,14 @@ pub(super) struct Against<'a> {
     pub(super) obstacle: &'a Obstacle,
     pub(super) stretch: &'a EnvelopePart,
     /// How the stretch moves as seen from each of what the obstacle's parts ride on.
-    moves: SmallVec<[Option<Movement>; 2]>,
+    moves: Moves,
     /// How far what moves can bring the two together, in mm, its shift included.
     travel: f64,
 }
 
 impl<'a> Against<'a> {
     pub(super) fn new(obstacle: &'a Obstacle, stretch: &'a EnvelopePart, movement: Option<&'a Movement>) -> Self {
-        let moves: SmallVec<[Option<Movement>; 2]> = match movement {
-            Some(movement) => obstacle.rides.iter().map(|rides| movement.against(stretch.rides, *rides)).collect(),
-            None => SmallVec::new(),
-        };
+        let moves = obstacle.moves(stretch.rides, movement);
         let travel = moves.iter().flatten().map(|moves| moves.travel(&obstacle.ball)).fold(0.0, f64::max);
         Self { travel, obstacle, stretch, moves }
     }

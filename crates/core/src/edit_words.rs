@@ -109,6 +109,7 @@ impl Said<'_> {
             MeasureEdit::SetInstruments { .. } => "what was checked of tape and level".to_owned(),
             MeasureEdit::SetStanding { of, .. } => format!("whether {} is in place", self.measurand(of)),
             MeasureEdit::SetMounts { .. } => "how the engine moves".to_owned(),
+            MeasureEdit::SetFiring { .. } => "how fast the engine turns".to_owned(),
             MeasureEdit::AddKeepOut { name, .. } => format!("{} added", name.as_str()),
             MeasureEdit::ChangeKeepOut { keep_out, .. } => self.keep_out(*keep_out),
             MeasureEdit::MoveKeepOut { keep_out, .. } => format!("{} moved", self.keep_out(*keep_out)),
@@ -199,6 +200,11 @@ impl Said<'_> {
                 self.part(*run, PartRef::of_joint(*run, *joint, end))
             }
             JoinEdit::RemoveJoint { run, .. } => format!("a joint taken out of {}", self.run(*run)),
+            JoinEdit::AddSupport { run, .. } => format!("a support put on {}", self.run(*run)),
+            JoinEdit::ChangeSupport { run, support, .. } => {
+                self.part(*run, PartRef::Support { run: *run, support: *support })
+            }
+            JoinEdit::RemoveSupport { run, .. } => format!("a support taken off {}", self.run(*run)),
         }
     }
 

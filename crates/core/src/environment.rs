@@ -73,6 +73,8 @@ pub struct Identity {
     pub name: Name,
     /// Whether it is a live terminal, which no tool may face.
     pub live: bool,
+    /// Whether something can be bolted to it: metal that stands still.
+    pub holds: bool,
 }
 
 /// Everything around one run.
@@ -128,7 +130,8 @@ impl Environment {
                     obstacles.push(obstacle);
                     let thing = Thing::KeepOut { keep_out: keep_out.id };
                     let live = keep_out.kind == KeepOutKind::LiveTerminal;
-                    identities.push(Identity { thing, name: keep_out.name.clone(), live });
+                    let holds = keep_out.kind == KeepOutKind::StillMetal && keep_out.swing.is_none();
+                    identities.push(Identity { thing, name: keep_out.name.clone(), live, holds });
                 }
                 None => unmeasured.push(keep_out.id),
             }
@@ -138,11 +141,18 @@ impl Environment {
             if let Some(obstacle) = pipe_obstacle(&survey.settle(other), if hot { HOT_PIPE } else { OTHER_PIPE }) {
                 obstacles.push(obstacle);
                 let thing = Thing::Run { run: other.id };
-                identities.push(Identity { thing, name: other.name.clone(), live: false });
+                identities.push(Identity { thing, name: other.name.clone(), live: false, holds: false });
             }
         }
         let movement = job.mounts().and_then(Mounts::movement);
         Self { obstacles, identities, movement, unmeasured, footing: Default::default() }.around_mouths_of(run)
+    }
+
+    /// What a support can be bolted to that rides with something.
+    pub fn holders(&self, rides: Rides) -> impl Iterator<Item = (&Obstacle, Thing)> {
+        let each = self.obstacles.iter().zip(&self.identities);
+        let with = each.filter(move |(obstacle, identity)| identity.holds && obstacle.rides_with(rides));
+        with.map(|(obstacle, identity)| (obstacle, identity.thing))
     }
 
     /// Nothing around: for jobs without a bay, and tests.

@@ -5,7 +5,7 @@ use utoipa::ToSchema;
 
 use crate::cut::PieceId;
 use crate::measure::{ComponentId, DatumId, End, KeepOutId, MountId, OpeningId, RunId};
-use crate::route::{BendId, JointId, LegId};
+use crate::route::{BendId, JointId, LegId, SupportId};
 
 /// A part of a job: what findings are about, what is selected, what an edit made, what a deed was done to.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize, ToSchema)]
@@ -43,6 +43,13 @@ pub enum PartRef {
         run: RunId,
         /// Which.
         joint: JointId,
+    },
+    /// A support of a run.
+    Support {
+        /// Of which run.
+        run: RunId,
+        /// Which.
+        support: SupportId,
     },
     /// A piece of tube.
     Piece {

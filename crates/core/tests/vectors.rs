@@ -15,7 +15,7 @@ use std::path::{Path as FilePath, PathBuf};
 
 use nook_core::cut::{ElbowCut, WrapTemplate};
 use nook_core::flow::compressor_outlet;
-use nook_core::join::{bend_thrust, end_thrust};
+use nook_core::join::{Beam, bend_thrust, end_thrust, firing_frequency, firing_speed, growth};
 use nook_core::measure::estimate::{Kind, LeverArm, Observation, Pose, estimate_pose};
 use nook_core::route::{ClockedSeam, FixedBends, LinishedPie, PieCut, PieEnds, ResolvedRun, two_fixed_bends};
 use nook_core::stock::{Material, Tube};
@@ -145,6 +145,31 @@ fn routes() {
 fn end_thrusts() {
     for (given, want) in cases("end_thrust.json") {
         near(end_thrust(number(&given, "seal_od"), number(&given, "bar")), number(&want, "newton"), "thrust");
+    }
+}
+
+#[test]
+fn spans_and_what_shakes_them() {
+    for (given, want) in cases("span_frequencies.json") {
+        let beam = Beam {
+            od: number(&given, "od"),
+            wall: number(&given, "wall"),
+            youngs_modulus: number(&given, "e_gpa"),
+            density: number(&given, "rho"),
+            fluid: number(&given, "fluid_rho"),
+        };
+        let span = number(&given, "span");
+        near(beam.frequency(span), number(&want, "hz"), "frequency");
+        near(beam.longest(number(&want, "hz")), span, "the longest that rings no lower");
+    }
+    for (given, want) in cases("firing_speeds.json") {
+        let cylinders = given["cylinders"].as_u64().and_then(|count| u8::try_from(count).ok()).unwrap();
+        near(firing_speed(number(&given, "hz"), cylinders), number(&want, "rpm"), "speed");
+        near(firing_frequency(number(&want, "rpm"), cylinders), number(&given, "hz"), "firing");
+    }
+    for (given, want) in cases("growths.json") {
+        let grown = growth(number(&given, "length"), number(&given, "alpha_1e6") * 1e-6, number(&given, "dt"));
+        near(grown, number(&want, "mm"), "growth");
     }
 }
 

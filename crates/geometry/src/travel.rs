@@ -7,7 +7,7 @@ use super::{Direction, Point, Vector};
 
 /// Where a walk along the pipe has come to: the position, the direction of travel, and the clock: the
 /// direction, square to travel, that rotations are counted from.
-#[derive(Debug, Clone, Copy)]
+#[derive(Debug, Clone, Copy, PartialEq)]
 pub struct Travel {
     /// Position in mm.
     pub at: nalgebra::Point3<f64>,

@@ -23,7 +23,7 @@ use nook_core::measure::{Component, Freedom, PortRef, RunId};
 use nook_core::reach::turned;
 use nook_core::route::{
     AngleChoice, DesignVector, ResolvedRun, Route, RouteConstraints, RouteEnds, RouteGeometry, course_of, ways,
-    with_joints_of,
+    with_parts_of,
 };
 use nook_core::survey::Survey;
 use nook_geometry::units::TurnAngle;
@@ -314,7 +314,7 @@ impl RouteSearch<'_> {
     fn offer(&self, setup: &Setup, field: &Field<'_>, way: &Route, style: Style) -> Option<Offer> {
         let run = &setup.run;
         // What is joined along the pipe stays, wherever it goes.
-        let way = with_joints_of(run, way);
+        let way = with_parts_of(run, way);
         let pipe = Assembly::along(run, &way).ok()?;
         let route_geometry = RouteGeometry::of(&pipe.whole);
         let bends = route_geometry.angles.len();

@@ -80,7 +80,7 @@ impl Riding {
                 // A joint bends as its two sides move: each half goes with its side, beside it by no more than half of
                 // what parts the two there.
                 let give = joint.spec.give;
-                let beside = give.offset.max(give.axial) / 2.0;
+                let beside = give.offset.hypot(give.axial) / 2.0;
                 parts.push((f64::midpoint(from, to), before, beside));
                 parts.push((to, after, beside));
             }
@@ -110,12 +110,14 @@ impl Riding {
 #[must_use]
 pub fn rides(run: &ResolvedRun) -> Rides {
     let side = |end: End| run.port(end).rides;
+    let mut fixed = run.route.supports().iter().filter(|support| support.kind.fixes());
     if side(End::A) == side(End::B) {
-        return side(End::A).into();
+        return if fixed.all(|support| support.to == side(End::A)) { side(End::A).into() } else { Rides::Between };
     }
     // A joint that does not give parts nothing that moves.
     let gives = |joint: &Joint| !joint.spec(run.tube.od()).give.is_none();
-    let parted = run.route.joints().iter().any(|joint| joint.end().is_none() && gives(joint));
+    let held = fixed.next().is_some();
+    let parted = held || run.route.joints().iter().any(|joint| joint.end().is_none() && gives(joint));
     let tied = |end: End| !gives(run.joint(end));
     match (tied(End::A), tied(End::B)) {
         (true, false) if !parted => side(End::A).into(),

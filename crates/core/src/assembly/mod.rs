@@ -3,16 +3,21 @@
 
 mod envelope;
 mod figures;
+mod free_span;
 mod moves;
 mod over;
 mod seated;
+mod supported;
 
 pub use crate::join::OverKind;
 pub use envelope::rides;
 pub use figures::Figures;
-pub use moves::{JointUse, Moves};
+pub(crate) use free_span::Judged;
+pub use free_span::{BeamOfPipe, FreeSpan};
+pub use moves::{Anchor, Chain, JointUse, Moves};
 pub use over::Over;
 pub use seated::SeatedJoint;
+pub use supported::SeatedSupport;
 
 use crate::cut::{Piece, PieceId, PieceKind, pieces};
 use crate::measure::End;
@@ -29,6 +34,8 @@ pub struct Assembly {
     pub tube: Path,
     /// Its joints: A's, those between the ends in their order, B's.
     pub joints: Vec<SeatedJoint>,
+    /// What holds it between its joints, from A.
+    pub supports: Vec<SeatedSupport>,
     /// How each bend is made.
     pub makes: Vec<ResolvedMake>,
     /// How thick what is wrapped round each leg is, in mm.
@@ -61,9 +68,11 @@ impl Assembly {
         let joints = seated_joints(run, way, &whole, &tube);
         let thick = |stretch: Stretch| way.wrapped(stretch).map_or_else(|| run.insulation(), Insulation::get);
         let bends = whole.legs().len();
-        let legs_wrapped = (0..=bends).map(|leg| thick(Stretch::Leg { leg: way.leg_id(leg) })).collect();
+        let legs_wrapped: Vec<f64> = (0..=bends).map(|leg| thick(Stretch::Leg { leg: way.leg_id(leg) })).collect();
         let bends_wrapped = (0..bends).map(|bend| thick(Stretch::Bend { bend: way.bend_id(bend) })).collect();
-        Ok(Self { whole, tube, joints, makes, legs_wrapped, bends_wrapped })
+        let begin = joints.first().map_or(0.0, |joint| joint.gap()[1]);
+        let supports = supported::seated_supports(way, &tube, begin, &legs_wrapped);
+        Ok(Self { whole, tube, joints, supports, makes, legs_wrapped, bends_wrapped })
     }
 
     /// How thick what is wrapped round it is where it is thickest, in mm.

@@ -1,10 +1,10 @@
 //! How the rigid sections of a pipe move as the engine does, and what its joints take of that.
 
-use nalgebra::{Isometry3, Point3};
+use nalgebra::{Isometry3, Point3, Translation3};
 
-use super::Assembly;
+use super::{Assembly, SeatedJoint, SeatedSupport};
 use crate::measure::{End, Mounts, Side};
-use crate::route::{JointId, ResolvedRun};
+use crate::route::{JointId, ResolvedRun, SupportId};
 use nook_geometry::Vector;
 use nook_geometry::clearance::{Floating, Movement, Rides, Turning};
 use nook_geometry::linkage::{
@@ -19,11 +19,35 @@ const MADE_AT: f64 = 20.0;
 pub struct Moves {
     /// What each section rides on, from A.
     pub rides: Vec<Rides>,
-    /// Whether the pipe comes to rest wherever the engine is; `None` where nothing moves it, or nobody said how the engine
-    /// moves.
+    /// The pipe from one thing that holds it to the next: from A's port over every section that a support holds to B's. None
+    /// where the supports of one section are on both sides: that is told for itself, and nothing is known of how it moves.
+    pub chains: Vec<Chain>,
+    engine: Option<Movement>,
+}
+
+/// What holds an end of a chain.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Anchor {
+    /// What it rides on.
+    pub side: Side,
+    /// The section that is held there, and by which support first; `None` for a port.
+    pub held: Option<(usize, SupportId)>,
+    /// Where it is held, in mm: it grows from there.
+    at: Point3<f64>,
+}
+
+/// Joints and sections between two things that hold the pipe.
+#[derive(Debug, Clone)]
+pub struct Chain {
+    /// Which joint it begins with, from 0 at A; the section after it has the same number.
+    pub first: usize,
+    /// What holds its two ends.
+    pub ends: [Anchor; 2],
+    /// Whether it comes to rest wherever the engine is; `None` where nothing moves it, or nobody said how the engine moves.
     pub rest: Option<Result<Swept, NotSettled>>,
     linkage: Linkage,
     growth: f64,
+    ends_grow: [Vector; 2],
 }
 
 /// What a joint takes at its worst.
@@ -47,72 +71,82 @@ pub struct JointUse {
 
 impl Assembly {
     /// How the sections of this pipe of `run` move, at rest wherever the engine is. Source: handbook, "Joints, fittings, hoses
-    /// and supports": the sum of squares of use is least, a joint without give ties, growth is taken from the same give.
+    /// and supports": the sum of squares of use is least, a joint without give ties, growth is taken from the same give; a
+    /// section that a support fixes rides with that.
     #[must_use]
     pub fn moves(&self, run: &ResolvedRun) -> Moves {
-        let linkage = self.linkage();
-        let growth = growth_of(run);
-        let sides = [End::A, End::B].map(|end| run.port(end).rides);
         let engine = run.mounts().and_then(Mounts::movement);
-        let count = linkage.count();
-        if sides[0] == sides[1] {
-            return Moves { rides: vec![sides[0].into(); count], rest: None, linkage, growth };
-        }
-        let Some(engine) = engine else {
-            return Moves { rides: self.unsettled_rides(run), rest: None, linkage, growth };
-        };
-        let by = SweptBy {
-            engine,
-            on_engine: sides.map(|side| side == Side::Engine),
-            growth: free_growth(&linkage, growth),
-        };
-        let rest = Swept::new(&linkage, by);
-        let rides = match &rest {
-            Err(_) => self.unsettled_rides(run),
-            Ok(swept) => {
-                let skin = self.skin(run);
-                let section = |section: usize| {
-                    let hull = self.hull(section);
-                    match floating(swept, &linkage, section, &hull, skin) {
-                        Some(floats) => Rides::Floats(floats),
-                        None => self.tied_to(run, section).unwrap_or(Rides::Between),
-                    }
-                };
-                (0..count).map(section).collect()
-            }
-        };
-        Moves { rides, rest: Some(rest), linkage, growth }
-    }
-
-    fn linkage(&self) -> Linkage {
-        let joint = |joint: &super::SeatedJoint| {
-            let give = joint.spec.give;
-            let give = Compliance { angle: give.angle.to_radians(), offset: give.offset, axial: give.axial };
-            LinkageJoint { at: joint.place, along: joint.along.vector(), give }
-        };
-        Linkage::new(self.joints.iter().map(joint).collect())
-    }
-
-    /// The side that joints without give tie a section to, if they do.
-    fn tied_to(&self, run: &ResolvedRun, section: usize) -> Option<Rides> {
-        let stiff = |joints: &[super::SeatedJoint]| joints.iter().all(|joint| joint.spec.give.is_none());
-        if stiff(&self.joints[..=section]) {
-            Some(run.port(End::A).rides.into())
-        } else if stiff(&self.joints[section + 1..]) {
-            Some(run.port(End::B).rides.into())
-        } else {
-            None
-        }
-    }
-
-    /// What sections ride on where it is not known how the engine moves or where they come to rest: what is tied to one side
-    /// goes with it, and anything else may be anywhere between.
-    fn unsettled_rides(&self, run: &ResolvedRun) -> Vec<Rides> {
         let count = self.joints.len().saturating_sub(1);
-        let rigid = self.joints.iter().all(|joint| joint.spec.give.is_none());
-        // Metal all along gives nowhere; until that is mended it is somewhere between.
-        let of = |section: usize| self.tied_to(run, section).filter(|_| !rigid).unwrap_or(Rides::Between);
-        (0..count).map(of).collect()
+        let mut moves = Moves { rides: vec![Rides::Between; count], chains: Vec::new(), engine };
+        let held: Vec<Vec<&SeatedSupport>> = (0..count).map(|section| self.fixing(section).collect()).collect();
+        if held.iter().any(|on| on.iter().any(|one| one.to != on[0].to)) {
+            return moves;
+        }
+        let port = |end: End| Anchor { side: run.port(end).rides, held: None, at: run.port(end).at.inner() };
+        let (mut start, mut first) = (port(End::A), 0);
+        for section in 0..=count {
+            let end = match held.get(section).map(Vec::as_slice) {
+                None => port(End::B),
+                Some([]) => continue,
+                Some(on) => {
+                    let middle = on.iter().map(|one| one.place().coords).sum::<Vector>();
+                    let share = on.iter().fold(0.0, |count, _| count + 1.0);
+                    Anchor { side: on[0].to, held: Some((section, on[0].id)), at: Point3::from(middle / share) }
+                }
+            };
+            let chain = self.chain(run, engine, [first, section], [start, end]);
+            self.ride(run, &chain, &mut moves.rides);
+            if let Some(rides) = moves.rides.get_mut(section) {
+                *rides = end.side.into();
+            }
+            moves.chains.push(chain);
+            (start, first) = (end, section + 1);
+        }
+        moves
+    }
+
+    /// The chain from joint `first` to joint `last`.
+    fn chain(
+        &self,
+        run: &ResolvedRun,
+        engine: Option<Movement>,
+        [first, last]: [usize; 2],
+        ends: [Anchor; 2],
+    ) -> Chain {
+        let joints: Vec<LinkageJoint> = self.joints[first..=last].iter().map(linkage_joint).collect();
+        let on_ends = ends.map(|end| end.held.is_none());
+        let places = [joints[0].at, joints[joints.len() - 1].at];
+        let linkage = Linkage::new(joints).measured_on_ends(on_ends);
+        let growth = free_growth(&linkage, growth_of(run));
+        let ends_grow = std::array::from_fn(|end: usize| match ends[end].held {
+            Some(_) => (places[end] - ends[end].at) * growth,
+            None => Vector::zeros(),
+        });
+        let moved = engine.filter(|_| ends[0].side != ends[1].side).map(|engine| SweptBy {
+            engine,
+            on_engine: ends.map(|end| end.side == Side::Engine),
+            growth,
+            ends_grow,
+        });
+        let rest = moved.map(|by| Swept::new(&linkage, by));
+        Chain { first, ends, rest, linkage, growth, ends_grow }
+    }
+
+    /// What the sections between the ends of a chain ride on.
+    fn ride(&self, run: &ResolvedRun, chain: &Chain, rides: &mut [Rides]) {
+        let Chain { first, ends, linkage, .. } = chain;
+        let skin = self.skin(run);
+        for (part, rides) in rides.iter_mut().skip(*first).take(linkage.count()).enumerate() {
+            let tied = chain.tied_to(part);
+            *rides = match &chain.rest {
+                _ if ends[0].side == ends[1].side => ends[0].side.into(),
+                Some(Ok(swept)) => floating(swept, linkage, part, &self.hull(first + part), skin)
+                    .map_or(tied.unwrap_or(Rides::Between), Rides::Floats),
+                // Where it is not known how the engine moves or where they come to rest, what is tied to one side goes with
+                // it. Metal all along gives nowhere; until that is mended it is somewhere between.
+                Some(Err(_)) | None => tied.filter(|_| !linkage.is_rigid()).unwrap_or(Rides::Between),
+            };
+        }
     }
 
     /// Points whose hull holds the centre line of a section: its ends, where its bends begin and end, and their vertices.
@@ -155,7 +189,8 @@ impl Assembly {
             joint.widest / 2.0 + joint.spec.stands_out(joint.kind).max(screw)
         };
         // Saws are set over by 45 degrees at most.
-        self.joints.iter().map(joint).fold(tube * std::f64::consts::SQRT_2, f64::max)
+        let supports = self.supports.iter().map(|support| run.tube.od() / 2.0 + support.kind.stands_out());
+        self.joints.iter().map(joint).chain(supports).fold(tube * std::f64::consts::SQRT_2, f64::max)
     }
 }
 
@@ -181,7 +216,7 @@ pub(super) fn floats_between_ports(run: &ResolvedRun) -> Option<Floating> {
     let hull: [Point3<f64>; 8] = std::array::from_fn(corner);
     let linkage = Linkage::new(joints.to_vec());
     let growth = free_growth(&linkage, growth_of(run));
-    let by = SweptBy { engine, on_engine: [End::A, End::B].map(|end| run.port(end).rides == Side::Engine), growth };
+    let by = SweptBy { engine, on_engine: [End::A, End::B].map(|end| run.port(end).rides == Side::Engine), growth, ends_grow: Default::default() };
     let swept = Swept::new(&linkage, by).ok()?;
     floating(&swept, &linkage, 0, &hull, run.tube.od() / 2.0 + run.insulation())
 }
@@ -197,63 +232,126 @@ fn free_growth(linkage: &Linkage, growth: f64) -> f64 {
     if linkage.is_rigid() { 0.0 } else { growth }
 }
 
+fn linkage_joint(joint: &SeatedJoint) -> LinkageJoint {
+    let give = joint.spec.give;
+    let give = Compliance { angle: give.angle.to_radians(), offset: give.offset, axial: give.axial };
+    LinkageJoint { at: joint.place, along: joint.along.vector(), give }
+}
+
+impl Chain {
+    /// The side that joints without give tie its nth section to, if they do.
+    fn tied_to(&self, part: usize) -> Option<Rides> {
+        let stiff = |joints: &[LinkageJoint]| joints.iter().all(|joint| joint.give.is_none());
+        let joints = self.linkage.joints();
+        if stiff(&joints[..=part]) {
+            Some(self.ends[0].side.into())
+        } else if stiff(&joints[part + 1..]) {
+            Some(self.ends[1].side.into())
+        } else {
+            None
+        }
+    }
+
+    /// Where it comes to rest with the engine somewhere, cold or hot; `None` where it does not.
+    fn settled(&self, engine: Isometry3<f64>, roll: f64, hot: bool) -> Option<Settled> {
+        let outer = std::array::from_fn(|end: usize| {
+            let pose = if self.ends[end].side == Side::Engine { engine } else { Isometry3::identity() };
+            if hot { pose * Translation3::from(self.ends_grow[end]) } else { pose }
+        });
+        let near = self.rest.as_ref().and_then(|rest| rest.as_ref().ok()).and_then(|swept| {
+            let each = swept.rolls.iter().min_by(|p, q| (p.0 - roll).abs().total_cmp(&(q.0 - roll).abs()));
+            each.map(|(_, settled)| settled)
+        });
+        self.linkage.settle(outer, if hot { self.growth } else { 0.0 }, near).ok()
+    }
+
+    /// The engine's rolls and shifts at which its nth joint may take most.
+    fn poses(&self, nth: usize) -> Vec<(f64, Vector)> {
+        match &self.rest {
+            Some(Ok(swept)) => swept.worst_of(nth, &self.linkage).into_iter().flatten().collect(),
+            Some(Err(_)) => Vec::new(),
+            None => vec![(0.0, Vector::zeros())],
+        }
+    }
+}
+
 impl Moves {
+    /// How the engine moves; `None` where nobody said.
+    #[must_use]
+    pub const fn engine(&self) -> Option<&Movement> {
+        self.engine.as_ref()
+    }
+
+    /// The chain that does not come to rest, and why.
+    pub fn not_settled(&self) -> impl Iterator<Item = (&Chain, NotSettled)> {
+        self.chains.iter().filter_map(|chain| match chain.rest {
+            Some(Err(why)) => Some((chain, why)),
+            Some(Ok(_)) | None => None,
+        })
+    }
+
     /// What each joint that gives takes at its worst: over the engine's roll and shift, cold and hot. The worst pose is found
     /// from how a joint answers to a shift and settled once more exactly there.
     #[must_use]
     pub fn uses(&self, pipe: &Assembly) -> Vec<JointUse> {
-        match &self.rest {
-            Some(Ok(swept)) => {
-                let engine = swept.by().engine;
-                let joints = pipe.joints.iter().enumerate().filter(|(_, joint)| !joint.spec.give.is_none());
-                joints.filter_map(|(index, joint)| self.worst(index, joint.id, swept, &engine)).collect()
-            }
-            Some(Err(_)) => Vec::new(),
-            None => {
-                let still = [Isometry3::identity(); 2];
-                let Ok(hot) = self.linkage.settle(still, free_growth(&self.linkage, self.growth), None) else {
-                    return Vec::new();
-                };
-                let joints = pipe.joints.iter().enumerate().filter(|(_, joint)| !joint.spec.give.is_none());
-                let each = joints.map(|(index, joint)| self.used(index, joint.id, &hot, (0.0, Vector::zeros()), true));
-                each.collect()
-            }
-        }
+        let each = self.chains.iter().flat_map(|chain| {
+            let joints = chain.linkage.joints().iter().enumerate().filter(|(_, joint)| !joint.give.is_none());
+            joints.filter_map(|(nth, _)| self.worst(chain, nth, pipe.joints.get(chain.first + nth)?.id))
+        });
+        each.collect()
     }
 
-    fn used(&self, index: usize, joint: JointId, at: &Settled, (roll, shift): (f64, Vector), hot: bool) -> JointUse {
-        let errors = at.joints[index];
-        JointUse {
-            joint,
-            errors,
-            share: errors.share(&self.linkage.joints()[index].give),
-            roll,
-            shift,
-            hot,
-            sections: at.parts.clone(),
-        }
-    }
-
-    fn worst(&self, index: usize, joint: JointId, swept: &Swept, engine: &Movement) -> Option<JointUse> {
-        let by = swept.by();
-        let poses = swept.worst_of(index, &self.linkage);
-        let near = |roll: f64| {
-            let each = swept.rolls.iter().min_by(|p, q| (p.0 - roll).abs().total_cmp(&(q.0 - roll).abs()));
-            each.map(|(_, settled)| settled)
-        };
-        let mut worst: Option<JointUse> = None;
-        for (roll, shift) in poses.into_iter().flatten() {
-            let Turning { from, to, .. } = engine.roll;
-            let place = by.engine_at(roll.clamp(from, to), shift);
-            let outer = by.on_engine.map(|on| if on { place } else { Isometry3::identity() });
-            for growth in [0.0, by.growth] {
-                let Ok(settled) = self.linkage.settle(outer, growth, near(roll)) else { continue };
-                let used = self.used(index, joint, &settled, (roll, shift), growth != 0.0);
-                if worst.as_ref().is_none_or(|worst| used.share > worst.share) {
-                    worst = Some(used);
+    fn worst(&self, chain: &Chain, nth: usize, joint: JointId) -> Option<JointUse> {
+        let give = &chain.linkage.joints()[nth].give;
+        let mut worst: Option<(f64, JointErrors, f64, Vector, bool)> = None;
+        // Where nothing moves it heat alone does.
+        let heats: &[bool] = if chain.rest.is_none() { &[true] } else { &[false, true] };
+        for (roll, shift) in chain.poses(nth) {
+            for hot in heats.iter().copied().filter(|hot| !hot || chain.grows() || heats.len() == 1) {
+                let Some(settled) = chain.settled(self.engine_at(roll, shift), roll, hot) else { continue };
+                let errors = settled.joints[nth];
+                let share = errors.share(give);
+                if worst.as_ref().is_none_or(|worst| share > worst.0) {
+                    worst = Some((share, errors, roll, shift, hot));
                 }
             }
         }
-        worst
+        let (share, errors, roll, shift, hot) = worst?;
+        Some(JointUse { joint, errors, share, roll, shift, hot, sections: self.sections_at(roll, shift, hot) })
+    }
+
+    /// Where the engine is, rolled by so much, in radians, and shifted, in mm.
+    fn engine_at(&self, roll: f64, shift: Vector) -> Isometry3<f64> {
+        let Some(engine) = &self.engine else { return Isometry3::identity() };
+        let Turning { from, to, .. } = engine.roll;
+        let mut pose = engine.roll.at(roll.clamp(from, to));
+        pose.translation.vector += shift;
+        pose
+    }
+
+    /// How each section has moved with the engine there; those that do not come to rest not at all.
+    #[must_use]
+    pub fn sections_at(&self, roll: f64, shift: Vector, hot: bool) -> Vec<Isometry3<f64>> {
+        let engine = self.engine_at(roll, shift);
+        let mut all = vec![Isometry3::identity(); self.rides.len()];
+        for chain in &self.chains {
+            if let Some(settled) = chain.settled(engine, roll, hot) {
+                for (pose, part) in all.iter_mut().skip(chain.first).zip(settled.parts) {
+                    *pose = part;
+                }
+            }
+            if let Some((section, _)) = chain.ends[1].held
+                && chain.ends[1].side == Side::Engine
+            {
+                all[section] = engine;
+            }
+        }
+        all
+    }
+}
+
+impl Chain {
+    fn grows(&self) -> bool {
+        self.growth != 0.0 || self.ends_grow.iter().any(|by| by.norm() > 0.0)
     }
 }

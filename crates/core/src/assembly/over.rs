@@ -1,4 +1,4 @@
-//! What stands out over a pipe's tube: hoses, clamps and flanges.
+//! What stands out over a pipe's tube: hoses, clamps, flanges and supports.
 
 use serde::Serialize;
 use utoipa::ToSchema;
@@ -15,7 +15,7 @@ use nook_geometry::{Triple, Vector};
 pub struct Over {
     /// What it is.
     pub what: OverKind,
-    /// The joint it belongs to.
+    /// The joint or support it belongs to.
     pub of: PartRef,
     /// Its radius in mm.
     pub radius: f64,
@@ -93,6 +93,15 @@ impl Assembly {
         let mut all = Vec::new();
         for joint in &self.joints {
             joint_bands(run, joint, &mut all);
+        }
+        for support in &self.supports {
+            all.push(Band {
+                what: OverKind::Support,
+                of: PartRef::Support { run: run.id, support: support.id },
+                stations: support.reach(),
+                radius: run.tube.od() / 2.0 + support.kind.stands_out(),
+                aside: None,
+            });
         }
         all
     }

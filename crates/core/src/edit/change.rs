@@ -3,10 +3,10 @@
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-use crate::join::{JointKind, JointPart};
+use crate::join::{JointKind, JointPart, SupportKind};
 use crate::measure::{KeepOutKind, KeepOutShape, Side, Swing};
 use crate::route::AlongAnchor;
-use nook_geometry::units::{Gap, Name, Rotation, Seat};
+use nook_geometry::units::{Gap, Name, Rotation, Seat, StandsOut};
 
 /// One thing about a keep-out.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
@@ -46,6 +46,37 @@ pub enum KeepOutChange {
     Swing {
         /// About what, how far.
         swing: Option<Swing>,
+    },
+}
+
+/// One thing about a support.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+#[serde(tag = "set", rename_all = "snake_case", deny_unknown_fields)]
+pub enum SupportChange {
+    /// What it is.
+    Kind {
+        /// The kind.
+        kind: SupportKind,
+    },
+    /// What it is fixed to.
+    To {
+        /// Engine or body.
+        to: Side,
+    },
+    /// Where it is along the tube.
+    Place {
+        /// Where its middle is to be.
+        at: AlongAnchor,
+    },
+    /// Where it leaves the pipe; nothing leaves it towards the nearest of what it is fixed to.
+    Clock {
+        /// In degrees from up, right-handed about the direction of travel.
+        clock: Option<Rotation>,
+    },
+    /// How high its stand-off is; nothing as far as what it is fixed to is away.
+    StandOff {
+        /// From the tube's skin, in mm.
+        stand_off: Option<StandsOut>,
     },
 }
 

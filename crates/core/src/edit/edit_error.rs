@@ -6,7 +6,7 @@ use thiserror::Error;
 
 use crate::job::Invalid;
 use crate::measure::{ComponentId, DatumId, End, KeepOutId, MountId, OpeningId, RunId};
-use crate::route::{BendId, BendsError, JointId, ReshapeError};
+use crate::route::{BendId, BendsError, JointId, ReshapeError, SupportId};
 
 /// Why an edit was not made. The job stays as it was.
 #[derive(Debug, Clone, PartialEq, Error, Serialize)]
@@ -32,6 +32,12 @@ pub enum EditError {
     NoSuchJoint {
         /// The number asked for.
         joint: JointId,
+    },
+    /// The run's way has no such support.
+    #[error("this way has no support {}; it may have been taken off", support.0)]
+    NoSuchSupport {
+        /// The number asked for.
+        support: SupportId,
     },
     /// A joint at an end is neither moved nor taken out.
     #[error("the joint at {} stays there: a pipe meets its port somehow; choose what kind of joint it is", end.letter())]

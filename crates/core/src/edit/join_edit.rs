@@ -1,17 +1,17 @@
-//! Decisions about what a pipe is joined by.
+//! Decisions about what a pipe is joined and held by.
 
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
 use super::lookup::{find_first_way, index_of, sound, take_part};
 use super::twins::twin_follows;
-use super::{EditError, JointChange, Made};
+use super::{EditError, JointChange, Made, SupportChange};
 use crate::job::Job;
 use crate::join::JointKind;
 use crate::measure::RunId;
-use crate::route::{AlongAnchor, Joint, JointId};
+use crate::route::{AlongAnchor, Joint, JointId, Support, SupportDraft, SupportId};
 
-/// A decision about what a pipe is joined by.
+/// A decision about what a pipe is joined and held by.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
 #[serde(tag = "edit", rename_all = "snake_case", deny_unknown_fields)]
 pub enum JoinEdit {
@@ -39,6 +39,29 @@ pub enum JoinEdit {
         run: RunId,
         /// Which joint.
         joint: JointId,
+    },
+    /// Puts a support on a pipe.
+    AddSupport {
+        /// Which pipe.
+        run: RunId,
+        /// What and where.
+        support: SupportDraft,
+    },
+    /// Changes one thing about a support.
+    ChangeSupport {
+        /// Which pipe.
+        run: RunId,
+        /// Which support.
+        support: SupportId,
+        /// What is changed.
+        to: SupportChange,
+    },
+    /// Takes a support off a pipe.
+    RemoveSupport {
+        /// Which pipe.
+        run: RunId,
+        /// Which support.
+        support: SupportId,
     },
 }
 
@@ -91,6 +114,33 @@ impl JoinEdit {
                 job.runs[index].route.joints_mut().retain(|one| one.id != *joint);
                 done(job, index)
             }
+            Self::AddSupport { run, support } => {
+                let index = index_of(job, *run)?;
+                let run = &mut job.runs[index];
+                run.way().ok_or(EditError::NoWayYet)?;
+                let id = SupportId(take_part(run)?);
+                run.route.supports_mut().push(Support::new(id, support));
+                made.support(run.id, id);
+                done(job, index)
+            }
+            Self::ChangeSupport { run, support, to } => {
+                let index = index_of(job, *run)?;
+                let support = support_mut(job, index, *support)?;
+                match to {
+                    SupportChange::Kind { kind } => support.kind = *kind,
+                    SupportChange::To { to } => support.to = *to,
+                    SupportChange::Place { at } => support.at = *at,
+                    SupportChange::Clock { clock } => support.clock = *clock,
+                    SupportChange::StandOff { stand_off } => support.stand_off = *stand_off,
+                }
+                done(job, index)
+            }
+            Self::RemoveSupport { run, support } => {
+                let index = index_of(job, *run)?;
+                support_mut(job, index, *support)?;
+                job.runs[index].route.supports_mut().retain(|one| one.id != *support);
+                done(job, index)
+            }
         }
     }
 }
@@ -100,6 +150,11 @@ fn done(job: &mut Job, index: usize) -> Result<(), EditError> {
     find_first_way(job, index)?;
     twin_follows(job, index);
     Ok(())
+}
+
+fn support_mut(job: &mut Job, index: usize, support: SupportId) -> Result<&mut Support, EditError> {
+    let mut supports = job.runs[index].route.supports_mut().iter_mut();
+    supports.find(|one| one.id == support).ok_or(EditError::NoSuchSupport { support })
 }
 
 fn joint_mut(job: &mut Job, index: usize, joint: JointId) -> Result<&mut Joint, EditError> {

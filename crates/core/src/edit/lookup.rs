@@ -3,7 +3,7 @@
 use super::EditError;
 use crate::job::Job;
 use crate::measure::RunId;
-use crate::route::{Run, ways, with_joints_of};
+use crate::route::{Run, ways, with_parts_of};
 use crate::survey::Survey;
 
 /// A number that nothing in the job has had.
@@ -46,7 +46,7 @@ pub(super) fn find_first_way(job: &mut Job, index: usize) -> Result<(), EditErro
     if let Some(best) = ways(&settled).ways.into_iter().next() {
         let run = &mut job.runs[index];
         let way = best.way.numbered(&run.route.clone(), || take_part(run))?;
-        job.runs[index].route = with_joints_of(&settled, &way);
+        job.runs[index].route = with_parts_of(&settled, &way);
     }
     Ok(())
 }

@@ -2,7 +2,7 @@
 
 use crate::measure::{ComponentId, DatumId, KeepOutId, OpeningId, RunId};
 use crate::part_ref::PartRef;
-use crate::route::{BendId, JointId, Route, Run};
+use crate::route::{BendId, JointId, Route, Run, SupportId};
 
 /// Names of what was made, in order.
 #[derive(Debug, Default)]
@@ -32,6 +32,10 @@ impl Made {
 
     pub(super) fn joint(&mut self, run: RunId, joint: JointId) {
         self.0.push(PartRef::Joint { run, joint });
+    }
+
+    pub(super) fn support(&mut self, run: RunId, support: SupportId) {
+        self.0.push(PartRef::Support { run, support });
     }
 
     pub(super) fn datum(&mut self, datum: DatumId) {

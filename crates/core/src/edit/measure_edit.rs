@@ -7,6 +7,7 @@ use super::lookup::{find_first_way, index_of, sound, take_id};
 use super::twins::twin_follows;
 use super::{EditError, KeepOutChange, Made};
 use crate::job::Job;
+use crate::join::EngineFiring;
 use crate::measure::estimate::{Basis, PoseEstimate};
 use crate::measure::{
     Component, Datum, DatumId, End, InstallState, InstrumentChecks, KeepOut, KeepOutId, KeepOutKind, KeepOutShape,
@@ -124,6 +125,11 @@ pub enum MeasureEdit {
         /// In place, a mock-up or missing.
         standing: InstallState,
     },
+    /// Says how many cylinders the engine has and how fast it turns, or that nobody knows.
+    SetFiring {
+        /// Both.
+        firing: Option<EngineFiring>,
+    },
     /// Says how the engine moves on its mounts, or that it does not.
     SetMounts {
         /// The mounts.
@@ -222,6 +228,7 @@ impl MeasureEdit {
             Self::SetInstruments { checks } => job.instruments = *checks,
             Self::SetStanding { of, standing } => *standing_mut(job, *of)? = *standing,
             Self::SetMounts { mounts } => job.mounts = *mounts,
+            Self::SetFiring { firing } => job.firing = *firing,
             Self::AddKeepOut { name, kind, rides, shape, big } => {
                 let id = KeepOutId(take_id(job)?);
                 made.keep_out(id);

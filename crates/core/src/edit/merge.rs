@@ -18,6 +18,7 @@ pub fn merge(base: &Job, theirs: &Job, ours: &Job) -> Result<Job, EditError> {
         name: one("the name of the job", &base.name, &theirs.name, &ours.name)?,
         saw: one("the saw it is made with", &base.saw, &theirs.saw, &ours.saw)?,
         mounts: one("the engine\u{2019}s mounts", &base.mounts, &theirs.mounts, &ours.mounts)?,
+        firing: one("the engine\u{2019}s speeds", &base.firing, &theirs.firing, &ours.firing)?,
         instruments: one(
             "what was checked of tape and level",
             &base.instruments,

@@ -10,7 +10,7 @@ use crate::job::Job;
 use crate::measure::RunId;
 use crate::route::{
     BendId, HeldBy, KeptRoute, LegId, Lock, Reach, Route, RouteConstraints, Run, Shaped, Snap, Target, add_bend, drag,
-    hold_locks, merge_bends, remove_bend, reshape, split_bend, with_joints_of,
+    hold_locks, merge_bends, remove_bend, reshape, split_bend, with_parts_of,
 };
 use crate::survey::Survey;
 use nook_geometry::Point;
@@ -169,7 +169,7 @@ impl RouteEdit {
                 let run = &mut job.runs[index];
                 let way = way.clone().numbered(&run.route.clone(), || take_part(run))?;
                 made.bends(run.id, &run.route, &way);
-                let way = with_joints_of(&settled(job), &way);
+                let way = with_parts_of(&settled(job), &way);
                 job.runs[index].route = way;
             }
             Self::SetRadius { radius, .. } => job.runs[index].radius = *radius,

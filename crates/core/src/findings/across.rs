@@ -2,13 +2,13 @@
 
 use super::remedy::remedy;
 use super::{Finding, FindingKind, Remedy, Severity};
-use crate::assembly::{Assembly, JointUse, Moves};
-use crate::edit::{Applied, Edit, JoinEdit, JointChange, apply};
+use crate::assembly::{Assembly, Chain, JointUse, Moves};
+use crate::edit::{Applied, Edit, JoinEdit, JointChange, SupportChange, apply};
 use crate::job::Job;
 use crate::join::{Give, JointKind, JointSpec};
 use crate::measure::{End, MountKind, Side};
 use crate::part_ref::PartRef;
-use crate::route::{AlongAnchor, Joint, JointId, LegEnd, ResolvedRun};
+use crate::route::{AlongAnchor, Joint, JointId, LegEnd, ResolvedRun, SupportId};
 use crate::stock::Duty;
 use crate::survey::Survey;
 use nook_geometry::linkage::NotSettled;
@@ -23,6 +23,15 @@ pub enum Across {
         engine: End,
         /// How far the engine moves there, in mm; `None` where nobody said how it moves.
         travel: Option<f64>,
+        /// Whether the engine is bolted metal to metal.
+        solid: bool,
+    },
+    /// A support holds a section on one side that joints without give tie to the other.
+    Bracketed {
+        /// Which support.
+        support: SupportId,
+        /// What that is fixed to.
+        to: Side,
         /// Whether the engine is bolted metal to metal.
         solid: bool,
     },
@@ -70,21 +79,30 @@ pub fn across(run: &ResolvedRun, pipe: &Assembly, moves: &Moves, uses: &[JointUs
     if let Some(stiff) = stiff_all_along(run) {
         return vec![stiff];
     }
-    match &moves.rest {
-        Some(Err(NotSettled::Tied)) => vec![stiff(run)],
-        Some(Err(NotSettled::Loose | NotSettled::NoRest)) => vec![Across::Loose],
-        Some(Ok(_)) | None => {
-            let over = uses.iter().filter(|used| used.share > 1.0 + 1e-9);
-            over.filter_map(|used| Some(Across::Over(over_give(pipe, used)?))).collect()
-        }
-    }
+    let unsettled = moves.not_settled().map(|(chain, why)| match why {
+        NotSettled::Tied => bracketed(run, chain).unwrap_or_else(|| stiff(run)),
+        NotSettled::Loose | NotSettled::NoRest => Across::Loose,
+    });
+    let over = uses.iter().filter(|used| used.share > 1.0 + 1e-9);
+    unsettled.chain(over.filter_map(|used| Some(Across::Over(over_give(pipe, used)?)))).collect()
+}
+
+/// Where a chain that does not give ends at a support.
+fn bracketed(run: &ResolvedRun, chain: &Chain) -> Option<Across> {
+    let [one, other] = &chain.ends;
+    let (_, support) = other.held.or(one.held)?;
+    let to = if other.held.is_some() { other.side } else { one.side };
+    Some(Across::Bracketed { support, to, solid: is_solid(run) })
+}
+
+fn is_solid(run: &ResolvedRun) -> bool {
+    run.mounts().is_some_and(|mounts| mounts.kind == MountKind::Solid)
 }
 
 fn stiff(run: &ResolvedRun) -> Across {
     let engine = if run.port(End::A).rides == Side::Engine { End::A } else { End::B };
     let travel = run.mounts().map(|mounts| mounts.travel(run.port(engine).at));
-    let solid = run.mounts().is_some_and(|mounts| mounts.kind == MountKind::Solid);
-    Across::Stiff { engine, travel, solid }
+    Across::Stiff { engine, travel, solid: is_solid(run) }
 }
 
 /// A pipe from engine to body none of whose joints gives, whichever way it takes.
@@ -113,14 +131,17 @@ fn over_give(pipe: &Assembly, used: &JointUse) -> Option<OverGive> {
 impl Across {
     fn severity(&self) -> Severity {
         match self {
-            Self::Stiff { travel: Some(_), solid: false, .. } | Self::Over(_) => Severity::Error,
-            Self::Stiff { .. } | Self::Loose => Severity::Warning,
+            Self::Stiff { travel: Some(_), solid: false, .. }
+            | Self::Bracketed { solid: false, .. }
+            | Self::Over(_) => Severity::Error,
+            Self::Stiff { .. } | Self::Bracketed { .. } | Self::Loose => Severity::Warning,
         }
     }
 
     fn part(&self, run: &ResolvedRun) -> PartRef {
         match *self {
             Self::Stiff { engine: end, .. } => PartRef::End { run: run.id, end },
+            Self::Bracketed { support, .. } => PartRef::Support { run: run.id, support },
             Self::Loose => PartRef::Run { run: run.id },
             Self::Over(over) => PartRef::of_joint(run.id, over.at, run.route.joint(over.at).and_then(Joint::end)),
         }
@@ -131,6 +152,7 @@ impl Across {
         let remedies = if mend { self.remedies(job, run) } else { Vec::new() };
         let (kind, measured) = match *self {
             Self::Stiff { travel, .. } => (FindingKind::Stiff, travel.map(|travel| [travel, 0.0])),
+            Self::Bracketed { .. } => (FindingKind::Bracketed, None),
             Self::Loose => (FindingKind::HangsLoose, None),
             Self::Over(over) => (FindingKind::OverGive, Some([over.value, over.limit])),
         };
@@ -185,8 +207,16 @@ fn tried(run: &ResolvedRun, what: &Across) -> Vec<Remedy> {
     let first: Vec<JointId> = match what {
         Across::Over(over) => vec![over.at],
         Across::Stiff { engine, .. } => vec![run.joint(*engine).id, run.joint(engine.other()).id],
-        Across::Loose => Vec::new(),
+        Across::Bracketed { .. } | Across::Loose => Vec::new(),
     };
+    if let Across::Bracketed { support, to, .. } = *what {
+        let other = to.other();
+        let change = SupportChange::To { to: other };
+        let edit = JoinEdit::ChangeSupport { run: id, support, to: change };
+        all.push(remedy(|_| format!("Fix it to the {}", other.word()), Edit::Join(edit)));
+        let edit = JoinEdit::RemoveSupport { run: id, support };
+        all.push(remedy(|_| "Take it off".to_owned(), Edit::Join(edit)));
+    }
     let others = run.route.joints().iter().map(|joint| joint.id).filter(|joint| !first.contains(joint));
     for joint in first.iter().copied().chain(others) {
         let Some(now) = run.route.joint(joint) else { continue };

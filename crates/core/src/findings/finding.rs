@@ -67,6 +67,26 @@ pub enum FindingKind {
     Stiff,
     /// A joint takes more than it gives.
     OverGive,
+    /// A support ties a section to the other side than it rides on.
+    Bracketed,
+    /// The supports of one section are on both sides.
+    HeldOnBothSides,
+    /// A support lies over a seam, a bead or a hose, or too near to one.
+    SupportOnSeam,
+    /// A support stands too low for what is round the pipe.
+    StandOffLow,
+    /// Nothing is there to bolt a support to.
+    NothingToHoldOn,
+    /// What a support gives is less than how far the tube moves in it.
+    SupportOverGive,
+    /// A stretch between two holds rings.
+    SpanRings,
+    /// Nobody said how fast the engine turns that shakes the pipe.
+    SpeedUnknown,
+    /// A tube grows between two supports that do not let it.
+    NoRoomToGrow,
+    /// A section held from one direction only.
+    HeldOneWay,
     /// Its sections swing about between their joints.
     HangsLoose,
     /// A joint gets hotter than it bears.
@@ -170,6 +190,16 @@ impl FindingKind {
             | Self::HoseNearHeat
             | Self::Stiff
             | Self::OverGive
+            | Self::Bracketed
+            | Self::HeldOnBothSides
+            | Self::SupportOnSeam
+            | Self::StandOffLow
+            | Self::NothingToHoldOn
+            | Self::SupportOverGive
+            | Self::SpanRings
+            | Self::SpeedUnknown
+            | Self::NoRoomToGrow
+            | Self::HeldOneWay
             | Self::HangsLoose
             | Self::JointTooHot
             | Self::JointPressure

@@ -15,6 +15,7 @@ mod pairs;
 mod place_mend;
 mod placing;
 mod remedy;
+mod supported;
 mod words;
 
 pub use across::{Across, GiveWay, OverGive, across, stiff_all_along};
@@ -31,6 +32,7 @@ pub(crate) use mend::mend;
 pub(crate) use near::{TooNear, too_near, unmeasured};
 pub(crate) use placing::placing;
 pub(crate) use remedy::{with_remedies, without_remedies};
+pub(crate) use supported::{Holds, moved_in, supported};
 pub use words::sway_words;
 pub use words::{held_words, lock_words, part_words, unmeasured_words};
 

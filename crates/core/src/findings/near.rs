@@ -8,7 +8,7 @@ use crate::job::Job;
 use crate::measure::{End, KeepOutId};
 use crate::part_ref::PartRef;
 use crate::route::ResolvedRun;
-use nook_geometry::clearance::{Counted, Envelope, Nearest, SelfNear, nearest, nearest_to_itself};
+use nook_geometry::clearance::{Counted, Envelope, EnvelopePart, Nearest, SelfNear, nearest, nearest_to_itself};
 
 /// One thing the pipe is too near to, at the worst place.
 #[derive(Debug, Clone)]
@@ -28,7 +28,13 @@ pub(crate) struct TooNear<'a> {
 pub(crate) fn too_near<'a>(around: &'a Environment, pipe: &Counted<'_>) -> Vec<TooNear<'a>> {
     let each = around.obstacles.iter().zip(&around.identities).enumerate();
     let each = each.filter_map(|(index, (obstacle, identity))| {
-        let near = nearest(pipe.against(index).all(), obstacle, around.movement.as_ref(), obstacle.gap)?;
+        let beyond = |parts: &mut dyn Iterator<Item = &EnvelopePart>, gap: f64| {
+            nearest(parts, obstacle, around.movement.as_ref(), gap)
+        };
+        let near = beyond(&mut pipe.against(index).all(), obstacle.gap);
+        // What is bolted to it may touch it.
+        let bolted = beyond(&mut pipe.bolted(index), 0.0);
+        let near = near.into_iter().chain(bolted).min_by(|p, q| p.gap.total_cmp(&q.gap))?;
         let name = identity.name.as_str();
         Some(TooNear { index: Some(index), thing: identity.thing, name, limit: obstacle.gap, near, other: None })
     });

@@ -47,6 +47,9 @@ impl Job {
         if let Some(stance) = &self.stance {
             stance.check().map_err(|problem| Invalid::Stance { problem })?;
         }
+        if let Some(firing) = &self.firing {
+            firing.check().map_err(|problem| Invalid::Firing { problem })?;
+        }
         if let Some(mounts) = &self.mounts {
             mounts.check().map_err(|problem| Invalid::Mounts { problem })?;
         }
@@ -245,6 +248,7 @@ fn check_route(run: &Run, way: &Route) -> Result<(), Invalid> {
     let mut seen = HashSet::new();
     let numbers = way.bends().iter().map(|bend| bend.id.0);
     let numbers = numbers.chain(way.joints().iter().map(|joint| joint.id.0));
+    let numbers = numbers.chain(way.supports().iter().map(|support| support.id.0));
     for id in numbers {
         if id == 0 || id >= run.next_part || !seen.insert(id) {
             return Err(Invalid::PartNumber { run: name(), id });
@@ -252,6 +256,10 @@ fn check_route(run: &Run, way: &Route) -> Result<(), Invalid> {
     }
     at_most("locks on one way", way.locks().len(), Route::MOST_LOCKS)?;
     check_joints(run, way)?;
+    at_most("supports of one run", way.supports().len(), Route::MOST_SUPPORTS)?;
+    if way.supports().iter().any(|support| !way.is_decided() || way.leg_index(support.at.leg).is_none()) {
+        return Err(Invalid::SupportOnNothing { run: name(), corners });
+    }
     if way.locks().iter().any(|lock| !lock.is_sound(way)) {
         return Err(Invalid::LockOnNothing { run: name(), corners });
     }

@@ -162,6 +162,14 @@ pub enum Invalid {
         /// The mark.
         mark: String,
     },
+    /// A support on a leg that the way does not have.
+    #[error("\u{201c}{run}\u{201d} has {corners} bends; a support is on a leg it does not have")]
+    SupportOnNothing {
+        /// The run's name.
+        run: String,
+        /// How many bends its way has.
+        corners: usize,
+    },
     /// A joint on a leg that the way does not have.
     #[error("\u{201c}{run}\u{201d} has {corners} bends; a joint is on a leg it does not have")]
     JointOnNothing {
@@ -201,6 +209,12 @@ pub enum Invalid {
     NoWayKept {
         /// The run's name.
         run: String,
+    },
+    /// The engine's usual speeds are in no order.
+    #[error("the engine: {problem}")]
+    Firing {
+        /// What is wrong.
+        problem: OutOfRange,
     },
     /// The engine's mounts say no axis.
     #[error("the engine's mounts: {problem}")]

@@ -11,6 +11,7 @@ pub use upgrade::upgraded;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
+use crate::join::EngineFiring;
 use crate::measure::{
     Component, ComponentId, Datum, DatumId, End, InstallState, InstrumentChecks, KeepOut, KeepOutId, Measurand, Mounts,
     Opening, OpeningId, Port, PortRef, Reading, RunId, Stance,
@@ -47,6 +48,8 @@ pub struct Job {
     pub(crate) together: Vec<[KeepOutId; 2]>,
     /// How the engine moves; nothing until somebody says.
     pub(crate) mounts: Option<Mounts>,
+    /// What shakes the pipes that ride on the engine; nothing until somebody says.
+    pub(crate) firing: Option<EngineFiring>,
     /// What was checked of tape and level.
     #[schema(required = false)]
     pub(crate) instruments: InstrumentChecks,
@@ -74,6 +77,8 @@ struct Parts {
     together: Vec<[KeepOutId; 2]>,
     #[serde(default, skip_serializing_if = "Option::is_none")]
     mounts: Option<Mounts>,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    firing: Option<EngineFiring>,
     #[serde(default, skip_serializing_if = "InstrumentChecks::is_empty")]
     instruments: InstrumentChecks,
     keep_outs: Vec<KeepOut>,
@@ -83,8 +88,8 @@ struct Parts {
 impl Job {
     /// Version of the document. Version 1 had no datum points, readings, components or mounts, version 2 no locks, ways
     /// kept, wishes, twins, flow or insulation, version 3 no joints between the ends; what each has is read as it is, since
-    /// all of those may be left out. Version 4 counted bends and had the ends' joints apart, and knew a kerf but no saw, and a component of version 5 was only turned; [`upgraded`] mends both. Version 6 knew three kinds of joint and no parts, clocks or ties.
-    pub const VERSION: u32 = 7;
+    /// all of those may be left out. Version 4 counted bends and had the ends' joints apart, and knew a kerf but no saw, and a component of version 5 was only turned; [`upgraded`] mends both. Version 6 knew three kinds of joint and no parts, clocks or ties, version 7 no supports and no engine's speeds.
+    pub const VERSION: u32 = 8;
     /// Most runs in a job.
     pub const MOST_RUNS: usize = 50;
     /// Most keep-outs in a job.
@@ -123,6 +128,7 @@ impl Job {
             stance: None,
             together: Vec::new(),
             mounts: None,
+            firing: None,
             instruments: InstrumentChecks::default(),
             keep_outs: Vec::new(),
             next_id: 1,
@@ -244,6 +250,12 @@ impl Job {
         self.mounts.as_ref()
     }
 
+    /// What shakes the pipes that ride on the engine; `None` until somebody says.
+    #[must_use]
+    pub const fn firing(&self) -> Option<&EngineFiring> {
+        self.firing.as_ref()
+    }
+
     /// What was checked of tape and level.
     #[must_use]
     pub const fn instruments(&self) -> &InstrumentChecks {
@@ -336,6 +348,7 @@ impl TryFrom<Parts> for Job {
             stance,
             together,
             mounts,
+            firing,
             instruments,
             keep_outs,
             next_id,
@@ -350,6 +363,7 @@ impl TryFrom<Parts> for Job {
             stance,
             together,
             mounts,
+            firing,
             instruments,
             keep_outs,
             next_id,
@@ -372,6 +386,7 @@ impl From<Job> for Parts {
             stance,
             together,
             mounts,
+            firing,
             instruments,
             keep_outs,
             next_id,
@@ -386,6 +401,7 @@ impl From<Job> for Parts {
             stance,
             together,
             mounts,
+            firing,
             instruments,
             keep_outs,
             next_id,

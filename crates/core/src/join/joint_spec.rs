@@ -47,6 +47,8 @@ pub enum OverKind {
     Band,
     /// The screw, bolt or latch of one of those, at its clock.
     Screw,
+    /// What of a support is round the tube.
+    Support,
     /// Corrugated tube under its braid, or the outer tube of a slip joint.
     Flexible,
 }

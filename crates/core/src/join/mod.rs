@@ -1,10 +1,12 @@
-//! How a pipe comes apart and holds.
+//! How a pipe comes apart, and what holds it.
 
 mod hose;
 mod joint_kind;
 mod joint_part;
 mod joint_spec;
 mod size_match;
+mod span;
+mod support_kind;
 mod thrust;
 
 pub use hose::{BEAD_FROM_END, GapReason, clamp_band, taper, usual_gap, usual_seat};
@@ -15,4 +17,6 @@ pub use joint_spec::{
     widest_gap,
 };
 pub use size_match::SizeMatch;
+pub use span::{ABOVE_FIRING, Beam, EngineFiring, LEAST_ON_BODY, firing_frequency, firing_speed, growth};
+pub use support_kind::{CLEAR_OF_SEAMS, SupportKind, stand_off};
 pub use thrust::{bend_thrust, end_thrust};

@@ -56,6 +56,26 @@ pub enum Side {
     Body,
 }
 
+impl Side {
+    /// The side as a word in a sentence.
+    #[must_use]
+    pub const fn word(self) -> &'static str {
+        match self {
+            Self::Engine => "engine",
+            Self::Body => "body",
+        }
+    }
+
+    /// The other one.
+    #[must_use]
+    pub const fn other(self) -> Self {
+        match self {
+            Self::Engine => Self::Body,
+            Self::Body => Self::Engine,
+        }
+    }
+}
+
 /// One end of a run.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize, ToSchema)]
 #[serde(rename_all = "snake_case")]

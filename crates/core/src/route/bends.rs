@@ -5,7 +5,7 @@ use serde::Serialize;
 use thiserror::Error;
 
 use super::build_path::axes_meet;
-use super::reseat::reseated;
+use super::reseat::{reseated, reseated_supports};
 use super::route_geometry::{RouteEnds, course_of, free_of, least_straights};
 use super::{BendId, Centreline, LegId, Route, build_path, tube_path};
 use crate::route::ResolvedRun;
@@ -115,12 +115,14 @@ fn course(run: &ResolvedRun, way: &Route, vertices: &mut [Point3<f64>]) -> Resul
     }
 }
 
-/// `way` with the joints of `old` where they stood, on the nearest legs.
+/// `way` with the joints and supports of `old` where they stood, on the nearest legs.
 fn laid(run: &ResolvedRun, old: &Route, way: Route) -> Result<Route, BendsError> {
     let none = way.course().corners() == 0;
     let wrong = if none { BendsError::NoneLeft } else { BendsError::NoPath };
     let path = build_path(run, &way).map_err(|_| wrong)?;
     let before = build_path(run, old).map_err(|_| BendsError::NoPath)?;
-    let joints = reseated(old.joints(), (old, &tube_path(run, &before)), (&way, &tube_path(run, &path)));
-    Ok(way.with_joints(joints))
+    let [before, after] = [tube_path(run, &before), tube_path(run, &path)];
+    let joints = reseated(old.joints(), (old, &before), (&way, &after));
+    let supports = reseated_supports(old.supports(), (old, &before), (&way, &after));
+    Ok(way.with_joints(joints).with_supports(supports))
 }

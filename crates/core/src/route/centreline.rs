@@ -4,7 +4,7 @@
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-use super::{BendId, BendSpec, Joint, JointId, LegId, Stretch};
+use super::{BendId, BendSpec, Joint, JointId, LegId, Stretch, Support, SupportId};
 use crate::measure::End;
 use nook_geometry::units::{BendRadius, Insulation, Lead};
 use nook_geometry::{Direction, Point};
@@ -141,6 +141,9 @@ pub struct Route {
     /// Joints, in no order: one at each end, unless it is on offer, and any between them.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     joints: Vec<Joint>,
+    /// What holds it between its joints, in no order.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    supports: Vec<Support>,
     /// How thick what is wrapped round the leg from A is; by default as the run. Of other legs the bend before them says it.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     wrapped_from_a: Option<Insulation>,
@@ -151,18 +154,27 @@ impl Route {
     pub const MOST_LOCKS: usize = 30;
     /// Most joints, the ends' included.
     pub const MOST_JOINTS: usize = 14;
+    /// Most supports.
+    pub const MOST_SUPPORTS: usize = 30;
 
     /// A way on offer along `course`: its bends are all left to the defaults, and it has no joints of its own.
     #[must_use]
     pub fn along(course: Centreline) -> Self {
         let bends = (0..course.corners()).map(|index| BendSpec::new(BendId::on_offer(index))).collect();
-        Self { course, bends, locks: Vec::new(), joints: Vec::new(), wrapped_from_a: None }
+        Self { course, bends, ..Self::undecided(Vec::new()) }
     }
 
     /// No way yet, only joints.
     #[must_use]
     pub(crate) const fn undecided(joints: Vec<Joint>) -> Self {
-        Self { course: Centreline::Undecided, bends: Vec::new(), locks: Vec::new(), joints, wrapped_from_a: None }
+        Self {
+            course: Centreline::Undecided,
+            bends: Vec::new(),
+            locks: Vec::new(),
+            joints,
+            supports: Vec::new(),
+            wrapped_from_a: None,
+        }
     }
 
     /// Whether somebody has chosen where it goes.
@@ -218,6 +230,9 @@ impl Route {
                 *leg = leg_of(*leg);
             }
         }
+        for support in &mut self.supports {
+            support.at.leg = leg_of(support.at.leg);
+        }
         Ok(self)
     }
 
@@ -253,6 +268,34 @@ impl Route {
     pub fn with_joints(mut self, joints: Vec<Joint>) -> Self {
         self.joints = joints;
         self
+    }
+
+    /// What holds it between its joints, in no order.
+    #[must_use]
+    pub fn supports(&self) -> &[Support] {
+        &self.supports
+    }
+
+    /// One of those.
+    #[must_use]
+    pub fn support(&self, id: SupportId) -> Option<&Support> {
+        self.supports.iter().find(|support| support.id == id)
+    }
+
+    /// The same way held by these and nothing else.
+    #[must_use]
+    pub fn with_supports(mut self, supports: Vec<Support>) -> Self {
+        self.supports = supports;
+        self
+    }
+
+    /// What a support is called: by its leg, since it moves along that.
+    #[must_use]
+    pub fn support_name(&self, id: SupportId) -> Option<String> {
+        let support = self.support(id)?;
+        let kind = nook_geometry::units::capital(support.kind.word());
+        let leg = self.leg_index(support.at.leg).unwrap_or(self.course.corners());
+        Some(format!("{kind} on straight {}", leg + 1))
     }
 
     /// How thick what is wrapped round a stretch is, where that is said of it alone; `None` where it is as the run is.
@@ -340,6 +383,10 @@ impl Route {
         self.bends.get_mut(index)
     }
 
+    pub(crate) const fn supports_mut(&mut self) -> &mut Vec<Support> {
+        &mut self.supports
+    }
+
     pub(crate) const fn joints_mut(&mut self) -> &mut Vec<Joint> {
         &mut self.joints
     }
@@ -350,8 +397,8 @@ impl Route {
         Self { course, ..self.clone() }
     }
 
-    /// The same way with the bend `id` put in before bend `index`; what was locked of the leg it parts is let go. Joints are
-    /// for whoever knows their places to seat anew.
+    /// The same way with the bend `id` put in before bend `index`; what was locked of the leg it parts is let go. Joints
+    /// and supports are for whoever knows their places to seat anew.
     pub(crate) fn with_bend(&self, course: Centreline, index: usize, id: BendId) -> Self {
         let parted = self.leg_id(index);
         let mut way = Self { course, ..self.clone() };
@@ -389,6 +436,7 @@ impl Route {
             same => same,
         });
         let joints = self.joints.iter().cloned().map(Joint::mirrored).collect();
-        Self { course, locks: locks.collect(), joints, ..self.clone() }
+        let supports = self.supports.iter().cloned().map(Support::mirrored).collect();
+        Self { course, locks: locks.collect(), joints, supports, ..self.clone() }
     }
 }

@@ -23,6 +23,7 @@ mod routes;
 mod run;
 mod snap;
 mod solver;
+mod support;
 mod table;
 mod target;
 
@@ -40,7 +41,7 @@ pub use locked::lock_errors;
 pub use mark::{Mark, MarkError};
 pub use pie::{PieCut, PieEnds, least_throat, usual_seams};
 pub use qp::{Constraint, QpStep, solve_qp};
-pub use reseat::{reseated, with_joints_of};
+pub use reseat::{reseated, reseated_supports, with_parts_of};
 pub use reshape::{Shaped, drag, hold_locks, reshape};
 pub use resolved_make::ResolvedMake;
 pub use resolved_run::ResolvedRun;
@@ -49,5 +50,6 @@ pub use route_geometry::{
 };
 pub use routes::{NoRoute, Routes, least_between_bends, one_bend_nearby, ways};
 pub use run::{KeptRoute, Run, RunDraft};
+pub use support::{Support, SupportDraft, SupportId};
 pub use table::{TableError, TableRoute, TableRow, way_of_table};
 pub use target::{HeldBy, Reach, ReshapeError, Snap, Target};

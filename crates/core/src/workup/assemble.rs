@@ -3,15 +3,16 @@
 use super::bend::{BendGiven, lra};
 use super::{
     BendWorkup, ClearanceWorkup, CuttingWorkup, EndWorkup, FlowWorkup, JointFigures, JointWorkup, KindOffer,
-    LockWorkup, PieceWorkup, SectionWorkup, StraightWorkup, Totals, Workup,
+    LockWorkup, PieceWorkup, SectionWorkup, SpanWorkup, StraightWorkup, SupportWorkup, Totals, Workup,
 };
-use crate::assembly::{Assembly, Figures, JointUse, Moves};
+use crate::assembly::{Assembly, Figures, FreeSpan, JointUse, Moves};
 use crate::cut::{Piece, PieceId, cut_plan};
 use crate::edit::EditError;
 use crate::environment::{Environment, Scans};
+use crate::fastening::{bolt, fastened};
 use crate::findings::{
-    Assessment, Finding, LOCK_HOLDS, TooNear, across, assess, cut_otherwise, held_and_reached, hot_hoses, lock_words,
-    locks_let_go, measuring, mend, stiff_all_along, too_near, unmeasured, with_remedies, without_remedies,
+    Assessment, Finding, Holds, LOCK_HOLDS, TooNear, across, assess, cut_otherwise, held_and_reached, hot_hoses, lock_words,
+    locks_let_go, measuring, mend, stiff_all_along, supported, too_near, unmeasured, with_remedies, without_remedies,
 };
 use crate::job::Job;
 use crate::measure::{End, Measurand, PortRef, RunId};
@@ -91,9 +92,22 @@ pub fn workup_given(job: &Job, id: RunId, given: &Given<'_>) -> Result<Workup, E
     let uses = pipe.zip(moves.as_ref()).map_or_else(Vec::new, |(pipe, moves)| moves.uses(pipe));
     let figured = pipe.map_or_else(Vec::new, |pipe| figures_of(run, pipe, &uses, &reach));
     let outside = pipe.zip(moves.as_ref()).map(|(pipe, moves)| pipe.envelope_moving(run, moves));
-    let counted = outside.as_ref().map(|outside| around.counted(outside, run.tube.od() / 2.0));
+    let fastened = pipe.map_or_else(Vec::new, |pipe| fastened(run, pipe, &around));
+    let counted = outside.as_ref().zip(pipe).map(|(outside, pipe)| {
+        let mut counted = around.counted(outside, run.tube.od() / 2.0);
+        bolt(&mut counted, run, pipe, &fastened, &around);
+        counted
+    });
+    let spans: Vec<FreeSpan> = pipe.zip(moves.as_ref()).map_or_else(Vec::new, |(pipe, moves)| pipe.free_spans(run, moves, job.firing()));
     let near = counted.as_ref().map_or_else(Vec::new, |pipe| too_near(&around, pipe));
     let air = counted.as_ref().map(|pipe| ClearanceWorkup::of(run, &around, pipe, &near, mend));
+    let holds = pipe.zip(moves.as_ref()).map(|(pipe, moves)| Holds {
+        pipe,
+        moves,
+        fastened: &fastened,
+        spans: &spans,
+        around: &around,
+    });
     let (straights, bends) = pipe.map_or_else(Default::default, |pipe| along_the_tube(run, pipe));
     let pieces: Vec<PieceWorkup> = pipe.map_or_else(Vec::new, |pipe| {
         let ids: Vec<PieceId> = parts.iter().map(|piece| pipe.piece_id(&run.route, piece)).collect();
@@ -134,7 +148,8 @@ pub fn workup_given(job: &Job, id: RunId, given: &Given<'_>) -> Result<Workup, E
                 reach: &reach,
                 mend,
             };
-            let done = cut_otherwise(id, &sizes, progress);
+            let mut done = cut_otherwise(id, &sizes, progress);
+            done.extend(holds.as_ref().into_iter().flat_map(|holds| supported(job, run, holds)));
             findings(job, &survey, run, &assessment, &air, done)
         },
         flow: tube
@@ -143,6 +158,8 @@ pub fn workup_given(job: &Job, id: RunId, given: &Given<'_>) -> Result<Workup, E
             .and_then(|((tube, figures), pipe)| FlowWorkup::of(run, pipe, tube.length(), figures.sawn)),
         over: pipe.map_or_else(Vec::new, |pipe| pipe.over(run)),
         joints: pipe.map_or_else(Vec::new, |pipe| joints(run, pipe, &figured)),
+        supports: holds.as_ref().map_or_else(Vec::new, |holds| SupportWorkup::all(job, run, holds)),
+        spans: SpanWorkup::all(&spans, pipe.map_or(0.0, Assembly::begin)),
         kinds: KindOffer::all(run),
         sections: pipe.zip(moves.as_ref()).map_or_else(Vec::new, |(pipe, moves)| SectionWorkup::all(pipe, moves)),
         locks: locks(run),

@@ -88,6 +88,7 @@ const fn whole(part: PartRef) -> PartRef {
         PartRef::Straight { run, .. }
         | PartRef::Bend { run, .. }
         | PartRef::Joint { run, .. }
+        | PartRef::Support { run, .. }
         | PartRef::Piece { run, .. } => PartRef::Run { run },
         PartRef::Run { .. }
         | PartRef::End { .. }
@@ -142,7 +143,11 @@ fn placed(job: &Job, survey: &Survey<'_>, part: PartRef, scans: &Scans) -> Resul
             let sheet = KeepOutShape::Sheet { corners: known.outline.clone() };
             (known.name.as_str().to_owned(), Some(shape_obstacle(&sheet)))
         }
-        PartRef::Straight { .. } | PartRef::Bend { .. } | PartRef::Joint { .. } | PartRef::Piece { .. } => {
+        PartRef::Straight { .. }
+        | PartRef::Bend { .. }
+        | PartRef::Joint { .. }
+        | PartRef::Support { .. }
+        | PartRef::Piece { .. } => {
             return placed(job, survey, whole(part), scans);
         }
     };

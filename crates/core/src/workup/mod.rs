@@ -22,6 +22,7 @@ mod placing;
 mod section;
 mod setting_out;
 mod size;
+mod support;
 mod surroundings;
 mod truing;
 mod twins;
@@ -51,6 +52,7 @@ pub use placing::{
 pub use section::{SectionTurn, SectionWorkup};
 pub use setting_out::{READ, SetBy, SetKind, SetPoint, SetReading, SettingOut, setting_out};
 pub use size::SizeWorkup;
+pub use support::{FootWorkup, SpanWorkup, SupportWorkup};
 pub use surroundings::{OpeningWorkup, PairLine, StanceWorkup};
 pub use truing::{TrueWay, TruingOffer, TruingWorkup, truing};
 pub use twins::{TwinCheck, twin_check};
@@ -109,6 +111,10 @@ pub struct Workup {
     pub over: Vec<Over>,
     /// Joints between its ends, from A.
     pub joints: Vec<JointWorkup>,
+    /// What holds it between its joints, from A.
+    pub supports: Vec<SupportWorkup>,
+    /// Every stretch between two things that hold it, from A.
+    pub spans: Vec<SpanWorkup>,
     /// Every kind of joint, and why it may not be on this pipe where it may not.
     pub kinds: Vec<KindOffer>,
     /// Rigid sections between its joints, from A; empty where the way does not join the ports.

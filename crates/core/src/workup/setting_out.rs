@@ -5,13 +5,14 @@ use serde::Serialize;
 use utoipa::ToSchema;
 
 use crate::assembly::Assembly;
-use crate::environment::{Scans, keep_out_obstacle, pipe_obstacle};
+use crate::environment::{Environment, Scans, keep_out_obstacle, pipe_obstacle};
+use crate::fastening::fastened;
 use crate::job::Job;
 use crate::measure::{
     ComponentId, DatumId, FootPlace, Holding, KeepOut, KeepOutKind, KeepOutShape, MountId, RunId, box_turn,
 };
 use crate::part_ref::PartRef;
-use crate::route::{RouteGeometry, Run};
+use crate::route::{RouteGeometry, Run, SupportId};
 use crate::survey::Survey;
 use nook_geometry::clearance::{EnvelopePart, Obstacle, Rides, Span, nearest};
 use nook_geometry::units::{DualUnitText, LengthUnit, Measure};
@@ -97,7 +98,10 @@ pub fn setting_out(job: &Job, part: PartRef, scans: &Scans) -> SettingOut {
         })
         .collect();
     let around = around(job, &survey, part, scans);
-    let points = points_of(job, &survey, part);
+    let points = match part {
+        PartRef::Support { run, support } => holes_of_support(job, &survey, (run, support), scans),
+        _ => points_of(job, &survey, part),
+    };
     SettingOut { points: points.into_iter().map(|(name, at)| set_point(name, at, &datums, &around)).collect() }
 }
 
@@ -129,6 +133,7 @@ const fn run_of(part: PartRef) -> Option<RunId> {
         | PartRef::Straight { run, .. }
         | PartRef::Bend { run, .. }
         | PartRef::Joint { run, .. }
+        | PartRef::Support { run, .. }
         | PartRef::Piece { run, .. } => Some(run),
         PartRef::Datum { .. }
         | PartRef::KeepOut { .. }
@@ -142,7 +147,7 @@ fn points_of(job: &Job, survey: &Survey<'_>, part: PartRef) -> Vec<(String, Poin
     match part {
         PartRef::KeepOut { keep_out } => job.keep_out(keep_out).map_or_else(Vec::new, |one| corners(survey, one)),
         PartRef::Mount { component, mount } => holes_of(job, component, mount),
-        PartRef::Datum { .. } | PartRef::Component { .. } | PartRef::Opening { .. } => Vec::new(),
+        PartRef::Datum { .. } | PartRef::Component { .. } | PartRef::Opening { .. } | PartRef::Support { .. } => Vec::new(),
         PartRef::Run { run }
         | PartRef::End { run, .. }
         | PartRef::Straight { run, .. }
@@ -166,6 +171,27 @@ fn holes_of(job: &Job, component: ComponentId, mount: MountId) -> Vec<(String, P
     };
     let own = ("hole of the component".to_owned(), whole.displacement() * point.at.inner());
     foot.into_iter().chain([own]).collect()
+}
+
+/// Where a support is bolted: the holes of its feet, or of a grommet the middle of the hole the pipe goes through.
+fn holes_of_support(
+    job: &Job,
+    survey: &Survey<'_>,
+    (run, support): (RunId, SupportId),
+    scans: &Scans,
+) -> Vec<(String, Point3<f64>)> {
+    let Some(run) = job.run(run).map(|run| survey.settle(run)) else { return Vec::new() };
+    let Some(Ok(pipe)) = Assembly::build(&run) else { return Vec::new() };
+    let Some(place) = pipe.supports.iter().position(|one| one.id == support) else { return Vec::new() };
+    let seated = &pipe.supports[place];
+    let fastened = fastened(&run, &pipe, &Environment::of(job, survey, &run, scans)).swap_remove(place);
+    let on = seated.to.word();
+    if fastened.feet.is_empty() {
+        return vec![(format!("middle of the hole in the {on}"), seated.place())];
+    }
+    let many = fastened.feet.len() > 1;
+    let name = |nth: usize| if many { format!("hole {} in the {on}", nth + 1) } else { format!("hole in the {on}") };
+    fastened.feet.iter().enumerate().map(|(nth, foot)| (name(nth), foot.hole)).collect()
 }
 
 /// Points on a pipe: a mouth's middle, a bend's crest and corner, a joint's middle.
@@ -201,6 +227,7 @@ fn on_run(survey: &Survey<'_>, of: &Run, part: PartRef) -> Vec<(String, Point3<f
         PartRef::Run { .. }
         | PartRef::End { .. }
         | PartRef::Straight { .. }
+        | PartRef::Support { .. }
         | PartRef::Piece { .. }
         | PartRef::Datum { .. }
         | PartRef::KeepOut { .. }

@@ -65,8 +65,8 @@ fn radius_at(envelope: &Envelope, x: f64) -> f64 {
 
 /// The same as the handbook has it: four plies of silicone 5 mm, over both ends' sizes and both seats with the bead's 6 mm;
 /// a clamp 12 mm high, 18 where its screw is, which may be at any clock, and 14 wide, 8 mm behind the tube's end; a flange 22 mm
-/// beyond the tube and 10 mm deep. Where a hose joins what moves to what does not, it may lie beside either by half of the 3 mm
-/// it gives.
+/// beyond the tube and 10 mm deep. Where a hose joins what moves to what does not, it may lie beside either by half of what it
+/// gives, 2 mm aside and 3 along at once.
 fn by_hand(end: Given, from_mouth: f64, bare: f64, tube: Rides) -> f64 {
     let wider = TUBE.max(end.od) / 2.0;
     let mut thick = bare;
@@ -79,7 +79,7 @@ fn by_hand(end: Given, from_mouth: f64, bare: f64, tube: Rides) -> f64 {
             }
             let moves = tube != side(end.rides) && tube != Rides::Between;
             if moves && from_mouth < end.gap {
-                thick += 1.5;
+                thick += f64::hypot(2.0, 3.0) / 2.0;
             }
             if (end.gap + 8.0..=end.gap + 22.0).contains(&from_mouth) {
                 thick = thick.max(TUBE / 2.0 + 18.0);

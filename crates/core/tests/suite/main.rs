@@ -34,6 +34,7 @@ mod rack;
 mod remedies;
 mod sawn_outside;
 mod setting_out;
+mod supports;
 mod survey_properties;
 mod truing;
 mod way_properties;

@@ -40,8 +40,11 @@ pub mod by_place;
 #[path = "other_edits.rs"]
 mod other_edits;
 pub mod place_edits;
+#[path = "support_edits.rs"]
+mod support_edits;
 use other_edits::any_other_edit;
 pub use place_edits::any_place_edit;
+use support_edits::any_support_edit;
 
 /// A saw that cuts `kerf` mm wide.
 pub fn saw(kerf: f64) -> PinnedSaw {
@@ -309,6 +312,7 @@ fn any_single_edit() -> impl Strategy<Value = Edit> {
         2 => (run(), any_anchor()).prop_map(|(run, at)| Edit::Join(JoinEdit::AddJoint { run, at, kind: JointKind::Coupler })),
         2 => (run(), any_joint(), any_joint_change()).prop_map(|(run, joint, to)| Edit::Join(JoinEdit::ChangeJoint { run, joint, to })),
         1 => (run(), any_joint()).prop_map(|(run, joint)| Edit::Join(JoinEdit::RemoveJoint { run, joint })),
+        3 => any_support_edit(),
         1 => (run(), radius()).prop_map(|(run, radius)| Edit::Route(RouteEdit::SetRadius { run, radius })),
         1 => (run(), any_bend(), prop::option::of(radius()))
             .prop_map(|(run, bend, radius)| Edit::Route(RouteEdit::SetBendRadius { run, bend, radius })),

@@ -60,13 +60,15 @@ pub struct Counted<'a> {
     parts: SmallVec<[([f64; 2], Envelope); 3]>,
     /// Obstacles that only a part must keep from, and which.
     which: SmallVec<[(usize, usize); 8]>,
+    /// What stands out over the tube and is bolted to an obstacle: it may touch that, and must not be in it.
+    bolted: SmallVec<[(usize, EnvelopePart); 4]>,
 }
 
 impl<'a> Counted<'a> {
     /// All of it must keep from everything.
     #[must_use]
     pub fn whole(whole: &'a Envelope) -> Self {
-        Self { whole, parts: SmallVec::new(), which: SmallVec::new() }
+        Self { whole, parts: SmallVec::new(), which: SmallVec::new(), bolted: SmallVec::new() }
     }
 
     /// Only what lies between two stations must keep from obstacle `index`.
@@ -80,6 +82,30 @@ impl<'a> Counted<'a> {
         self.which.push((index, part));
     }
 
+    /// What stands out over the tube just between two stations, at `radius` mm, is bolted to obstacle `index`.
+    pub fn bolt(&mut self, index: usize, stations: [f64; 2], radius: f64) {
+        let is = |part: &EnvelopePart| {
+            let within = stations[0] - 1e-9 <= part.stations[0] && part.stations[1] <= stations[1] + 1e-9;
+            within && (part.radius - radius).abs() < 1e-9
+        };
+        let bolted: SmallVec<[EnvelopePart; 4]> = self.against(index).over.iter().copied().filter(is).collect();
+        if bolted.is_empty() {
+            return;
+        }
+        let mut rest = self.against(index).clone();
+        rest.over.retain(|part| !is(part));
+        let limits = self.limits(index).unwrap_or([f64::NEG_INFINITY, f64::INFINITY]);
+        self.which.retain(|(obstacle, _)| *obstacle != index);
+        self.parts.push((limits, rest));
+        self.which.push((index, self.parts.len() - 1));
+        self.bolted.extend(bolted.into_iter().map(|part| (index, part)));
+    }
+
+    /// What is bolted to obstacle `index`.
+    pub fn bolted(&self, index: usize) -> impl Iterator<Item = &EnvelopePart> {
+        self.bolted.iter().filter(move |(obstacle, _)| *obstacle == index).map(|(_, part)| part)
+    }
+
     /// What must keep from obstacle `index`.
     #[must_use]
     pub fn against(&self, index: usize) -> &Envelope {
@@ -91,7 +117,7 @@ impl<'a> Counted<'a> {
     #[must_use]
     pub fn limits(&self, index: usize) -> Option<[f64; 2]> {
         let part = self.which.iter().find(|(obstacle, _)| *obstacle == index)?.1;
-        self.parts.get(part).map(|(limits, _)| *limits)
+        self.parts.get(part).map(|(limits, _)| *limits).filter(|limits| limits[0].is_finite())
     }
 
     /// The pipe's outside.

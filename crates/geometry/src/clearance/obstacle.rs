@@ -191,6 +191,12 @@ impl Obstacle {
         each.map(|moves| moves.travel(&self.ball)).fold(0.0, f64::max)
     }
 
+    /// Whether all of it rides on `rides`.
+    #[must_use]
+    pub fn rides_with(&self, rides: Rides) -> bool {
+        self.rides.iter().all(|own| *own == rides)
+    }
+
     /// Whether what rides on `rides` moves against this.
     #[must_use]
     pub fn moves_against(&self, rides: Rides) -> bool {

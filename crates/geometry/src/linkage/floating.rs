@@ -1,6 +1,6 @@
 //! How a part that hangs between joints that give moves over all that the engine does: bounded, not sampled.
 
-use nalgebra::{Isometry3, Matrix3, Point3};
+use nalgebra::{Isometry3, Matrix3, Point3, Translation3};
 
 use super::NotSettled;
 use super::settle::{Linkage, Settled};
@@ -16,6 +16,8 @@ pub struct SweptBy {
     pub on_engine: [bool; 2],
     /// By what share of its length each part grows as it gets hot.
     pub growth: f64,
+    /// How far in mm the things at its start and at its end push their joints by then, for their own growth.
+    pub ends_grow: [Vector; 2],
 }
 
 /// Steps that the engine's roll is taken in.
@@ -55,8 +57,19 @@ impl SweptBy {
         linkage.joints().iter().map(arm).fold(0.0, f64::max) * most
     }
 
-    fn outer(&self, engine: Isometry3<f64>) -> [Isometry3<f64>; 2] {
-        self.on_engine.map(|on| if on { engine } else { Isometry3::identity() })
+    /// How the things at both ends have moved where the engine has, cold or hot.
+    #[must_use]
+    pub fn outer(&self, engine: Isometry3<f64>, hot: bool) -> [Isometry3<f64>; 2] {
+        std::array::from_fn(|end| {
+            let pose = if self.on_engine[end] { engine } else { Isometry3::identity() };
+            if hot { pose * Translation3::from(self.ends_grow[end]) } else { pose }
+        })
+    }
+
+    /// Whether heat does anything.
+    #[must_use]
+    pub fn grows(&self) -> bool {
+        self.growth != 0.0 || self.ends_grow.iter().any(|by| by.norm() > 0.0)
     }
 }
 
@@ -66,8 +79,8 @@ impl Swept {
     /// # Errors
     /// [`NotSettled`] where it does not.
     pub fn new(linkage: &Linkage, by: SweptBy) -> Result<Self, NotSettled> {
-        let at = |roll: f64, shift: Vector, growth: f64, near: Option<&Settled>| {
-            linkage.settle(by.outer(by.engine_at(roll, shift)), growth, near)
+        let at = |roll: f64, shift: Vector, hot: bool, near: Option<&Settled>| {
+            linkage.settle(by.outer(by.engine_at(roll, shift), hot), if hot { by.growth } else { 0.0 }, near)
         };
         let Turning { from, to, .. } = by.engine.roll;
         let mut rolls: Vec<(f64, Settled)> = Vec::new();
@@ -77,7 +90,7 @@ impl Swept {
         places.dedup_by(|p, q| (*p - *q).abs() < 1e-12);
         for roll in places {
             let near = rolls.last().map(|(_, settled)| settled.clone());
-            rolls.push((roll, at(roll, Vector::zeros(), 0.0, near.as_ref())?));
+            rolls.push((roll, at(roll, Vector::zeros(), false, near.as_ref())?));
         }
         let moved = by.most_moved(linkage);
         let far = |settled: &Settled| {
@@ -99,12 +112,12 @@ impl Swept {
                 let along = |axis: usize| {
                     let mut shift = Vector::zeros();
                     shift[axis] = by.engine.shift;
-                    at(*roll, shift, 0.0, Some(settled))
+                    at(*roll, shift, false, Some(settled))
                 };
                 shifted.push((mark, [along(0)?, along(1)?, along(2)?]));
             }
-            if by.growth != 0.0 {
-                hot.push((mark, at(*roll, Vector::zeros(), by.growth, Some(settled))?));
+            if by.grows() {
+                hot.push((mark, at(*roll, Vector::zeros(), true, Some(settled))?));
             }
         }
         Ok(Self { by, rolls, shifted, hot })

@@ -19,7 +19,8 @@ pub struct LinkageJoint {
     pub give: Compliance,
 }
 
-/// Rigid parts in a row between joints: one part fewer than joints, and a thing that is moved at either end.
+/// Rigid parts in a row between joints: one part fewer than joints, and a thing that is moved at either end. One joint has no
+/// part between those two.
 #[derive(Debug, Clone, PartialEq)]
 pub struct Linkage {
     joints: Vec<LinkageJoint>,
@@ -27,6 +28,8 @@ pub struct Linkage {
     parts: Vec<Body>,
     /// For each body that is free, the middle between the joints that it hangs in.
     middles: Vec<Point3<f64>>,
+    /// Whether its first and its last joint are measured on the thing at that end of the chain.
+    on_ends: [bool; 2],
 }
 
 /// What a part is one with.
@@ -95,7 +98,7 @@ const RESISTED: f64 = 1e-3;
 const NONE: f64 = 1e-9;
 
 impl Linkage {
-    /// A chain of parts between `joints`, at least two of them.
+    /// A chain of parts between `joints`, at least one of them.
     #[must_use]
     pub fn new(joints: Vec<LinkageJoint>) -> Self {
         let count = joints.len().saturating_sub(1);
@@ -122,7 +125,15 @@ impl Linkage {
             Point3::from(sum / f64::max(count, 1.0))
         };
         let middles = (0..free).map(middle).collect();
-        Self { joints, parts, middles }
+        Self { joints, parts, middles, on_ends: [true; 2] }
+    }
+
+    /// The same where offset and axial shift of the first and the last joint are measured on the thing at that end, as is
+    /// usual, or between both sides, as everywhere else.
+    #[must_use]
+    pub const fn measured_on_ends(mut self, on_ends: [bool; 2]) -> Self {
+        self.on_ends = on_ends;
+        self
     }
 
     /// Its joints.
@@ -250,8 +261,8 @@ impl Moved<'_> {
         let bodies = self.sides(joint);
         let last = self.linkage.joints.len() - 1;
         let axis = match joint {
-            0 => Axis::Before,
-            _ if joint == last => Axis::After,
+            0 if self.linkage.on_ends[0] => Axis::Before,
+            _ if joint == last && self.linkage.on_ends[1] => Axis::After,
             _ => Axis::Middle,
         };
         let side = |which: usize, outside: bool| JointSide {

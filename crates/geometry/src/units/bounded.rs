@@ -295,6 +295,10 @@ length!(
     StandsOut, "how far it stands out", 0.0 ..= 120.0
 );
 bounded!(
+    /// Speed of an engine's crankshaft in rpm.
+    EngineSpeed, "the engine's speed", 300.0 ..= 20_000.0, "rpm"
+);
+bounded!(
     /// A price, in whatever money the builder pays with.
     Price, "a price", 0.0 ..= 100_000.0, "in money"
 );

@@ -77,6 +77,12 @@ impl DualUnitText {
         Self { mm: say(LengthUnit::Mm), inch: say(LengthUnit::In) }
     }
 
+    /// A sentence without a length in it.
+    #[must_use]
+    pub fn same(said: String) -> Self {
+        Self { mm: said.clone(), inch: said }
+    }
+
     /// The sentence in `unit`.
     #[must_use]
     pub fn get(&self, unit: LengthUnit) -> &str {

@@ -39,6 +39,11 @@ fn any_move() -> impl Strategy<Value = Isometry3<f64>> {
     })
 }
 
+/// How far the thing at an end pushes its joint as it gets hot.
+fn any_push() -> impl Strategy<Value = V3> {
+    (any_way(), 0.0..1.5_f64).prop_map(|(way, far)| way * far)
+}
+
 /// Joints as a pipe has them: one after the other along x, each within some 50 degrees of it.
 fn any_pipe(count: impl Into<prop::collection::SizeRange>) -> impl Strategy<Value = Vec<LinkageJoint>> {
     let each = (150.0..400.0_f64, -150.0..150.0_f64, -150.0..150.0_f64, any_way(), any_give());
@@ -144,11 +149,12 @@ proptest! {
     fn what_floats_never_leaves_what_is_told_of_it(
         joints in any_pipe(2..4), rolls in (-3.0..0.0_f64, 0.0..5.0_f64), shift in 0.0..6.0_f64, axis in (any_place(), any_way()),
         growth in 0.0..0.002_f64, ways in prop::collection::vec((0.0..1.0_f64, any_way(), 0.0..1.0_f64), 12), start: bool,
+        ends_grow in [any_push(), any_push()],
     ) {
         let roll = Turning { pivot: axis.0, axis: nalgebra::Unit::new_normalize(axis.1), from: rolls.0.to_radians(), to: rolls.1.to_radians() };
         let engine = Movement::of_engine(roll, shift);
         let chain = Linkage::new(joints.clone());
-        let by = SweptBy { engine, on_engine: [start, !start], growth };
+        let by = SweptBy { engine, on_engine: [start, !start], growth, ends_grow };
         let swept = match Swept::new(&chain, by) {
             Err(NotSettled::Loose) => return Err(TestCaseError::reject("it hangs loose")),
             swept => swept.unwrap(),
@@ -167,7 +173,7 @@ proptest! {
                 let moved = by.engine_at(turn, way * (shift * far));
                 let outer = by.on_engine.map(|on| if on { moved } else { Isometry3::identity() });
                 let rest = chain.settle(outer, 0.0, None).unwrap();
-                let hot = chain.settle(outer, growth, None).unwrap();
+                let hot = chain.settle(by.outer(moved, true), growth, None).unwrap();
                 for pose in [rest.parts[part], hot.parts[part]] {
                     for (seen, movement, reach) in [
                         (pose, told.from_body, told.reach[0]),
@@ -205,7 +211,7 @@ proptest! {
         let mut told = Vec::new();
         for (joints, start) in [&first, &second].into_iter().zip(starts) {
             let chain = Linkage::new(joints.clone());
-            let by = SweptBy { engine, on_engine: [start, !start], growth };
+            let by = SweptBy { engine, on_engine: [start, !start], growth, ends_grow: Default::default() };
             let Ok(swept) = Swept::new(&chain, by) else { return Err(TestCaseError::reject("it hangs loose")) };
             let taken = |settled: &Settled| {
                 settled.joints.iter().zip(joints).map(|(errors, joint)| errors.share(&joint.give)).fold(0.0, f64::max)
@@ -293,12 +299,36 @@ fn two_joints_alike_share_a_shift_along_a_straight_part() {
     assert!((rest.sum_of_squares - 0.5).abs() < 1e-9);
 }
 
+/// One joint and no part: it takes all that its two sides do, and what either of them grows by.
+#[test]
+fn a_joint_alone_takes_all_there_is() {
+    let joint = LinkageJoint { at: P3::new(100.0, 0.0, 0.0), along: V3::x(), give: give(2.0, 2.0, 3.0) };
+    let chain = Linkage::new(vec![joint]).measured_on_ends([true, false]);
+    let turn = UnitQuaternion::from_scaled_axis(V3::z() * 0.01);
+    let moved = [Isometry3::rotation_wrt_point(turn, P3::origin()), Isometry3::identity()];
+    let rest = chain.settle(moved, 0.0, None).unwrap();
+    let [angle, offset, axial] = rest.joints[0].sizes();
+    assert!((angle - 0.01).abs() < 1e-12);
+    // From the moved end at 100 (cos, sin) to where it was, on the moved axis.
+    assert!((offset - 100.0 * 0.01_f64.sin()).abs() < 1e-9, "{offset}");
+    assert!((axial - 100.0 * (1.0 - 0.01_f64.cos())).abs() < 1e-9, "{axial}");
+    assert!(rest.parts.is_empty());
+    let roll = Turning { pivot: P3::origin(), axis: V3::z_axis(), from: 0.0, to: 0.01 };
+    let ends_grow = [V3::x() * 0.8, V3::x() * -0.5];
+    let by = SweptBy { engine: Movement::of_engine(roll, 0.0), on_engine: [true, false], growth: 0.0, ends_grow };
+    assert!(Swept::new(&chain, by).is_ok());
+    let hot = chain.settle(by.outer(Isometry3::identity(), true), 0.0, None).unwrap();
+    assert!((hot.joints[0].axial + 1.3).abs() < 1e-12, "pushed together by both");
+    let stiff = LinkageJoint { give: give(0.0, 0.0, 0.0), ..joint };
+    assert_eq!(Swept::new(&Linkage::new(vec![stiff]), by).unwrap_err(), NotSettled::Tied);
+}
+
 #[test]
 fn what_rides_on_one_movement_does_not_move_against_itself() {
     let joint = |x: f64| LinkageJoint { at: P3::new(x, 0.0, 0.0), along: V3::x(), give: give(2.0, 2.0, 3.0) };
     let chain = Linkage::new(vec![joint(0.0), joint(500.0)]);
     let roll = Turning { pivot: P3::new(0.0, 0.0, -200.0), axis: V3::x_axis(), from: -0.02, to: 0.06 };
-    let by = SweptBy { engine: Movement::of_engine(roll, 2.0), on_engine: [true, false], growth: 0.0 };
+    let by = SweptBy { engine: Movement::of_engine(roll, 2.0), on_engine: [true, false], growth: 0.0, ends_grow: Default::default() };
     let swept = Swept::new(&chain, by).unwrap();
     let floats = Rides::Floats(floating(&swept, &chain, 0, &[P3::origin(), P3::new(500.0, 0.0, 0.0)], 30.0).unwrap());
     assert!(!floats.moves_against(floats));

@@ -10,13 +10,13 @@ use std::sync::atomic::AtomicBool;
 use crate::crowded::{Filling, P3, Solid, V3, crowded, job_of};
 use crate::sampler::{Line, Moves, sample, sample_itself, things};
 use nook_core::edit::{JointChange, KeepOutChange};
-use nook_core::findings::Severity;
-use nook_core::join::JointKind;
+use nook_core::findings::{FindingKind, Severity};
+use nook_core::join::{JointKind, SupportKind};
 use nook_core::measure::{
     CrankTurn, End, EndForm, InstallState, KeepOutKind, KeepOutShape, MatchedTo, MountKind, Mounts, Port, ScanUnit,
     Side, Swing,
 };
-use nook_core::route::{AlongAnchor, Centreline, LegEnd, Route, RunDraft};
+use nook_core::route::{AlongAnchor, Centreline, LegEnd, Route, RunDraft, SupportDraft};
 use nook_core::stock::{Duty, Material, Tube};
 use nook_core::workup::JointWorkup;
 use nook_core::{Applied, Edit, Job, JobEdit, JoinEdit, MeasureEdit, RouteEdit, RunId, Scans, apply, workup_among};
@@ -293,7 +293,7 @@ fn what_is_called_a_touch_is_touched() {
 /// The same with couplers along the pipe, whatever its ends are: sections that ride with either side, or hang between.
 #[test]
 fn a_parted_pipe_that_is_called_clear_is_clear_and_touches_what_it_is_said_to() {
-    let (mut clear, mut touches) = (0, 0);
+    let (mut clear, mut touches, mut held) = (0, 0, 0);
     for seed in 200..230 {
         let bay = bay(seed);
         let mut random = StdRng::seed_from_u64(seed);
@@ -331,11 +331,18 @@ fn a_parted_pipe_that_is_called_clear_is_clear_and_touches_what_it_is_said_to() 
                 job = parted;
             }
         }
+        if seed % 2 == 0 {
+            job = clamped(&job, bay.run, &mut random);
+        }
         let told = workup_among(&job, bay.run, &bay.scans).unwrap();
         if told.air.is_none() || told.joints.is_empty() {
             continue;
         }
-        let line = Line::of(job.run(bay.run).unwrap()).unwrap();
+        held += told.supports.len();
+        let mut line = Line::of(job.run(bay.run).unwrap()).unwrap();
+        for ((_, on), support) in line.bands.iter_mut().zip(&told.supports) {
+            on.extend(support.feet.iter().filter_map(|foot| foot.on.clone()));
+        }
         let moves = Moves::of(&job);
         for thing in things(&job, bay.run, &bay.triangles) {
             let named = |words: &str| [" ", ";"].iter().any(|end| words.contains(&format!("the {}{end}", thing.name)));
@@ -360,7 +367,28 @@ fn a_parted_pipe_that_is_called_clear_is_clear_and_touches_what_it_is_said_to() 
             }
         }
     }
-    assert!(touches > 5 && clear > 150, "{touches} touches, {clear} clear");
+    assert!(touches > 5 && clear > 150 && held > 8, "{touches} touches, {clear} clear, {held} held");
+}
+
+/// The pipe with clamps on one or two straights, each to either side, where there is room for them.
+fn clamped(job: &Job, run: RunId, random: &mut StdRng) -> Job {
+    let mut job = job.clone();
+    for leg in 0..2 {
+        let told = workup_among(&job, run, &Scans::default()).unwrap();
+        let Some(straight) = told.straights.get(leg) else { continue };
+        let mm = straight.length.mm() * random.random_range(0.2..0.8);
+        let to = if random.random_bool(0.5) { Side::Engine } else { Side::Body };
+        let at =
+            AlongAnchor { leg: by_place::leg(&job, run, leg), from: LegEnd::Start, mm: AlongLeg::new(mm.max(0.0)).unwrap() };
+        let support = SupportDraft { at, kind: SupportKind::Clamps, to };
+        let held = apply(&job, &Edit::Join(JoinEdit::AddSupport { run, support })).unwrap().job;
+        let told = workup_among(&held, run, &Scans::default()).unwrap();
+        let wrong = [FindingKind::SupportOnSeam, FindingKind::HeldOnBothSides, FindingKind::Bracketed, FindingKind::HangsLoose];
+        if !told.findings.iter().any(|one| wrong.contains(&one.kind)) {
+            job = held;
+        }
+    }
+    job
 }
 
 /// The same in bays so crowded that ways have a hair's breadth.

@@ -5,6 +5,7 @@
 #![allow(dead_code, unreachable_pub, clippy::unwrap_used, reason = "each test target uses its own part of this module")]
 
 use nalgebra::{Isometry3, Point3, Rotation3, Translation3, Unit, UnitQuaternion, Vector3};
+use nook_core::join::SupportKind;
 use nook_core::measure::{End, KeepOutShape, Side};
 use nook_core::route::{LegEnd, ResolvedRun, build_path};
 use nook_core::{Job, Run, RunId};
@@ -33,8 +34,20 @@ pub struct Line {
     /// What each part rides on, from A: gap, tube, gap, and so on, with the station it ends at.
     pub rides: Vec<(f64, Ride)>,
     mouths: [(P3, V3, f64, Ride); 2],
-    /// Its sections between joints that give, and whether its ends ride on the engine; where it goes from side to side.
-    chain: Option<(Linkage, [bool; 2])>,
+    /// What of its supports is round it: from, to (stations), radius, and the things it may touch since it is bolted to them.
+    pub bands: Vec<([f64; 3], Vec<String>)>,
+    /// Its sections between joints that give; where anything of it moves against itself.
+    chains: Option<Chains>,
+}
+
+/// A pipe parted where something holds it: for each stretch the section it begins with, its joints, and whether its two ends
+/// ride on the engine.
+struct Chains {
+    each: Vec<(usize, Linkage, [bool; 2])>,
+    /// For each section whether it is held on the engine, or on the body, or on nothing.
+    held: Vec<Option<bool>>,
+    /// Whether the ports ride on the engine.
+    on_engine: [bool; 2],
 }
 
 /// What moves with what.
@@ -146,7 +159,24 @@ impl Line {
         parted.sort_by(|p, q| p[0].total_cmp(&q[0]));
         let side = |end: End| Ride::from(run.port(end).rides);
         let soft = |end: End| run.joint(end).kind.has_hose();
+        let mut held: Vec<Option<bool>> = vec![None; parted.len() + 1];
+        let mut bands = Vec::new();
+        for support in way.supports() {
+            let [from, to] = straights[way.leg_index(support.at.leg)?];
+            let station = match support.at.from {
+                LegEnd::Start => from + support.at.mm.get(),
+                LegEnd::End => to - support.at.mm.get(),
+            };
+            let section = parted.iter().filter(|gap| gap[1] < station).count();
+            assert_eq!(support.kind, SupportKind::Clamps, "the tests hold it by clamps");
+            held[section] = Some(support.to == Side::Engine);
+            bands.push(([station - 15.0, station + 15.0, run.tube.od() / 2.0 + 5.0], Vec::new()));
+        }
+        let any_held = held.iter().any(Option::is_some);
         let tube = |first: bool, last: bool| {
+            if any_held {
+                return Ride::Between;
+            }
             let (at_a, at_b) = (first && !soft(End::A), last && !soft(End::B));
             match (side(End::A) == side(End::B), at_a, at_b) {
                 (true, ..) => side(End::A),
@@ -155,8 +185,8 @@ impl Line {
                 _ => Ride::Between,
             }
         };
-        let chain = chain_of(run, &parted, &places, length);
-        let hose = |one: Ride, other: Ride, index: usize| match (one == other, chain.is_some()) {
+        let chains = chains_of(run, &parted, &places, length, held);
+        let hose = |one: Ride, other: Ride, index: usize| match (one == other, chains.is_some()) {
             (true, _) => one,
             (false, true) => Ride::Hose(index),
             (false, false) => Ride::Between,
@@ -165,7 +195,7 @@ impl Line {
         let (mut before, mut from) = (side(End::A), run.gap(End::A));
         for index in 0..=parted.len() {
             let here = match tube(index == 0, index == parted.len()) {
-                Ride::Between if chain.is_some() => Ride::Section(index),
+                Ride::Between if chains.is_some() => Ride::Section(index),
                 known => known,
             };
             rides.push((from, hose(before, here, index)));
@@ -178,14 +208,21 @@ impl Line {
             let port = run.port(end);
             (P3::from(port.at.to_array()), port.out.vector(), port.od.get() / 2.0, side(end))
         };
-        Some(Self { places, length, radius, hoses, rides, mouths: [mouth(End::A), mouth(End::B)], chain })
+        Some(Self { places, length, radius, hoses, rides, mouths: [mouth(End::A), mouth(End::B)], bands, chains })
     }
 
     /// Where each section is with the engine moved like this; none where that is not worked out.
     fn sections(&self, engine: &Isometry3<f64>) -> Vec<Isometry3<f64>> {
-        let Some((chain, on_engine)) = &self.chain else { return Vec::new() };
-        let outer = on_engine.map(|on| if on { *engine } else { Isometry3::identity() });
-        chain.settle(outer, 0.0, None).map_or_else(|_| Vec::new(), |settled| settled.parts)
+        let Some(Chains { each, held, .. }) = &self.chains else { return Vec::new() };
+        let side = |on: bool| if on { *engine } else { Isometry3::identity() };
+        let mut all: Vec<Isometry3<f64>> = held.iter().map(|on| side(on.unwrap_or(false))).collect();
+        for (first, chain, on_engine) in each {
+            let Ok(settled) = chain.settle(on_engine.map(side), 0.0, None) else { return Vec::new() };
+            for (pose, part) in all.iter_mut().skip(*first).zip(settled.parts) {
+                *pose = part;
+            }
+        }
+        all
     }
 
     /// Where a place goes as the engine moves, if what it rides on is one thing.
@@ -197,7 +234,7 @@ impl Line {
             Ride::Section(index) => Some(sections.get(index)? * at),
             Ride::Hose(index) => {
                 let outer = |on: bool| if on { *engine } else { Isometry3::identity() };
-                let (_, on_engine) = self.chain.as_ref()?;
+                let on_engine = self.chains.as_ref()?.on_engine;
                 let before =
                     index.checked_sub(1).map_or(Some(outer(on_engine[0])), |index| sections.get(index).copied())?;
                 let after = sections.get(index).copied().unwrap_or_else(|| outer(on_engine[1]));
@@ -223,15 +260,16 @@ impl Line {
         all.map(|[from, to, radius]| Solid::Drum { from: at(*from), to: at(*to), radius: *radius }).collect()
     }
 
-    /// Half its thickness at a station, hoses included.
-    fn thick(&self, station: f64) -> f64 {
-        let hoses = self.hoses.iter().filter(|[from, to, _]| (*from..=*to).contains(&station)).map(|hose| hose[2]);
-        hoses.fold(self.radius, f64::max)
+    /// Half its thickness at a station towards a thing, hoses and supports included.
+    fn thick(&self, station: f64, thing: &str) -> f64 {
+        let bands = self.bands.iter().filter(|(_, on)| !on.iter().any(|name| name == thing)).map(|(band, _)| band);
+        let over = self.hoses.iter().chain(bands).filter(|[from, to, _]| (*from..=*to).contains(&station));
+        over.map(|over| over[2]).fold(self.radius, f64::max)
     }
 
     /// Places on its outside with how far inside the skin they are: 0 on the skin itself, the radius on the centre line
     /// where a ball of that size is all metal.
-    fn solid(&self, exempt: [f64; 2]) -> Vec<(Place, f64, Ride)> {
+    fn solid(&self, exempt: [f64; 2], thing: &str) -> Vec<(Place, f64, Ride)> {
         let mut all = Vec::new();
         for place in &self.places {
             let ride = self.ride(place.station);
@@ -242,7 +280,7 @@ impl Line {
             if from_end >= self.radius {
                 all.push((*place, self.radius, ride));
             }
-            let hose = self.thick(place.station);
+            let hose = self.thick(place.station, thing);
             if from_end < self.radius || hose > self.radius {
                 let aside = V3::ith(place.along.iamin(), 1.0).cross(&place.along).normalize();
                 let other = place.along.cross(&aside);
@@ -260,11 +298,18 @@ impl Line {
     }
 }
 
-/// The sections of a pipe from engine to body between its joints; `None` where metal ties it at both ends, or at all where
-/// it stays on one side.
-fn chain_of(run: &Run, parted: &[[f64; 2]], places: &[Place], length: f64) -> Option<(Linkage, [bool; 2])> {
+/// The sections of a pipe between its joints and what holds it; `None` where metal ties it at both ends, or where all of it
+/// stays on one side.
+fn chains_of(
+    run: &Run,
+    parted: &[[f64; 2]],
+    places: &[Place],
+    length: f64,
+    held: Vec<Option<bool>>,
+) -> Option<Chains> {
     let on_engine = [End::A, End::B].map(|end| run.port(end).rides == Side::Engine);
-    if on_engine[0] == on_engine[1] {
+    let any_held = held.iter().any(Option::is_some);
+    if on_engine[0] == on_engine[1] && !any_held {
         return None;
     }
     // A coupler: two degrees, two aside, three along. Metal: nothing.
@@ -273,7 +318,7 @@ fn chain_of(run: &Run, parted: &[[f64; 2]], places: &[Place], length: f64) -> Op
         false => Compliance { angle: 0.0, offset: 0.0, axial: 0.0 },
     };
     let soft = |end: End| run.joint(end).kind.has_hose();
-    if parted.is_empty() && !soft(End::A) && !soft(End::B) {
+    if parted.is_empty() && !any_held && !soft(End::A) && !soft(End::B) {
         return None;
     }
     let joint = |station: f64, soft: bool| {
@@ -283,7 +328,19 @@ fn chain_of(run: &Run, parted: &[[f64; 2]], places: &[Place], length: f64) -> Op
     let mut joints = vec![joint(run.gap(End::A) / 2.0, soft(End::A))];
     joints.extend(parted.iter().map(|[from, to]| joint(f64::midpoint(*from, *to), true)));
     joints.push(joint(length - run.gap(End::B) / 2.0, soft(End::B)));
-    Some((Linkage::new(joints), on_engine))
+    let mut each = Vec::new();
+    let (mut first, mut start) = (0, on_engine[0]);
+    for section in 0..=held.len() {
+        let (end, port) = match held.get(section) {
+            None => (on_engine[1], true),
+            Some(None) => continue,
+            Some(Some(on)) => (*on, false),
+        };
+        let chain = Linkage::new(joints[first..=section].to_vec()).measured_on_ends([first == 0, port]);
+        each.push((first, chain, [start, end]));
+        (first, start) = (section + 1, end);
+    }
+    Some(Chains { each, held, on_engine })
 }
 
 /// A thing with how it moves.
@@ -422,7 +479,7 @@ fn shares(ride: Ride) -> &'static [f64] {
 pub fn sample(line: &Line, thing: &Thing, moves: Option<&Moves>) -> Sampled {
     let mut best = Sampled { gap: f64::INFINITY, station: 0.0 };
     let exempt = exempt(line, thing, moves);
-    let solid = line.solid(exempt);
+    let solid = line.solid(exempt, &thing.name);
     // What is further off at rest than everything moves together cannot matter.
     let far = moves.map_or(0.0, |m| 2.0 * ((m.rolls[1] - m.rolls[0]) * 1200.0 + m.shift)) + thing.gap + 20.0;
     let near = |(place, inside, _): &&(Place, f64, Ride)| {

@@ -24,6 +24,15 @@ impl Across {
                     engine.other().letter()
                 )
             }
+            Self::Bracketed { support, to, solid } => {
+                let name = run.route.support_name(support).unwrap_or_else(|| "A support".to_owned());
+                let then = if solid { "even solid mounts move a little" } else { "it will crack" };
+                format!(
+                    "{name} fixes to the {} a section that joints without give tie to the {}: {then}.",
+                    to.word(),
+                    to.other().word()
+                )
+            }
             Self::Loose => "The joints let a section swing about as the engine moves: nothing says where it comes to \
                             rest. One joint less, or one that gives less."
                 .to_owned(),

@@ -7,6 +7,7 @@ mod measuring;
 mod near;
 mod placing;
 mod problem;
+pub(super) mod supported;
 
 pub(super) use done::{cut_gone, cut_longer, cut_slanted};
 pub(super) use held::{not_reached, pushed_apart, thing_name};
@@ -38,6 +39,9 @@ pub fn part_words(run: &Run, part: PartRef) -> String {
         PartRef::Straight { straight, .. } => format!("Straight {}", number(way.leg_index(straight))),
         PartRef::Bend { bend, .. } => format!("Bend {}", number(way.bend_index(bend))),
         PartRef::Joint { joint, .. } => run.joint_name(joint),
+        PartRef::Support { support, .. } => {
+            way.support_name(support).unwrap_or_else(|| "A support that is gone".to_owned())
+        }
         PartRef::Piece { .. } => "A piece".to_owned(),
         PartRef::Datum { .. }
         | PartRef::KeepOut { .. }

@@ -73,7 +73,7 @@ pub struct Identity {
     pub name: Name,
     /// Whether it is a live terminal, which no tool may face.
     pub live: bool,
-    /// Whether something can be bolted to it: metal that stands still.
+    /// Whether a support can be bolted to it: metal that stands still and is no component's body.
     pub holds: bool,
 }
 
@@ -130,7 +130,9 @@ impl Environment {
                     obstacles.push(obstacle);
                     let thing = Thing::KeepOut { keep_out: keep_out.id };
                     let live = keep_out.kind == KeepOutKind::LiveTerminal;
-                    let holds = keep_out.kind == KeepOutKind::StillMetal && keep_out.swing.is_none();
+                    // A radiator or an air box hangs on something itself.
+                    let of_box = job.components().iter().any(|one| one.body.contains(&keep_out.id));
+                    let holds = keep_out.kind == KeepOutKind::StillMetal && keep_out.swing.is_none() && !of_box;
                     identities.push(Identity { thing, name: keep_out.name.clone(), live, holds });
                 }
                 None => unmeasured.push(keep_out.id),

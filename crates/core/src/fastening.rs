@@ -118,7 +118,7 @@ const DRAWN: f64 = 5.0;
 fn met(middle: Point3<f64>, way: Vector, skin: f64, thing: &Obstacle) -> Option<f64> {
     let mut out = 0.0;
     for _ in 0..STEPS {
-        let Some(near) = nearest([&dot(middle + way * out)], thing, None, FARTHEST + skin - out) else { return None };
+        let near = nearest([&dot(middle + way * out)], thing, None, FARTHEST + skin - out)?;
         if near.gap < MET {
             return Some(out - skin);
         }

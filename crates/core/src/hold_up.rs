@@ -8,10 +8,11 @@ use crate::findings::{Across, across};
 use crate::job::Job;
 use crate::join::{Beam, EngineFiring, SupportKind};
 use crate::measure::{RunId, Side};
-use crate::route::{ResolvedRun, SupportDraft};
+use crate::route::{AlongAnchor, ResolvedRun, SupportDraft};
 use crate::stock::Duty;
 use crate::survey::Survey;
 use nook_geometry::clearance::Rides;
+use nook_geometry::units::AlongLeg;
 
 /// Why no supports are proposed.
 #[derive(Debug, Clone, Copy, PartialEq, Error)]
@@ -43,7 +44,9 @@ pub enum NotHeldUp {
         to: f64,
     },
     /// On either side its joints would take more than they give.
-    #[error("section {section} held on the engine or on the body asks more of a joint than it gives: put in one that gives more")]
+    #[error(
+        "section {section} held on the engine or on the body asks more of a joint than it gives: put in one that gives more"
+    )]
     NoSide {
         /// Which section, from 1 at A.
         section: usize,
@@ -145,13 +148,37 @@ impl Tried<'_> {
         for gap in self.gaps(beam) {
             let stations = fewest(gap, longest, &places)
                 .map_err(|[from, to]| NotHeldUp::NoPlace { from: from - begin, to: to - begin })?;
-            let each = stations.into_iter().filter_map(|station| {
-                let at = self.pipe.anchor_at(&self.run.route, station)?;
-                Some(SupportDraft { at, kind, to: side })
-            });
-            all.extend(each);
+            let exact: Vec<AlongAnchor> =
+                stations.iter().filter_map(|station| self.pipe.anchor_at(&self.run.route, *station)).collect();
+            let taped = self.taped(gap, &exact, longest, &places).unwrap_or(exact);
+            all.extend(taped.into_iter().map(|at| SupportDraft { at, kind, to: side }));
         }
         Ok(all)
+    }
+
+    /// Anchors as a tape reads them, where they hold so too.
+    fn taped(
+        &self,
+        gap: [f64; 2],
+        exact: &[AlongAnchor],
+        longest: f64,
+        places: &[[f64; 2]],
+    ) -> Option<Vec<AlongAnchor>> {
+        let straights = self.pipe.straight_stations();
+        let mut at = gap[0];
+        let mut all = Vec::with_capacity(exact.len());
+        for anchor in exact {
+            let taped = AlongAnchor { mm: AlongLeg::new((anchor.mm.get() * 2.0).round() / 2.0).ok()?, ..*anchor };
+            let [from, to] = *straights.get(self.run.route.leg_index(taped.leg)?)?;
+            let station = from + taped.from_start(to - from);
+            let there = places.iter().any(|[first, last]| (*first..=*last).contains(&station));
+            if !there || station - at > longest {
+                return None;
+            }
+            at = station;
+            all.push(taped);
+        }
+        (gap[1] - at <= longest).then_some(all)
     }
 
     /// The largest share of its give that any joint takes with these supports; `None` where that is too much, and more than

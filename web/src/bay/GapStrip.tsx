@@ -89,7 +89,11 @@ export function GapStrip({ state, bay, between, gap }: Props) {
 
 /** A part of a run stands for all of it, but for its mouths. */
 function whole(part: PartRef): PartRef {
-  return part.part === 'straight' || part.part === 'bend' || part.part === 'joint' || part.part === 'piece'
+  return part.part === 'straight' ||
+    part.part === 'bend' ||
+    part.part === 'joint' ||
+    part.part === 'support' ||
+    part.part === 'piece'
     ? { part: 'run', run: part.run }
     : part;
 }

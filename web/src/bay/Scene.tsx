@@ -21,6 +21,7 @@ import { Outlines, type Strength } from './Outlines';
 import { OverTube } from './OverTube';
 import { Pipe } from './Pipe';
 import { ShapeHandles } from './ShapeHandles';
+import { Supports } from './Supports';
 import { Survey } from './Survey';
 import type { GapBetween } from './useGap';
 import { useSight } from './useSight';
@@ -111,6 +112,7 @@ export function Scene(props: SceneProps) {
       )}
       {workup && <Pipe workup={workup} bay={bay} pickPieces={pickPieces} />}
       {workup && <OverTube workup={workup} bay={bay} />}
+      {workup && <Supports workup={workup} bay={bay} />}
       {workup?.air && !measuring && still && <AirTint air={workup.air} radius={workup.od.mm / 2} />}
       {workup && <JointDrop workup={workup} drawing={drawing} />}
       {!measuring && <NearLines lit={[...lit.keepOuts.values(), ...lit.runs.values()]} />}

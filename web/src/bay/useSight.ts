@@ -82,7 +82,8 @@ function pointOf(
       );
     case 'opening':
       return mm(bay?.openings.find((one) => one.opening === part.opening)?.middle);
-    case 'joint': {
+    case 'joint':
+    case 'support': {
       const over = workup?.over.find((one) => samePart(one.of, part));
       return over && halfway(over);
     }

@@ -4,17 +4,27 @@ import { useBench } from '../kit/bench';
 import { Findings } from '../kit/Findings';
 import type { Drawing } from '../kit/useDrawing';
 import { EndPad } from './EndPad';
+import { HoldList } from './HoldList';
 import { JointPad } from './JointPad';
 import { KindPalette } from './KindPalette';
 import { MovesList } from './MovesList';
+import { SupportPad } from './SupportPad';
 
-/** The bench pad of the Join step: what the joints take of the movement, one of them at a time, and kinds to put along. */
-export function JoinPad({ workup, drawing }: { workup: Workup; drawing: Drawing }) {
+interface Props {
+  job: number;
+  workup: Workup;
+  drawing: Drawing;
+}
+
+/** The bench pad of the Join step: what the joints take of the movement, what holds it, one of them at a time, and kinds to put along. */
+export function JoinPad({ job, workup, drawing }: Props) {
   const { selected, select } = useBench();
   const joint =
     selected.part === 'joint' ? workup.joints.find((one) => one.joint === selected.joint) : undefined;
   const end = selected.part === 'end' ? selected.end : undefined;
-  const one = joint !== undefined || end !== undefined;
+  const support =
+    selected.part === 'support' ? workup.supports.find((one) => one.support === selected.support) : undefined;
+  const one = joint !== undefined || support !== undefined || end !== undefined;
   const findings = (
     <Findings
       {...(one ? { only: 'here' as const } : {})}
@@ -28,6 +38,7 @@ export function JoinPad({ workup, drawing }: { workup: Workup; drawing: Drawing 
       <Box>
         {findings}
         <MovesList workup={workup} />
+        <HoldList job={job} workup={workup} drawing={drawing} />
         <KindPalette workup={workup} drawing={drawing} />
       </Box>
     );
@@ -36,9 +47,10 @@ export function JoinPad({ workup, drawing }: { workup: Workup; drawing: Drawing 
     <Box>
       {findings}
       {joint && <JointPad key={joint.joint} workup={workup} joint={joint} drawing={drawing} />}
+      {support && <SupportPad key={support.support} workup={workup} support={support} drawing={drawing} />}
       {end && <EndPad key={end} workup={workup} end={end} drawing={drawing} />}
       <Button sx={{ mt: 1 }} onClick={() => select({ part: 'run', run: workup.run })}>
-        All joints of this pipe
+        All that joins and holds it
       </Button>
     </Box>
   );

@@ -1,79 +1,56 @@
 import { Box, ButtonBase, Typography } from '@mui/material';
-import { useState } from 'react';
-import type { JointKind, Workup } from '../api/generated/schema';
+import { type ReactNode, useState } from 'react';
+import type { Workup } from '../api/generated/schema';
 import { sentence, useBench } from '../kit/bench';
 import { LengthField } from '../kit/LengthField';
 import { Row } from '../kit/Row';
 import type { Drawing } from '../kit/useDrawing';
-import { jointNames } from '../measure/names';
-import { placedAt } from '../rod/placedAt';
+import { jointNames, options, supportNames } from '../measure/names';
 import { token } from '../theme';
+import { type Along, CARRIED, useAddAlong } from './carried';
 import { JointSign } from './JointSign';
+import { SupportSign } from './SupportSign';
 
-/** What a dragged kind of joint is carried as. */
-export const CARRIED = 'application/x-nook-joint';
-
-/** Puts a kind of joint along the pipe, its middle at a station of the tube, and selects it. */
-export function useAddJoint(workup: Workup | undefined, drawing: Drawing) {
-  const selectMade = useBench((bench) => bench.selectMade);
-  return async (kind: JointKind, station: number) => {
-    if (!workup) return;
-    const made = await drawing.keep({
-      step: 'join',
-      edit: 'add_joint',
-      run: workup.run,
-      at: placedAt(workup, station),
-      kind,
-    });
-    if (made) selectMade(made);
-  };
-}
-
-/** Kinds of joint to put along the pipe: dragged onto the rod or the bay, or by a station that is typed. */
+/** Kinds of joint and support to put along the pipe: dragged onto the rod or the bay, or by a station that is typed. */
 export function KindPalette({ workup, drawing }: { workup: Workup; drawing: Drawing }) {
   const unit = useBench((bench) => bench.unit);
-  const [kind, setKind] = useState<JointKind>('coupler');
-  const add = useAddJoint(workup, drawing);
+  const [along, setAlong] = useState<Along>({ what: 'joint', kind: 'coupler' });
+  const add = useAddAlong(workup, drawing);
   const offers = workup.kinds.filter((offer) => offer.along);
-  const refused = offers.find((offer) => offer.kind === kind)?.refused;
+  const chosen = (one: Along) => one.what === along.what && one.kind === along.kind;
+  const refused =
+    along.what === 'joint' ? offers.find((offer) => offer.kind === along.kind)?.refused : undefined;
+  const name = along.what === 'joint' ? jointNames[along.kind] : supportNames[along.kind];
   return (
-    <Box component='section' aria-label='Put a joint along the pipe'>
-      <Typography variant='h2'>Put a joint along the pipe</Typography>
+    <Box component='section' aria-label='Put one along the pipe'>
+      <Typography variant='h2'>Put one along the pipe</Typography>
       <Typography variant='body2' color='textSecondary' sx={{ mb: 0.75 }}>
         Drag one onto the rod or the pipe, or choose one and type how far along the tube from A.
       </Typography>
       <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: '4px' }}>
-        {offers.map((offer) => (
-          <ButtonBase
-            key={offer.kind}
-            draggable
-            aria-pressed={kind === offer.kind}
-            title={offer.refused ? sentence(offer.refused, unit) : undefined}
-            onClick={() => setKind(offer.kind)}
-            onDragStart={(event) => {
-              setKind(offer.kind);
-              event.dataTransfer.setData(CARRIED, offer.kind);
-              event.dataTransfer.effectAllowed = 'copy';
-            }}
-            sx={{
-              justifyContent: 'flex-start',
-              gap: 1,
-              px: 1,
-              py: 0.5,
-              cursor: 'grab',
-              fontSize: 13.5,
-              textAlign: 'left',
-              bgcolor: kind === offer.kind ? token.strawPaper : token.sheet,
-              border: `1px solid ${kind === offer.kind ? token.straw : token.hairline}`,
-              color: offer.refused ? token.inkSoft : token.ink,
-            }}
+        {offers.map(({ kind, refused: why }) => (
+          <Tile
+            key={kind}
+            along={{ what: 'joint', kind }}
+            on={chosen({ what: 'joint', kind })}
+            title={why ? sentence(why, unit) : undefined}
+            onChoose={setAlong}
+            sign={<JointSign kind={kind} />}
           >
-            <JointSign kind={offer.kind} />
-            <span>
-              {jointNames[offer.kind]}
-              {offer.refused ? ' ■' : ''}
-            </span>
-          </ButtonBase>
+            {jointNames[kind]}
+            {why ? ' ■' : ''}
+          </Tile>
+        ))}
+        {options(supportNames).map(([kind, text]) => (
+          <Tile
+            key={kind}
+            along={{ what: 'support', kind }}
+            on={chosen({ what: 'support', kind })}
+            onChoose={setAlong}
+            sign={<SupportSign kind={kind} />}
+          >
+            {text}
+          </Tile>
         ))}
       </Box>
       {refused && (
@@ -83,12 +60,52 @@ export function KindPalette({ workup, drawing }: { workup: Workup; drawing: Draw
       )}
       <Row name='At' aside='along the tube from A; enter puts it there'>
         <LengthField
-          label={`Station for the ${jointNames[kind].toLowerCase()}`}
+          label={`Station for the ${name.toLowerCase()}`}
           hideLabel
           value={undefined}
-          onKeep={(mm) => add(kind, mm)}
+          onKeep={(mm) => add(along, mm)}
         />
       </Row>
     </Box>
+  );
+}
+
+interface TileProps {
+  along: Along;
+  on: boolean;
+  title?: string | undefined;
+  onChoose: (along: Along) => void;
+  sign: ReactNode;
+  children: ReactNode;
+}
+
+function Tile({ along, on, title, onChoose, sign, children }: TileProps) {
+  return (
+    <ButtonBase
+      draggable
+      aria-pressed={on}
+      title={title}
+      onClick={() => onChoose(along)}
+      onDragStart={(event) => {
+        onChoose(along);
+        event.dataTransfer.setData(CARRIED, JSON.stringify(along));
+        event.dataTransfer.effectAllowed = 'copy';
+      }}
+      sx={{
+        justifyContent: 'flex-start',
+        gap: 1,
+        px: 1,
+        py: 0.5,
+        cursor: 'grab',
+        fontSize: 13.5,
+        textAlign: 'left',
+        bgcolor: on ? token.strawPaper : token.sheet,
+        border: `1px solid ${on ? token.straw : token.hairline}`,
+        color: title ? token.inkSoft : token.ink,
+      }}
+    >
+      {sign}
+      <span>{children}</span>
+    </ButtonBase>
   );
 }

@@ -4,6 +4,7 @@ import { FreedomField } from '../boxes/FreedomField';
 import { StanceFields } from '../boxes/StanceFields';
 import type { Drawing } from '../kit/useDrawing';
 import { token } from '../theme';
+import { FiringFields } from './FiringFields';
 import { MountFields } from './MountFields';
 
 interface Props {
@@ -37,6 +38,10 @@ export function MovesStage({ state, bay, drawing }: Props) {
           </Button>
         </>
       )}
+      <FiringFields
+        kept={bay.firing}
+        onKeep={(firing) => drawing.keep({ step: 'measure', edit: 'set_firing', firing })}
+      />
       <Typography variant='h2' component='h3' sx={{ mt: 2, mb: 0.5 }}>
         The car over the ground
       </Typography>

@@ -8,6 +8,7 @@ import type {
   Material,
   MountKind,
   Side,
+  SupportKind,
 } from '../api/generated/schema';
 
 export const dutyNames: Record<Duty, string> = {
@@ -51,6 +52,13 @@ export const jointNames: Record<JointKind, string> = {
   slip: 'Slip joint',
   bellows: 'Bellows',
   butt: 'Metal to metal',
+};
+
+export const supportNames: Record<SupportKind, string> = {
+  clamps: 'Paired clamps',
+  tab: 'Welded tab',
+  grommet: 'Grommet',
+  hanger: 'Rod hanger',
 };
 
 export const standingNames: Record<InstallState, string> = {

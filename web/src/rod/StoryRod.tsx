@@ -4,12 +4,12 @@ import type {
   BendWorkup,
   Edit,
   Finding,
-  JointKind,
   JointWorkup,
   StraightWorkup,
+  SupportWorkup,
   Workup,
 } from '../api/generated/schema';
-import { CARRIED, useAddJoint } from '../join/KindPalette';
+import { CARRIED, dropped, useAddAlong } from '../join/carried';
 import { length, type Selected, samePart, sentence, useBench } from '../kit/bench';
 import { severityLook } from '../kit/Findings';
 import { dragged } from '../kit/snap';
@@ -23,6 +23,7 @@ import { JointPart } from './JointPart';
 import { PieceMarks } from './PieceMarks';
 import { placedAt } from './placedAt';
 import { StraightPart } from './StraightPart';
+import { SupportPart } from './SupportPart';
 import { rodScale, rulerMarks } from './scale';
 import { useDrag } from './useDrag';
 
@@ -136,7 +137,7 @@ function Rod({ drawing, workup, width, showPieces, beside }: RodProps) {
   const { unit, selected, select } = useBench();
   const scale = rodScale(workup, MARGIN, width - MARGIN);
   const drag = useDrag(drawing);
-  const add = useAddJoint(workup, drawing);
+  const add = useAddAlong(workup, drawing);
   const end = workup.totals?.end_to_end.mm ?? 0;
   const marks = rulerMarks(end, scale.perMm, unit, 46);
   const worst = (place: Selected) =>
@@ -173,6 +174,16 @@ function Rod({ drawing, workup, width, showPieces, beside }: RodProps) {
       to: { set: 'place', at: placedAt(workup, joint.at.mm + dx / scale.perMm) },
     });
 
+  const moveSupport =
+    (support: SupportWorkup) =>
+    (dx: number): Edit => ({
+      step: 'join',
+      edit: 'change_support',
+      run,
+      support: support.support,
+      to: { set: 'place', at: placedAt(workup, support.at.mm + dx / scale.perMm) },
+    });
+
   const looked = (part: Selected) => ({
     selected: samePart(selected, part),
     severity: worst(part),
@@ -192,11 +203,11 @@ function Rod({ drawing, workup, width, showPieces, beside }: RodProps) {
         if (event.dataTransfer.types.includes(CARRIED)) event.preventDefault();
       }}
       onDrop={(event) => {
-        const kind = event.dataTransfer.getData(CARRIED) as JointKind | '';
-        if (!kind) return;
+        const along = dropped(event);
+        if (!along) return;
         event.preventDefault();
         const left = event.currentTarget.getBoundingClientRect().left;
-        void add(kind, (event.clientX - left - scale.x(0)) / scale.perMm);
+        void add(along, (event.clientX - left - scale.x(0)) / scale.perMm);
       }}
       aria-label={`Parts of ${workup.name} from A to B`}
       style={{ display: 'block', touchAction: 'none', userSelect: 'none' }}
@@ -213,9 +224,14 @@ function Rod({ drawing, workup, width, showPieces, beside }: RodProps) {
             index === 0 ? (workup.ends[0].hose ? workup.ends[0].seat.mm : 0) : 0,
             index === workup.bends.length && workup.ends[1].hose ? workup.ends[1].seat.mm : 0,
           ]}
-          hoses={workup.joints
-            .filter((joint) => joint.straight === straight.straight)
-            .map((joint) => [joint.from.mm - joint.seat.mm, joint.to.mm + joint.seat.mm] as const)}
+          taken={[
+            ...workup.joints
+              .filter((joint) => joint.straight === straight.straight)
+              .map((joint) => [joint.from.mm - joint.seat.mm, joint.to.mm + joint.seat.mm] as const),
+            ...workup.supports
+              .filter((support) => support.straight === straight.straight)
+              .map((support) => [support.from.mm, support.to.mm] as const),
+          ].sort((one, other) => one[0] - other[0])}
           {...picked({ part: 'straight', run, straight: straight.straight }, reshapeStraight(straight))}
         />
       ))}
@@ -234,6 +250,14 @@ function Rod({ drawing, workup, width, showPieces, beside }: RodProps) {
           joint={joint}
           scale={scale}
           {...picked({ part: 'joint', run, joint: joint.joint }, moveJoint(joint))}
+        />
+      ))}
+      {workup.supports.map((support) => (
+        <SupportPart
+          key={support.support}
+          support={support}
+          scale={scale}
+          {...picked({ part: 'support', run, support: support.support }, moveSupport(support))}
         />
       ))}
       {workup.ends.map((mouth) => (

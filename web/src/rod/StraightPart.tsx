@@ -12,21 +12,21 @@ export function StraightPart({
   selected,
   severity,
   covered,
-  hoses,
+  taken,
   bare,
   handlers,
   onSelect,
 }: PartProps & {
   straight: StraightWorkup;
   covered: readonly [number, number];
-  hoses: (readonly [number, number])[];
+  taken: (readonly [number, number])[];
   bare: boolean;
 }) {
   const unit = useBench((bench) => bench.unit);
   const [from, to] = [straight.from.mm, straight.to.mm].sort((p, q) => p - q) as [number, number];
   const [x, width] = [scale.x(from), Math.max(2, (to - from) * scale.perMm)];
-  // The figure stands in the longest part that no hose covers.
-  const [free, until] = longestFree([from + covered[0], to - covered[1]], hoses);
+  // The figure stands in the longest part that nothing covers.
+  const [free, until] = longestFree([from + covered[0], to - covered[1]], taken);
   const middle = scale.x((free + until) / 2);
   const room = (until - free) * scale.perMm;
   const negative = straight.length.mm < 0;

@@ -3,13 +3,14 @@ import type { PartRef, Workup } from '../api/generated/schema';
 import { walkOrder } from './parts';
 
 /** As much of a workup as the walk looks at; bends are numbered 5, 6, ... and legs by the bend before them. */
-function pipe(bends: number, joints: number[] = []): Workup {
+function pipe(bends: number, joints: number[] = [], supports: number[] = []): Workup {
   const ids = Array.from({ length: bends }, (_, index) => 5 + index);
   return {
     run: 4,
     straights: [0, ...ids].map((straight) => ({ straight })),
     bends: ids.map((bend) => ({ bend })),
-    joints: joints.map((straight, joint) => ({ joint, straight })),
+    joints: joints.map((straight, joint) => ({ joint, straight, at: { mm: 100 * joint } })),
+    supports: supports.map((straight, support) => ({ support, straight, at: { mm: 100 * support + 50 } })),
   } as unknown as Workup;
 }
 
@@ -24,6 +25,8 @@ const said = (part: PartRef) => {
       return `b${part.bend}`;
     case 'joint':
       return `j${part.joint}`;
+    case 'support':
+      return `h${part.support}`;
     default:
       return part.part;
   }
@@ -40,8 +43,12 @@ describe('walking the rod', () => {
     expect(walk(pipe(1, [5, 0, 5]))).toBe('a s0 j1 b5 s5 j0 j2 b');
   });
 
+  it('meets joints and supports of a straight in the order they stand in', () => {
+    expect(walk(pipe(1, [0, 0], [5, 0]))).toBe('a s0 j0 j1 h1 b5 s5 h0 b');
+  });
+
   it('has both ends even where there is no pipe yet', () => {
-    const none = { run: 4, straights: [], bends: [], joints: [] } as unknown as Workup;
+    const none = { run: 4, straights: [], bends: [], joints: [], supports: [] } as unknown as Workup;
     expect(walk(none)).toBe('a b');
   });
 });

@@ -1,13 +1,24 @@
 import type { PartRef, Workup } from '../api/generated/schema';
 
-/** The parts of a run in the order somebody walks it: A, straight, joints on it, bend, straight, ..., B. */
-export function walkOrder({ run, straights, bends, joints }: Workup): PartRef[] {
+/** The parts of a run in the order somebody walks it: A, straight, joints and supports on it, bend, straight, ..., B. */
+export function walkOrder({ run, straights, bends, joints, supports }: Workup): PartRef[] {
   const parts: PartRef[] = [{ part: 'end', run, end: 'a' }];
   straights.forEach(({ straight }, index) => {
     parts.push({ part: 'straight', run, straight });
-    for (const { joint } of joints.filter((one) => one.straight === straight)) {
-      parts.push({ part: 'joint', run, joint });
-    }
+    const along = [
+      ...joints.map(({ joint, straight: on, at }) => ({
+        on,
+        at,
+        part: { part: 'joint', run, joint } as const,
+      })),
+      ...supports.map(({ support, straight: on, at }) => ({
+        on,
+        at,
+        part: { part: 'support', run, support } as const,
+      })),
+    ];
+    const here = along.filter((one) => one.on === straight).sort((one, other) => one.at.mm - other.at.mm);
+    parts.push(...here.map((one) => one.part));
     const bend = bends[index];
     if (bend) parts.push({ part: 'bend', run, bend: bend.bend });
   });

@@ -72,6 +72,7 @@ endpoints! {
     rack::rack_of,
     rack::truing_of,
     rack::jig_of,
+    rack::hold_up,
     rack::gap_of,
     rack::set_out,
     record::load,

@@ -3,16 +3,17 @@
 use std::collections::HashMap;
 use std::sync::{Arc, Mutex, PoisonError};
 
+use nook_core::hold_up::{NotHeldUp, fewest_supports, put_on};
 use nook_core::rack::{RackWorkup, rack};
 use nook_core::record::Progress;
 use nook_core::workup::{
     GapError, GapWorkup, JigWorkup, SettingOut, ToJson, TruingWorkup, gap_between, jig, setting_out, truing,
 };
-use nook_core::{Given, PartRef, RunId, workup_given};
+use nook_core::{Edit, Given, PartRef, RunId, workup_given};
 use nook_store::{Author, JobId, Store};
 use rocket::serde::json::Json;
 use rocket::{State, get, post};
-use serde::Deserialize;
+use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
 use super::bay::LastPairs;
@@ -108,6 +109,39 @@ pub(super) async fn truing_of(
     let job = store.job(id.0).await?;
     let scans = meshes.of(store, &job).await;
     Ok(Json(workers.run(move || Ok(truing(&job, RunId(run), &scans)?)).await?))
+}
+
+/// The fewest supports that hold a run up, and the edit that puts them on.
+#[derive(Debug, Serialize, ToSchema)]
+pub(super) struct HoldUp {
+    /// How many more it needs.
+    count: usize,
+    /// What puts them on; nothing where it needs none.
+    #[schema(inline = false)]
+    edit: Option<Edit>,
+}
+
+/// The fewest supports that hold a run up beside those it has.
+#[utoipa::path(get, path = "/api/jobs/{id}/runs/{run}/hold-up", tag = "runs", operation_id = "holdUp",
+    params(("id" = i64, Path), ("run" = u32, Path)),
+    responses((status = 200, body = HoldUp), (status = 404, body = Problem), (status = 422, body = Problem)))]
+#[get("/jobs/<id>/runs/<run>/hold-up")]
+pub(super) async fn hold_up(
+    store: &State<Store>,
+    workers: &State<Workers>,
+    id: Id,
+    run: u32,
+) -> Result<Json<HoldUp>, Problem> {
+    let job = store.job(id.0).await?;
+    let work = move || match fewest_supports(&job, RunId(run)) {
+        Ok(supports) => {
+            let edit = (!supports.is_empty()).then(|| put_on(RunId(run), &supports));
+            Ok(Json(HoldUp { count: supports.len(), edit }))
+        }
+        Err(error @ NotHeldUp::NoSuchRun(_)) => Err(Problem::missing(sentence(&error.to_string()))),
+        Err(error) => Err(Problem::refused(sentence(&error.to_string()))),
+    };
+    workers.run(work).await
 }
 
 /// Two posts on a board that hold a run's mouths as the car does.

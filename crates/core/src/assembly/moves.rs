@@ -216,7 +216,12 @@ pub(super) fn floats_between_ports(run: &ResolvedRun) -> Option<Floating> {
     let hull: [Point3<f64>; 8] = std::array::from_fn(corner);
     let linkage = Linkage::new(joints.to_vec());
     let growth = free_growth(&linkage, growth_of(run));
-    let by = SweptBy { engine, on_engine: [End::A, End::B].map(|end| run.port(end).rides == Side::Engine), growth, ends_grow: Default::default() };
+    let by = SweptBy {
+        engine,
+        on_engine: [End::A, End::B].map(|end| run.port(end).rides == Side::Engine),
+        growth,
+        ends_grow: Default::default(),
+    };
     let swept = Swept::new(&linkage, by).ok()?;
     floating(&swept, &linkage, 0, &hull, run.tube.od() / 2.0 + run.insulation())
 }

@@ -35,12 +35,11 @@ pub(super) fn twin_follows(job: &mut Job, index: usize) {
     if let Some(way) = way {
         twin.next_part = twin.next_part.max(next);
         let along: Vec<Joint> = way.joints().iter().filter(|joint| joint.end().is_none()).cloned().collect();
-        let taken =
-            |id: u32| {
-                let supports = way.supports().iter().map(|support| support.id.0);
-                let bends = way.bends().iter().map(|bend| bend.id.0);
-                along.iter().map(|joint| joint.id.0).chain(bends).chain(supports).any(|other| other == id)
-            };
+        let taken = |id: u32| {
+            let supports = way.supports().iter().map(|support| support.id.0);
+            let bends = way.bends().iter().map(|bend| bend.id.0);
+            along.iter().map(|joint| joint.id.0).chain(bends).chain(supports).any(|other| other == id)
+        };
         // Its ends are its own: they meet other ports. Only what was numbered by hand can clash.
         let mut joints: Vec<Joint> =
             twin.route.joints().iter().filter(|joint| joint.end().is_some()).cloned().collect();

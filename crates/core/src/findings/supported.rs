@@ -93,7 +93,8 @@ fn on_seam(run: &ResolvedRun, pipe: &Assembly, support: &SeatedSupport) -> Optio
 /// The nearest place where it is clear.
 fn moved(run: &ResolvedRun, pipe: &Assembly, support: &SeatedSupport) -> Option<Remedy> {
     let places = pipe.places_for(support.kind).into_iter();
-    let places = places.filter(|[from, to]| pipe.section_of(f64::midpoint(*from, *to)) == pipe.section_of(support.station));
+    let places =
+        places.filter(|[from, to]| pipe.section_of(f64::midpoint(*from, *to)) == pipe.section_of(support.station));
     let nearest = places.map(|[from, to]| support.station.clamp(from, to));
     let station = nearest.min_by(|p, q| (p - support.station).abs().total_cmp(&(q - support.station).abs()))?;
     let at = pipe.anchor_at(&run.route, station)?;

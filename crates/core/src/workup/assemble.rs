@@ -11,8 +11,9 @@ use crate::edit::EditError;
 use crate::environment::{Environment, Scans};
 use crate::fastening::{bolt, fastened};
 use crate::findings::{
-    Assessment, Finding, Holds, LOCK_HOLDS, TooNear, across, assess, cut_otherwise, held_and_reached, hot_hoses, lock_words,
-    locks_let_go, measuring, mend, stiff_all_along, supported, too_near, unmeasured, with_remedies, without_remedies,
+    Assessment, Finding, Holds, LOCK_HOLDS, TooNear, across, assess, cut_otherwise, held_and_reached, hot_hoses,
+    lock_words, locks_let_go, measuring, mend, stiff_all_along, supported, too_near, unmeasured, with_remedies,
+    without_remedies,
 };
 use crate::job::Job;
 use crate::measure::{End, Measurand, PortRef, RunId};
@@ -98,7 +99,8 @@ pub fn workup_given(job: &Job, id: RunId, given: &Given<'_>) -> Result<Workup, E
         bolt(&mut counted, run, pipe, &fastened, &around);
         counted
     });
-    let spans: Vec<FreeSpan> = pipe.zip(moves.as_ref()).map_or_else(Vec::new, |(pipe, moves)| pipe.free_spans(run, moves, job.firing()));
+    let spans: Vec<FreeSpan> =
+        pipe.zip(moves.as_ref()).map_or_else(Vec::new, |(pipe, moves)| pipe.free_spans(run, moves, job.firing()));
     let near = counted.as_ref().map_or_else(Vec::new, |pipe| too_near(&around, pipe));
     let air = counted.as_ref().map(|pipe| ClearanceWorkup::of(run, &around, pipe, &near, mend));
     let holds = pipe.zip(moves.as_ref()).map(|(pipe, moves)| Holds {

@@ -10,6 +10,7 @@ use super::{
 use crate::environment::{STANDS_ON, Scans, keep_out_obstacle, neck_obstacle};
 use crate::findings::{Finding, measuring, not_in_place, placing};
 use crate::job::Job;
+use crate::join::EngineFiring;
 use crate::measure::{
     ComponentId, CrankTurn, Datum, DatumId, End, InstallState, KeepOut, KeepOutId, KeepOutKind, KeepOutShape,
     Measurand, MountKind, Port, PortRef, Side, Swing,
@@ -44,6 +45,9 @@ pub struct BayWorkup {
     pub together: Vec<[KeepOutId; 2]>,
     /// How the engine moves; nothing until somebody says.
     pub mounts: Option<MountsWorkup>,
+    /// How many cylinders the engine has and how fast it turns; nothing until somebody says.
+    #[schema(inline = false)]
+    pub firing: Option<EngineFiring>,
     /// The tape and the level: what was checked of them, and what all readings together tell.
     pub instruments: InstrumentsWorkup,
     /// What is wrong with the measuring, worst first.
@@ -221,6 +225,7 @@ pub fn bay_given(job: &Job, given: &BayGiven<'_>) -> (BayWorkup, Pairs) {
         pairs: pairs.near().iter().map(PairLine::of).collect(),
         together: job.together().to_vec(),
         mounts: mounts_workup(job),
+        firing: job.firing().copied(),
         instruments: InstrumentsWorkup::of(job, &survey),
         findings: findings(job, &survey, &pairs, given),
     };

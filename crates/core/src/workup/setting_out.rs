@@ -147,7 +147,9 @@ fn points_of(job: &Job, survey: &Survey<'_>, part: PartRef) -> Vec<(String, Poin
     match part {
         PartRef::KeepOut { keep_out } => job.keep_out(keep_out).map_or_else(Vec::new, |one| corners(survey, one)),
         PartRef::Mount { component, mount } => holes_of(job, component, mount),
-        PartRef::Datum { .. } | PartRef::Component { .. } | PartRef::Opening { .. } | PartRef::Support { .. } => Vec::new(),
+        PartRef::Datum { .. } | PartRef::Component { .. } | PartRef::Opening { .. } | PartRef::Support { .. } => {
+            Vec::new()
+        }
         PartRef::Run { run }
         | PartRef::End { run, .. }
         | PartRef::Straight { run, .. }

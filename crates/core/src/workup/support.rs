@@ -97,13 +97,7 @@ impl SupportWorkup {
         each.map(|(support, fastened)| Self::of(job, run, holds, support, fastened)).collect()
     }
 
-    fn of(
-        job: &Job,
-        run: &ResolvedRun,
-        holds: &Holds<'_>,
-        support: &SeatedSupport,
-        fastened: &Fastening,
-    ) -> Self {
+    fn of(job: &Job, run: &ResolvedRun, holds: &Holds<'_>, support: &SeatedSupport, fastened: &Fastening) -> Self {
         let begin = holds.pipe.begin();
         let [from, to] = support.reach();
         let straights = holds.pipe.straight_stations();

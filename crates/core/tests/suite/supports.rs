@@ -22,7 +22,9 @@ use nook_core::stock::Duty;
 use nook_core::workup::{PipeRides, Workup, setting_out};
 use nook_core::{Edit, Job, JoinEdit, MeasureEdit, PartRef, RouteEdit, RunId, Scans, SpecEdit, apply, workup};
 use nook_geometry::Point;
-use nook_geometry::units::{AlongLeg, EngineSpeed, Insulation, Lead, Name, Roll, Rotation, Shift, StandsOut, Temperature};
+use nook_geometry::units::{
+    AlongLeg, EngineSpeed, Insulation, Lead, Name, Roll, Rotation, Shift, StandsOut, Temperature,
+};
 use proptest::prelude::*;
 
 const OD: f64 = 38.1;
@@ -127,9 +129,8 @@ fn what_is_fixed_rides_with_it_and_one_joint_takes_all_of_the_movement() {
 fn a_section_between_two_that_are_held_settles_between_them() {
     let (job, run) = straight([Side::Engine, Side::Engine]);
     let job = on(&job, MountKind::Soft);
-    let joint = |job: &Job, mm: f64| {
-        Edit::Join(JoinEdit::AddJoint { run, at: at(job, run, 0, mm), kind: JointKind::Coupler })
-    };
+    let joint =
+        |job: &Job, mm: f64| Edit::Join(JoinEdit::AddJoint { run, at: at(job, run, 0, mm), kind: JointKind::Coupler });
     let job = with(&job, &[joint(&job, 300.0), joint(&job, 600.0)]);
     let (job, _) = held(&job, run, (0, 150.0), SupportKind::Clamps, Side::Engine);
     let (job, _) = held(&job, run, (0, 750.0), SupportKind::Tab, Side::Body);
@@ -140,8 +141,7 @@ fn a_section_between_two_that_are_held_settles_between_them() {
     let ends = [&told.ends[0], &told.ends[1]].map(|end| end.figures.as_ref().unwrap().takes.clone().unwrap());
     let chord = 600.0 * 0.5_f64.to_radians().sin();
     assert!((ends[1].offset.mm() - chord).abs() < 1e-6 && ends[0].offset.mm() < 1e-9);
-    let between: Vec<f64> =
-        told.joints.iter().map(|joint| joint.figures.takes.as_ref().unwrap().offset.mm()).collect();
+    let between: Vec<f64> = told.joints.iter().map(|joint| joint.figures.takes.as_ref().unwrap().offset.mm()).collect();
     // Two alike share it, and the section leans for the rest: the least of two angles and two offsets that make up the chord.
     let (angle, offset, apart) = (2.0_f64.to_radians(), 2.0_f64, 300.0_f64);
     let want = chord * offset.powi(2) / 2.0 / (offset.powi(2) + (apart * angle).powi(2) / 4.0);
@@ -188,13 +188,15 @@ fn supports_of_one_section_are_on_one_side() {
     // Nothing is known of how it moves then: it is taken to be anywhere between.
     assert!(matches!(told(&both, run).sections[0].rides, PipeRides::Between));
     // With a joint that gives between, each may ride with its side.
-    let parted = with(&both, &[Edit::Join(JoinEdit::AddJoint { run, at: at(&both, run, 0, 450.0), kind: JointKind::Hump })]);
+    let parted =
+        with(&both, &[Edit::Join(JoinEdit::AddJoint { run, at: at(&both, run, 0, 450.0), kind: JointKind::Hump })]);
     assert_eq!(found(&parted, run, FindingKind::HeldOnBothSides), []);
 }
 
 /// A pipe of two bends.
 fn bent() -> (Job, RunId) {
-    let (job, run) = job_with(draft(port([0.0; 3], [1.0, 0.0, 0.0], OD), port([520.0, 260.0, 310.0], [0.0, 0.1, -1.0], OD)));
+    let (job, run) =
+        job_with(draft(port([0.0; 3], [1.0, 0.0, 0.0], OD), port([520.0, 260.0, 310.0], [0.0, 0.1, -1.0], OD)));
     let (lead_a, lead_b) = (Lead::new(260.0).unwrap(), Lead::new(240.0).unwrap());
     let way = Route::along(Centreline::Vertices { lead_a, between: Vec::new(), lead_b });
     (apply(&job, &Edit::Route(RouteEdit::TakeWay { run, way })).unwrap().job, run)
@@ -209,9 +211,12 @@ fn a_support_over_a_seam_a_bead_or_a_hose_is_told_and_one_clear_of_them_is_not()
     for support in [SupportKind::Clamps, SupportKind::Tab, SupportKind::Grommet, SupportKind::Hanger] {
         let half = support.long() / 2.0;
         // From the bend's end, and from the hose's seat with its bead.
-        for (apart, severity) in
-            [(-1.0, Some(Severity::Error)), (0.5, Some(Severity::Warning)), (14.9, Some(Severity::Warning)), (15.0, None)]
-        {
+        for (apart, severity) in [
+            (-1.0, Some(Severity::Error)),
+            (0.5, Some(Severity::Warning)),
+            (14.9, Some(Severity::Warning)),
+            (15.0, None),
+        ] {
             for mm in [straight - apart - half, seat + apart + half] {
                 let (job, _) = held(&job, run, (0, mm), support, Side::Body);
                 let found = found(&job, run, FindingKind::SupportOnSeam);
@@ -259,7 +264,10 @@ fn feet_stand_on_what_is_there_and_their_holes_are_on_it() {
         for foot in &one.feet {
             assert!((foot.height.mm() - (slanted - OD / 2.0)).abs() < 0.02, "{}", foot.height.mm());
             assert_eq!(foot.on.as_deref(), Some("frame rail"));
-            assert!((foot.hole[2] + 40.0).abs() < 0.02 && (foot.hole[1].abs() - 40.0 * beside.to_radians().tan()).abs() < 0.02);
+            assert!(
+                (foot.hole[2] + 40.0).abs() < 0.02
+                    && (foot.hole[1].abs() - 40.0 * beside.to_radians().tan()).abs() < 0.02
+            );
         }
         assert_eq!(found(&job, run, FindingKind::StandOffLow), []);
         assert_eq!(found(&job, run, FindingKind::NothingToHoldOn), []);
@@ -302,7 +310,10 @@ fn only_what_is_bolted_to_a_thing_is_excused_from_it() {
     let elsewhere = with(&bolted, &[change(run, id, SupportChange::To { to: Side::Engine })]);
     assert_eq!(near(&elsewhere, run), (1, 0), "bolted to something else");
     // The tube beside the clamps is not excused.
-    assert_eq!(near(&held(&with(&bare, &[rail(9.0, 450.0)]), run, (0, 450.0), SupportKind::Clamps, Side::Body).0, run), (1, 0));
+    assert_eq!(
+        near(&held(&with(&bare, &[rail(9.0, 450.0)]), run, (0, 450.0), SupportKind::Clamps, Side::Body).0, run),
+        (1, 0)
+    );
     // Nor are clamps that would be in the rail.
     let into = held(&with(&bare, &[rail(4.0, 450.0)]), run, (0, 450.0), SupportKind::Clamps, Side::Body).0;
     assert_eq!(near(&into, run), (0, 1));
@@ -392,7 +403,8 @@ fn spans_are_judged_by_what_shakes_them() {
     let (body, run) = straight([Side::Body, Side::Body]);
     assert_eq!(told(&body, run).spans[0].least_hz, Some(45.0));
     assert_eq!(found(&body, run, FindingKind::SpeedUnknown), []);
-    let unsound = EngineFiring { least: EngineSpeed::new(7000.0).ok(), cylinders: 5, top: EngineSpeed::new(6000.0).unwrap() };
+    let unsound =
+        EngineFiring { least: EngineSpeed::new(7000.0).ok(), cylinders: 5, top: EngineSpeed::new(6000.0).unwrap() };
     let refused = apply(&body, &Edit::Measure(MeasureEdit::SetFiring { firing: Some(unsound) })).unwrap_err();
     assert!(refused.to_string().contains("6000"), "{refused}");
 }
@@ -507,7 +519,10 @@ fn a_support_stays_with_its_pipe_through_what_is_done_to_its_way() {
     let before = place(&job);
     let bend = job.run(run).unwrap().route.bend_id(0);
     let target = Target::Vertex { bend, at: Point::new(250.0, 0.0, 0.0).unwrap() };
-    for edit in [RouteEdit::Reshape { run, target, reach: Reach::AsFarAsItGoes, snap: None }, RouteEdit::SplitBend { run, bend }] {
+    for edit in [
+        RouteEdit::Reshape { run, target, reach: Reach::AsFarAsItGoes, snap: None },
+        RouteEdit::SplitBend { run, bend },
+    ] {
         let after = apply(&job, &Edit::Route(edit)).unwrap().job;
         let moved = Vector3::from(place(&after)) - Vector3::from(before);
         assert!(moved.norm() < 60.0, "on the nearest leg: {}", moved.norm());

@@ -106,6 +106,15 @@ impl<'a> Counted<'a> {
         self.bolted.iter().filter(move |(obstacle, _)| *obstacle == index).map(|(_, part)| part)
     }
 
+    /// Whether a part of it is bolted to obstacle `index`.
+    #[must_use]
+    pub fn is_bolted(&self, index: usize, part: &EnvelopePart) -> bool {
+        self.bolted(index).any(|one| {
+            one.stations.map(f64::to_bits) == part.stations.map(f64::to_bits)
+                && one.radius.to_bits() == part.radius.to_bits()
+        })
+    }
+
     /// What must keep from obstacle `index`.
     #[must_use]
     pub fn against(&self, index: usize) -> &Envelope {

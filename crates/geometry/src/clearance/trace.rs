@@ -78,6 +78,10 @@ fn along(
     for stretch in stretches.iter().filter(|stretch| stretch.span.length() > 1e-9) {
         let mut pieces = pieces_of(stretch);
         for (index, obstacle) in obstacles.iter().enumerate() {
+            // What is bolted to it may be as near as it likes, but not in it.
+            if pipe.is_bolted(index, stretch) && nearest([stretch], obstacle, movement, 0.0).is_none() {
+                continue;
+            }
             let Some(limits) = pipe.limits(index) else {
                 visit(&Against::new(obstacle, stretch, movement), index, None, &mut pieces, 0.0);
                 continue;

@@ -328,7 +328,12 @@ fn what_rides_on_one_movement_does_not_move_against_itself() {
     let joint = |x: f64| LinkageJoint { at: P3::new(x, 0.0, 0.0), along: V3::x(), give: give(2.0, 2.0, 3.0) };
     let chain = Linkage::new(vec![joint(0.0), joint(500.0)]);
     let roll = Turning { pivot: P3::new(0.0, 0.0, -200.0), axis: V3::x_axis(), from: -0.02, to: 0.06 };
-    let by = SweptBy { engine: Movement::of_engine(roll, 2.0), on_engine: [true, false], growth: 0.0, ends_grow: Default::default() };
+    let by = SweptBy {
+        engine: Movement::of_engine(roll, 2.0),
+        on_engine: [true, false],
+        growth: 0.0,
+        ends_grow: Default::default(),
+    };
     let swept = Swept::new(&chain, by).unwrap();
     let floats = Rides::Floats(floating(&swept, &chain, 0, &[P3::origin(), P3::new(500.0, 0.0, 0.0)], 30.0).unwrap());
     assert!(!floats.moves_against(floats));

@@ -331,7 +331,7 @@ fn a_parted_pipe_that_is_called_clear_is_clear_and_touches_what_it_is_said_to() 
                 job = parted;
             }
         }
-        if seed % 2 == 0 {
+        if seed % 3 != 0 {
             job = clamped(&job, bay.run, &mut random);
         }
         let told = workup_among(&job, bay.run, &bay.scans).unwrap();
@@ -367,23 +367,30 @@ fn a_parted_pipe_that_is_called_clear_is_clear_and_touches_what_it_is_said_to() 
             }
         }
     }
-    assert!(touches > 5 && clear > 150 && held > 8, "{touches} touches, {clear} clear, {held} held");
+    assert!(touches > 5 && clear > 150 && held > 12, "{touches} touches, {clear} clear, {held} held");
 }
 
 /// The pipe with clamps on one or two straights, each to either side, where there is room for them.
 fn clamped(job: &Job, run: RunId, random: &mut StdRng) -> Job {
     let mut job = job.clone();
-    for leg in 0..2 {
+    for leg in [0, 1, 2, 0, 1, 2, 0, 1, 2] {
         let told = workup_among(&job, run, &Scans::default()).unwrap();
+        if told.supports.len() >= 2 {
+            break;
+        }
         let Some(straight) = told.straights.get(leg) else { continue };
         let mm = straight.length.mm() * random.random_range(0.2..0.8);
         let to = if random.random_bool(0.5) { Side::Engine } else { Side::Body };
-        let at =
-            AlongAnchor { leg: by_place::leg(&job, run, leg), from: LegEnd::Start, mm: AlongLeg::new(mm.max(0.0)).unwrap() };
+        let at = AlongAnchor {
+            leg: by_place::leg(&job, run, leg),
+            from: LegEnd::Start,
+            mm: AlongLeg::new(mm.max(0.0)).unwrap(),
+        };
         let support = SupportDraft { at, kind: SupportKind::Clamps, to };
         let held = apply(&job, &Edit::Join(JoinEdit::AddSupport { run, support })).unwrap().job;
         let told = workup_among(&held, run, &Scans::default()).unwrap();
-        let wrong = [FindingKind::SupportOnSeam, FindingKind::HeldOnBothSides, FindingKind::Bracketed, FindingKind::HangsLoose];
+        let wrong =
+            [FindingKind::SupportOnSeam, FindingKind::HeldOnBothSides, FindingKind::Bracketed, FindingKind::HangsLoose];
         if !told.findings.iter().any(|one| wrong.contains(&one.kind)) {
             job = held;
         }

@@ -300,13 +300,7 @@ impl Line {
 
 /// The sections of a pipe between its joints and what holds it; `None` where metal ties it at both ends, or where all of it
 /// stays on one side.
-fn chains_of(
-    run: &Run,
-    parted: &[[f64; 2]],
-    places: &[Place],
-    length: f64,
-    held: Vec<Option<bool>>,
-) -> Option<Chains> {
+fn chains_of(run: &Run, parted: &[[f64; 2]], places: &[Place], length: f64, held: Vec<Option<bool>>) -> Option<Chains> {
     let on_engine = [End::A, End::B].map(|end| run.port(end).rides == Side::Engine);
     let any_held = held.iter().any(Option::is_some);
     if on_engine[0] == on_engine[1] && !any_held {

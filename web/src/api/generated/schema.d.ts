@@ -508,6 +508,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{id}/runs/{run}/hold-up": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The fewest supports that hold a run up beside those it has. */
+        get: operations["holdUp"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{id}/runs/{run}/jig": {
         parameters: {
             query?: never;
@@ -971,6 +988,7 @@ export interface components {
             /** @description Pairs of things that belong together and may touch. */
             together: components["schemas"]["KeepOutId"][][];
             mounts?: components["schemas"]["MountsWorkup"] | null;
+            firing?: components["schemas"]["EngineFiring"] | null;
             /** @description The tape and the level: what was checked of them, and what all readings together tell. */
             instruments: components["schemas"]["InstrumentsWorkup"];
             /** @description What is wrong with the measuring, worst first. */
@@ -1668,6 +1686,19 @@ export interface components {
             /** @description Where the tube ends, in mm, vehicle axes. */
             tube_end: components["schemas"]["Triple"];
         };
+        /** @description What is asked of an engine once per job: it shakes the pipes that ride on it. */
+        EngineFiring: {
+            /**
+             * Format: int32
+             * @description How many cylinders it has.
+             */
+            cylinders: number;
+            /** @description Its usual top speed, in rpm. */
+            top: components["schemas"]["EngineSpeed"];
+            least?: components["schemas"]["EngineSpeed"] | null;
+        };
+        /** @description the engine's speed, rpm */
+        EngineSpeed: number;
         /** @description Where one thing was found to be, and how well that is known. */
         EstimateWorkup: {
             /** @description How its place came about. */
@@ -1818,7 +1849,7 @@ export interface components {
          * @description What sort of finding it is. What decides by findings goes by this, never by their words.
          * @enum {string}
          */
-        FindingKind: "no_route" | "no_way_taken" | "does_not_join" | "negative_straight" | "short_straight" | "short_seat" | "short_room" | "thin_throat" | "tight_bend" | "saw_too_far" | "sizes_differ" | "needless_reducer" | "hose_on_metal" | "wide_gap" | "end_step" | "fouls" | "too_near" | "gap_unknown" | "hose_near_heat" | "stiff" | "over_give" | "hangs_loose" | "joint_too_hot" | "joint_pressure" | "not_for_this" | "part_size" | "narrow_gap" | "not_reached" | "pushed_apart" | "lock_let_go" | "not_fixed" | "two_answers" | "readings_disagree" | "size_mistaken" | "not_in_place" | "cut_otherwise" | "things_foul" | "things_too_near" | "things_as_measured" | "face_hidden" | "off_centre" | "not_level" | "air_goes_round" | "no_hand_room" | "scrapes" | "lifted_by_mounts" | "sways" | "hold_unknown" | "bracket_fouls" | "bolt_in_boss";
+        FindingKind: "no_route" | "no_way_taken" | "does_not_join" | "negative_straight" | "short_straight" | "short_seat" | "short_room" | "thin_throat" | "tight_bend" | "saw_too_far" | "sizes_differ" | "needless_reducer" | "hose_on_metal" | "wide_gap" | "end_step" | "fouls" | "too_near" | "gap_unknown" | "hose_near_heat" | "stiff" | "over_give" | "bracketed" | "held_on_both_sides" | "support_on_seam" | "stand_off_low" | "nothing_to_hold_on" | "support_over_give" | "span_rings" | "speed_unknown" | "no_room_to_grow" | "held_one_way" | "hangs_loose" | "joint_too_hot" | "joint_pressure" | "not_for_this" | "part_size" | "narrow_gap" | "not_reached" | "pushed_apart" | "lock_let_go" | "not_fixed" | "two_answers" | "readings_disagree" | "size_mistaken" | "not_in_place" | "cut_otherwise" | "things_foul" | "things_too_near" | "things_as_measured" | "face_hidden" | "off_centre" | "not_level" | "air_goes_round" | "no_hand_room" | "scrapes" | "lifted_by_mounts" | "sways" | "hold_unknown" | "bracket_fouls" | "bolt_in_boss";
         /** @description A bend of a pattern. */
         FlatBendWorkup: {
             /** @description Its middle line, from the end at the component. */
@@ -1899,6 +1930,17 @@ export interface components {
             at: components["schemas"]["Point"];
             /** @enum {string} */
             is: "drilled";
+        };
+        /** @description One foot of a support. */
+        FootWorkup: {
+            /** @description Where it leaves the tube's skin, in mm, vehicle axes. */
+            from: components["schemas"]["Triple"];
+            /** @description The middle of its hole. */
+            hole: components["schemas"]["Triple"];
+            /** @description How high it stands, from the tube's skin. */
+            height: components["schemas"]["Measure"];
+            /** @description What it stands on; nothing where nothing is drawn there. */
+            on?: string | null;
         };
         /**
          * @description One degree of freedom of a component: a revolute or a prismatic joint between it and what carries it, with its axis as
@@ -2068,6 +2110,12 @@ export interface components {
             words: components["schemas"]["DualUnitText"];
             /** @description The reading, with what it would be if the answer now were right. */
             taken: components["schemas"]["Taken"];
+        };
+        /** @description The fewest supports that hold a run up, and the edit that puts them on. */
+        HoldUp: {
+            /** @description How many more it needs. */
+            count: number;
+            edit?: components["schemas"]["Edit"] | null;
         };
         /** @description What holds a mounting point. */
         Holding: {
@@ -2253,6 +2301,7 @@ export interface components {
             /** @description Pairs of keep-outs that belong together and may touch, the lower number first. */
             together?: components["schemas"]["KeepOutId"][][];
             mounts?: components["schemas"]["Mounts"] | null;
+            firing?: components["schemas"]["EngineFiring"] | null;
             /** @description What was checked of tape and level. */
             instruments?: components["schemas"]["InstrumentChecks"];
             /** @description What is in the way. */
@@ -2363,7 +2412,7 @@ export interface components {
             /** @description What the edit made that was just kept, in order; empty otherwise. */
             made: components["schemas"]["PartRef"][];
         };
-        /** @description A decision about what a pipe is joined by. */
+        /** @description A decision about what a pipe is joined and held by. */
         JoinEdit: {
             /** @description Which pipe. */
             run: components["schemas"]["RunId"];
@@ -2389,6 +2438,29 @@ export interface components {
             joint: components["schemas"]["JointId"];
             /** @enum {string} */
             edit: "remove_joint";
+        } | {
+            /** @description Which pipe. */
+            run: components["schemas"]["RunId"];
+            /** @description What and where. */
+            support: components["schemas"]["SupportDraft"];
+            /** @enum {string} */
+            edit: "add_support";
+        } | {
+            /** @description Which pipe. */
+            run: components["schemas"]["RunId"];
+            /** @description Which support. */
+            support: components["schemas"]["SupportId"];
+            /** @description What is changed. */
+            to: components["schemas"]["SupportChange"];
+            /** @enum {string} */
+            edit: "change_support";
+        } | {
+            /** @description Which pipe. */
+            run: components["schemas"]["RunId"];
+            /** @description Which support. */
+            support: components["schemas"]["SupportId"];
+            /** @enum {string} */
+            edit: "remove_support";
         };
         /** @description A joint of a route. */
         Joint: {
@@ -3053,6 +3125,10 @@ export interface components {
             /** @enum {string} */
             edit: "set_standing";
         } | {
+            firing?: components["schemas"]["EngineFiring"] | null;
+            /** @enum {string} */
+            edit: "set_firing";
+        } | {
             mounts?: components["schemas"]["Mounts"] | null;
             /** @enum {string} */
             edit: "set_mounts";
@@ -3318,7 +3394,7 @@ export interface components {
         Over: {
             /** @description What it is. */
             what: components["schemas"]["OverKind"];
-            /** @description The joint it belongs to. */
+            /** @description The joint or support it belongs to. */
             of: components["schemas"]["PartRef"];
             /**
              * Format: double
@@ -3336,7 +3412,7 @@ export interface components {
          * @description What something over the tube is.
          * @enum {string}
          */
-        OverKind: "hose" | "clamp" | "flange" | "band" | "screw" | "flexible";
+        OverKind: "hose" | "clamp" | "flange" | "band" | "screw" | "support" | "flexible";
         Pair: [
             number,
             number
@@ -3398,6 +3474,13 @@ export interface components {
             joint: components["schemas"]["JointId"];
             /** @enum {string} */
             part: "joint";
+        } | {
+            /** @description Of which run. */
+            run: components["schemas"]["RunId"];
+            /** @description Which. */
+            support: components["schemas"]["SupportId"];
+            /** @enum {string} */
+            part: "support";
         } | {
             /** @description Of which run. */
             run: components["schemas"]["RunId"];
@@ -4148,6 +4231,8 @@ export interface components {
             locks?: components["schemas"]["Lock"][];
             /** @description Joints, in no order: one at each end, unless it is on offer, and any between them. */
             joints?: components["schemas"]["Joint"][];
+            /** @description What holds it between its joints, in no order. */
+            supports?: components["schemas"]["Support"][];
             wrapped_from_a?: components["schemas"]["Insulation"] | null;
         };
         /** @description What the builder asks of a way round. */
@@ -4708,6 +4793,34 @@ export interface components {
             /** @description What is pointed at there: a straight or a bend. */
             part: components["schemas"]["PartRef"];
         };
+        /** @description A stretch between two things that hold the pipe. */
+        SpanWorkup: {
+            /** @description Station at which it begins, from the tube's end at A. */
+            from: components["schemas"]["Measure"];
+            /** @description Where it ends. */
+            to: components["schemas"]["Measure"];
+            /** @description Its length along the pipe. */
+            length: components["schemas"]["Measure"];
+            /**
+             * Format: double
+             * @description Its first bending frequency.
+             */
+            hz: number;
+            /**
+             * Format: double
+             * @description The least that is to be; nothing where it rides on an engine of which nobody said how fast it turns.
+             */
+            least_hz?: number | null;
+            /**
+             * Format: double
+             * @description Engine speed at which firing meets it, where it rides on the engine.
+             */
+            rpm?: number | null;
+            /** @description Whether it holds; nothing where that is not known. */
+            holds?: boolean | null;
+            /** @description That in words. */
+            said: components["schemas"]["DualUnitText"];
+        };
         /** @description A decision about what a pipe is. */
         SpecEdit: {
             /** @description Which pipe. */
@@ -4869,6 +4982,101 @@ export interface components {
         };
         /** @description the width of strip, mm */
         StripWidth: number;
+        /** @description A support of a route. */
+        Support: {
+            /** @description Which. */
+            id: components["schemas"]["SupportId"];
+            /** @description Where its middle is along the tube. */
+            at: components["schemas"]["AlongAnchor"];
+            /** @description What it is. */
+            kind: components["schemas"]["SupportKind"];
+            /** @description What it is fixed to. */
+            to: components["schemas"]["Side"];
+            clock?: components["schemas"]["Rotation"] | null;
+            stand_off?: components["schemas"]["StandsOut"] | null;
+        };
+        /** @description One thing about a support. */
+        SupportChange: {
+            /** @description The kind. */
+            kind: components["schemas"]["SupportKind"];
+            /** @enum {string} */
+            set: "kind";
+        } | {
+            /** @description Engine or body. */
+            to: components["schemas"]["Side"];
+            /** @enum {string} */
+            set: "to";
+        } | {
+            /** @description Where its middle is to be. */
+            at: components["schemas"]["AlongAnchor"];
+            /** @enum {string} */
+            set: "place";
+        } | {
+            clock?: components["schemas"]["Rotation"] | null;
+            /** @enum {string} */
+            set: "clock";
+        } | {
+            stand_off?: components["schemas"]["StandsOut"] | null;
+            /** @enum {string} */
+            set: "stand_off";
+        };
+        /** @description A support about to be put on a pipe. */
+        SupportDraft: {
+            /** @description Where its middle is along the tube. */
+            at: components["schemas"]["AlongAnchor"];
+            /** @description What it is. */
+            kind: components["schemas"]["SupportKind"];
+            /** @description What it is fixed to. */
+            to: components["schemas"]["Side"];
+        };
+        /**
+         * Format: int32
+         * @description Which support of a route; the number never changes, and is of this run.
+         */
+        SupportId: number;
+        /**
+         * @description What holds a pipe between its joints.
+         * @enum {string}
+         */
+        SupportKind: "tab" | "clamps" | "grommet" | "hanger";
+        /** @description A support. Stations in mm along the tube's centre line, from the tube's end at A. */
+        SupportWorkup: {
+            /** @description Which. */
+            support: components["schemas"]["SupportId"];
+            /** @description What it is called. */
+            name: string;
+            /** @description What it is. */
+            kind: components["schemas"]["SupportKind"];
+            /** @description What it is fixed to. */
+            fixed_to: components["schemas"]["Side"];
+            /** @description On which straight it is. */
+            straight: components["schemas"]["LegId"];
+            /** @description From the start of its straight to its middle. */
+            from_start: components["schemas"]["Measure"];
+            /** @description From its middle to the end of its straight. */
+            from_end: components["schemas"]["Measure"];
+            /** @description Station of its middle. */
+            at: components["schemas"]["Measure"];
+            /** @description Station at which it begins. */
+            from: components["schemas"]["Measure"];
+            /** @description Station at which it ends. */
+            to: components["schemas"]["Measure"];
+            /**
+             * Format: double
+             * @description The clock it leaves the pipe at, in degrees from up; nothing for a grommet.
+             */
+            clock?: number | null;
+            /** @description Whether that is held. */
+            clock_held: boolean;
+            /** @description Its feet. */
+            feet: components["schemas"]["FootWorkup"][];
+            /** @description Whether somebody says how high they stand. */
+            height_held: boolean;
+            /** @description How high they are to stand at least, from the tube's skin. */
+            least: components["schemas"]["Measure"];
+            moves?: components["schemas"]["Measure"] | null;
+            gives?: components["schemas"]["Measure"] | null;
+        };
         /** @description How a component is held. */
         SwayWorkup: {
             /**
@@ -5475,6 +5683,10 @@ export interface components {
             over: components["schemas"]["Over"][];
             /** @description Joints between its ends, from A. */
             joints: components["schemas"]["JointWorkup"][];
+            /** @description What holds it between its joints, from A. */
+            supports: components["schemas"]["SupportWorkup"][];
+            /** @description Every stretch between two things that hold it, from A. */
+            spans: components["schemas"]["SpanWorkup"][];
             /** @description Every kind of joint, and why it may not be on this pipe where it may not. */
             kinds: components["schemas"]["KindOffer"][];
             /** @description Rigid sections between its joints, from A; empty where the way does not join the ports. */
@@ -5556,6 +5768,8 @@ export type Edit = components['schemas']['Edit'];
 export type End = components['schemas']['End'];
 export type EndForm = components['schemas']['EndForm'];
 export type EndWorkup = components['schemas']['EndWorkup'];
+export type EngineFiring = components['schemas']['EngineFiring'];
+export type EngineSpeed = components['schemas']['EngineSpeed'];
 export type EstimateWorkup = components['schemas']['EstimateWorkup'];
 export type EstimatedBy = components['schemas']['EstimatedBy'];
 export type ExclusionZone = components['schemas']['ExclusionZone'];
@@ -5573,6 +5787,7 @@ export type FlowGiven = components['schemas']['FlowGiven'];
 export type FlowWorkup = components['schemas']['FlowWorkup'];
 export type Foot = components['schemas']['Foot'];
 export type FootPlace = components['schemas']['FootPlace'];
+export type FootWorkup = components['schemas']['FootWorkup'];
 export type Freedom = components['schemas']['Freedom'];
 export type FreedomWorkup = components['schemas']['FreedomWorkup'];
 export type Gap = components['schemas']['Gap'];
@@ -5587,6 +5802,7 @@ export type HandRoom = components['schemas']['HandRoom'];
 export type HandWorkup = components['schemas']['HandWorkup'];
 export type HeadingAngle = components['schemas']['HeadingAngle'];
 export type HelpWorkup = components['schemas']['HelpWorkup'];
+export type HoldUp = components['schemas']['HoldUp'];
 export type Holding = components['schemas']['Holding'];
 export type HoleWorkup = components['schemas']['HoleWorkup'];
 export type InstallState = components['schemas']['InstallState'];
@@ -5758,6 +5974,7 @@ export type Slide = components['schemas']['Slide'];
 export type Snap = components['schemas']['Snap'];
 export type Solid = components['schemas']['Solid'];
 export type SolidWorkup = components['schemas']['SolidWorkup'];
+export type SpanWorkup = components['schemas']['SpanWorkup'];
 export type SpecEdit = components['schemas']['SpecEdit'];
 export type Spot = components['schemas']['Spot'];
 export type Spread = components['schemas']['Spread'];
@@ -5770,6 +5987,12 @@ export type Straight = components['schemas']['Straight'];
 export type StraightWorkup = components['schemas']['StraightWorkup'];
 export type Stretch = components['schemas']['Stretch'];
 export type StripWidth = components['schemas']['StripWidth'];
+export type Support = components['schemas']['Support'];
+export type SupportChange = components['schemas']['SupportChange'];
+export type SupportDraft = components['schemas']['SupportDraft'];
+export type SupportId = components['schemas']['SupportId'];
+export type SupportKind = components['schemas']['SupportKind'];
+export type SupportWorkup = components['schemas']['SupportWorkup'];
 export type SwayWorkup = components['schemas']['SwayWorkup'];
 export type Swing = components['schemas']['Swing'];
 export type Taken = components['schemas']['Taken'];
@@ -8760,6 +8983,80 @@ export interface operations {
                 };
             };
             /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked under another name than this server's */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server failed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the data folder is gone; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    holdUp: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                run: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HoldUp"];
+                };
+            };
+            /** @description Asked by a page of another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             404: {
                 headers: {
                     [name: string]: unknown;

@@ -54,7 +54,11 @@ pub(in crate::findings) fn low(
         } else {
             String::new()
         };
-        format!("{name}: {}{on} from the tube\u{2019}s skin; it wants {}{wrapped}.", unit.text(height), unit.text(least))
+        format!(
+            "{name}: {}{on} from the tube\u{2019}s skin; it wants {}{wrapped}.",
+            unit.text(height),
+            unit.text(least)
+        )
     })
 }
 
@@ -75,7 +79,12 @@ pub(in crate::findings) fn nothing_there(
     })
 }
 
-pub(in crate::findings) fn over_give(run: &ResolvedRun, support: &SeatedSupport, moved: f64, gives: f64) -> DualUnitText {
+pub(in crate::findings) fn over_give(
+    run: &ResolvedRun,
+    support: &SeatedSupport,
+    moved: f64,
+    gives: f64,
+) -> DualUnitText {
     let name = name(run, support.id);
     DualUnitText::new(|unit| {
         let (moved, gives) = (unit.text(moved), unit.text(gives));
@@ -98,7 +107,9 @@ pub(in crate::findings) fn grows(run: &ResolvedRun, support: &SeatedSupport, apa
     let name = name(run, support.id);
     DualUnitText::new(|unit| {
         let (apart, grown) = (unit.text(apart), unit.text(grown));
-        format!("{name} and the first welded tab are {apart} apart: hot, the tube grows {grown} between them and has nowhere to go.")
+        format!(
+            "{name} and the first welded tab are {apart} apart: hot, the tube grows {grown} between them and has nowhere to go."
+        )
     })
 }
 

@@ -1,0 +1,35 @@
+import type { JointKind, SupportKind, Workup } from '../api/generated/schema';
+import { useBench } from '../kit/bench';
+import type { Drawing } from '../kit/useDrawing';
+import { placedAt } from '../rod/placedAt';
+
+/** What a dragged kind of joint or support is carried as. */
+export const CARRIED = 'application/x-nook-along';
+
+/** A kind of joint or of support to put along the pipe. */
+export type Along = { what: 'joint'; kind: JointKind } | { what: 'support'; kind: SupportKind };
+
+/** What is let go over the pipe; nothing where it is something else. */
+export function dropped(event: DragEvent | React.DragEvent): Along | undefined {
+  const text = event.dataTransfer?.getData(CARRIED);
+  return text ? (JSON.parse(text) as Along) : undefined;
+}
+
+/** Puts one along the pipe, its middle at a station of the tube, and selects it. */
+export function useAddAlong(workup: Workup | undefined, drawing: Drawing) {
+  const selectMade = useBench((bench) => bench.selectMade);
+  return async (along: Along, station: number) => {
+    if (!workup) return;
+    const { run } = workup;
+    const at = placedAt(workup, station);
+    // What holds a section is on the side that rides with it.
+    const section = workup.sections.find((one) => station <= one.to.mm) ?? workup.sections.at(-1);
+    const to = section?.rides === 'engine' ? ('engine' as const) : ('body' as const);
+    const made = await drawing.keep(
+      along.what === 'joint'
+        ? { step: 'join', edit: 'add_joint', run, at, kind: along.kind }
+        : { step: 'join', edit: 'add_support', run, support: { at, kind: along.kind, to } },
+    );
+    if (made) selectMade(made);
+  };
+}

@@ -218,6 +218,10 @@ impl Environment {
     /// What the mouth at `end` stands on: keep-outs that touch its disc, and pipes whose skin its middle lies on, as long as
     /// they ride with it.
     fn footing_of(&self, run: &ResolvedRun, end: End) -> Footing {
+        // A mouth in the air stands on nothing, however near something is.
+        if run.is_open(end) {
+            return Footing::default();
+        }
         let port = run.port(end);
         let rides = Rides::from(port.rides);
         let at = port.at.inner();

@@ -63,6 +63,7 @@ const signs: Record<JointKind, ReactNode> = {
       strokeWidth={2}
     />
   ),
+  open: <path d='M22 6 L30 10 L22 14 Z' fill={token.straw} stroke={token.ink} />,
   butt: <rect x={14} y={2} width={2} height={16} fill={token.seam} />,
 };
 

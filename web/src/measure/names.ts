@@ -52,6 +52,7 @@ export const jointNames: Record<JointKind, string> = {
   slip: 'Slip joint',
   bellows: 'Bellows',
   butt: 'Metal to metal',
+  open: 'Open end',
 };
 
 export const supportNames: Record<SupportKind, string> = {

@@ -111,6 +111,18 @@ impl Riding {
 pub fn rides(run: &ResolvedRun) -> Rides {
     let side = |end: End| run.port(end).rides;
     let mut fixed = run.route.supports().iter().filter(|support| support.kind.fixes());
+    let open = [End::A, End::B].map(|end| run.is_open(end));
+    if let Some(at) = match open {
+        [true, true] => return Rides::Between,
+        [true, false] => Some(End::B),
+        [false, true] => Some(End::A),
+        [false, false] => None,
+    } {
+        // Held at one end: it goes with that, if nothing between lets it do otherwise.
+        let gives = run.route.joints().iter().any(|joint| !joint.spec(run.tube.od()).give.is_none());
+        let elsewhere = fixed.any(|support| support.to != side(at));
+        return if gives || elsewhere { Rides::Between } else { side(at).into() };
+    }
     if side(End::A) == side(End::B) {
         return if fixed.all(|support| support.to == side(End::A)) { side(End::A).into() } else { Rides::Between };
     }

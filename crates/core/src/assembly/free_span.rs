@@ -2,7 +2,7 @@
 
 use super::{Assembly, Moves};
 use crate::flow::fluid;
-use crate::join::{ABOVE_FIRING, Beam, EngineFiring, LEAST_ON_BODY, firing_frequency, firing_speed};
+use crate::join::{ABOVE_FIRING, Beam, EngineFiring, JointKind, LEAST_ON_BODY, firing_frequency, firing_speed};
 use crate::part_ref::PartRef;
 use crate::route::ResolvedRun;
 use nook_geometry::clearance::Rides;
@@ -24,6 +24,8 @@ pub struct FreeSpan {
     pub least: Option<f64>,
     /// Engine speed in rpm at which firing meets it; `None` likewise.
     pub rpm: Option<f64>,
+    /// Whether one end of it is open: it stands out from the other.
+    pub overhangs: bool,
     /// Whether that speed is passed through well below usual running.
     pub passed: bool,
 }
@@ -82,20 +84,37 @@ impl Assembly {
         let mut all = Vec::new();
         for (index, beam) in self.beams(moves).into_iter().enumerate() {
             let [first, last] = beam.sections;
+            let open = [first, last + 1].map(|joint| self.joints[joint].kind == JointKind::Open);
             let mut holders = vec![(beam.stations[0], self.joints[first].part(run))];
             let on = self.supports.iter().filter(|one| (beam.stations[0]..=beam.stations[1]).contains(&one.station));
             holders.extend(on.map(|one| (one.station, PartRef::Support { run: run.id, support: one.id })));
             holders.push((beam.stations[1], self.joints[last + 1].part(run)));
-            for pair in holders.windows(2) {
+            let spans = holders.len() - 1;
+            for (nth, pair) in holders.windows(2).enumerate() {
                 let [(from, one), (to, other)] = [pair[0], pair[1]];
-                if to - from < 1.0 {
+                let overhangs = (nth == 0 && open[0]) || (nth + 1 == spans && open[1]);
+                // A joint that gives holds nothing out in the air, nor does another open end: that is told for itself.
+                let gives = |joint: usize| !self.joints[joint].spec.give.is_none();
+                let dangles =
+                    spans == 1 && overhangs && (open[0] == open[1] || gives(if open[0] { last + 1 } else { first }));
+                if to - from < 1.0 || dangles {
                     continue;
                 }
-                let hz = bar.frequency(to - from);
+                let hz = if overhangs { bar.overhang_frequency(to - from) } else { bar.frequency(to - from) };
                 let judged = Judged::of(hz, beam.rides, firing);
                 let Judged { least, rpm, passed } = judged;
                 let (stations, between) = ([from, to], [one, other]);
-                all.push(FreeSpan { stations, between, beam: index, rides: beam.rides, hz, least, rpm, passed });
+                all.push(FreeSpan {
+                    stations,
+                    between,
+                    beam: index,
+                    rides: beam.rides,
+                    hz,
+                    least,
+                    rpm,
+                    overhangs,
+                    passed,
+                });
             }
         }
         all

@@ -22,6 +22,8 @@ pub struct Moves {
     /// The pipe from one thing that holds it to the next: from A's port over every section that a support holds to B's. None
     /// where the supports of one section are on both sides: that is told for itself, and nothing is known of how it moves.
     pub chains: Vec<Chain>,
+    dangling: Vec<(Option<JointId>, [usize; 2])>,
+    torn: bool,
     engine: Option<Movement>,
 }
 
@@ -77,32 +79,67 @@ impl Assembly {
     pub fn moves(&self, run: &ResolvedRun) -> Moves {
         let engine = run.mounts().and_then(Mounts::movement);
         let count = self.joints.len().saturating_sub(1);
-        let mut moves = Moves { rides: vec![Rides::Between; count], chains: Vec::new(), engine };
+        let mut moves =
+            Moves { rides: vec![Rides::Between; count], chains: Vec::new(), dangling: Vec::new(), torn: false, engine };
         let held: Vec<Vec<&SeatedSupport>> = (0..count).map(|section| self.fixing(section).collect()).collect();
         if held.iter().any(|on| on.iter().any(|one| one.to != on[0].to)) {
+            moves.torn = true;
             return moves;
         }
-        let port = |end: End| Anchor { side: run.port(end).rides, held: None, at: run.port(end).at.inner() };
+        let port = |end: End| {
+            let anchor = Anchor { side: run.port(end).rides, held: None, at: run.port(end).at.inner() };
+            (!run.is_open(end)).then_some(anchor)
+        };
         let (mut start, mut first) = (port(End::A), 0);
         for section in 0..=count {
             let end = match held.get(section).map(Vec::as_slice) {
                 None => port(End::B),
                 Some([]) => continue,
-                Some(on) => {
+                Some(on) => Some({
                     let middle = on.iter().map(|one| one.place().coords).sum::<Vector>();
                     let share = on.iter().fold(0.0, |count, _| count + 1.0);
                     Anchor { side: on[0].to, held: Some((section, on[0].id)), at: Point3::from(middle / share) }
-                }
+                }),
             };
-            let chain = self.chain(run, engine, [first, section], [start, end]);
-            self.ride(run, &chain, &mut moves.rides);
-            if let Some(rides) = moves.rides.get_mut(section) {
+            if let Some(ends) = start.zip(end) {
+                let chain = self.chain(run, engine, [first, section], ends.into());
+                self.ride(run, &chain, &mut moves.rides);
+                moves.chains.push(chain);
+            } else {
+                self.hang([first, section], [start, end], &mut moves);
+            }
+            if let Some((rides, end)) = moves.rides.get_mut(section).zip(end) {
                 *rides = end.side.into();
             }
-            moves.chains.push(chain);
             (start, first) = (end, section + 1);
         }
         moves
+    }
+
+    /// Sections between joints `first` and `last`, of which one end or both hang in the air: as far as joints do not give they
+    /// go with what holds the other.
+    fn hang(&self, [first, last]: [usize; 2], ends: [Option<Anchor>; 2], moves: &mut Moves) {
+        let gives = |joint: &usize| !self.joints[*joint].spec.give.is_none();
+        let sections = match ends {
+            [Some(start), _] => {
+                // The joint at `last` is the open end.
+                let loose = (first..last).find(gives);
+                moves.rides[first..loose.unwrap_or(last)].fill(start.side.into());
+                loose.map(|joint| (Some(self.joints[joint].id), [joint, last - 1]))
+            }
+            [None, Some(end)] => {
+                let loose = (first + 1..=last).rev().find(gives);
+                moves.rides[loose.unwrap_or(first)..last].fill(end.side.into());
+                loose.map(|joint| (Some(self.joints[joint].id), [first, joint - 1]))
+            }
+            [None, None] => Some((None, [first, last - 1])),
+        };
+        // Hung in rubber it is held, wherever in that it is.
+        let hung = |[from, to]: [usize; 2]| {
+            let at = self.supports.iter().filter_map(|support| self.section_of(support.station));
+            at.into_iter().any(|section| (from..=to).contains(&section))
+        };
+        moves.dangling.extend(sections.filter(|(_, sections)| !hung(*sections)));
     }
 
     /// The chain from joint `first` to joint `last`.
@@ -281,10 +318,21 @@ impl Chain {
 }
 
 impl Moves {
+    /// Whether supports of one section are on both sides.
+    #[must_use]
+    pub const fn is_torn(&self) -> bool {
+        self.torn
+    }
+
     /// How the engine moves; `None` where nobody said.
     #[must_use]
     pub const fn engine(&self) -> Option<&Movement> {
         self.engine.as_ref()
+    }
+
+    /// Sections that dangle towards an open end, each with the joint from which they do.
+    pub fn dangling(&self) -> impl Iterator<Item = (Option<JointId>, [usize; 2])> {
+        self.dangling.iter().copied()
     }
 
     /// The chain that does not come to rest, and why.

@@ -5,10 +5,10 @@ use super::{Finding, FindingKind, Remedy, Severity};
 use crate::assembly::{Assembly, Chain, JointUse, Moves};
 use crate::edit::{Applied, Edit, JoinEdit, JointChange, SupportChange, apply};
 use crate::job::Job;
-use crate::join::{Give, JointKind, JointSpec};
+use crate::join::{Give, JointKind, JointSpec, SupportKind};
 use crate::measure::{End, MountKind, Side};
 use crate::part_ref::PartRef;
-use crate::route::{AlongAnchor, Joint, JointId, LegEnd, ResolvedRun, SupportId};
+use crate::route::{AlongAnchor, Joint, JointId, LegEnd, ResolvedRun, SupportDraft, SupportId};
 use crate::stock::Duty;
 use crate::survey::Survey;
 use nook_geometry::linkage::NotSettled;
@@ -34,6 +34,13 @@ pub enum Across {
         to: Side,
         /// Whether the engine is bolted metal to metal.
         solid: bool,
+    },
+    /// Nothing holds what is between a joint that gives and an open end.
+    Dangles {
+        /// The joint; `None` where both ends are open and nothing holds the pipe at all.
+        at: Option<JointId>,
+        /// The sections that dangle, from 0 at A.
+        sections: [usize; 2],
     },
     /// Its sections do not come to rest where the engine moves.
     Loose,
@@ -83,6 +90,8 @@ pub fn across(run: &ResolvedRun, pipe: &Assembly, moves: &Moves, uses: &[JointUs
         NotSettled::Tied => bracketed(run, chain).unwrap_or_else(|| stiff(run)),
         NotSettled::Loose | NotSettled::NoRest => Across::Loose,
     });
+    let dangles = moves.dangling().map(|(at, sections)| Across::Dangles { at, sections });
+    let unsettled = unsettled.chain(dangles);
     let over = uses.iter().filter(|used| used.share > 1.0 + 1e-9);
     unsettled.chain(over.filter_map(|used| Some(Across::Over(over_give(pipe, used)?)))).collect()
 }
@@ -109,6 +118,9 @@ fn stiff(run: &ResolvedRun) -> Across {
 #[must_use]
 pub fn stiff_all_along(run: &ResolvedRun) -> Option<Across> {
     let od = run.tube.od();
+    if [End::A, End::B].into_iter().any(|end| run.is_open(end)) {
+        return None;
+    }
     let rigid = run.route.joints().iter().all(|joint| joint.spec(od).give.is_none());
     (run.port(End::A).rides != run.port(End::B).rides && rigid).then(|| stiff(run))
 }
@@ -133,6 +145,7 @@ impl Across {
         match self {
             Self::Stiff { travel: Some(_), solid: false, .. }
             | Self::Bracketed { solid: false, .. }
+            | Self::Dangles { .. }
             | Self::Over(_) => Severity::Error,
             Self::Stiff { .. } | Self::Bracketed { .. } | Self::Loose => Severity::Warning,
         }
@@ -142,7 +155,10 @@ impl Across {
         match *self {
             Self::Stiff { engine: end, .. } => PartRef::End { run: run.id, end },
             Self::Bracketed { support, .. } => PartRef::Support { run: run.id, support },
-            Self::Loose => PartRef::Run { run: run.id },
+            Self::Dangles { at: Some(at), .. } => {
+                PartRef::of_joint(run.id, at, run.route.joint(at).and_then(Joint::end))
+            }
+            Self::Dangles { at: None, .. } | Self::Loose => PartRef::Run { run: run.id },
             Self::Over(over) => PartRef::of_joint(run.id, over.at, run.route.joint(over.at).and_then(Joint::end)),
         }
     }
@@ -153,7 +169,7 @@ impl Across {
         let (kind, measured) = match *self {
             Self::Stiff { travel, .. } => (FindingKind::Stiff, travel.map(|travel| [travel, 0.0])),
             Self::Bracketed { .. } => (FindingKind::Bracketed, None),
-            Self::Loose => (FindingKind::HangsLoose, None),
+            Self::Dangles { .. } | Self::Loose => (FindingKind::HangsLoose, None),
             Self::Over(over) => (FindingKind::OverGive, Some([over.value, over.limit])),
         };
         let finding = Finding::new(kind, self.severity(), self.part(run), self.words(run)).mended_by(remedies);
@@ -207,8 +223,23 @@ fn tried(run: &ResolvedRun, what: &Across) -> Vec<Remedy> {
     let first: Vec<JointId> = match what {
         Across::Over(over) => vec![over.at],
         Across::Stiff { engine, .. } => vec![run.joint(*engine).id, run.joint(engine.other()).id],
-        Across::Bracketed { .. } | Across::Loose => Vec::new(),
+        Across::Bracketed { .. } | Across::Dangles { .. } | Across::Loose => Vec::new(),
     };
+    if let Across::Dangles { sections: [first, last], .. } = *what
+        && let Some(Ok(pipe)) = Assembly::build(run)
+    {
+        let places = pipe.places_for(SupportKind::Clamps).into_iter();
+        let within = |station: f64| pipe.section_of(station).is_some_and(|one| (first..=last).contains(&one));
+        let places = places.filter(|[from, to]| within(f64::midpoint(*from, *to)));
+        let longest = places.max_by(|p, q| (p[1] - p[0]).total_cmp(&(q[1] - q[0])));
+        for to in [Side::Body, Side::Engine] {
+            let at = longest.and_then(|[from, to]| pipe.anchor_at(&run.route, f64::midpoint(from, to)));
+            let Some(at) = at else { continue };
+            let support = SupportDraft { at, kind: SupportKind::Clamps, to };
+            let edit = Edit::Join(JoinEdit::AddSupport { run: id, support });
+            all.push(remedy(|_| format!("Clamp it to the {}", to.word()), edit));
+        }
+    }
     if let Across::Bracketed { support, to, .. } = *what {
         let other = to.other();
         let change = SupportChange::To { to: other };

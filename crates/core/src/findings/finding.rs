@@ -81,6 +81,8 @@ pub enum FindingKind {
     SupportOverGive,
     /// A stretch between two holds rings.
     SpanRings,
+    /// A tip or a mouth in the air: where and which way it is to look.
+    OpenEnd,
     /// Nobody said how fast the engine turns that shakes the pipe.
     SpeedUnknown,
     /// A tube grows between two supports that do not let it.
@@ -197,6 +199,7 @@ impl FindingKind {
             | Self::NothingToHoldOn
             | Self::SupportOverGive
             | Self::SpanRings
+            | Self::OpenEnd
             | Self::SpeedUnknown
             | Self::NoRoomToGrow
             | Self::HeldOneWay

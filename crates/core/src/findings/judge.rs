@@ -67,6 +67,9 @@ pub fn assess(run: &ResolvedRun) -> Assessment {
 fn judge_joint(run: &ResolvedRun, end: End, problems: &mut Vec<(PartRef, Problem)>) {
     let (port, joint) = (run.port(end), run.joint(end));
     let place = PartRef::End { run: run.id, end };
+    if joint.kind == JointKind::Open {
+        return;
+    }
     let (port_od, tube) = (port.od.get(), run.tube.od());
     let refused = match port.form {
         EndForm::Plain | EndForm::Beaded => false,

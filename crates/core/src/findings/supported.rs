@@ -9,8 +9,8 @@ use crate::edit::{Edit, JoinEdit, SupportChange};
 use crate::environment::Environment;
 use crate::fastening::Fastening;
 use crate::job::Job;
-use crate::join::{CLEAR_OF_SEAMS, SupportKind, growth};
-use crate::measure::Side;
+use crate::join::{CLEAR_OF_SEAMS, JointKind, SupportKind, growth};
+use crate::measure::{End, Side};
 use crate::part_ref::PartRef;
 use crate::route::{ResolvedRun, SupportId};
 use nook_geometry::clearance::Rides;
@@ -47,6 +47,9 @@ pub(crate) fn supported(job: &Job, run: &ResolvedRun, holds: &Holds<'_>) -> Vec<
         all.extend(one_way(run, pipe, section, &fixing, holds.fastened));
     }
     all.extend(holds.spans.iter().filter(|span| span.holds() == Some(false)).map(|span| rings(run, span)));
+    all.extend([End::A, End::B].into_iter().filter(|end| run.is_open(*end)).map(|end| {
+        Finding::new(FindingKind::OpenEnd, Severity::Info, PartRef::End { run: run.id, end }, said::open_end(run, end))
+    }));
     let shaken = holds.spans.iter().any(|span| span.rides == Rides::Engine);
     if shaken && job.firing().is_none() {
         let part = PartRef::Run { run: run.id };
@@ -194,7 +197,10 @@ fn one_way(
     fixing: &[&SeatedSupport],
     fastened: &[Fastening],
 ) -> Option<Finding> {
-    let stiff = [section, section + 1].iter().any(|joint| pipe.joints[*joint].spec.give.is_none());
+    let stiff = [section, section + 1].iter().any(|joint| {
+        let joint = &pipe.joints[*joint];
+        joint.spec.give.is_none() && joint.kind != JointKind::Open
+    });
     if stiff || fixing.iter().any(|one| one.kind != SupportKind::Tab) {
         return None;
     }

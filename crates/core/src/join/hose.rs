@@ -20,6 +20,8 @@ pub enum GapReason {
     Taper,
     /// Metal meets metal.
     Metal,
+    /// Nothing meets it.
+    Open,
     /// It is what such a joint takes of the centre line.
     Kind,
     /// The part that was chosen is so long.

@@ -35,11 +35,13 @@ pub enum JointKind {
     /// for each could only contradict it.
     #[serde(rename = "butt")]
     Metal,
+    /// Nothing: a tip or a mouth in the air, where and which way it was wanted.
+    Open,
 }
 
 impl JointKind {
     /// Every kind, in the order they are offered.
-    pub const ALL: [Self; 11] = [
+    pub const ALL: [Self; 12] = [
         Self::Coupler,
         Self::Hump,
         Self::Reducer,
@@ -51,6 +53,7 @@ impl JointKind {
         Self::Slip,
         Self::Bellows,
         Self::Metal,
+        Self::Open,
     ];
 
     /// Whether a hose makes the joint.
@@ -68,13 +71,13 @@ impl JointKind {
     /// Whether it is made by welding something onto the tube's end.
     #[must_use]
     pub const fn is_welded_on(self) -> bool {
-        !self.has_hose() && !matches!(self, Self::Metal)
+        !self.has_hose() && !matches!(self, Self::Metal | Self::Open)
     }
 
     /// Whether it can stand between two ends of one tube.
     #[must_use]
     pub const fn stands_along(self) -> bool {
-        !matches!(self, Self::Reducer | Self::Metal)
+        !matches!(self, Self::Reducer | Self::Metal | Self::Open)
     }
 
     /// The kind as a word in a sentence.
@@ -92,6 +95,7 @@ impl JointKind {
             Self::Slip => "slip joint",
             Self::Bellows => "bellows",
             Self::Metal => "metal joint",
+            Self::Open => "open end",
         }
     }
 }

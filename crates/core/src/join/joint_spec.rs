@@ -228,7 +228,7 @@ impl JointSpec {
                 celsius: Some(900.0),
                 ..metal
             },
-            JointKind::Metal => metal,
+            JointKind::Metal | JointKind::Open => metal,
         }
     }
 

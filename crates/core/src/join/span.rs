@@ -56,6 +56,10 @@ pub struct Beam {
     pub fluid: f64,
 }
 
+/// What a beam that is fixed at one end and free at the other rings at, as a share of one of pinned ends: both numbers are
+/// the squares of the first roots of their characteristic equations, over each other.
+const STANDS_OUT: f64 = 1.875_104_068_711_961 * 1.875_104_068_711_961 / (PI * PI);
+
 impl Beam {
     /// First bending frequency in Hz of a span of `length` mm between pinned ends: `pi/2 sqrt(EI/m') / L^2`, its fluid
     /// included. Source: handbook, "The sums", Joints; Young and Budynas, Roark's Formulas, natural frequencies of uniform
@@ -67,11 +71,24 @@ impl Beam {
         PI / 2.0 * (stiff / mass).sqrt() / (metres * metres)
     }
 
+    /// First bending frequency in Hz of a length of `length` mm that is held firmly at one end and stands out in the air:
+    /// `1.8751^2 / (2 pi) sqrt(EI/m') / L^2`. Source: as above, fixed and free ends.
+    #[must_use]
+    pub fn overhang_frequency(&self, length: f64) -> f64 {
+        self.frequency(length) * STANDS_OUT
+    }
+
     /// Longest span in mm whose first bending frequency is at least `hz`.
     #[must_use]
     pub fn longest(&self, hz: f64) -> f64 {
         let (stiff, mass) = self.stiffness_and_mass();
         (PI / 2.0 * (stiff / mass).sqrt() / hz).sqrt() * 1000.0
+    }
+
+    /// Longest length in mm that stands out in the air and rings at `hz` at least.
+    #[must_use]
+    pub fn longest_overhang(&self, hz: f64) -> f64 {
+        self.longest(hz / STANDS_OUT)
     }
 
     /// Bending stiffness in N m2, and mass in kg per m.

@@ -142,7 +142,9 @@ fn buy(workups: &[&Workup]) -> Vec<BuyLine> {
         }
         let ends = workup.ends.iter().map(|end| (end.joint, end.port_od.mm(), end.figures.as_ref()));
         let along = workup.joints.iter().map(|joint| (joint.kind, tube.od(), Some(&joint.figures)));
-        for (kind, port, figures) in ends.chain(along).filter(|(kind, ..)| *kind != JointKind::Metal) {
+        for (kind, port, figures) in
+            ends.chain(along).filter(|(kind, ..)| !matches!(kind, JointKind::Metal | JointKind::Open))
+        {
             let what = match figures.and_then(|figures| figures.part.as_ref()) {
                 Some(part) => DualUnitText::new(|_| part.name.as_str().to_owned()),
                 None => hose_words(kind, port, tube.od()),

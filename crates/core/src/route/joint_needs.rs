@@ -57,6 +57,9 @@ fn gap(run: &Run, joint: &Joint, takes: Option<f64>) -> (f64, GapReason) {
     if kind == JointKind::Metal {
         return (0.0, GapReason::Metal);
     }
+    if kind == JointKind::Open {
+        return (0.0, GapReason::Open);
+    }
     let chosen = joint.gap.map(Gap::get).filter(|_| kind.has_hose() || kind == JointKind::Bellows);
     if let Some(gap) = chosen {
         return (gap, GapReason::Chosen);

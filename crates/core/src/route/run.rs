@@ -5,6 +5,7 @@ use utoipa::ToSchema;
 
 use super::{Joint, JointId, Mark, Needs, Route, RouteConstraints, joint_needs};
 use crate::flow::{FlowGiven, usual_celsius};
+use crate::join::JointKind;
 use crate::measure::{End, Port, RunId};
 use crate::stock::{Duty, Tube};
 use nook_geometry::units::{BendRadius, Insulation, Name, Pressure, Temperature};
@@ -120,6 +121,12 @@ impl Run {
     #[must_use]
     pub fn joint(&self, end: End) -> &Joint {
         self.route.joint_at(end).unwrap_or_else(|| unreachable!("a run of a job has a joint at each end"))
+    }
+
+    /// Whether nothing meets the pipe at `end`.
+    #[must_use]
+    pub fn is_open(&self, end: End) -> bool {
+        self.joint(end).kind == JointKind::Open
     }
 
     /// What the joint at `end` needs.

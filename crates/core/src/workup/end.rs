@@ -94,6 +94,7 @@ impl EndWorkup {
 pub(super) fn reason_words(reason: GapReason) -> DualUnitText {
     let text = match reason {
         GapReason::Chosen => "as you chose",
+        GapReason::Open => "nothing meets it",
         GapReason::OneBody => "usual where both ports ride on one body",
         GapReason::AcrossMounts => "least for a joint between engine and body",
         GapReason::Taper => "room for the reducer to taper",

@@ -79,6 +79,8 @@ pub struct SpanWorkup {
     pub to: Measure,
     /// Its length along the pipe.
     pub length: Measure,
+    /// Whether one end of it is open: it stands out from the other.
+    pub overhangs: bool,
     /// Its first bending frequency.
     pub hz: f64,
     /// The least that is to be; nothing where it rides on an engine of which nobody said how fast it turns.
@@ -149,6 +151,7 @@ impl SpanWorkup {
             from: Measure(span.stations[0] - begin),
             to: Measure(span.stations[1] - begin),
             length: Measure(span.length()),
+            overhangs: span.overhangs,
             hz: span.hz,
             least_hz: span.least,
             rpm: span.rpm,
@@ -161,7 +164,11 @@ impl SpanWorkup {
 fn said(span: &FreeSpan) -> DualUnitText {
     let hz = span.hz;
     let held = span.between.iter().filter(|part| matches!(part, PartRef::Support { .. })).count();
-    let between = ["between its joints", "from a joint to a support", "between two supports"][held.min(2)];
+    let between = if span.overhangs {
+        "out in the air"
+    } else {
+        ["between its joints", "from a joint to a support", "between two supports"][held.min(2)]
+    };
     DualUnitText::new(|unit| {
         let long = unit.text(span.length());
         let against = match (span.least, span.rpm) {

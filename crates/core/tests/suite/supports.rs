@@ -531,3 +531,56 @@ fn a_support_stays_with_its_pipe_through_what_is_done_to_its_way() {
     assert_eq!(told(&without, run).supports, []);
     assert!(apply(&without, &Edit::Join(JoinEdit::RemoveSupport { run, support })).is_err());
 }
+
+/// Mistake 32: where a tip looks is told before it is cut, and what hangs on nothing is.
+#[test]
+fn an_open_end_is_told_with_where_and_which_way_it_looks() {
+    let (job, run) = straight([Side::Engine, Side::Body]);
+    let job = with(&on(&job, MountKind::Soft), &[kind(&job, run, End::A, JointKind::Metal)]);
+    assert_eq!(found(&job, run, FindingKind::OpenEnd), []);
+    // Held by metal on the engine and on the body it cracks; open at B it rides with the engine and takes nothing.
+    assert_eq!(found(&with(&job, &[kind(&job, run, End::B, JointKind::Metal)]), run, FindingKind::Stiff).len(), 1);
+    let open = with(&job, &[kind(&job, run, End::B, JointKind::Open)]);
+    let all = told(&open, run);
+    let tip = &found(&open, run, FindingKind::OpenEnd)[0];
+    assert_eq!((tip.severity, tip.part), (Severity::Info, PartRef::End { run, end: End::B }));
+    assert!(
+        tip.words.mm.contains("900.0 mm forward") && tip.words.mm.contains("0.0° left of forward"),
+        "{}",
+        tip.words.mm
+    );
+    assert!(matches!(all.sections[0].rides, PipeRides::Engine));
+    assert_eq!(found(&open, run, FindingKind::Stiff), []);
+    // It reaches the place that was wanted: sawn to the mouth, without a gap.
+    assert!((all.pieces.iter().map(|piece| piece.centre.mm()).sum::<f64>() - LONG).abs() < 1e-9);
+    // It stands out 900 mm from its weld: fixed and free ring at 0.356 of pinned ends.
+    let span = &all.spans[0];
+    assert!(span.overhangs && (span.hz / ring(LONG, 1033.0) - 0.3562).abs() < 0.01, "{}", span.hz);
+    // On a hose it hangs on nothing, until something holds it.
+    let dangles = with(&open, &[kind(&open, run, End::A, JointKind::Coupler)]);
+    let finding = &found(&dangles, run, FindingKind::HangsLoose)[0];
+    assert_eq!((finding.severity, finding.part), (Severity::Error, PartRef::End { run, end: End::A }));
+    mended(&dangles, run, finding);
+    assert!(matches!(told(&dangles, run).sections[0].rides, PipeRides::Between));
+    let both = with(&open, &[kind(&open, run, End::A, JointKind::Open)]);
+    assert_eq!(found(&both, run, FindingKind::HangsLoose).len(), 1);
+    // The fewest that hold it hold the tip too.
+    for job in [&dangles, &both, &with(&open, &[five(6500.0, None)])] {
+        let supports = fewest_supports(job, run).unwrap();
+        assert!(!supports.is_empty());
+        let held = apply(job, &put_on(run, &supports)).unwrap().job;
+        assert_eq!(found(&held, run, FindingKind::HangsLoose), []);
+        assert_eq!(found(&held, run, FindingKind::SpanRings), []);
+    }
+}
+
+/// A mouth in the air is excused from nothing, however near it is.
+#[test]
+fn an_open_end_stands_on_nothing() {
+    let (job, run) = straight([Side::Body, Side::Body]);
+    let job = with(&job, &[block([LONG + 50.0, 0.0, 0.0], [100.0, 200.0, 200.0], Side::Body)]);
+    assert_eq!(found(&job, run, FindingKind::Fouls), [], "what a mouth stands on");
+    let open = with(&job, &[kind(&job, run, End::B, JointKind::Open)]);
+    let near = |kind| found(&open, run, kind).len();
+    assert_eq!(near(FindingKind::Fouls) + near(FindingKind::TooNear), 1);
+}

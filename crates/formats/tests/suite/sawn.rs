@@ -284,6 +284,11 @@ fn every_run_of_the_demo_lands_as_printed() {
     }
 }
 
+/// Kinds that part a pipe between its ends.
+fn along() -> impl Strategy<Value = JointKind> {
+    prop::sample::select(JointKind::ALL.into_iter().filter(|kind| kind.stands_along()).collect::<Vec<_>>())
+}
+
 proptest! {
     #![proptest_config(ProptestConfig::with_cases(150))]
     #[test]
@@ -291,13 +296,18 @@ proptest! {
         draft in any_draft(),
         seams in prop::collection::vec(2..9_u8, 1..4),
         ends in prop::collection::vec(any::<bool>(), 1..4),
-        joints in prop::collection::vec((0..5_usize, 0.0..400.0_f64), 0..3),
+        joints in prop::collection::vec((0..5_usize, 0.0..400.0_f64, along()), 0..3),
+        open: bool,
     ) {
         let (job, run) = job_with(draft);
         let mut job = made(&job, run, &seams, &ends);
-        for (leg, mm) in joints {
+        for (leg, mm, kind) in joints {
             let at = AlongAnchor { leg: crate::support::by_place::leg(&job, run, leg), from: LegEnd::Start, mm: AlongLeg::new(mm).unwrap() };
-            job = apply(&job, &Edit::Join(JoinEdit::AddJoint { run, at, kind: JointKind::Coupler })).map_or(job, |applied| applied.job);
+            job = apply(&job, &Edit::Join(JoinEdit::AddJoint { run, at, kind })).map_or(job, |applied| applied.job);
+        }
+        if open {
+            let to = JointChange::Kind { kind: JointKind::Open };
+            job = apply(&job, &crate::support::by_place::change(&job, run, End::B, to)).unwrap().job;
         }
         let workup = workup(&job, run).unwrap();
         if let Err(why) = lands(&workup) {

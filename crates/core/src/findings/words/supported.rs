@@ -1,6 +1,7 @@
 //! How what is wrong with a pipe's supports is said.
 
 use crate::assembly::{FreeSpan, SeatedSupport};
+use crate::measure::End;
 use crate::part_ref::PartRef;
 use crate::route::{JointId, ResolvedRun, SupportId};
 use nook_geometry::clearance::Rides;
@@ -119,6 +120,26 @@ pub(in crate::findings) fn one_way(run: &ResolvedRun, support: &SeatedSupport, c
     DualUnitText::same(format!(
         "{held} its section from one direction only: it sways. A second direction stops that, not a stronger first."
     ))
+}
+
+pub(in crate::findings) fn open_end(run: &ResolvedRun, end: End) -> DualUnitText {
+    let port = run.port(end);
+    let (heading, pitch) = (port.out.heading(), port.out.pitch());
+    // The way out of the mouth as the pipe leaves it: a port looks back into the pipe.
+    let (heading, pitch) = ((heading + 180.0).rem_euclid(360.0), -pitch);
+    let heading = if heading > 180.0 { heading - 360.0 } else { heading };
+    let side = if heading < 0.0 { "right" } else { "left" };
+    let way = if pitch < 0.0 { "below" } else { "above" };
+    let (turned, steep) = (heading.abs(), pitch.abs());
+    let at = port.at.to_array();
+    DualUnitText::new(|unit| {
+        let [x, y, z] = at.map(|c| unit.text(c));
+        format!(
+            "End {} is open: its middle at {x} forward, {y} left, {z} up, looking {turned:.1}\u{b0} {side} of forward and {steep:.1}\u{b0} {way} level. \
+             Have that agreed to before the first cut: a tip turned afterwards is a bend made new.",
+            end.letter()
+        )
+    })
 }
 
 pub(in crate::findings) fn speed_unknown() -> DualUnitText {

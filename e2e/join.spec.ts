@@ -25,11 +25,11 @@ test('joints take the engine’s movement: one is over, is mended, another is pu
   // What would help was tried, and helps.
   await page.getByRole('button', { name: 'Put a hump coupler at A' }).click();
   await expect(page.getByText('pushed sideways')).toHaveCount(0);
-  await page.getByRole('button', { name: 'All joints of this pipe' }).click();
+  await page.getByRole('button', { name: 'All that joins and holds it' }).click();
   await expect(list.getByRole('button', { name: /throttle/ })).not.toContainText(/1\d\d %/);
 
   // A kind that may not be on this pipe says why; one that may is dragged onto the rod.
-  const palette = page.getByRole('region', { name: 'Put a joint along the pipe' });
+  const palette = page.getByRole('region', { name: 'Put one along the pipe' });
   await palette.getByRole('button', { name: /Bellows/ }).click();
   await expect(palette).toContainText('exhausts only');
   const straight = await rod.getByRole('button', { name: /^Straight 2,/ }).boundingBox();
@@ -65,7 +65,7 @@ test('joints take the engine’s movement: one is over, is mended, another is pu
   await noSeriousFaults(page);
 
   // Typed, a joint stands where it is said.
-  await page.getByRole('button', { name: 'All joints of this pipe' }).click();
+  await page.getByRole('button', { name: 'All that joins and holds it' }).click();
   await palette.getByRole('button', { name: /V-band, metal/ }).click();
   const station = palette.getByRole('textbox', { name: /^Station for/ });
   await station.fill('200');

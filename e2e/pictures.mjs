@@ -83,6 +83,15 @@ const views = [
       await page.getByRole('button', { name: 'Top', exact: true }).click();
     },
   ],
+  [
+    'hold',
+    '/jobs/1/runs/41/join',
+    async () => {
+      const holds = page.getByRole('region', { name: 'What holds it' });
+      await holds.getByRole('button', { name: /Paired clamps/ }).click();
+      await page.getByRole('button', { name: 'Front', exact: true }).click();
+    },
+  ],
   ['cut', '/jobs/1/runs/1/cut', () => page.getByRole('link', { name: 'Join' }).waitFor()],
   [
     'finding',

@@ -1,10 +1,9 @@
 //! A pipe as triangles, hollow, for STL and glTF.
 
 use nook_core::measure::{Facets, Side};
-use nook_core::stock::Tube;
 use nook_geometry::{Path, Travel, Vector};
 
-use crate::Part;
+use crate::{Hollow, Part};
 
 /// Flats round the tube: 48 keep a 76 mm tube true to a twelfth of a millimetre.
 const ROUND: u32 = 48;
@@ -13,12 +12,12 @@ const NOTHING: f64 = 1e-6;
 /// Most degrees of bend between two rings.
 const RING: f64 = 3.0;
 
-/// The tube along `path` as one closed surface, inside and outside.
+/// A hollow body as one closed surface, inside and outside.
 #[must_use]
-pub fn pipe_part(path: &Path, tube: Tube, name: &str) -> Part {
-    let rings = rings(path);
+pub fn pipe_part(body: &Hollow) -> Part {
+    let rings = rings(&body.path);
     let mut facets = Facets::default();
-    for radius in [tube.od() / 2.0, tube.bore() / 2.0] {
+    for radius in [body.outside / 2.0, body.inside / 2.0] {
         for (at, [x, y]) in &rings {
             let corner = |k: u32| -> [f64; 3] {
                 let turn = std::f64::consts::TAU * f64::from(k) / f64::from(ROUND);
@@ -40,7 +39,7 @@ pub fn pipe_part(path: &Path, tube: Tube, name: &str) -> Part {
         let last = count - 1;
         quad(at(0, last, k), at(0, last, k + 1), at(1, last, k + 1), at(1, last, k));
     }
-    Part { name: name.to_owned(), role: "pipe", rides: Side::Body, facets }
+    Part { name: body.name.clone(), role: "pipe", rides: Side::Body, facets }
 }
 
 type Ring = (nalgebra::Point3<f64>, [Vector; 2]);

@@ -4,9 +4,10 @@
 use std::fmt::Write;
 
 use nalgebra::{Point3, Rotation3, Unit};
-use nook_core::stock::Tube;
 use nook_geometry::{Path, PathStep, Vector};
 use thiserror::Error;
+
+use crate::Hollow;
 
 /// Straights shorter than this, in mm, are left out: the bends beside them meet.
 const NOTHING: f64 = 1e-6;
@@ -29,24 +30,24 @@ pub enum NoSolid {
     },
 }
 
-/// The tubes along `paths`, one for each section from A, as solids of one part named `name`.
+/// Hollow bodies, one tube for each section from A and what is over them, as solids of one part named `name`.
 ///
 /// # Errors
 /// [`NoSolid`] where one of them is none; bends are counted through all of them.
-pub fn pipe_step(paths: &[Path], tube: Tube, name: &str) -> Result<String, NoSolid> {
-    if paths.iter().flat_map(Path::straights).any(|straight| straight < -NOTHING) {
+pub fn pipe_step(bodies: &[Hollow], name: &str) -> Result<String, NoSolid> {
+    if bodies.iter().flat_map(|body| body.path.straights()).any(|straight| straight < -NOTHING) {
         return Err(NoSolid::BendsOverlap);
     }
-    let least = tube.od() / 2.0;
-    let tight = |(bend, leg): (usize, &PathStep)| {
+    let tight = |(bend, (leg, least)): (usize, (&PathStep, f64))| {
         let radius = leg.bend.radius;
         (radius < least + NOTHING).then_some(NoSolid::TooTight { bend, radius, least })
     };
-    if let Some(problem) = paths.iter().flat_map(Path::legs).enumerate().find_map(tight) {
+    let bends = bodies.iter().flat_map(|body| body.path.legs().iter().map(move |leg| (leg, body.outside / 2.0)));
+    if let Some(problem) = bends.enumerate().find_map(tight) {
         return Err(problem);
     }
     let mut file = File::default();
-    let solids: Option<Vec<usize>> = paths.iter().map(|path| file.solid(path, tube, name)).collect();
+    let solids: Option<Vec<usize>> = bodies.iter().map(|body| file.solid(body)).collect();
     solids.map(|solids| file.finish(&solids, name)).ok_or(NoSolid::BendsOverlap)
 }
 
@@ -210,17 +211,17 @@ impl File {
         self.add(&format!("ADVANCED_FACE('',(#{outer},#{inner}),#{plane},.T.)"))
     }
 
-    /// One tube; `None` where it has no length.
-    fn solid(&mut self, path: &Path, tube: Tube, name: &str) -> Option<usize> {
-        let spans = spans(path);
-        let outside = self.skin(&spans, tube.od() / 2.0, true);
-        let inside = self.skin(&spans, tube.bore() / 2.0, false);
+    /// One body; `None` where it has no length.
+    fn solid(&mut self, body: &Hollow) -> Option<usize> {
+        let spans = spans(&body.path);
+        let outside = self.skin(&spans, body.outside / 2.0, true);
+        let inside = self.skin(&spans, body.inside / 2.0, false);
         let (first, last) = (spans.first()?.from, spans.last()?.to);
         let mut faces = [outside.faces, inside.faces].concat();
         faces.push(self.end(&first, true, outside.rings.first()?, inside.rings.first()?));
         faces.push(self.end(&last, false, outside.rings.last()?, inside.rings.last()?));
         let shell = self.add(&format!("CLOSED_SHELL('',({}))", listed(&faces)));
-        Some(self.add(&format!("MANIFOLD_SOLID_BREP('{}',#{shell})", encoded(name))))
+        Some(self.add(&format!("MANIFOLD_SOLID_BREP('{}',#{shell})", encoded(&body.name))))
     }
 
     fn finish(mut self, solids: &[usize], name: &str) -> String {

@@ -6,7 +6,9 @@ use nook_core::record::Progress;
 use nook_core::route::{ResolvedRun, TableRoute};
 use nook_core::survey::Survey;
 use nook_core::{Edit, EditError, Job, RouteEdit, RunId, Scans, Workup, workup_given};
-use nook_formats::{bay_glb, bay_stl, cut_list_csv, lra_csv, pipe_dxf, pipe_part, pipe_step, read_lra, template_of};
+use nook_formats::{
+    Hollow, bay_glb, bay_stl, cut_list_csv, lra_csv, pipe_dxf, pipe_part, pipe_step, read_lra, template_of,
+};
 use nook_geometry::units::DualUnitText;
 use nook_store::Store;
 use rocket::http::ContentType;
@@ -161,13 +163,13 @@ fn drawn(job: &Job, run: u32, form: &str) -> Result<Download, Problem> {
     let name = settled.name.as_str();
     let overlap =
         || Problem::refused("The pipe cannot be drawn: its bends or joints overlap; mend that first.".to_owned());
-    let tubes = pipe.section_paths().ok_or_else(overlap)?;
-    let parts: Vec<_> = tubes.iter().map(|path| pipe_part(path, settled.tube, name)).collect();
+    let bodies = Hollow::all_of(&settled, &pipe).ok_or_else(overlap)?;
+    let parts: Vec<_> = bodies.iter().map(pipe_part).collect();
     let failed = |error: &dyn std::fmt::Display| Problem::refused(format!("The pipe cannot be drawn: {error}."));
     let (bytes, kind) = match form {
         "dxf" => (pipe_dxf(&pipe.tube).map_err(|error| failed(&error))?, ContentType::new("image", "vnd.dxf")),
         "step" => {
-            let text = pipe_step(&tubes, settled.tube, name).map_err(|problem| failed(&problem))?;
+            let text = pipe_step(&bodies, name).map_err(|problem| failed(&problem))?;
             (text.into_bytes(), ContentType::new("model", "step"))
         }
         "stl" => (bay_stl(&parts).map_err(|error| failed(&error))?, ContentType::new("model", "stl")),

@@ -7,10 +7,11 @@ use std::collections::HashMap;
 use crate::support::by_place::{bend, pies};
 use dxf::Drawing;
 use dxf::entities::EntityType;
+use nook_core::assembly::Assembly;
 use nook_core::route::{BendMake, Lock, PieEnds, ResolvedRun, build_path, tube_path};
 use nook_core::survey::Survey;
 use nook_core::{Edit, Job, RouteEdit, apply, workup};
-use nook_formats::{LraError, lra_csv, pipe_dxf, pipe_part, pipe_step, read_job, read_lra};
+use nook_formats::{Hollow, LraError, bay_glb, lra_csv, pipe_dxf, pipe_part, pipe_step, read_job, read_lra};
 use nook_geometry::units::SeamCount;
 use nook_geometry::{Path, Vector};
 
@@ -33,7 +34,7 @@ fn pipes() -> Vec<(ResolvedRun, Path)> {
 #[test]
 fn the_solid_of_a_pipe_is_closed_and_as_heavy_as_its_tube() {
     for (run, path) in pipes() {
-        let part = pipe_part(&path, run.tube, "pipe");
+        let part = pipe_part(&Hollow::tube(path.clone(), run.tube, "pipe"));
         let mut edges: HashMap<(u32, u32), i32> = HashMap::new();
         let mut volume = 0.0;
         for corners in &part.facets.triangles {
@@ -104,10 +105,34 @@ fn references(entity: &str) -> Vec<usize> {
     parts.map(|part| part.chars().take_while(char::is_ascii_digit).collect::<String>().parse().unwrap()).collect()
 }
 
+/// Everything round of the demo's pipes is in the file as a solid of its own: tube for each section, hoses, bands, flanges and
+/// clamps, none with an inside as wide as its outside.
+#[test]
+fn what_joins_and_holds_a_pipe_is_in_its_solid() {
+    let job = read_job(include_bytes!("../../../../demo/pellow-van.json")).unwrap();
+    let survey = Survey::new(&job);
+    let (mut bands, mut supports) = (0, 0);
+    for run in job.runs().iter().map(|run| survey.settle(run)) {
+        let pipe = Assembly::build(&run).unwrap().unwrap();
+        let bodies = Hollow::all_of(&run, &pipe).unwrap();
+        let tubes: f64 = bodies[..pipe.sections().len()].iter().map(|body| body.path.length()).sum();
+        let sections: f64 = pipe.sections().iter().map(|[from, to]| to - from).sum();
+        assert!((tubes - sections).abs() < 1e-6, "{}", run.name.as_str());
+        assert!(bodies.iter().all(|body| body.inside < body.outside && body.inside >= run.tube.bore() - 1e-9));
+        let named = |word: &str| bodies.iter().filter(|body| body.name.ends_with(word)).count();
+        bands += named(", band");
+        supports += named(", support");
+        let text = pipe_step(&bodies, run.name.as_str()).unwrap();
+        assert_eq!(text.matches("MANIFOLD_SOLID_BREP").count(), bodies.len());
+        assert!(bay_glb(&bodies.iter().map(pipe_part).collect::<Vec<_>>()).is_ok());
+    }
+    assert_eq!((bands, supports), (1, 2), "a V-band half-way the cold side, the heater lines on clamps");
+}
+
 #[test]
 fn the_step_solid_is_closed_and_its_corners_lie_on_its_surfaces() {
     for (run, path) in pipes() {
-        let text = pipe_step(std::slice::from_ref(&path), run.tube, run.name.as_str()).unwrap();
+        let text = pipe_step(&[Hollow::tube(path.clone(), run.tube, run.name.as_str())], run.name.as_str()).unwrap();
         assert!(text.starts_with("ISO-10303-21;") && text.ends_with("END-ISO-10303-21;\n"));
         let all = entities(&text);
         for entity in all.values() {
@@ -227,7 +252,8 @@ fn a_benders_table_keeps_what_was_decided_and_says_what_it_changes() {
 #[test]
 fn names_in_other_scripts_are_in_the_solid() {
     let (run, path) = pipes().remove(0);
-    let text = pipe_step(std::slice::from_ref(&path), run.tube, "R\u{f6}hre \u{5de6}'s").unwrap();
+    let name = "R\u{f6}hre \u{5de6}'s";
+    let text = pipe_step(&[Hollow::tube(path.clone(), run.tube, name)], name).unwrap();
     assert!(text.contains("'R\\X4\\000000F6\\X0\\hre \\X4\\00005DE6\\X0\\''s'"), "{}", &text[text.len() - 900..]);
     assert!(text.is_ascii());
 }
@@ -242,15 +268,16 @@ fn a_pipe_whose_bends_meet_has_no_triangle_of_nothing_and_one_too_tight_no_solid
     let start = nook_geometry::Point::new(0.0, 0.0, 0.0).unwrap();
     let along = nook_geometry::Direction::new(1.0, 0.0, 0.0).unwrap();
     let meeting = Path::new(start, along, legs.clone(), 0.0);
-    let facets = pipe_part(&meeting, run.tube, "pipe").facets;
+    let body = Hollow::tube(meeting, run.tube, "pipe");
+    let facets = pipe_part(&body).facets;
     let corner = |at: u32| facets.vertices[usize::try_from(at).unwrap()];
     for [a, b, c] in facets.triangles.iter().map(|corners| corners.map(corner)) {
         let side = |p: [f64; 3], q: [f64; 3]| (0..3).map(|i| (p[i] - q[i]).powi(2)).sum::<f64>().sqrt();
         assert!(side(a, b).min(side(b, c)).min(side(c, a)) > 1e-4, "{a:?} {b:?} {c:?}");
     }
-    assert!(pipe_step(std::slice::from_ref(&meeting), run.tube, "pipe").is_ok());
+    assert!(pipe_step(&[body], "pipe").is_ok());
     legs[1].bend.radius = run.tube.od() / 2.0;
-    let tight = pipe_step(&[Path::new(start, along, legs, 0.0)], run.tube, "pipe").unwrap_err();
+    let tight = pipe_step(&[Hollow::tube(Path::new(start, along, legs, 0.0), run.tube, "pipe")], "pipe").unwrap_err();
     assert!(tight.to_string().starts_with("bend 2 has a centre-line radius of"), "{tight}");
 }
 

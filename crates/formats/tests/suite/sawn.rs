@@ -15,7 +15,9 @@ use std::f64::consts::PI;
 
 use crate::support::by_place::pies;
 use crate::support::{any_draft, job_with};
+use nook_core::edit::JointChange;
 use nook_core::join::JointKind;
+use nook_core::measure::End;
 use nook_core::route::{AlongAnchor, LegEnd, PieEnds};
 use nook_core::{Edit, Job, JoinEdit, RunId, Workup, apply, workup};
 use nook_formats::cut_list_csv;

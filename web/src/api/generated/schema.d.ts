@@ -1849,7 +1849,7 @@ export interface components {
          * @description What sort of finding it is. What decides by findings goes by this, never by their words.
          * @enum {string}
          */
-        FindingKind: "no_route" | "no_way_taken" | "does_not_join" | "negative_straight" | "short_straight" | "short_seat" | "short_room" | "thin_throat" | "tight_bend" | "saw_too_far" | "sizes_differ" | "needless_reducer" | "hose_on_metal" | "wide_gap" | "end_step" | "fouls" | "too_near" | "gap_unknown" | "hose_near_heat" | "stiff" | "over_give" | "bracketed" | "held_on_both_sides" | "support_on_seam" | "stand_off_low" | "nothing_to_hold_on" | "support_over_give" | "span_rings" | "speed_unknown" | "no_room_to_grow" | "held_one_way" | "hangs_loose" | "joint_too_hot" | "joint_pressure" | "not_for_this" | "part_size" | "narrow_gap" | "not_reached" | "pushed_apart" | "lock_let_go" | "not_fixed" | "two_answers" | "readings_disagree" | "size_mistaken" | "not_in_place" | "cut_otherwise" | "things_foul" | "things_too_near" | "things_as_measured" | "face_hidden" | "off_centre" | "not_level" | "air_goes_round" | "no_hand_room" | "scrapes" | "lifted_by_mounts" | "sways" | "hold_unknown" | "bracket_fouls" | "bolt_in_boss";
+        FindingKind: "no_route" | "no_way_taken" | "does_not_join" | "negative_straight" | "short_straight" | "short_seat" | "short_room" | "thin_throat" | "tight_bend" | "saw_too_far" | "sizes_differ" | "needless_reducer" | "hose_on_metal" | "wide_gap" | "end_step" | "fouls" | "too_near" | "gap_unknown" | "hose_near_heat" | "stiff" | "over_give" | "bracketed" | "held_on_both_sides" | "support_on_seam" | "stand_off_low" | "nothing_to_hold_on" | "support_over_give" | "span_rings" | "open_end" | "speed_unknown" | "no_room_to_grow" | "held_one_way" | "hangs_loose" | "joint_too_hot" | "joint_pressure" | "not_for_this" | "part_size" | "narrow_gap" | "not_reached" | "pushed_apart" | "lock_let_go" | "not_fixed" | "two_answers" | "readings_disagree" | "size_mistaken" | "not_in_place" | "cut_otherwise" | "things_foul" | "things_too_near" | "things_as_measured" | "face_hidden" | "off_centre" | "not_level" | "air_goes_round" | "no_hand_room" | "scrapes" | "lifted_by_mounts" | "sways" | "hold_unknown" | "bracket_fouls" | "bolt_in_boss";
         /** @description A bend of a pattern. */
         FlatBendWorkup: {
             /** @description Its middle line, from the end at the component. */
@@ -2567,7 +2567,7 @@ export interface components {
          * @description How two tube ends, or a tube and a port, are joined. Figures of each are in [`super::JointSpec`].
          * @enum {string}
          */
-        JointKind: "coupler" | "hump" | "reducer" | "v_band" | "v_band_seal" | "sleeve" | "rigid_clamp" | "flange" | "slip" | "bellows" | "butt";
+        JointKind: "coupler" | "hump" | "reducer" | "v_band" | "v_band_seal" | "sleeve" | "rigid_clamp" | "flange" | "slip" | "bellows" | "butt" | "open";
         /**
          * @description A part a joint is made with, from a catalogue or of the builder's own. It is kept in the job whole, so that the job
          *     opens alike where the catalogue is another. What it does not say is as usual for its kind, see [`super::JointSpec`].
@@ -4801,6 +4801,8 @@ export interface components {
             to: components["schemas"]["Measure"];
             /** @description Its length along the pipe. */
             length: components["schemas"]["Measure"];
+            /** @description Whether one end of it is open: it stands out from the other. */
+            overhangs: boolean;
             /**
              * Format: double
              * @description Its first bending frequency.

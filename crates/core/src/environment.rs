@@ -1,5 +1,6 @@
 //! What a pipe has to keep from: every keep-out where its readings put it, the other pipes, and how the engine moves.
 
+use std::cell::RefCell;
 use std::collections::HashMap;
 use std::sync::Arc;
 
@@ -367,8 +368,30 @@ fn behind(centre: nalgebra::Point3<f64>, normal: Direction, size: [f64; 2]) -> C
 
 /// Another pipe with its hoses, clamps and flanges, where it joins its ports; each part moves with what it rides on.
 pub(crate) fn pipe_obstacle(other: &ResolvedRun, gap: f64) -> Option<Obstacle> {
-    let outside = Assembly::build(other)?.ok()?.envelope(other);
-    Some(outside_obstacle(&outside, gap))
+    NEIGHBOURS.with_borrow_mut(|known| {
+        if let Some(at) = known.iter().position(|(run, of, _)| of.to_bits() == gap.to_bits() && run == other) {
+            // The last asked for is the last forgotten.
+            let found = known.remove(at);
+            let obstacle = found.2.clone();
+            known.push(found);
+            return obstacle;
+        }
+        let outside = Assembly::build(other).and_then(Result::ok).map(|pipe| pipe.envelope(other));
+        let obstacle = outside.map(|outside| outside_obstacle(&outside, gap));
+        if known.len() >= NEIGHBOURS_KEPT {
+            known.remove(0);
+        }
+        known.push((other.clone(), gap, obstacle.clone()));
+        obstacle
+    })
+}
+
+/// As many neighbours are kept as a full job has pipes, for metal and for exhausts.
+const NEIGHBOURS_KEPT: usize = 2 * Job::MOST_RUNS;
+
+thread_local! {
+    /// What pipes take as somebody dragged another: how each moves is settled at a dozen poses, and nothing of it changed.
+    static NEIGHBOURS: RefCell<Vec<(ResolvedRun, f64, Option<Obstacle>)>> = const { RefCell::new(Vec::new()) };
 }
 
 /// The outside of a pipe, or of some of it, as something to measure to.

@@ -40,6 +40,14 @@ export function JoinPad({ job, workup, drawing }: Props) {
         <MovesList workup={workup} />
         <HoldList job={job} workup={workup} drawing={drawing} />
         <KindPalette workup={workup} drawing={drawing} />
+        <Button
+          variant='outlined'
+          sx={{ mt: 1 }}
+          href={`/api/jobs/${job}/runs/${workup.run}/fittings.csv`}
+          disabled={!workup.totals}
+        >
+          Joints and supports (CSV)
+        </Button>
       </Box>
     );
   }

@@ -65,7 +65,7 @@ enum Command {
         #[arg(long)]
         scan: Vec<PathBuf>,
     },
-    /// Write the files for the saw: workup.json, lra.csv, cut-list.csv and wrap templates at 1:1.
+    /// Write the files for the saw: workup.json, lra.csv, cut-list.csv, fittings.csv and wrap templates at 1:1.
     Packet {
         /// The job file.
         job: PathBuf,

@@ -92,6 +92,7 @@ endpoints! {
     lengths::show,
     runs::workup_of,
     runs::cut_list,
+    runs::fittings,
     runs::lra,
     runs::template,
     runs::pipe,

@@ -7,7 +7,8 @@ use nook_core::route::{ResolvedRun, TableRoute};
 use nook_core::survey::Survey;
 use nook_core::{Edit, EditError, Job, RouteEdit, RunId, Scans, Workup, workup_given};
 use nook_formats::{
-    Hollow, bay_glb, bay_stl, cut_list_csv, lra_csv, pipe_dxf, pipe_part, pipe_step, read_lra, template_of,
+    Hollow, bay_glb, bay_stl, cut_list_csv, fittings_csv, lra_csv, pipe_dxf, pipe_part, pipe_step, read_lra,
+    template_of,
 };
 use nook_geometry::units::DualUnitText;
 use nook_store::Store;
@@ -82,6 +83,27 @@ pub(super) async fn cut_list(
         let text = cut_list_csv(workup).map_err(|error| Problem::internal(&error))?;
         let text = text.ok_or_else(|| nothing_to_cut(workup))?;
         Ok(Download::new(text, ContentType::CSV, &format!("{} cut list.csv", workup.name)))
+    };
+    file_of((store, meshes, workers), id, run, make).await
+}
+
+/// Joints and supports as CSV.
+#[utoipa::path(get, path = "/api/jobs/{id}/runs/{run}/fittings.csv", tag = "runs", operation_id = "downloadFittings",
+    params(("id" = i64, Path), ("run" = u32, Path)),
+    responses((status = 200, body = String, content_type = "text/csv"), (status = 422, body = Problem)))]
+#[get("/jobs/<id>/runs/<run>/fittings.csv")]
+pub(super) async fn fittings(
+    store: &State<Store>,
+    meshes: &State<Meshes>,
+    workers: &State<Workers>,
+    id: Id,
+    run: u32,
+) -> Result<Download, Problem> {
+    let make = |workup: &Workup| {
+        let text = fittings_csv(workup).map_err(|error| Problem::internal(&error))?;
+        let text =
+            text.ok_or_else(|| Problem::refused("The way does not join the ports: nothing stands anywhere yet."))?;
+        Ok(Download::new(text, ContentType::CSV, &format!("{} fittings.csv", workup.name)))
     };
     file_of((store, meshes, workers), id, run, make).await
 }

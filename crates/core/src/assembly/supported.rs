@@ -3,9 +3,9 @@
 use nalgebra::Point3;
 
 use super::{Assembly, straight_starts};
-use crate::join::{CLEAR_OF_SEAMS, SupportKind};
-use crate::measure::Side;
-use crate::route::{AlongAnchor, LegEnd, Route, SupportId};
+use crate::join::{CLEAR_OF_SEAMS, JointKind, SupportKind};
+use crate::measure::{End, Side};
+use crate::route::{AlongAnchor, JointId, LegEnd, ResolvedRun, Route, SupportId};
 use nook_geometry::units::{AlongLeg, Rotation, StandsOut};
 use nook_geometry::{Path, Travel};
 
@@ -132,5 +132,41 @@ impl Assembly {
         let (before, after) = (station - from, to - station);
         let (end, mm) = if before <= after { (LegEnd::Start, before) } else { (LegEnd::End, after) };
         Some(AlongAnchor { leg: way.leg_id(leg), from: end, mm: AlongLeg::new(mm.max(0.0)).ok()? })
+    }
+
+    /// Whether brackets, ports and joints that do not give keep both sides of a joint from being pushed apart along it.
+    /// Cushioned clamps let a tube slide.
+    #[must_use]
+    pub fn is_bracketed(&self, run: &ResolvedRun, joint: JointId) -> bool {
+        // A port keeps its own side; without a bracket on the other nothing does.
+        let any = self.supports.iter().any(|one| one.kind.holds_along());
+        any && self.loose_beside(run, joint).is_empty()
+    }
+
+    /// Sections beside a joint that nothing keeps from being pushed off along it.
+    #[must_use]
+    pub fn loose_beside(&self, run: &ResolvedRun, joint: JointId) -> Vec<usize> {
+        let Some(index) = self.joints.iter().position(|one| one.id == joint) else { return Vec::new() };
+        let last = self.joints.len() - 1;
+        let stiff = |joint: usize| self.joints[joint].spec.give.is_none() && self.joints[joint].kind != JointKind::Open;
+        let tabbed = |section: usize| self.fixing(section).any(|one| one.kind.holds_along());
+        let port = |end: End| !run.is_open(end);
+        let mut loose = Vec::new();
+        if let Some(before) = index.checked_sub(1) {
+            // From there towards A as far as joints do not give.
+            let from = (1..=before).rev().find(|joint| !stiff(*joint)).unwrap_or(0);
+            let on_port = from == 0 && stiff(0) && port(End::A);
+            if !on_port && !(from..=before).any(tabbed) {
+                loose.push(before);
+            }
+        }
+        if index < last {
+            let to = (index + 1..last).find(|joint| !stiff(*joint)).unwrap_or(last);
+            let on_port = to == last && stiff(last) && port(End::B);
+            if !on_port && !(index..to).any(tabbed) {
+                loose.push(index);
+            }
+        }
+        loose
     }
 }

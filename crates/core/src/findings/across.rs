@@ -1,18 +1,20 @@
 //! A pipe from engine to body: what its joints give against how far the engine moves.
 
+use super::lack::Lack;
 use super::remedy::remedy;
 use super::{Finding, FindingKind, Remedy, Severity};
 use crate::assembly::{Assembly, Chain, JointUse, Moves};
-use crate::edit::{Applied, Edit, JoinEdit, JointChange, SupportChange, apply};
+use crate::edit::{Applied, Edit, JoinEdit, JointChange, RouteEdit, SupportChange, apply};
+use crate::environment::Environment;
 use crate::job::Job;
 use crate::join::{Give, JointKind, JointSpec, SupportKind};
 use crate::measure::{End, MountKind, Side};
 use crate::part_ref::PartRef;
-use crate::route::{AlongAnchor, Joint, JointId, LegEnd, ResolvedRun, SupportDraft, SupportId};
+use crate::route::{AlongAnchor, Joint, JointId, LegEnd, Reach, ResolvedRun, SupportDraft, SupportId, Target};
 use crate::stock::Duty;
 use crate::survey::Survey;
 use nook_geometry::linkage::NotSettled;
-use nook_geometry::units::AlongLeg;
+use nook_geometry::units::{AlongLeg, LengthUnit, Straight};
 
 /// Why the joints of a pipe do not take how its sections move.
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -163,9 +165,9 @@ impl Across {
         }
     }
 
-    /// As a finding, with the edits after which there is none left.
-    pub(crate) fn finding(&self, job: &Job, run: &ResolvedRun, mend: bool) -> Finding {
-        let remedies = if mend { self.remedies(job, run) } else { Vec::new() };
+    /// As a finding, with the edits after which there is none left; `around` is what a pipe that is reshaped must keep from.
+    pub(crate) fn finding(&self, job: &Job, run: &ResolvedRun, around: &Environment, mend: bool) -> Finding {
+        let remedies = if mend { self.remedies(job, run, around) } else { Vec::new() };
         let (kind, measured) = match *self {
             Self::Stiff { travel, .. } => (FindingKind::Stiff, travel.map(|travel| [travel, 0.0])),
             Self::Bracketed { .. } => (FindingKind::Bracketed, None),
@@ -180,8 +182,19 @@ impl Across {
     }
 
     /// Edits after which the joints of the run take all that moves it, the smallest change first.
-    fn remedies(&self, job: &Job, run: &ResolvedRun) -> Vec<Remedy> {
-        let holds = |edit: &Edit| left_after(job, run, edit).is_some_and(|left| left.is_empty());
+    fn remedies(&self, job: &Job, run: &ResolvedRun, around: &Environment) -> Vec<Remedy> {
+        // A way that is reshaped has no less air, either.
+        let lack = std::cell::OnceCell::new();
+        let clear = |edit: &Edit| {
+            let Edit::Route(_) = edit else { return true };
+            let before: &Option<Lack> = lack.get_or_init(|| Lack::of(run, around));
+            let after = apply(job, edit).ok().and_then(|applied| {
+                let next = Survey::new(&applied.job).settle(applied.job.run(run.id)?);
+                Lack::of(&next, around)
+            });
+            after.zip(before.as_ref()).is_some_and(|(after, before)| after.no_worse_than(before, None))
+        };
+        let holds = |edit: &Edit| left_after(job, run, edit).is_some_and(|left| left.is_empty()) && clear(edit);
         let mut all: Vec<Remedy> =
             tried(run, self).into_iter().filter(|remedy| holds(&remedy.edit)).take(MOST).collect();
         if all.is_empty()
@@ -263,6 +276,11 @@ fn tried(run: &ResolvedRun, what: &Across) -> Vec<Remedy> {
             all.push(remedy(|_| label.clone(), change(joint, *kind)));
         }
     }
+    if let Across::Over(over) = *what
+        && let Some(Ok(pipe)) = Assembly::build(run)
+    {
+        all.extend(elsewhere(run, &pipe, over.at));
+    }
     if let Some(kind) = kinds.first()
         && let Some(Ok(pipe)) = Assembly::build(run)
     {
@@ -274,6 +292,38 @@ fn tried(run: &ResolvedRun, what: &Across) -> Vec<Remedy> {
             let edit = Edit::Join(JoinEdit::AddJoint { run: id, at, kind: *kind });
             all.push(remedy(|_| format!("Put {} {} on straight {}", article(*kind), kind.word(), leg + 1), edit));
         }
+    }
+    all
+}
+
+/// By how much in mm a straight is made longer: a section that is longer leans less for the same offset.
+const LONGER: [f64; 2] = [40.0, 100.0];
+
+/// The same joint in the middle or a quarter of the way along each straight, and each straight made longer.
+fn elsewhere(run: &ResolvedRun, pipe: &Assembly, joint: JointId) -> Vec<Remedy> {
+    let id = run.id;
+    let mut all = Vec::new();
+    let along = run.route.joint(joint).and_then(Joint::along).is_some();
+    for (leg, length) in pipe.tube.straights().enumerate() {
+        let straight = run.route.leg_id(leg);
+        for share in [0.5, 0.25, 0.75] {
+            let Ok(mm) = AlongLeg::new((length * share).max(0.0).round()) else { continue };
+            let at = AlongAnchor { leg: straight, from: LegEnd::Start, mm };
+            let edit = Edit::Join(JoinEdit::ChangeJoint { run: id, joint, to: JointChange::Place { at } });
+            if along {
+                let label = |unit: LengthUnit| format!("Move it to {} along straight {}", unit.text(mm.get()), leg + 1);
+                all.push(remedy(label, edit));
+            }
+        }
+    }
+    for (longer, (leg, length)) in
+        LONGER.into_iter().flat_map(|by| pipe.tube.straights().enumerate().map(move |of| (by, of)))
+    {
+        let Ok(wanted) = Straight::new(length + longer) else { continue };
+        let target = Target::Straight { straight: run.route.leg_id(leg), length: wanted };
+        let edit = RouteEdit::Reshape { run: id, target, reach: Reach::Exactly, snap: None };
+        let label = |unit: LengthUnit| format!("Make straight {} {} longer", leg + 1, unit.text(longer));
+        all.push(remedy(label, Edit::Route(edit)));
     }
     all
 }

@@ -6,10 +6,10 @@ use super::{Across, Finding, FindingKind, Remedy, Severity, across, assess};
 use crate::assembly::{Assembly, SeatedJoint};
 use crate::edit::{Edit, JoinEdit, JointChange, apply};
 use crate::job::Job;
-use crate::join::{Holds, JointKind, JointSpec, end_thrust};
-use crate::measure::EndForm;
+use crate::join::{Holds, JointKind, JointSpec, SupportKind, end_thrust};
+use crate::measure::{EndForm, Side};
 use crate::reach::Reach;
-use crate::route::{Joint, ResolvedRun};
+use crate::route::{Joint, ResolvedRun, SupportDraft};
 use crate::survey::Survey;
 
 /// What is wrong with how the joints of a pipe are reached and held.
@@ -27,9 +27,10 @@ pub(crate) fn held_and_reached(
             all.push(unreached(job, run, joint, &reach, mend));
         }
         let (force, holds) = (parting_force(run, joint), holding(run, joint));
-        if let Some(holds) = holds.filter(|holds| force > *holds && !is_tied(run, joint)) {
+        let kept = is_tied(run, joint) || pipe.is_bracketed(run, joint.id);
+        if let Some(holds) = holds.filter(|holds| force > *holds && !kept) {
             let words = pushed_apart(run, joint, force, holds);
-            let remedies = if mend { what_holds(job, run, joint) } else { Vec::new() };
+            let remedies = if mend { what_holds(job, run, pipe, joint) } else { Vec::new() };
             let finding = Finding::new(FindingKind::PushedApart, Severity::Error, joint.part(run), words);
             all.push(finding.measured(force, holds).mended_by(remedies));
         }
@@ -66,10 +67,11 @@ pub fn holding(run: &ResolvedRun, joint: &SeatedJoint) -> Option<f64> {
     }
 }
 
-/// A tie between the two beads, or a kind that locks, as long as nothing else is worse for it.
-fn what_holds(job: &Job, run: &ResolvedRun, joint: &SeatedJoint) -> Vec<Remedy> {
+/// A tie between the two beads, tabs that take the thrust, or a kind that locks, as long as nothing else is worse for it.
+fn what_holds(job: &Job, run: &ResolvedRun, pipe: &Assembly, joint: &SeatedJoint) -> Vec<Remedy> {
     let change = |to: JointChange| Edit::Join(JoinEdit::ChangeJoint { run: run.id, joint: joint.id, to });
     let mut all = vec![remedy(|_| "Tie it across".to_owned(), change(JointChange::Tied { tied: true }))];
+    all.extend(brackets(run, pipe, joint).filter(|remedy| sound_after(job, run, &remedy.edit)));
     for kind in [JointKind::Sleeve, JointKind::VBand] {
         let edit = change(JointChange::Kind { kind });
         let label = if kind == JointKind::Sleeve { "Use an O-ring sleeve" } else { "Use a V-band" };
@@ -78,6 +80,25 @@ fn what_holds(job: &Job, run: &ResolvedRun, joint: &SeatedJoint) -> Vec<Remedy> 
         }
     }
     all
+}
+
+/// Tabs on whichever of the two sections beside a joint nothing keeps from being pushed off, to either side.
+fn brackets<'a>(run: &'a ResolvedRun, pipe: &'a Assembly, joint: &SeatedJoint) -> impl Iterator<Item = Remedy> + 'a {
+    let loose = pipe.loose_beside(run, joint.id);
+    [Side::Body, Side::Engine].into_iter().filter_map(move |to| {
+        let add = |section: &usize| {
+            let places = pipe.places_for(SupportKind::Tab).into_iter();
+            let within = places.filter(|[from, to]| pipe.section_of(f64::midpoint(*from, *to)) == Some(*section));
+            let [from, to_station] = within.max_by(|p, q| (p[1] - p[0]).total_cmp(&(q[1] - q[0])))?;
+            let at = pipe.anchor_at(&run.route, f64::midpoint(from, to_station))?;
+            let support = SupportDraft { at, kind: SupportKind::Tab, to };
+            Some(Edit::Join(JoinEdit::AddSupport { run: run.id, support }))
+        };
+        let edits: Option<Vec<Edit>> = loose.iter().map(add).collect();
+        let label = format!("Tab it to the {}", to.word());
+        let edits = edits.filter(|edits| !edits.is_empty())?;
+        Some(remedy(|_| label.clone(), Edit::Together { edits }))
+    })
 }
 
 /// Whether an edit leaves the run without an error of its own that it did not have, and with joints that take what moves it.

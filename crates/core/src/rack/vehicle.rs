@@ -156,6 +156,17 @@ fn buy(workups: &[&Workup]) -> Vec<BuyLine> {
             clamps += if kind.has_hose() { 2 } else { 0 };
         }
     }
+    let mut held: Vec<(DualUnitText, usize)> = Vec::new();
+    for workup in workups {
+        for support in &workup.supports {
+            let tube = workup.od.mm();
+            let what = DualUnitText::new(|unit| format!("{} {}", unit.text(tube), support.kind.word()));
+            match held.iter_mut().find(|(known, _)| *known == what) {
+                Some((_, count)) => *count += 1,
+                None => held.push((what, 1)),
+            }
+        }
+    }
     let tube_line = |(tube, length): (Tube, f64)| BuyLine {
         what: DualUnitText::new(|unit| {
             format!("{} {} tube", size_words(tube.od(), tube.wall(), unit), tube.material().name())
@@ -165,7 +176,7 @@ fn buy(workups: &[&Workup]) -> Vec<BuyLine> {
     };
     let counted = |(what, count): (DualUnitText, usize)| BuyLine { what, length: None, count: Some(count) };
     let bands = (clamps > 0).then(|| (DualUnitText::new(|_| "hose clamps".to_owned()), clamps));
-    tubes.into_iter().map(tube_line).chain(hoses.into_iter().chain(bands).map(counted)).collect()
+    tubes.into_iter().map(tube_line).chain(hoses.into_iter().chain(bands).chain(held).map(counted)).collect()
 }
 
 fn hose_words(kind: JointKind, port: f64, tube: f64) -> DualUnitText {

@@ -231,7 +231,7 @@ fn findings(
         Some((pipe, moves)) => across(run, pipe, moves, air.uses),
         None => stiff_all_along(run).into_iter().collect(),
     };
-    let moves = moves.into_iter().map(|across| across.finding(job, run, air.mend));
+    let moves = moves.into_iter().map(|across| across.finding(job, run, air.around, air.mend));
     let mut found: Vec<Finding> = pipe
         .chain(near)
         .chain(moves)

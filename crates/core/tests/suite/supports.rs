@@ -23,7 +23,7 @@ use nook_core::workup::{PipeRides, Workup, setting_out};
 use nook_core::{Edit, Job, JoinEdit, MeasureEdit, PartRef, RouteEdit, RunId, Scans, SpecEdit, apply, workup};
 use nook_geometry::Point;
 use nook_geometry::units::{
-    AlongLeg, EngineSpeed, Insulation, Lead, Name, Roll, Rotation, Shift, StandsOut, Temperature,
+    AlongLeg, EngineSpeed, Insulation, Lead, Name, Pressure, Roll, Rotation, Shift, StandsOut, Temperature,
 };
 use proptest::prelude::*;
 
@@ -583,4 +583,27 @@ fn an_open_end_stands_on_nothing() {
     let open = with(&job, &[kind(&job, run, End::B, JointKind::Open)]);
     let near = |kind| found(&open, run, kind).len();
     assert_eq!(near(FindingKind::Fouls) + near(FindingKind::TooNear), 1);
+}
+
+/// What pressure pushes apart a tab takes, on the section that would go; a cushioned clamp lets it slide, and a tab on another
+/// section takes nothing.
+#[test]
+fn a_bracket_takes_what_pushes_a_joint_apart() {
+    let (job, run) = straight([Side::Body, Side::Body]);
+    let mut plain = job.run(run).unwrap().b.clone();
+    plain.form = EndForm::Plain;
+    let pressed = |bar: f64| Edit::Spec(SpecEdit::SetPressure { run, pressure: Pressure::new(bar).ok() });
+    let joint = Edit::Join(JoinEdit::AddJoint { run, at: at(&job, run, 0, 450.0), kind: JointKind::Coupler });
+    let job = with(&job, &[Edit::Measure(MeasureEdit::SetPort { run, end: End::B, port: plain }), pressed(2.4), joint]);
+    let pushed = |job: &Job| found(job, run, FindingKind::PushedApart);
+    let one = pushed(&job);
+    assert_eq!(one.iter().map(|one| one.part).collect::<Vec<_>>(), [PartRef::End { run, end: End::B }]);
+    mended(&job, run, &one[0]);
+    assert!(one[0].remedies.iter().any(|remedy| remedy.label.mm.starts_with("Tab it")));
+    for (mm, kind, held) in
+        [(200.0, SupportKind::Tab, false), (700.0, SupportKind::Tab, true), (700.0, SupportKind::Clamps, false)]
+    {
+        let (job, _) = self::held(&job, run, (0, mm), kind, Side::Body);
+        assert_eq!(pushed(&job).is_empty(), held, "{kind:?} at {mm}");
+    }
 }

@@ -11,7 +11,9 @@
 use nook_core::measure::End;
 use nook_core::route::{BendMake, JointId, LegId, Lock, PieEnds};
 use nook_core::{Edit, Job, apply, workup};
-use nook_formats::{JobFileError, cut_list_csv, job_schema, lra_csv, packet, read_job, template_svg, write_job};
+use nook_formats::{
+    JobFileError, cut_list_csv, fittings_csv, job_schema, lra_csv, packet, read_job, template_svg, write_job,
+};
 use nook_geometry::units::SeamCount;
 use serde_json::{Value, json};
 
@@ -88,8 +90,29 @@ fn tables_hold_the_workup_row_by_row() {
     let lra = lra_csv(&workup).unwrap().unwrap();
     assert_eq!(lra.lines().count(), 2 + workup.bends.len());
     let names: Vec<String> = packet(&workup).unwrap().into_iter().map(|file| file.name).collect();
-    assert_eq!(names[..3], ["workup.json", "lra.csv", "cut-list.csv"]);
-    assert_eq!(names.len(), 3 + cutting.settings.len());
+    assert_eq!(names[..4], ["workup.json", "lra.csv", "cut-list.csv", "fittings.csv"]);
+    assert_eq!(names.len(), 4 + cutting.settings.len());
+}
+
+/// Joints and supports of the demo's heater line, in their order from A, each with its place, and its holes.
+#[test]
+fn fittings_are_listed_in_the_order_they_stand_in() {
+    let job = read_job(include_bytes!("../../../../demo/pellow-van.json")).unwrap();
+    for run in job.runs() {
+        let workup = workup(&job, run.id).unwrap();
+        let text = fittings_csv(&workup).unwrap().unwrap();
+        let mut reader = csv::Reader::from_reader(text.as_bytes());
+        let rows: Vec<csv::StringRecord> = reader.records().map(Result::unwrap).collect();
+        assert_eq!(rows.len(), 2 + workup.joints.len() + workup.supports.len());
+        let stations: Vec<f64> = rows.iter().map(|row| row[1].parse().unwrap()).collect();
+        assert!(stations.is_sorted() && stations[0] == 0.0, "{stations:?}");
+        for support in &workup.supports {
+            let row = rows.iter().find(|row| row[0] == *support.name).unwrap();
+            let hole: Vec<f64> = row[9].split(' ').map(|mm| mm.parse().unwrap()).collect();
+            assert!(hole.iter().zip(support.feet[0].hole).all(|(said, there)| (said - there).abs() <= 0.005));
+            assert_eq!(&row[8], support.feet[0].on.as_deref().unwrap());
+        }
+    }
 }
 
 /// Reads the drawing back: width in mm equals the view box, the bar is 100 user units, and the outline is as
@@ -284,4 +307,15 @@ fn a_component_of_version_5_turns_as_it_did() {
     broken["job"]["components"][0].as_object_mut().unwrap().remove("axis");
     let refused = read_job(&serde_json::to_vec(&broken).unwrap()).unwrap_err().to_string();
     assert!(refused.contains("components"), "{refused}");
+}
+
+/// Until version 8 nothing held a pipe between its joints, and nobody said how fast the engine turns.
+#[test]
+fn a_job_of_version_7_is_read_with_nothing_that_holds_it() {
+    let job = read_job(include_bytes!("../files/job-version-7.json")).unwrap();
+    assert!(job.firing().is_none() && job.runs().iter().all(|run| run.route.supports().is_empty()));
+    assert!(job.runs().iter().all(|run| workup(&job, run.id).unwrap().supports.is_empty()));
+    let written = write_job(&job).unwrap();
+    assert_eq!(serde_json::from_str::<Value>(&written).unwrap()["version"], json!(Job::VERSION));
+    assert_eq!(read_job(written.as_bytes()).unwrap(), job);
 }

@@ -177,7 +177,12 @@ fn farthest(now: Vector, slope: Matrix3<f64>, most: f64) -> (f64, Vector) {
             if uphill.norm() <= 1e-15 {
                 break;
             }
-            shift = uphill.normalize() * most;
+            let next = uphill.normalize() * most;
+            let there = (next - shift).norm() <= 1e-9 * most;
+            shift = next;
+            if there {
+                break;
+            }
         }
         let size = (now + slope * shift).norm();
         if size > best.0 {

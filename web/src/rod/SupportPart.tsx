@@ -57,7 +57,7 @@ export function SupportPart({
         <circle cx={middle} cy={ground + 4} r={3} fill='none' stroke={token.ink} strokeWidth={1.5} />
       )}
       <rect x={middle - 10} y={TOP} width={20} height={ground - TOP} fill='transparent' />
-      <Frame x={middle - 11} width={22} beyond={7} on={selected} />
+      <Frame x={middle - Math.max(11, width / 2)} width={Math.max(22, width)} beyond={7} on={selected} />
       <Mark x={middle} severity={severity} />
     </g>
   );

@@ -24,6 +24,9 @@ pub struct SweptBy {
 const STEPS: u32 = 8;
 /// A part whose ends get this many times as far as the engine takes any of its joints hangs loose.
 const LOOSE: f64 = 3.0;
+/// Beyond that a part swings about that turns by so much more, in radians, than its joints are taken apart by: about the line
+/// between them, say, which they hardly resist.
+const SWINGS: f64 = 0.05;
 /// What a settled place turns at most, per radian of roll squared, as a multiple of its distance from the roll's axis: the
 /// engine's own is 1, and a part that hangs between takes some multiple of a joint's.
 const CURVES: f64 = 4.0;
@@ -34,8 +37,9 @@ pub struct Swept {
     by: SweptBy,
     /// The engine's roll in radians, and the chain at rest then, cold and with the engine not shifted.
     pub rolls: Vec<(f64, Settled)>,
-    /// At the least roll, at none and at the most, the chain as the engine is shifted by its most along x, y and z.
-    shifted: Vec<(usize, [Settled; 3])>,
+    /// At the least roll, at none and at the most, the chain as the engine is shifted by its most along x, y and z, and against
+    /// them.
+    shifted: Vec<(usize, [[Settled; 2]; 3])>,
     /// The same three with the chain hot.
     hot: Vec<(usize, Settled)>,
 }
@@ -49,12 +53,11 @@ impl SweptBy {
         pose
     }
 
-    /// How far in mm the engine's roll takes any joint that rode on it, at most.
-    fn most_moved(&self, linkage: &Linkage) -> f64 {
+    /// How far in mm any joint is from the axis of the engine's roll, at most.
+    fn arm(&self, linkage: &Linkage) -> f64 {
         let roll = &self.engine.roll;
-        let most = roll.from.abs().max(roll.to.abs());
         let arm = |joint: &super::LinkageJoint| roll.axis.cross(&(joint.at - roll.pivot)).norm();
-        linkage.joints().iter().map(arm).fold(0.0, f64::max) * most
+        linkage.joints().iter().map(arm).fold(0.0, f64::max)
     }
 
     /// How the things at both ends have moved where the engine has, cold or hot.
@@ -88,11 +91,25 @@ impl Swept {
         places.push(0.0);
         places.sort_by(f64::total_cmp);
         places.dedup_by(|p, q| (*p - *q).abs() < 1e-12);
-        for roll in places {
-            let near = rolls.last().map(|(_, settled)| settled.clone());
-            rolls.push((roll, at(roll, Vector::zeros(), false, near.as_ref())?));
+        // From rest either way, each from the last: a chain that could fold otherwise is followed as it moves.
+        let arm = by.arm(linkage);
+        let still = at(0.0, Vector::zeros(), false, None)?;
+        let (back, forth): (Vec<f64>, Vec<f64>) =
+            places.into_iter().filter(|roll| *roll != 0.0).partition(|roll| *roll < 0.0);
+        for way in [back.into_iter().rev().collect::<Vec<_>>(), forth] {
+            let mut last = (0.0, still.clone());
+            for roll in way {
+                let near = at(roll, Vector::zeros(), false, Some(&last.1))?;
+                if swings(linkage, &last.1, &near, arm * (roll - last.0).abs(), SWINGS / f64::from(STEPS)) {
+                    return Err(NotSettled::Loose);
+                }
+                last = (roll, near);
+                rolls.push(last.clone());
+            }
         }
-        let moved = by.most_moved(linkage);
+        rolls.push((0.0, still));
+        rolls.sort_by(|p, q| p.0.total_cmp(&q.0));
+        let moved = arm * by.engine.roll.from.abs().max(by.engine.roll.to.abs());
         let far = |settled: &Settled| {
             let each = settled.parts.iter().enumerate().flat_map(|(part, pose)| {
                 linkage.joints()[part..=part + 1].iter().map(move |joint| (pose * joint.at - joint.at).norm())
@@ -110,11 +127,15 @@ impl Swept {
             let (roll, settled) = &rolls[mark];
             if by.engine.shift > 0.0 {
                 let along = |axis: usize| {
-                    let mut shift = Vector::zeros();
-                    shift[axis] = by.engine.shift;
-                    at(*roll, shift, false, Some(settled))
+                    let shift = Vector::ith(axis, by.engine.shift);
+                    let [there, back] = [shift, -shift].map(|shift| at(*roll, shift, false, Some(settled)));
+                    there.and_then(|there| Ok([there, back?]))
                 };
-                shifted.push((mark, [along(0)?, along(1)?, along(2)?]));
+                let each = [along(0)?, along(1)?, along(2)?];
+                if each.iter().flatten().any(|there| swings(linkage, settled, there, by.engine.shift, SWINGS)) {
+                    return Err(NotSettled::Loose);
+                }
+                shifted.push((mark, each));
             }
             if by.grows() {
                 hot.push((mark, at(*roll, Vector::zeros(), true, Some(settled))?));
@@ -140,9 +161,8 @@ impl Swept {
             let now = settled.joints[joint];
             let near = self.shifted.iter().min_by_key(|(mark, _)| mark.abs_diff(at));
             let slope = |of: &dyn Fn(&Settled) -> Vector| match near {
-                Some((mark, each)) => {
-                    let base = of(&self.rolls[*mark].1);
-                    Matrix3::from_columns(&[0, 1, 2].map(|axis: usize| (of(&each[axis]) - base) / most))
+                Some((_, each)) => {
+                    Matrix3::from_columns(&each.each_ref().map(|[there, back]| (of(there) - of(back)) / (2.0 * most)))
                 }
                 None => Matrix3::zeros(),
             };
@@ -160,6 +180,16 @@ impl Swept {
         }
         worst.map(|found| found.map(|(_, roll, shift)| (roll, shift)))
     }
+}
+
+/// Whether any part turns further between two places of rest, by `more` radians, than moving something by `moved` mm accounts
+/// for.
+fn swings(linkage: &Linkage, one: &Settled, other: &Settled, moved: f64, more: f64) -> bool {
+    let mut parts = one.parts.iter().zip(&other.parts).enumerate();
+    parts.any(|(part, (here, there))| {
+        let long = (linkage.joints()[part + 1].at - linkage.joints()[part].at).norm().max(moved);
+        here.rotation.angle_to(&there.rotation) > LOOSE * moved / long.max(1.0) + more
+    })
 }
 
 /// The `s` of length `most` at which `now + slope s` is longest, and how long it is then: the greatest of a convex function on
@@ -227,26 +257,36 @@ pub fn floating(swept: &Swept, linkage: &Linkage, part: usize, hull: &[Point3<f6
         let rest = swept.rolls.iter().position(|(roll, _)| *roll == 0.0).unwrap_or(0);
         let shifted = swept.shifted.iter().map(|(mark, each)| {
             let (roll, pose) = &still[*mark];
-            let poses: [Isometry3<f64>; 3] = std::array::from_fn(|axis| {
-                let mut shift = Vector::zeros();
-                shift[axis] = swept.by.engine.shift;
-                see(*roll, shift, &each[axis])
+            let poses: [[Isometry3<f64>; 2]; 3] = std::array::from_fn(|axis| {
+                let shift = Vector::ith(axis, swept.by.engine.shift);
+                [see(*roll, shift, &each[axis][0]), see(*roll, -shift, &each[axis][1])]
             });
-            let turned: f64 = poses.iter().map(|moved| moved.rotation.angle_to(&pose.rotation)).sum();
+            let turned = |[there, back]: &[Isometry3<f64>; 2]| {
+                there.rotation.angle_to(&pose.rotation).max(back.rotation.angle_to(&pose.rotation))
+            };
+            let turned: f64 = poses.iter().map(turned).sum();
             (*mark, *pose, poses, turned)
         });
         let shifted: Vec<_> = shifted.collect();
-        let at = |pose: &Isometry3<f64>, poses: &[Isometry3<f64>; 3], place: &Point3<f64>| {
-            Matrix3::from_columns(&poses.map(|moved| moved * place - pose * place))
+        let at = |poses: &[[Isometry3<f64>; 2]; 3], place: &Point3<f64>| {
+            Matrix3::from_columns(&poses.map(|[there, back]| (there * place - back * place) / 2.0))
         };
-        if let Some((_, pose, poses, _)) = shifted.iter().find(|(mark, ..)| *mark == rest) {
-            answer = at(pose, poses, &ball.0);
+        // How far the answer to a shift is from being in proportion to it; twice, for what lies between the axes.
+        let bent = |pose: &Isometry3<f64>, poses: &[[Isometry3<f64>; 2]; 3], place: &Point3<f64>| -> f64 {
+            let here = (pose * place).coords;
+            let bend = |[there, back]: &[Isometry3<f64>; 2]| {
+                (((there * place).coords + (back * place).coords) / 2.0 - here).norm()
+            };
+            2.0 * poses.iter().map(bend).sum::<f64>()
+        };
+        if let Some((_, _, poses, _)) = shifted.iter().find(|(mark, ..)| *mark == rest) {
+            answer = at(poses, &ball.0);
         }
         for (_, pose, poses, turned) in &shifted {
             for place in hull {
-                let here = at(pose, poses, place);
-                by_shift = by_shift.max(here.singular_values().amax() + turned * skin);
-                spread = spread.max((here - answer).singular_values().amax() + turned * (skin + OF_INTEREST));
+                let (here, bent) = (at(poses, place), bent(pose, poses, place));
+                by_shift = by_shift.max(here.singular_values().amax() + bent + turned * skin);
+                spread = spread.max((here - answer).singular_values().amax() + bent + turned * (skin + OF_INTEREST));
             }
         }
         let by_heat = swept.hot.iter().map(|(mark, settled)| {

@@ -89,7 +89,7 @@ const views = [
     async () => {
       const holds = page.getByRole('region', { name: 'What holds it' });
       await holds.getByRole('button', { name: /Paired clamps/ }).click();
-      await page.getByRole('button', { name: 'Front', exact: true }).click();
+      await page.getByRole('button', { name: 'Fit', exact: true }).click();
     },
   ],
   ['cut', '/jobs/1/runs/1/cut', () => page.getByRole('link', { name: 'Join' }).waitFor()],

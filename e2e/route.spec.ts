@@ -39,7 +39,7 @@ test('ways round are looked for, weighed, taken and kept beside', async ({ page 
   const first = () => ways.getByRole('button').first().locator('strong').textContent();
   const balanced = await first();
   await page.getByRole('combobox', { name: 'Ranked' }).click();
-  await page.getByRole('option', { name: 'Level and square', exact: true }).click();
+  await page.getByRole('option', { name: 'Most room', exact: true }).click();
   await expect.poll(first).not.toBe(balanced);
 
   // Taken, it fits: nothing of the pipe cannot be.

@@ -28,6 +28,7 @@ pub mod record;
 pub mod route;
 pub mod stock;
 pub mod survey;
+pub mod taken_out;
 pub mod work_step;
 pub mod workshop;
 pub mod workup;

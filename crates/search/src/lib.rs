@@ -14,6 +14,8 @@ mod roadmap;
 mod route_search;
 mod sampling;
 mod variants;
+mod way_out;
+mod withdraw;
 mod worker_pool;
 
 use std::sync::atomic::AtomicBool;
@@ -36,6 +38,8 @@ use rank::{MOST_SHORT, best_of, ranked};
 pub use relaxation::Relaxation;
 use route_search::{RouteSearch, Setup, turns_of};
 use std::hash::{DefaultHasher, Hash, Hasher};
+pub use way_out::{WayOut, way_out};
+pub use withdraw::{AIR, Motion, NoWayOut, OUTSIDE, Out, withdraw};
 use worker_pool::WorkerPool;
 
 /// What a search is at.

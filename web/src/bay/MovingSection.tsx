@@ -30,7 +30,7 @@ export function MovingSection({ bay, section, index, children }: Props) {
     const shift = pivot.clone().sub(pivot.clone().applyQuaternion(turn));
     return new Matrix4().compose(shift, turn, new Vector3(1, 1, 1));
   }, [section, index, roll, pose]);
-  if (section?.rides === 'engine') {
+  if (section?.rides === 'engine' && !pose?.sections[index]) {
     return (
       <EngineSide bay={bay} still={false}>
         {children}

@@ -3,6 +3,7 @@ import type { Workup } from '../api/generated/schema';
 import { useBench } from '../kit/bench';
 import { Findings } from '../kit/Findings';
 import type { Drawing } from '../kit/useDrawing';
+import { ComesOut } from './ComesOut';
 import { EndPad } from './EndPad';
 import { HoldList } from './HoldList';
 import { JointPad } from './JointPad';
@@ -39,6 +40,7 @@ export function JoinPad({ job, workup, drawing }: Props) {
         {findings}
         <MovesList workup={workup} />
         <HoldList job={job} workup={workup} drawing={drawing} />
+        <ComesOut job={job} workup={workup} />
         <KindPalette workup={workup} drawing={drawing} />
         <Button
           variant='outlined'

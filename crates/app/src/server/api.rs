@@ -9,8 +9,8 @@ use utoipa::OpenApi;
 
 use super::statuses::{Statuses, Steps};
 use super::{
-    api, bay, boxes, changes, instruments, jobs, lengths, places, previews, problem, rack, record, runs, scans, ways,
-    workshop,
+    apart, api, bay, boxes, changes, instruments, jobs, lengths, places, previews, problem, rack, record, runs, scans,
+    ways, workshop,
 };
 
 /// What is served and described: each route is named once.
@@ -69,6 +69,7 @@ endpoints! {
     boxes::bracket,
     boxes::jig_drawing,
     places::look,
+    apart::look,
     rack::rack_of,
     rack::truing_of,
     rack::jig_of,

@@ -1,5 +1,6 @@
 //! The server: typed routes over the store and the core.
 
+mod apart;
 mod api;
 mod assets;
 mod bay;

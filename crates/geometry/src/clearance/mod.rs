@@ -1,5 +1,6 @@
 //! How near a pipe comes to what is in the way: proven, not sampled.
 
+mod carried;
 mod closest;
 mod convex;
 mod envelope;
@@ -16,6 +17,7 @@ mod slice;
 mod span;
 mod trace;
 
+pub use carried::{Advance, Carried, Held};
 pub use closest::Closest;
 pub use convex::Convex;
 pub use envelope::{Counted, Envelope};

@@ -75,7 +75,8 @@ impl Obstacle {
     }
 
     /// A ball that holds all of them, however they swing.
-    pub(super) const fn ball(&self) -> (Point3<f64>, f64) {
+    #[must_use]
+    pub const fn ball(&self) -> (Point3<f64>, f64) {
         self.ball
     }
 

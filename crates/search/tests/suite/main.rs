@@ -16,4 +16,6 @@ mod hostile_searches;
 mod one_figure_everywhere;
 mod places;
 mod search_properties;
+
+mod ways_out;
 mod whole_elbows;

@@ -648,6 +648,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{id}/runs/{run}/sections/{section}/way-out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Whether a section of a run, counted from 0 at A, comes out of the bay, and how. */
+        get: operations["wayOut"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{id}/runs/{run}/templates/{setting}": {
         parameters: {
             query?: never;
@@ -5504,6 +5521,22 @@ export interface components {
         };
         /** @description the wall, mm */
         Wall: number;
+        /** @description Whether a section comes out, and how. */
+        WayOut: {
+            /** @description Which section, from 0 at A. */
+            section: number;
+            /**
+             * @description Where it is in turn on its way out: unit vectors of its axes, which are the vehicle's at first, then where the
+             *     vehicle's zero has gone, in mm. Empty where no way out was found.
+             */
+            frames: components["schemas"]["Triple"][][];
+            /** @description Other pipes that are taken off first. */
+            first: components["schemas"]["Thing"][];
+            by?: components["schemas"]["Thing"] | null;
+            short?: components["schemas"]["Measure"] | null;
+            /** @description All that in words. */
+            words: components["schemas"]["DualUnitText"];
+        };
         /** @description What is told while ways are looked for, as server-sent events. */
         WaysNews: {
             /** @description With what. */
@@ -6041,6 +6074,7 @@ export type Typed = components['schemas']['Typed'];
 export type Unreadable = components['schemas']['Unreadable'];
 export type VehicleWorkup = components['schemas']['VehicleWorkup'];
 export type Wall = components['schemas']['Wall'];
+export type WayOut = components['schemas']['WayOut'];
 export type WaysNews = components['schemas']['WaysNews'];
 export type WaysStanding = components['schemas']['WaysStanding'];
 export type Weights = components['schemas']['Weights'];
@@ -9747,6 +9781,81 @@ export interface operations {
                 };
             };
             /** @description It cannot be, cannot be opened, or its number is none */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server failed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the data folder is gone; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    wayOut: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                run: number;
+                section: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WayOut"];
+                };
+            };
+            /** @description Asked by a page of another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked under another name than this server's */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             422: {
                 headers: {
                     [name: string]: unknown;

@@ -1,0 +1,120 @@
+import { Box, Button, CircularProgress, Typography } from '@mui/material';
+import { useEffect, useState } from 'react';
+import { answered, server, words } from '../api/client';
+import type { WayOut, Workup } from '../api/generated/schema';
+import { sentence, useBench } from '../kit/bench';
+import { token } from '../theme';
+
+interface Props {
+  job: number;
+  workup: Workup;
+}
+
+/** How long one frame of a motion is shown, in ms. */
+const FRAME = 70;
+const REST = [
+  [1, 0, 0],
+  [0, 1, 0],
+  [0, 0, 1],
+  [0, 0, 0],
+] as [number, number, number][];
+
+/** Whether each section of the pipe comes out of the bay: looked for, and shown as a motion. */
+export function ComesOut({ job, workup }: Props) {
+  return (
+    <Box component='section' aria-label='Does it come out' sx={{ my: 1.5 }}>
+      <Typography variant='h2'>Does it come out?</Typography>
+      <Typography variant='body2' color='textSecondary' sx={{ mb: 0.5 }}>
+        Its joints parted, the bonnet open, the car on stands: past everything that stays, with 2 mm of air.
+      </Typography>
+      {workup.sections.map((section, index) => (
+        <Section
+          // What was found is of this pipe as it is now.
+          key={`${section.from.mm} ${section.to.mm} ${JSON.stringify(workup.decisions.route)}`}
+          job={job}
+          workup={workup}
+          index={index}
+        />
+      ))}
+    </Box>
+  );
+}
+
+function Section({ job, workup, index }: Props & { index: number }) {
+  const { unit, setPose } = useBench();
+  const [found, setFound] = useState<WayOut>();
+  const [problem, setProblem] = useState<string>();
+  const [looking, setLooking] = useState(false);
+  const [frame, setFrame] = useState<number>();
+  const count = workup.sections.length;
+  const frames = found?.frames ?? [];
+
+  const look = async () => {
+    setLooking(true);
+    setProblem(undefined);
+    try {
+      const path = { id: job, run: workup.run, section: index };
+      setFound(
+        await answered(
+          server.GET('/api/jobs/{id}/runs/{run}/sections/{section}/way-out', { params: { path } }),
+        ),
+      );
+    } catch (error) {
+      setProblem(words(error));
+    } finally {
+      setLooking(false);
+    }
+  };
+
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the frame says it all
+  useEffect(() => {
+    if (frame === undefined) return;
+    const shown = frames[frame];
+    if (!shown) return;
+    const sections = Array.from({ length: count }, (_, at) => (at === index ? shown : REST));
+    setPose({ roll: 0, shift: [0, 0, 0], sections: sections as [number, number, number][][], of: 'out' });
+    if (frame + 1 >= frames.length) return;
+    const next = setTimeout(() => setFrame(frame + 1), FRAME);
+    return () => clearTimeout(next);
+  }, [frame]);
+
+  useEffect(() => () => setPose(undefined), [setPose]);
+
+  const back = () => {
+    setFrame(undefined);
+    setPose(undefined);
+  };
+  const name = count > 1 ? `Section ${index + 1}` : 'The pipe';
+  return (
+    <Box sx={{ py: 0.5, borderTop: `1px solid ${token.hairline}` }}>
+      <Box sx={{ display: 'flex', alignItems: 'center', gap: 1, minHeight: 32 }}>
+        <Box sx={{ flex: 1, fontSize: 14 }}>{name}</Box>
+        {looking && <CircularProgress size={16} aria-label='Looking for a way out' />}
+        {frame !== undefined && (
+          <Button size='small' onClick={back}>
+            Put it back
+          </Button>
+        )}
+        {frames.length > 0 && (
+          <Button size='small' variant='outlined' onClick={() => setFrame(0)}>
+            Show it
+          </Button>
+        )}
+        {!found && !looking && (
+          <Button size='small' variant='outlined' onClick={() => void look()}>
+            Try {name.toLowerCase()}
+          </Button>
+        )}
+      </Box>
+      {(found || problem) && (
+        <Typography
+          role='status'
+          variant='body2'
+          sx={{ color: found && frames.length > 0 ? token.inkSoft : token.tightText }}
+        >
+          {problem ?? (found && sentence(found.words, unit))}
+        </Typography>
+      )}
+    </Box>
+  );
+}

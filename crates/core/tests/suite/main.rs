@@ -27,6 +27,7 @@ mod marks;
 mod measuring;
 mod merging;
 mod network;
+mod parting;
 mod placing_mistakes;
 mod placing_rules;
 mod progress;

@@ -25,7 +25,7 @@ pub struct PairNear {
 }
 
 /// Most cells that are parted in looking for the least; where they run out, what was proven so far counts.
-const MOST_CELLS: usize = 2000;
+const MOST_CELLS: usize = 8000;
 /// How deep in each other two things stand is told to this many mm: that they do is what matters.
 const DEEP: f64 = 1.0;
 

@@ -1,6 +1,6 @@
 //! What is said of a place on offer.
 
-use super::place::PlaceOffer;
+use super::place_offer::PlaceOffer;
 use nook_core::measure::{Component, Freedom};
 use nook_geometry::units::{DualUnitText, LengthUnit};
 

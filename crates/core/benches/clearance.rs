@@ -112,7 +112,7 @@ fn joined_and_held(others: bool) -> (Job, RunId) {
         job = apply(&job, &edit).unwrap().job;
     }
     for (share, to) in [(0.12, Side::Engine), (0.35, Side::Engine), (0.4, Side::Engine), (0.88, Side::Body)] {
-        let support = SupportDraft { at: long(&job, share), kind: SupportKind::Clamps, to };
+        let support = SupportDraft { at: long(&job, share), kind: SupportKind::Clamps, to: Some(to) };
         job = apply(&job, &Edit::Join(JoinEdit::AddSupport { run, support })).unwrap().job;
     }
     (job, run)

@@ -176,7 +176,7 @@ impl Tried<'_> {
             let exact: Vec<AlongAnchor> =
                 stations.iter().filter_map(|station| self.pipe.anchor_at(&self.run.route, *station)).collect();
             let taped = self.taped(&gap, &exact, longest, &places).unwrap_or(exact);
-            all.extend(taped.into_iter().map(|at| SupportDraft { at, kind, to: side }));
+            all.extend(taped.into_iter().map(|at| SupportDraft { at, kind, to: Some(side) }));
         }
         Ok(all)
     }
@@ -189,13 +189,11 @@ impl Tried<'_> {
         longest: Longest,
         places: &[[f64; 2]],
     ) -> Option<Vec<AlongAnchor>> {
-        let straights = self.pipe.straight_stations();
         let mut at = gap.stations[0];
         let mut all = Vec::with_capacity(exact.len());
         for anchor in exact {
             let taped = AlongAnchor { mm: AlongLeg::new((anchor.mm.get() * 2.0).round() / 2.0).ok()?, ..*anchor };
-            let [from, to] = *straights.get(self.run.route.leg_index(taped.leg)?)?;
-            let station = from + taped.from_start(to - from);
+            let station = self.pipe.station_of(&self.run.route, taped)?;
             let there = places.iter().any(|[first, last]| (*first..=*last).contains(&station));
             if !there || station - at > gap.reach(longest, at) {
                 return None;

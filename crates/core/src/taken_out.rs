@@ -154,7 +154,10 @@ pub fn taken_out(job: &Job, id: RunId, section: usize, scans: &Scans) -> Result<
         stays.push(outside_obstacle(&Envelope::new(&[], parts.clone(), pipe.whole.length()), 0.0));
         names.push((Thing::Itself, format!("{} itself", run.name.as_str())));
     }
-    Ok(TakenOut { body: Carried::new(own), stays, names, bounds: bounds.0, pull })
+    let body = Carried::new(own);
+    // Where nothing stays it is out once it has left where it sat.
+    let bounds = bounds.0.unwrap_or([body.home().at; 2]);
+    Ok(TakenOut { body, stays, names, bounds, pull })
 }
 
 /// Whether a thing stays in the bay while pipes are taken out: the bonnet is open, the wheels do not turn, the car is on stands.
@@ -280,21 +283,15 @@ fn straights_beside(pipe: &Assembly, joint: &SeatedJoint) -> [f64; 2] {
     }
 }
 
-/// The box round what stays.
-struct Bounds([Point3<f64>; 2]);
-
-impl Default for Bounds {
-    fn default() -> Self {
-        // Round nothing it is a point, so that a lone pipe has somewhere to go.
-        Self([Point3::origin(); 2])
-    }
-}
+/// The box round what stays; nothing round nothing.
+#[derive(Default)]
+struct Bounds(Option<[Point3<f64>; 2]>);
 
 impl Bounds {
     fn point(&mut self, at: Point3<f64>, by: f64) {
-        let [low, high] = self.0;
         let by = Vector::repeat(by);
-        self.0 = [low.coords.inf(&(at.coords - by)).into(), high.coords.sup(&(at.coords + by)).into()];
+        let [low, high] = self.0.unwrap_or([at, at]);
+        self.0 = Some([low.coords.inf(&(at.coords - by)).into(), high.coords.sup(&(at.coords + by)).into()]);
     }
 
     fn hold(&mut self, part: &EnvelopePart) {

@@ -71,11 +71,13 @@ impl Riding {
             let [from, to] = joint.gap();
             let before = index.checked_sub(1).map_or(outer[0], |section| moves.rides[section]);
             let after = moves.rides.get(index).copied().unwrap_or(outer[1]);
-            parts.push((from, before, 0.0));
+            let swing = index.checked_sub(1).map_or(0.0, |section| moves.swings(section));
+            parts.push((from, before, swing));
+            let swing = swing.max(moves.swings(index));
             if before == after {
-                parts.push((to, before, 0.0));
+                parts.push((to, before, swing));
             } else if [before, after].contains(&Rides::Between) {
-                parts.push((to, Rides::Between, 0.0));
+                parts.push((to, Rides::Between, swing));
             } else {
                 // A joint bends as its two sides move: each half goes with its side, beside it by no more than half of
                 // what parts the two there.

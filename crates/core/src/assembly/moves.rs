@@ -11,6 +11,8 @@ use nook_geometry::linkage::{
     Compliance, JointErrors, Linkage, LinkageJoint, NotSettled, Settled, Swept, SweptBy, floating,
 };
 
+/// Two things that hold a section nearer to each other than this, in mm, hold it as one.
+const LEAST_APART: f64 = 30.0;
 /// Air in degrees in which a pipe is made.
 const MADE_AT: f64 = 20.0;
 
@@ -23,6 +25,8 @@ pub struct Moves {
     /// where the supports of one section are on both sides: that is told for itself, and nothing is known of how it moves.
     pub chains: Vec<Chain>,
     dangling: Vec<(Option<JointId>, [usize; 2])>,
+    /// How far in mm each section may lie beside what it rides on, hung in rubber.
+    swings: Vec<f64>,
     torn: bool,
     engine: Option<Movement>,
 }
@@ -79,8 +83,14 @@ impl Assembly {
     pub fn moves(&self, run: &ResolvedRun) -> Moves {
         let engine = run.mounts().and_then(Mounts::movement);
         let count = self.joints.len().saturating_sub(1);
-        let mut moves =
-            Moves { rides: vec![Rides::Between; count], chains: Vec::new(), dangling: Vec::new(), torn: false, engine };
+        let mut moves = Moves {
+            rides: vec![Rides::Between; count],
+            chains: Vec::new(),
+            dangling: Vec::new(),
+            swings: vec![0.0; count],
+            torn: false,
+            engine,
+        };
         let held: Vec<Vec<&SeatedSupport>> = (0..count).map(|section| self.fixing(section).collect()).collect();
         if held.iter().any(|on| on.iter().any(|one| one.to != on[0].to)) {
             moves.torn = true;
@@ -134,12 +144,32 @@ impl Assembly {
             }
             [None, None] => Some((None, [first, last - 1])),
         };
-        // Hung in rubber it is held, wherever in that it is.
-        let hung = |[from, to]: [usize; 2]| {
-            let at = self.supports.iter().filter_map(|support| self.section_of(support.station));
-            at.into_iter().any(|section| (from..=to).contains(&section))
-        };
-        moves.dangling.extend(sections.filter(|(_, sections)| !hung(*sections)));
+        let Some((joint, [from, to])) = sections else { return };
+        let at = joint.and_then(|id| self.joints.iter().find(|one| one.id == id)).map(|joint| joint.place);
+        match self.swing([from, to], at) {
+            Some(swing) => moves.swings[from..=to].fill(swing),
+            None => moves.dangling.push((joint, [from, to])),
+        }
+    }
+
+    /// How far in mm any place of some sections swings that hang in rubber, and at a joint if there is one; `None` where fewer
+    /// than two things hold them. Each lets them go by what rubber gives at most, and they lean by twice that between the two
+    /// that are furthest apart; about the line through those their weight holds them.
+    fn swing(&self, [from, to]: [usize; 2], at: Option<Point3<f64>>) -> Option<f64> {
+        let hung = self
+            .supports
+            .iter()
+            .filter(|one| self.section_of(one.station).is_some_and(|section| (from..=to).contains(&section)));
+        let gives = hung.clone().filter_map(|one| one.kind.gives()).fold(0.0, f64::max);
+        let held: Vec<Point3<f64>> = hung.map(SeatedSupport::place).chain(at).collect();
+        let apart = held.iter().flat_map(|p| held.iter().map(move |q| (p - q).norm())).fold(0.0, f64::max);
+        if apart < LEAST_APART {
+            return None;
+        }
+        let places = (from..=to).flat_map(|section| self.hull(section));
+        let off = |place: Point3<f64>| held.iter().map(|one| (one - place).norm()).fold(f64::INFINITY, f64::min);
+        let furthest = places.map(off).fold(0.0, f64::max);
+        Some(gives * (1.0 + 2.0 * furthest / apart))
     }
 
     /// The chain from joint `first` to joint `last`.
@@ -318,6 +348,12 @@ impl Chain {
 }
 
 impl Moves {
+    /// How far in mm a section may lie beside what it rides on, hung in rubber.
+    #[must_use]
+    pub fn swings(&self, section: usize) -> f64 {
+        self.swings.get(section).copied().unwrap_or(0.0)
+    }
+
     /// Whether supports of one section are on both sides.
     #[must_use]
     pub const fn is_torn(&self) -> bool {
@@ -336,9 +372,14 @@ impl Moves {
     }
 
     /// The chain that does not come to rest, and why.
+    ///
+    /// Metal from side to side is told even where nobody said how the engine moves.
     pub fn not_settled(&self) -> impl Iterator<Item = (&Chain, NotSettled)> {
         self.chains.iter().filter_map(|chain| match chain.rest {
             Some(Err(why)) => Some((chain, why)),
+            None if chain.ends[0].side != chain.ends[1].side && chain.linkage.is_rigid() => {
+                Some((chain, NotSettled::Tied))
+            }
             Some(Ok(_)) | None => None,
         })
     }

@@ -116,6 +116,13 @@ impl Assembly {
         all
     }
 
+    /// The station of an anchor, from A's mouth, in mm; `None` where the way has no such leg.
+    #[must_use]
+    pub fn station_of(&self, way: &Route, at: AlongAnchor) -> Option<f64> {
+        let [from, to] = *self.straight_stations().get(way.leg_index(at.leg)?)?;
+        Some(from + at.from_start(to - from).clamp(0.0, (to - from).max(0.0)))
+    }
+
     /// Stations in mm from A's mouth at which each straight of tube begins and ends.
     #[must_use]
     pub fn straight_stations(&self) -> Vec<[f64; 2]> {

@@ -6,10 +6,13 @@ use utoipa::ToSchema;
 use super::lookup::{find_first_way, index_of, sound, take_part};
 use super::twins::twin_follows;
 use super::{EditError, JointChange, Made, SupportChange};
+use crate::assembly::Assembly;
 use crate::job::Job;
 use crate::join::JointKind;
-use crate::measure::RunId;
+use crate::measure::{RunId, Side};
 use crate::route::{AlongAnchor, Joint, JointId, Support, SupportDraft, SupportId};
+use crate::survey::Survey;
+use nook_geometry::clearance::Rides;
 
 /// A decision about what a pipe is joined and held by.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
@@ -119,8 +122,10 @@ impl JoinEdit {
                 let run = &mut job.runs[index];
                 run.way().ok_or(EditError::NoWayYet)?;
                 let id = SupportId(take_part(run)?);
-                run.route.supports_mut().push(Support::new(id, support));
-                made.support(run.id, id);
+                let run = run.id;
+                let to = support.to.unwrap_or_else(|| side_of(job, index, support));
+                job.runs[index].route.supports_mut().push(Support::new(id, support, to));
+                made.support(run, id);
                 done(job, index)
             }
             Self::ChangeSupport { run, support, to } => {
@@ -150,6 +155,17 @@ fn done(job: &mut Job, index: usize) -> Result<(), EditError> {
     find_first_way(job, index)?;
     twin_follows(job, index);
     Ok(())
+}
+
+/// The side that what a support is put on rides on; the body where that hangs between, or cannot be told.
+fn side_of(job: &Job, index: usize, support: &SupportDraft) -> Side {
+    let run = Survey::new(job).settle(&job.runs[index]);
+    let rides = Assembly::build(&run).and_then(Result::ok).and_then(|pipe| {
+        let station = pipe.station_of(&run.route, support.at)?;
+        let section = pipe.section_of(station)?;
+        pipe.moves(&run).rides.get(section).copied()
+    });
+    if rides == Some(Rides::Engine) { Side::Engine } else { Side::Body }
 }
 
 fn support_mut(job: &mut Job, index: usize, support: SupportId) -> Result<&mut Support, EditError> {

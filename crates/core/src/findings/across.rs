@@ -34,8 +34,8 @@ pub enum Across {
         support: SupportId,
         /// What that is fixed to.
         to: Side,
-        /// Whether the engine is bolted metal to metal.
-        solid: bool,
+        /// Whether the engine is known to move: not bolted metal to metal, and somebody said how.
+        moves: bool,
     },
     /// Nothing holds what is between a joint that gives and an open end.
     Dangles {
@@ -103,7 +103,7 @@ fn bracketed(run: &ResolvedRun, chain: &Chain) -> Option<Across> {
     let [one, other] = &chain.ends;
     let (_, support) = other.held.or(one.held)?;
     let to = if other.held.is_some() { other.side } else { one.side };
-    Some(Across::Bracketed { support, to, solid: is_solid(run) })
+    Some(Across::Bracketed { support, to, moves: run.mounts().is_some() && !is_solid(run) })
 }
 
 fn is_solid(run: &ResolvedRun) -> bool {
@@ -146,7 +146,7 @@ impl Across {
     fn severity(&self) -> Severity {
         match self {
             Self::Stiff { travel: Some(_), solid: false, .. }
-            | Self::Bracketed { solid: false, .. }
+            | Self::Bracketed { moves: true, .. }
             | Self::Dangles { .. }
             | Self::Over(_) => Severity::Error,
             Self::Stiff { .. } | Self::Bracketed { .. } | Self::Loose => Severity::Warning,
@@ -248,7 +248,7 @@ fn tried(run: &ResolvedRun, what: &Across) -> Vec<Remedy> {
         for to in [Side::Body, Side::Engine] {
             let at = longest.and_then(|[from, to]| pipe.anchor_at(&run.route, f64::midpoint(from, to)));
             let Some(at) = at else { continue };
-            let support = SupportDraft { at, kind: SupportKind::Clamps, to };
+            let support = SupportDraft { at, kind: SupportKind::Clamps, to: Some(to) };
             let edit = Edit::Join(JoinEdit::AddSupport { run: id, support });
             all.push(remedy(|_| format!("Clamp it to the {}", to.word()), edit));
         }

@@ -83,8 +83,8 @@ pub enum FindingKind {
     SpanRings,
     /// A tip or a mouth in the air: where and which way it is to look.
     OpenEnd,
-    /// Nobody said how fast the engine turns that shakes the pipe.
-    SpeedUnknown,
+    /// Whether spans ring cannot be told: nobody said how fast the engine turns, or what flows.
+    SpanUnknown,
     /// A tube grows between two supports that do not let it.
     NoRoomToGrow,
     /// A section held from one direction only.
@@ -200,7 +200,7 @@ impl FindingKind {
             | Self::SupportOverGive
             | Self::SpanRings
             | Self::OpenEnd
-            | Self::SpeedUnknown
+            | Self::SpanUnknown
             | Self::NoRoomToGrow
             | Self::HeldOneWay
             | Self::HangsLoose

@@ -91,7 +91,7 @@ fn brackets<'a>(run: &'a ResolvedRun, pipe: &'a Assembly, joint: &SeatedJoint) -
             let within = places.filter(|[from, to]| pipe.section_of(f64::midpoint(*from, *to)) == Some(*section));
             let [from, to_station] = within.max_by(|p, q| (p[1] - p[0]).total_cmp(&(q[1] - q[0])))?;
             let at = pipe.anchor_at(&run.route, f64::midpoint(from, to_station))?;
-            let support = SupportDraft { at, kind: SupportKind::Tab, to };
+            let support = SupportDraft { at, kind: SupportKind::Tab, to: Some(to) };
             Some(Edit::Join(JoinEdit::AddSupport { run: run.id, support }))
         };
         let edits: Option<Vec<Edit>> = loose.iter().map(add).collect();

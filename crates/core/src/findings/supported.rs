@@ -4,7 +4,7 @@
 use super::remedy::remedy;
 use super::words::supported as said;
 use super::{Finding, FindingKind, Remedy, Severity};
-use crate::assembly::{Assembly, FreeSpan, Moves, SeatedSupport};
+use crate::assembly::{Assembly, BeamOfPipe, FreeSpan, Moves, SeatedJoint, SeatedSupport};
 use crate::edit::{Edit, JoinEdit, SupportChange};
 use crate::environment::Environment;
 use crate::fastening::Fastening;
@@ -43,17 +43,21 @@ pub(crate) fn supported(job: &Job, run: &ResolvedRun, holds: &Holds<'_>) -> Vec<
     for section in 0..pipe.joints.len().saturating_sub(1) {
         let fixing: Vec<&SeatedSupport> = pipe.fixing(section).collect();
         all.extend(both_sides(run, &fixing));
-        all.extend(grows(run, &fixing));
         all.extend(one_way(run, pipe, section, &fixing, holds.fastened));
     }
+    all.extend(pipe.beams(holds.moves).iter().filter_map(|beam| grows(run, pipe, beam)));
     all.extend(holds.spans.iter().filter(|span| span.holds() == Some(false)).map(|span| rings(run, span)));
     all.extend([End::A, End::B].into_iter().filter(|end| run.is_open(*end)).map(|end| {
         Finding::new(FindingKind::OpenEnd, Severity::Info, PartRef::End { run: run.id, end }, said::open_end(run, end))
     }));
+    if pipe.beam_of(run).is_none() {
+        let part = PartRef::Run { run: run.id };
+        all.push(Finding::new(FindingKind::SpanUnknown, Severity::Info, part, said::flow_unknown()));
+    }
     let shaken = holds.spans.iter().any(|span| span.rides == Rides::Engine);
     if shaken && job.firing().is_none() {
         let part = PartRef::Run { run: run.id };
-        all.push(Finding::new(FindingKind::SpeedUnknown, Severity::Info, part, said::speed_unknown()));
+        all.push(Finding::new(FindingKind::SpanUnknown, Severity::Info, part, said::speed_unknown()));
     }
     all
 }
@@ -174,16 +178,24 @@ fn both_sides(run: &ResolvedRun, fixing: &[&SeatedSupport]) -> Option<Finding> {
     Some(finding.mended_by(remedies.into()))
 }
 
-/// A tube that grows between two tabs.
-fn grows(run: &ResolvedRun, fixing: &[&SeatedSupport]) -> Option<Finding> {
-    let mut tabs = fixing.iter().filter(|one| one.kind.holds_along());
-    let (first, last) = (tabs.next()?, tabs.next_back()?);
-    let apart = (last.place() - first.place()).norm();
+/// A tube that grows between two tabs, or between a tab and a port it is fixed to without give.
+fn grows(run: &ResolvedRun, pipe: &Assembly, beam: &BeamOfPipe) -> Option<Finding> {
+    let [from, to] = beam.stations;
+    let tabs: Vec<&SeatedSupport> =
+        pipe.supports.iter().filter(|one| one.kind.holds_along() && (from..=to).contains(&one.station)).collect();
+    let last = *tabs.last()?;
+    let firm = |joint: &&SeatedJoint| joint.end.is_some() && joint.spec.give.is_none() && joint.kind != JointKind::Open;
+    let ports = [beam.sections[0], beam.sections[1] + 1].map(|joint| &pipe.joints[joint]);
+    let ports = ports.into_iter().filter(firm).map(|joint| (joint.place, said::Fixed::Port(joint.id)));
+    let others = tabs.iter().filter(|one| one.id != last.id).map(|one| (one.place(), said::Fixed::Tab(one.id)));
+    let apart = |place: &nalgebra::Point3<f64>| (last.place() - place).norm();
+    let (place, other) = ports.chain(others).max_by(|p, q| apart(&p.0).total_cmp(&apart(&q.0)))?;
+    let apart = apart(&place);
     let grown = growth(apart, run.tube.material().expansion(), run.celsius() - MADE_AT).abs();
     if grown <= TABS_GIVE {
         return None;
     }
-    let words = said::grows(run, last, apart, grown);
+    let words = said::grows(run, last.id, other, apart, grown);
     let finding = Finding::new(FindingKind::NoRoomToGrow, Severity::Warning, part(run, last.id), words);
     let slide = change(run, last.id, "Let it slide in clamps", SupportChange::Kind { kind: SupportKind::Clamps });
     Some(finding.measured(grown, TABS_GIVE).mended_by(vec![slide]))
@@ -201,7 +213,9 @@ fn one_way(
         let joint = &pipe.joints[*joint];
         joint.spec.give.is_none() && joint.kind != JointKind::Open
     });
-    if stiff || fixing.iter().any(|one| one.kind != SupportKind::Tab) {
+    let mut others = pipe.supports.iter().filter(|one| one.kind != SupportKind::Tab);
+    let held = others.any(|one| pipe.section_of(one.station) == Some(section));
+    if stiff || held {
         return None;
     }
     let first = fixing.first()?;

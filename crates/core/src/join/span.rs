@@ -23,11 +23,23 @@ pub struct EngineFiring {
 }
 
 impl EngineFiring {
-    /// Checks that the two speeds are in their order.
+    /// Most cylinders.
+    const MOST_CYLINDERS: u8 = 16;
+
+    /// Checks that it has cylinders, and that the two speeds are in their order.
     ///
     /// # Errors
-    /// [`OutOfRange`] where the least is above the top.
+    /// [`OutOfRange`] where it has none or more than 16, or the least speed is above the top.
     pub fn check(&self) -> Result<(), OutOfRange> {
+        if !(1..=Self::MOST_CYLINDERS).contains(&self.cylinders) {
+            return Err(OutOfRange {
+                what: "the number of cylinders",
+                value: self.cylinders.into(),
+                min: 1.0,
+                max: Self::MOST_CYLINDERS.into(),
+                unit: "cylinders",
+            });
+        }
         match self.least {
             Some(least) if least > self.top => Err(OutOfRange {
                 what: "the least usual speed of the engine",

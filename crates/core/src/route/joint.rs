@@ -97,6 +97,10 @@ impl Joint {
     #[must_use]
     pub fn spec(&self, od: f64) -> JointSpec {
         let usual = JointSpec::usual(self.kind, od);
+        // Nothing is bought for an open end.
+        if self.kind == JointKind::Open {
+            return usual;
+        }
         match self.part.as_ref().filter(|part| part.kind == self.kind) {
             Some(part) => usual.with(part),
             None => usual,

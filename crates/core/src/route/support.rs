@@ -42,15 +42,16 @@ pub struct SupportDraft {
     pub at: AlongAnchor,
     /// What it is.
     pub kind: SupportKind,
-    /// What it is fixed to.
-    pub to: Side,
+    /// What it is fixed to; by default what the section rides on, and the body where it hangs between.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub to: Option<Side>,
 }
 
 impl Support {
     /// One of which place, kind and side are decided.
     #[must_use]
-    pub const fn new(id: SupportId, draft: &SupportDraft) -> Self {
-        Self { id, at: draft.at, kind: draft.kind, to: draft.to, clock: None, stand_off: None }
+    pub const fn new(id: SupportId, draft: &SupportDraft, to: Side) -> Self {
+        Self { id, at: draft.at, kind: draft.kind, to, clock: None, stand_off: None }
     }
 
     /// The same on `way`, on its last leg where it has no such leg.

@@ -45,6 +45,8 @@ pub struct SupportWorkup {
     pub clock_held: bool,
     /// Its feet.
     pub feet: Vec<FootWorkup>,
+    /// How wide the hole is that it goes through; nothing where it stands on feet.
+    pub hole: Option<Measure>,
     /// Whether somebody says how high they stand.
     pub height_held: bool,
     /// How high they are to stand at least, from the tube's skin.
@@ -89,6 +91,8 @@ pub struct SpanWorkup {
     pub rpm: Option<f64>,
     /// Whether it holds; nothing where that is not known.
     pub holds: Option<bool>,
+    /// Whether it is the one of the pipe that is nearest to ringing.
+    pub weakest: bool,
     /// That in words.
     pub said: DualUnitText,
 }
@@ -118,6 +122,8 @@ impl SupportWorkup {
             clock: fastened.clock,
             clock_held: support.clock.is_some(),
             feet: fastened.feet.iter().map(|foot| FootWorkup::of(job, foot)).collect(),
+            hole: (support.kind == SupportKind::Grommet)
+                .then(|| Measure(run.tube.od() + 2.0 * support.kind.stands_out())),
             height_held: support.stand_off.is_some(),
             least: Measure(fastened.least),
             moves: support.kind.gives().and_then(|_| moved_in(holds, support)).map(Measure),
@@ -143,10 +149,13 @@ impl FootWorkup {
 
 impl SpanWorkup {
     pub(super) fn all(spans: &[FreeSpan], begin: f64) -> Vec<Self> {
-        spans.iter().map(|span| Self::of(span, begin)).collect()
+        // Where nobody said what is wanted, the slowest.
+        let share = |span: &FreeSpan| span.hz / span.least.unwrap_or(1.0);
+        let weakest = (0..spans.len()).min_by(|p, q| share(&spans[*p]).total_cmp(&share(&spans[*q])));
+        spans.iter().enumerate().map(|(index, span)| Self::of(span, begin, weakest == Some(index))).collect()
     }
 
-    fn of(span: &FreeSpan, begin: f64) -> Self {
+    fn of(span: &FreeSpan, begin: f64, weakest: bool) -> Self {
         Self {
             from: Measure(span.stations[0] - begin),
             to: Measure(span.stations[1] - begin),
@@ -156,6 +165,7 @@ impl SpanWorkup {
             least_hz: span.least,
             rpm: span.rpm,
             holds: span.holds(),
+            weakest,
             said: said(span),
         }
     }

@@ -52,7 +52,7 @@ fn at(job: &Job, run: RunId, leg: usize, mm: f64) -> AlongAnchor {
 
 /// The pipe with one more support, and its number.
 fn held(job: &Job, run: RunId, (leg, mm): (usize, f64), kind: SupportKind, to: Side) -> (Job, SupportId) {
-    let support = SupportDraft { at: at(job, run, leg, mm), kind, to };
+    let support = SupportDraft { at: at(job, run, leg, mm), kind, to: Some(to) };
     let applied = apply(job, &Edit::Join(JoinEdit::AddSupport { run, support })).unwrap();
     let Some(PartRef::Support { support, .. }) = applied.made.first().copied() else { panic!("it names what it made") };
     (applied.job, support)
@@ -377,7 +377,7 @@ fn five(top: f64, least: Option<f64>) -> Edit {
 #[test]
 fn spans_are_judged_by_what_shakes_them() {
     let (job, run) = straight([Side::Engine, Side::Engine]);
-    assert_eq!(found(&job, run, FindingKind::SpeedUnknown).len(), 1);
+    assert_eq!(found(&job, run, FindingKind::SpanUnknown).len(), 1);
     let span = told(&job, run).spans[0].clone();
     let run_of = job.run(run).unwrap();
     let long = LONG - run_of.gap(End::A) - run_of.gap(End::B);
@@ -396,13 +396,13 @@ fn spans_are_judged_by_what_shakes_them() {
     ] {
         let job = with(&job, &[five(top, least)]);
         assert_eq!(!found(&job, run, FindingKind::SpanRings).is_empty(), rings, "{top} {least:?} {rpm}");
-        assert_eq!(found(&job, run, FindingKind::SpeedUnknown), []);
+        assert_eq!(found(&job, run, FindingKind::SpanUnknown), []);
         assert!((told(&job, run).spans[0].rpm.unwrap() - rpm).abs() < 1e-6);
     }
     // On the body nobody asks for the engine.
     let (body, run) = straight([Side::Body, Side::Body]);
     assert_eq!(told(&body, run).spans[0].least_hz, Some(45.0));
-    assert_eq!(found(&body, run, FindingKind::SpeedUnknown), []);
+    assert_eq!(found(&body, run, FindingKind::SpanUnknown), []);
     let unsound =
         EngineFiring { least: EngineSpeed::new(7000.0).ok(), cylinders: 5, top: EngineSpeed::new(6000.0).unwrap() };
     let refused = apply(&body, &Edit::Measure(MeasureEdit::SetFiring { firing: Some(unsound) })).unwrap_err();
@@ -432,7 +432,7 @@ proptest! {
         match fewest_supports(&job, run) {
             Ok(supports) => {
                 prop_assert_eq!(supports.len().to_string(), format!("{need:.0}"));
-                prop_assert!(supports.iter().all(|one| one.to == Side::Engine && one.kind == SupportKind::Clamps));
+                prop_assert!(supports.iter().all(|one| one.to == Some(Side::Engine) && one.kind == SupportKind::Clamps));
                 let after = apply(&job, &put_on(run, &supports)).unwrap().job;
                 prop_assert_eq!(found(&after, run, FindingKind::SpanRings), []);
                 prop_assert_eq!(found(&after, run, FindingKind::SupportOnSeam), []);

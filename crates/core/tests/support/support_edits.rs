@@ -43,7 +43,7 @@ pub fn any_support_edit() -> impl Strategy<Value = Edit> {
     let run = || (1..4_u32).prop_map(RunId);
     let which = || (1..14_u32).prop_map(SupportId);
     prop_oneof![
-        4 => (run(), any_anchor(), any_kind(), any_side())
+        4 => (run(), any_anchor(), any_kind(), prop::option::of(any_side()))
             .prop_map(|(run, at, kind, to)| Edit::Join(JoinEdit::AddSupport { run, support: SupportDraft { at, kind, to } })),
         3 => (run(), which(), any_change())
             .prop_map(|(run, support, to)| Edit::Join(JoinEdit::ChangeSupport { run, support, to })),

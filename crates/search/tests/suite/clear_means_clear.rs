@@ -386,7 +386,7 @@ fn clamped(job: &Job, run: RunId, random: &mut StdRng) -> Job {
             from: LegEnd::Start,
             mm: AlongLeg::new(mm.max(0.0)).unwrap(),
         };
-        let support = SupportDraft { at, kind: SupportKind::Clamps, to };
+        let support = SupportDraft { at, kind: SupportKind::Clamps, to: Some(to) };
         let held = apply(&job, &Edit::Join(JoinEdit::AddSupport { run, support })).unwrap().job;
         let told = workup_among(&held, run, &Scans::default()).unwrap();
         let wrong =

@@ -24,9 +24,13 @@ impl Across {
                     engine.other().letter()
                 )
             }
-            Self::Bracketed { support, to, solid } => {
+            Self::Bracketed { support, to, moves } => {
                 let name = run.route.support_name(support).unwrap_or_else(|| "A support".to_owned());
-                let then = if solid { "even solid mounts move a little" } else { "it will crack" };
+                let then = match (moves, run.mounts()) {
+                    (true, _) => "it will crack",
+                    (false, Some(_)) => "even solid mounts move a little",
+                    (false, None) => "nobody has said yet how the engine moves",
+                };
                 format!(
                     "{name} fixes to the {} a section that joints without give tie to the {}: {then}.",
                     to.word(),

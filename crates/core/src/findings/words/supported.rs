@@ -104,13 +104,30 @@ pub(in crate::findings) fn both_sides(run: &ResolvedRun, one: &SeatedSupport, ot
     ))
 }
 
-pub(in crate::findings) fn grows(run: &ResolvedRun, support: &SeatedSupport, apart: f64, grown: f64) -> DualUnitText {
-    let name = name(run, support.id);
+/// What a tab and a tube have a growth between.
+#[derive(Debug, Clone, Copy)]
+pub(in crate::findings) enum Fixed {
+    /// Another tab.
+    Tab(SupportId),
+    /// A port that holds it without give.
+    Port(JointId),
+}
+
+pub(in crate::findings) fn grows(
+    run: &ResolvedRun,
+    tab: SupportId,
+    other: Fixed,
+    apart: f64,
+    grown: f64,
+) -> DualUnitText {
+    let other = match other {
+        Fixed::Tab(other) => lower(&name(run, other)),
+        Fixed::Port(joint) => lower(&run.joint_name(joint)),
+    };
+    let name = name(run, tab);
     DualUnitText::new(|unit| {
         let (apart, grown) = (unit.text(apart), unit.text(grown));
-        format!(
-            "{name} and the first welded tab are {apart} apart: hot, the tube grows {grown} between them and has nowhere to go."
-        )
+        format!("{name} and {other} are {apart} apart: hot, the tube grows {grown} between them and has nowhere to go.")
     })
 }
 
@@ -133,9 +150,13 @@ pub(in crate::findings) fn open_end(run: &ResolvedRun, end: End) -> DualUnitText
     let (turned, steep) = (heading.abs(), pitch.abs());
     let at = port.at.to_array();
     DualUnitText::new(|unit| {
-        let [x, y, z] = at.map(|c| unit.text(c));
+        let place = [("forward", "back"), ("left", "right"), ("up", "down")].into_iter().zip(at);
+        let place: Vec<String> = place
+            .map(|((more, less), mm)| format!("{} {}", unit.text(mm.abs()), if mm < 0.0 { less } else { more }))
+            .collect();
+        let place = place.join(", ");
         format!(
-            "End {} is open: its middle at {x} forward, {y} left, {z} up, looking {turned:.1}\u{b0} {side} of forward and {steep:.1}\u{b0} {way} level. \
+            "End {} is open: its middle at {place}, looking {turned:.1}\u{b0} {side} of forward and {steep:.1}\u{b0} {way} level. \
              Have that agreed to before the first cut: a tip turned afterwards is a bend made new.",
             end.letter()
         )
@@ -145,6 +166,14 @@ pub(in crate::findings) fn open_end(run: &ResolvedRun, end: End) -> DualUnitText
 pub(in crate::findings) fn speed_unknown() -> DualUnitText {
     DualUnitText::same(
         "It rides on the engine, and nobody said how many cylinders that has and how fast it turns: whether its spans ring cannot be told."
+            .to_owned(),
+    )
+}
+
+pub(in crate::findings) fn flow_unknown() -> DualUnitText {
+    DualUnitText::same(
+        "What flows through it is not known, so neither is its weight: whether its spans ring cannot be told. Say what flows, in the \
+         measure that suits it."
             .to_owned(),
     )
 }

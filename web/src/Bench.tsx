@@ -99,7 +99,7 @@ export function BenchScreen({ state, run, step }: Props) {
   const pads = workup && {
     measure: measurePad,
     route: <RoutePad state={state} workup={workup} drawing={drawing} />,
-    join: <JoinPad job={state.id} workup={workup} drawing={drawing} />,
+    join: <JoinPad state={state} workup={workup} drawing={drawing} />,
     cut: <CutPad state={state} workup={workup} drawing={drawing} />,
   };
 

@@ -1,12 +1,12 @@
 import { Box, Button, CircularProgress, Typography } from '@mui/material';
 import { useEffect, useState } from 'react';
 import { answered, server, words } from '../api/client';
-import type { WayOut, Workup } from '../api/generated/schema';
+import type { JobState, WayOut, Workup } from '../api/generated/schema';
 import { sentence, useBench } from '../kit/bench';
 import { token } from '../theme';
 
 interface Props {
-  job: number;
+  state: JobState;
   workup: Workup;
 }
 
@@ -20,7 +20,7 @@ const REST = [
 ] as [number, number, number][];
 
 /** Whether each section of the pipe comes out of the bay: looked for, and shown as a motion. */
-export function ComesOut({ job, workup }: Props) {
+export function ComesOut({ state, workup }: Props) {
   return (
     <Box component='section' aria-label='Does it come out' sx={{ my: 1.5 }}>
       <Typography variant='h2'>Does it come out?</Typography>
@@ -30,8 +30,8 @@ export function ComesOut({ job, workup }: Props) {
       {workup.sections.map((section, index) => (
         <Section
           // What was found is of this pipe as it is now.
-          key={`${section.from.mm} ${section.to.mm} ${JSON.stringify(workup.decisions.route)}`}
-          job={job}
+          key={section.from.mm}
+          state={state}
           workup={workup}
           index={index}
         />
@@ -40,7 +40,7 @@ export function ComesOut({ job, workup }: Props) {
   );
 }
 
-function Section({ job, workup, index }: Props & { index: number }) {
+function Section({ state, workup, index }: Props & { index: number }) {
   const { unit, setPose } = useBench();
   const [found, setFound] = useState<WayOut>();
   const [problem, setProblem] = useState<string>();
@@ -53,7 +53,7 @@ function Section({ job, workup, index }: Props & { index: number }) {
     setLooking(true);
     setProblem(undefined);
     try {
-      const path = { id: job, run: workup.run, section: index };
+      const path = { id: state.id, run: workup.run, section: index };
       setFound(
         await answered(
           server.GET('/api/jobs/{id}/runs/{run}/sections/{section}/way-out', { params: { path } }),
@@ -65,6 +65,14 @@ function Section({ job, workup, index }: Props & { index: number }) {
       setLooking(false);
     }
   };
+
+  // What was found is of the bay as it was.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: any change of the job makes it stale
+  useEffect(() => {
+    setFound(undefined);
+    setProblem(undefined);
+    setFrame(undefined);
+  }, [state.revision]);
 
   // biome-ignore lint/correctness/useExhaustiveDependencies: the frame says it all
   useEffect(() => {

@@ -1,52 +1,41 @@
-import { Box, Button, ButtonBase, Typography } from '@mui/material';
+import { Box, Button, Typography } from '@mui/material';
 import { useState } from 'react';
 import { answered, server, words } from '../api/client';
-import type { SpanWorkup, SupportWorkup, Workup } from '../api/generated/schema';
+import type { JobState, SupportWorkup, Workup } from '../api/generated/schema';
 import { length, sentence, useBench } from '../kit/bench';
 import type { Drawing } from '../kit/useDrawing';
 import { sideNames, supportNames } from '../measure/names';
 import { token } from '../theme';
+import { ListRow } from './ListRow';
 import { SupportSign } from './SupportSign';
 
 interface Props {
-  job: number;
+  state: JobState;
   workup: Workup;
   drawing: Drawing;
 }
 
 /** What holds the pipe between its joints, how its spans ring, and the fewest supports that would do. */
-export function HoldList({ job, workup, drawing }: Props) {
-  const { unit, select } = useBench();
+export function HoldList({ state, workup, drawing }: Props) {
+  const unit = useBench((bench) => bench.unit);
   const { run, supports, spans } = workup;
-  const weakest = worst(spans);
+  const weakest = spans.find((span) => span.weakest);
   return (
     <Box component='section' aria-label='What holds it' sx={{ mb: 1.5 }}>
       <Box sx={{ display: 'flex', justifyContent: 'space-between', alignItems: 'center' }}>
         <Typography variant='h2'>What holds it</Typography>
-        <Propose job={job} workup={workup} drawing={drawing} />
+        <Propose state={state} workup={workup} drawing={drawing} />
       </Box>
       {supports.map((support) => (
-        <ButtonBase
+        <ListRow
           key={support.support}
-          onClick={() => select({ part: 'support', run, support: support.support })}
-          sx={{
-            width: '100%',
-            gap: 1,
-            py: 0.5,
-            borderTop: `1px solid ${token.hairline}`,
-            justifyContent: 'flex-start',
-            textAlign: 'left',
-          }}
+          part={{ part: 'support', run, support: support.support }}
+          sign={<SupportSign kind={support.kind} />}
+          name={support.name.replace(/^.* on /, 'On ')}
+          below={`${supportNames[support.kind]} · ${sideNames[support.fixed_to].toLowerCase()}`}
         >
-          <SupportSign kind={support.kind} />
-          <Box sx={{ flex: 1, minWidth: 0, lineHeight: 1.2 }}>
-            <Box sx={{ fontSize: 14 }}>{support.name.replace(/^.* on /, 'On ')}</Box>
-            <Box sx={{ fontSize: 12.5, color: token.inkSoft }}>
-              {supportNames[support.kind]} · {sideNames[support.fixed_to].toLowerCase()}
-            </Box>
-          </Box>
           <Box sx={{ fontSize: 13, color: token.inkSoft, textAlign: 'right' }}>{standsOn(support)}</Box>
-        </ButtonBase>
+        </ListRow>
       ))}
       {weakest && (
         <Typography
@@ -72,19 +61,13 @@ export function HoldList({ job, workup, drawing }: Props) {
   }
 }
 
-/** The span that is nearest to ringing. */
-function worst(spans: SpanWorkup[]): SpanWorkup | undefined {
-  const share = (span: SpanWorkup) => (span.least_hz ? span.hz / span.least_hz : span.hz / 1000);
-  return [...spans].sort((one, other) => share(one) - share(other))[0];
-}
-
 /** Puts on the fewest supports with which no span rings, or says why there are none to put on. */
-function Propose({ job, workup, drawing }: Props) {
+function Propose({ state, workup, drawing }: Props) {
   const [said, setSaid] = useState<string>();
   const propose = async () => {
     setSaid(undefined);
     try {
-      const path = { id: job, run: workup.run };
+      const path = { id: state.id, run: workup.run };
       const found = await answered(server.GET('/api/jobs/{id}/runs/{run}/hold-up', { params: { path } }));
       if (!found.edit) setSaid('It holds as it is: no span rings.');
       else if (await drawing.keep(found.edit)) setSaid(`${found.count} put on.`);

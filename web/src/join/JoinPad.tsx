@@ -1,5 +1,5 @@
 import { Box, Button } from '@mui/material';
-import type { Workup } from '../api/generated/schema';
+import type { JobState, Workup } from '../api/generated/schema';
 import { useBench } from '../kit/bench';
 import { Findings } from '../kit/Findings';
 import type { Drawing } from '../kit/useDrawing';
@@ -12,13 +12,13 @@ import { MovesList } from './MovesList';
 import { SupportPad } from './SupportPad';
 
 interface Props {
-  job: number;
+  state: JobState;
   workup: Workup;
   drawing: Drawing;
 }
 
 /** The bench pad of the Join step: what the joints take of the movement, what holds it, one of them at a time, and kinds to put along. */
-export function JoinPad({ job, workup, drawing }: Props) {
+export function JoinPad({ state, workup, drawing }: Props) {
   const { selected, select } = useBench();
   const joint =
     selected.part === 'joint' ? workup.joints.find((one) => one.joint === selected.joint) : undefined;
@@ -39,13 +39,13 @@ export function JoinPad({ job, workup, drawing }: Props) {
       <Box>
         {findings}
         <MovesList workup={workup} />
-        <HoldList job={job} workup={workup} drawing={drawing} />
-        <ComesOut job={job} workup={workup} />
+        <HoldList state={state} workup={workup} drawing={drawing} />
+        <ComesOut state={state} workup={workup} />
         <KindPalette workup={workup} drawing={drawing} />
         <Button
           variant='outlined'
           sx={{ mt: 1 }}
-          href={`/api/jobs/${job}/runs/${workup.run}/fittings.csv`}
+          href={`/api/jobs/${state.id}/runs/${workup.run}/fittings.csv`}
           disabled={!workup.totals}
         >
           Joints and supports (CSV)

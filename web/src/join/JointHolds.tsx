@@ -2,9 +2,9 @@ import { Box, Button } from '@mui/material';
 import type { JointChange, JointFigures, JointKind, Workup } from '../api/generated/schema';
 import { sentence, useBench } from '../kit/bench';
 import { Fold } from '../kit/Fold';
-import { NumberField } from '../kit/NumberField';
 import { Row } from '../kit/Row';
 import { token } from '../theme';
+import { ClockRow } from './ClockRow';
 import { OwnPart } from './OwnPart';
 
 interface Props {
@@ -31,29 +31,14 @@ export function JointHolds({ workup, kind, figures, name, onChange }: Props) {
   return (
     <>
       {screw && (
-        <Row
+        <ClockRow
           name={screws[kind] ?? 'Screw at'}
-          aside={
-            <>
-              {sentence(screw.said, unit)}
-              {screw.held && (
-                <Button size='small' sx={{ ml: 0.5 }} onClick={() => onChange({ set: 'clock', clock: null })}>
-                  Let it turn
-                </Button>
-              )}
-            </>
-          }
-        >
-          <NumberField
-            label={`Clock of ${name}`}
-            hideLabel
-            width={92}
-            value={screw.clock}
-            unit='°'
-            digits={0}
-            onKeep={(clock) => onChange({ set: 'clock', clock })}
-          />
-        </Row>
+          label={`Clock of ${name}`}
+          clock={screw.clock}
+          held={screw.held}
+          aside={sentence(screw.said, unit)}
+          onHold={(clock) => onChange({ set: 'clock', clock })}
+        />
       )}
       <Row
         name='Pushed apart'

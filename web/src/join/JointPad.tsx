@@ -8,6 +8,7 @@ import { SetOut } from '../kit/SetOut';
 import type { Drawing } from '../kit/useDrawing';
 import { jointNames, options } from '../measure/names';
 import { token } from '../theme';
+import { AlongRows } from './AlongRows';
 import { JointFacts } from './JointFacts';
 import { JointHolds } from './JointHolds';
 
@@ -23,29 +24,8 @@ export function JointPad({ workup, joint, drawing }: Props) {
   const { run } = workup;
   const change = (to: JointChange) =>
     drawing.keep({ step: 'join', edit: 'change_joint', run, joint: joint.joint, to });
-  const place = (from: 'start' | 'end') => (mm: number) =>
-    change({ set: 'place', at: { leg: joint.straight, from, mm } });
-  const bends = workup.bends.length;
-  const leg = workup.straights.findIndex((one) => one.straight === joint.straight);
-  const before = leg === 0 ? 'from the tube end at A' : `from bend ${leg}`;
-  const after = leg === bends ? 'from the tube end at B' : `from bend ${leg + 1}`;
-  const fields = [
-    {
-      name: 'Middle',
-      aside: before,
-      label: `Middle of the joint ${before}`,
-      value: joint.from_start,
-      onKeep: place('start'),
-    },
-    {
-      name: 'Middle',
-      aside: after,
-      label: `Middle of the joint ${after}`,
-      value: joint.from_end,
-      onKeep: place('end'),
-    },
-  ];
   const hose = joint.hose ?? undefined;
+  const fields = [];
   const chosen = hose !== undefined || joint.kind === 'bellows';
   if (chosen) {
     fields.push({
@@ -93,6 +73,14 @@ export function JointPad({ workup, joint, drawing }: Props) {
         figures={joint.figures}
         name={joint.name}
         onChange={change}
+      />
+      <AlongRows
+        workup={workup}
+        what='joint'
+        straight={joint.straight}
+        fromStart={joint.from_start}
+        fromEnd={joint.from_end}
+        onPlace={(at) => change({ set: 'place', at })}
       />
       {fields.map(({ name, aside, label, value, onKeep }) => (
         <Row key={label} name={name} aside={aside}>

@@ -1,9 +1,10 @@
-import { Box, ButtonBase, Typography } from '@mui/material';
+import { Box, Typography } from '@mui/material';
 import type { GiveTaken, JointKind, PartRef, Workup } from '../api/generated/schema';
-import { degrees, useBench } from '../kit/bench';
+import { degrees } from '../kit/bench';
 import { jointNames } from '../measure/names';
 import { token } from '../theme';
 import { JointSign } from './JointSign';
+import { ListRow } from './ListRow';
 import { UseBar } from './UseBar';
 
 interface Line {
@@ -15,7 +16,6 @@ interface Line {
 
 /** Every joint from A to B with how much of its give it takes; a press opens one. */
 export function MovesList({ workup }: { workup: Workup }) {
-  const select = useBench((bench) => bench.select);
   const { run, ends, joints } = workup;
   const end = (at: 0 | 1): Line => ({
     part: { part: 'end', run, end: ends[at].end },
@@ -43,34 +43,19 @@ export function MovesList({ workup }: { workup: Workup }) {
         </Typography>
       </Box>
       {[end(0), ...between, end(1)].map(({ part, name, kind, takes }) => (
-        <ButtonBase
+        <ListRow
           key={JSON.stringify(part)}
-          onClick={() => select(part)}
-          sx={{
-            width: '100%',
-            gap: 1,
-            py: 0.5,
-            borderTop: `1px solid ${token.hairline}`,
-            justifyContent: 'flex-start',
-            textAlign: 'left',
-          }}
+          part={part}
+          sign={<JointSign kind={kind} />}
+          name={name}
+          below={`${jointNames[kind]}${takes && takes.roll !== 0 ? ` · worst at ${degrees(Math.abs(takes.roll))}` : ''}`}
         >
-          <JointSign kind={kind} />
-          <Box sx={{ flex: 1, minWidth: 0, lineHeight: 1.2 }}>
-            <Box sx={{ fontSize: 14, whiteSpace: 'nowrap', overflow: 'hidden', textOverflow: 'ellipsis' }}>
-              {name}
-            </Box>
-            <Box sx={{ fontSize: 12.5, color: token.inkSoft }}>
-              {jointNames[kind]}
-              {takes && takes.roll !== 0 ? ` · worst at ${degrees(Math.abs(takes.roll))}` : ''}
-            </Box>
-          </Box>
           {takes ? (
             <UseBar share={takes.share} slim />
           ) : (
             <Box sx={{ fontSize: 13, color: token.inkSoft }}>gives nothing</Box>
           )}
-        </ButtonBase>
+        </ListRow>
       ))}
     </Box>
   );

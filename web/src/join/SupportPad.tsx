@@ -3,12 +3,13 @@ import type { SupportChange, SupportWorkup, Workup } from '../api/generated/sche
 import { length, sentence, useBench } from '../kit/bench';
 import { Choice } from '../kit/Choice';
 import { LengthField } from '../kit/LengthField';
-import { NumberField } from '../kit/NumberField';
 import { Row } from '../kit/Row';
 import { SetOut } from '../kit/SetOut';
 import type { Drawing } from '../kit/useDrawing';
 import { options, sideNames, supportNames } from '../measure/names';
 import { token } from '../theme';
+import { AlongRows } from './AlongRows';
+import { ClockRow } from './ClockRow';
 
 interface Props {
   workup: Workup;
@@ -22,11 +23,6 @@ export function SupportPad({ workup, support, drawing }: Props) {
   const { run } = workup;
   const change = (to: SupportChange) =>
     drawing.keep({ step: 'join', edit: 'change_support', run, support: support.support, to });
-  const place = (from: 'start' | 'end') => (mm: number) =>
-    change({ set: 'place', at: { leg: support.straight, from, mm } });
-  const leg = workup.straights.findIndex((one) => one.straight === support.straight);
-  const before = leg === 0 ? 'from the tube end at A' : `from bend ${leg}`;
-  const after = leg === workup.bends.length ? 'from the tube end at B' : `from bend ${leg + 1}`;
   const at = support.at.mm;
   const beside = workup.spans.filter((span) => span.from.mm < at + 1 && span.to.mm > at - 1);
   const lowest = [...support.feet].sort((one, other) => one.height.mm - other.height.mm)[0];
@@ -60,47 +56,23 @@ export function SupportPad({ workup, support, drawing }: Props) {
           onChange={(to) => void change({ set: 'to', to })}
         />
       </Row>
-      <Row name='Middle' aside={before}>
-        <LengthField
-          direct
-          label={`Middle of the support ${before}`}
-          hideLabel
-          value={support.from_start}
-          onKeep={place('start')}
-        />
-      </Row>
-      <Row name='Middle' aside={after}>
-        <LengthField
-          direct
-          label={`Middle of the support ${after}`}
-          hideLabel
-          value={support.from_end}
-          onKeep={place('end')}
-        />
-      </Row>
+      <AlongRows
+        workup={workup}
+        what='support'
+        straight={support.straight}
+        fromStart={support.from_start}
+        fromEnd={support.from_end}
+        onPlace={(at) => change({ set: 'place', at })}
+      />
       {support.clock != null && (
-        <Row
+        <ClockRow
           name='Leaves at'
-          aside={
-            support.clock_held ? (
-              <Button size='small' onClick={() => void change({ set: 'clock', clock: null })}>
-                Let it turn
-              </Button>
-            ) : (
-              'from up; towards what is nearest'
-            )
-          }
-        >
-          <NumberField
-            label='Clock of the support'
-            hideLabel
-            width={92}
-            value={support.clock}
-            unit='°'
-            digits={0}
-            onKeep={(clock) => change({ set: 'clock', clock })}
-          />
-        </Row>
+          label='Clock of the support'
+          clock={support.clock}
+          held={support.clock_held}
+          aside={support.clock_held ? undefined : 'from up; towards what is nearest'}
+          onHold={(clock) => change({ set: 'clock', clock })}
+        />
       )}
       {lowest && (
         <Row
@@ -137,7 +109,7 @@ export function SupportPad({ workup, support, drawing }: Props) {
         </Row>
       ) : (
         <Row name='Hole' aside='in the panel it goes through'>
-          {length({ mm: workup.od.mm + 10 } as typeof workup.od, unit)}
+          {support.hole && length(support.hole, unit)}
         </Row>
       )}
       {support.gives != null && (

@@ -22,13 +22,10 @@ export function useAddAlong(workup: Workup | undefined, drawing: Drawing) {
     if (!workup) return;
     const { run } = workup;
     const at = placedAt(workup, station);
-    // What holds a section is on the side that rides with it.
-    const section = workup.sections.find((one) => station <= one.to.mm) ?? workup.sections.at(-1);
-    const to = section?.rides === 'engine' ? ('engine' as const) : ('body' as const);
     const made = await drawing.keep(
       along.what === 'joint'
         ? { step: 'join', edit: 'add_joint', run, at, kind: along.kind }
-        : { step: 'join', edit: 'add_support', run, support: { at, kind: along.kind, to } },
+        : { step: 'join', edit: 'add_support', run, support: { at, kind: along.kind } },
     );
     if (made) selectMade(made);
   };

@@ -1883,7 +1883,7 @@ export interface components {
          * @description What sort of finding it is. What decides by findings goes by this, never by their words.
          * @enum {string}
          */
-        FindingKind: "no_route" | "no_way_taken" | "does_not_join" | "negative_straight" | "short_straight" | "short_seat" | "short_room" | "thin_throat" | "tight_bend" | "saw_too_far" | "sizes_differ" | "needless_reducer" | "hose_on_metal" | "wide_gap" | "end_step" | "fouls" | "too_near" | "gap_unknown" | "hose_near_heat" | "stiff" | "over_give" | "bracketed" | "held_on_both_sides" | "support_on_seam" | "stand_off_low" | "nothing_to_hold_on" | "support_over_give" | "span_rings" | "open_end" | "speed_unknown" | "no_room_to_grow" | "held_one_way" | "hangs_loose" | "joint_too_hot" | "joint_pressure" | "not_for_this" | "part_size" | "narrow_gap" | "not_reached" | "pushed_apart" | "lock_let_go" | "not_fixed" | "two_answers" | "readings_disagree" | "size_mistaken" | "not_in_place" | "cut_otherwise" | "things_foul" | "things_too_near" | "things_as_measured" | "face_hidden" | "off_centre" | "not_level" | "air_goes_round" | "no_hand_room" | "scrapes" | "lifted_by_mounts" | "sways" | "hold_unknown" | "bracket_fouls" | "bolt_in_boss";
+        FindingKind: "no_route" | "no_way_taken" | "does_not_join" | "negative_straight" | "short_straight" | "short_seat" | "short_room" | "thin_throat" | "tight_bend" | "saw_too_far" | "sizes_differ" | "needless_reducer" | "hose_on_metal" | "wide_gap" | "end_step" | "fouls" | "too_near" | "gap_unknown" | "hose_near_heat" | "stiff" | "over_give" | "bracketed" | "held_on_both_sides" | "support_on_seam" | "stand_off_low" | "nothing_to_hold_on" | "support_over_give" | "span_rings" | "open_end" | "span_unknown" | "no_room_to_grow" | "held_one_way" | "hangs_loose" | "joint_too_hot" | "joint_pressure" | "not_for_this" | "part_size" | "narrow_gap" | "not_reached" | "pushed_apart" | "lock_let_go" | "not_fixed" | "two_answers" | "readings_disagree" | "size_mistaken" | "not_in_place" | "cut_otherwise" | "things_foul" | "things_too_near" | "things_as_measured" | "face_hidden" | "off_centre" | "not_level" | "air_goes_round" | "no_hand_room" | "scrapes" | "lifted_by_mounts" | "sways" | "hold_unknown" | "bracket_fouls" | "bolt_in_boss";
         /** @description A bend of a pattern. */
         FlatBendWorkup: {
             /** @description Its middle line, from the end at the component. */
@@ -4854,6 +4854,8 @@ export interface components {
             rpm?: number | null;
             /** @description Whether it holds; nothing where that is not known. */
             holds?: boolean | null;
+            /** @description Whether it is the one of the pipe that is nearest to ringing. */
+            weakest: boolean;
             /** @description That in words. */
             said: components["schemas"]["DualUnitText"];
         };
@@ -5062,8 +5064,7 @@ export interface components {
             at: components["schemas"]["AlongAnchor"];
             /** @description What it is. */
             kind: components["schemas"]["SupportKind"];
-            /** @description What it is fixed to. */
-            to: components["schemas"]["Side"];
+            to?: components["schemas"]["Side"] | null;
         };
         /**
          * Format: int32
@@ -5106,6 +5107,7 @@ export interface components {
             clock_held: boolean;
             /** @description Its feet. */
             feet: components["schemas"]["FootWorkup"][];
+            hole?: components["schemas"]["Measure"] | null;
             /** @description Whether somebody says how high they stand. */
             height_held: boolean;
             /** @description How high they are to stand at least, from the tube's skin. */

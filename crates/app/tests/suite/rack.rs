@@ -85,3 +85,34 @@ fn a_crest_is_set_out_from_datums() {
     assert_eq!(ask(json!({ "part": "keep_out", "keep_out": 999 })).unwrap()["points"], json!([]));
     assert_eq!(ask(json!({ "part": "moon" })).unwrap_err()["status"], 400);
 }
+
+/// A run's fewest supports are an edit like any other, after which it needs none; its fittings are a list for the shop.
+#[test]
+fn a_run_is_held_up_by_the_edit_that_was_proposed_and_lists_its_fittings() {
+    let server = Server::with_the_demo();
+    let rings = |run: &Value| {
+        let workup = server.get(&format!("/api/jobs/1/runs/{run}/workup")).unwrap();
+        workup["findings"].as_array().unwrap().iter().filter(|one| one["kind"] == "span_rings").count()
+    };
+    let rack = server.get("/api/jobs/1/rack").unwrap();
+    let runs = rack["runs"].as_array().unwrap();
+    let asked = |run: &Value| server.get(&format!("/api/jobs/1/runs/{run}/hold-up"));
+    let needy = runs
+        .iter()
+        .map(|run| &run["run"])
+        .find(|run| asked(run).is_ok_and(|answer| answer["count"].as_u64().unwrap() > 0));
+    let run = needy.expect("a run of the demo rings");
+    assert!(rings(run) > 0);
+    let held = asked(run).unwrap();
+    server.post("/api/jobs/1/edits", Some(1), &held["edit"]).unwrap();
+    assert_eq!(rings(run), 0);
+    assert_eq!(asked(run).unwrap(), json!({ "count": 0, "edit": null }));
+    assert_eq!(asked(&json!(999)).unwrap_err()["status"], 404);
+
+    let list = server.text(&format!("/api/jobs/1/runs/{run}/fittings.csv")).unwrap();
+    let workup = server.get(&format!("/api/jobs/1/runs/{run}/workup")).unwrap();
+    let clamps = workup["supports"].as_array().unwrap().len();
+    assert!(clamps > 0 && list.lines().count() > clamps, "{list}");
+    let columns = list.lines().next().unwrap().split(',').count();
+    assert!(columns > 3 && list.lines().all(|line| line.contains(',')), "{list}");
+}

@@ -4,6 +4,7 @@
 mod envelope;
 mod figures;
 mod free_span;
+mod hung;
 mod moves;
 mod over;
 mod seated;

@@ -2,6 +2,7 @@
 
 use nalgebra::{Isometry3, Point3, Translation3};
 
+use super::hung::Dangling;
 use super::{Assembly, SeatedJoint, SeatedSupport};
 use crate::measure::{End, Mounts, Side};
 use crate::route::{JointId, ResolvedRun, SupportId};
@@ -11,8 +12,6 @@ use nook_geometry::linkage::{
     Compliance, JointErrors, Linkage, LinkageJoint, NotSettled, Settled, Swept, SweptBy, floating,
 };
 
-/// Two things that hold a section nearer to each other than this, in mm, hold it as one.
-const LEAST_APART: f64 = 30.0;
 /// Air in degrees in which a pipe is made.
 const MADE_AT: f64 = 20.0;
 
@@ -135,41 +134,26 @@ impl Assembly {
                 // The joint at `last` is the open end.
                 let loose = (first..last).find(gives);
                 moves.rides[first..loose.unwrap_or(last)].fill(start.side.into());
-                loose.map(|joint| (Some(self.joints[joint].id), [joint, last - 1]))
+                loose.map(|joint| (Some(joint), [joint, last - 1]))
             }
             [None, Some(end)] => {
                 let loose = (first + 1..=last).rev().find(gives);
                 moves.rides[loose.unwrap_or(first)..last].fill(end.side.into());
-                loose.map(|joint| (Some(self.joints[joint].id), [first, joint - 1]))
+                loose.map(|joint| (Some(joint), [first, joint - 1]))
             }
             [None, None] => Some((None, [first, last - 1])),
         };
-        let Some((joint, [from, to])) = sections else { return };
-        let at = joint.and_then(|id| self.joints.iter().find(|one| one.id == id)).map(|joint| joint.place);
-        match self.swing([from, to], at) {
-            Some(swing) => moves.swings[from..=to].fill(swing),
-            None => moves.dangling.push((joint, [from, to])),
+        let Some((joint, sections)) = sections else { return };
+        for hung in self.hung(sections, joint) {
+            let [from, to] = hung.sections;
+            match hung.held {
+                Ok(swing) => moves.swings[from..=to].fill(swing),
+                Err(Dangling { joint }) => {
+                    let joint = joint.and_then(|index| self.joints.get(index)).map(|joint| joint.id);
+                    moves.dangling.push((joint, hung.sections));
+                }
+            }
         }
-    }
-
-    /// How far in mm any place of some sections swings that hang in rubber, and at a joint if there is one; `None` where fewer
-    /// than two things hold them. Each lets them go by what rubber gives at most, and they lean by twice that between the two
-    /// that are furthest apart; about the line through those their weight holds them.
-    fn swing(&self, [from, to]: [usize; 2], at: Option<Point3<f64>>) -> Option<f64> {
-        let hung = self
-            .supports
-            .iter()
-            .filter(|one| self.section_of(one.station).is_some_and(|section| (from..=to).contains(&section)));
-        let gives = hung.clone().filter_map(|one| one.kind.gives()).fold(0.0, f64::max);
-        let held: Vec<Point3<f64>> = hung.map(SeatedSupport::place).chain(at).collect();
-        let apart = held.iter().flat_map(|p| held.iter().map(move |q| (p - q).norm())).fold(0.0, f64::max);
-        if apart < LEAST_APART {
-            return None;
-        }
-        let places = (from..=to).flat_map(|section| self.hull(section));
-        let off = |place: Point3<f64>| held.iter().map(|one| (one - place).norm()).fold(f64::INFINITY, f64::min);
-        let furthest = places.map(off).fold(0.0, f64::max);
-        Some(gives * (1.0 + 2.0 * furthest / apart))
     }
 
     /// The chain from joint `first` to joint `last`.
@@ -217,7 +201,7 @@ impl Assembly {
     }
 
     /// Points whose hull holds the centre line of a section: its ends, where its bends begin and end, and their vertices.
-    fn hull(&self, section: usize) -> Vec<Point3<f64>> {
+    pub(super) fn hull(&self, section: usize) -> Vec<Point3<f64>> {
         let [from, to] = [self.joints[section].gap()[0], self.joints[section + 1].gap()[1]];
         let mut all = Vec::new();
         let mut travel = self.whole.setting_out();

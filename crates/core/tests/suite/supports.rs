@@ -10,92 +10,19 @@
 )]
 
 use crate::support::by_place::kind;
-use crate::support::{draft, job_with, port, tube};
+use crate::support::held::{LONG, OD, at, block, change, found, held, mended, on, straight, told, with};
+use crate::support::{draft, job_with, port};
 use nalgebra::Vector3;
 use nook_core::edit::SupportChange;
-use nook_core::findings::{Finding, FindingKind, Severity};
-use nook_core::hold_up::{NotHeldUp, fewest_supports, put_on};
-use nook_core::join::{EngineFiring, JointKind, SupportKind};
-use nook_core::measure::{End, EndForm, KeepOutKind, KeepOutShape, MountKind, Mounts, Side};
-use nook_core::route::{AlongAnchor, Centreline, LegEnd, Reach, Route, SupportDraft, SupportId, Target};
-use nook_core::stock::Duty;
+use nook_core::findings::{FindingKind, Severity};
+use nook_core::join::{JointKind, SupportKind};
+use nook_core::measure::{End, EndForm, MountKind, Mounts, Side};
+use nook_core::route::{Centreline, Reach, Route, SupportDraft, Target};
 use nook_core::workup::{PipeRides, Workup, setting_out};
-use nook_core::{Edit, Job, JoinEdit, MeasureEdit, PartRef, RouteEdit, RunId, Scans, SpecEdit, apply, workup};
+use nook_core::{Edit, Job, JoinEdit, MeasureEdit, PartRef, RouteEdit, RunId, Scans, SpecEdit, apply};
 use nook_geometry::Point;
-use nook_geometry::units::{
-    AlongLeg, EngineSpeed, Insulation, Lead, Name, Pressure, Roll, Rotation, Shift, StandsOut, Temperature,
-};
+use nook_geometry::units::{Insulation, Lead, Pressure, Rotation, StandsOut, Temperature};
 use proptest::prelude::*;
-
-const OD: f64 = 38.1;
-const LONG: f64 = 900.0;
-
-/// A straight coolant line along x, 900 mm from mouth to mouth, its ends on these sides.
-fn straight(rides: [Side; 2]) -> (Job, RunId) {
-    let mut run = draft(port([0.0; 3], [1.0, 0.0, 0.0], OD), port([LONG, 0.0, 0.0], [-1.0, 0.0, 0.0], OD));
-    (run.a.form, run.b.form) = (EndForm::Beaded, EndForm::Beaded);
-    (run.a.rides, run.b.rides) = (rides[0], rides[1]);
-    (run.duty, run.tube) = (Duty::Coolant, tube(OD, 1.5));
-    let (job, run) = job_with(run);
-    let way = Route::along(Centreline::Straight);
-    (apply(&job, &Edit::Route(RouteEdit::TakeWay { run, way })).unwrap().job, run)
-}
-
-fn with(job: &Job, edits: &[Edit]) -> Job {
-    edits.iter().fold(job.clone(), |job, edit| apply(&job, edit).unwrap().job)
-}
-
-fn at(job: &Job, run: RunId, leg: usize, mm: f64) -> AlongAnchor {
-    let leg = job.run(run).unwrap().route.leg_id(leg);
-    AlongAnchor { leg, from: LegEnd::Start, mm: AlongLeg::new(mm).unwrap() }
-}
-
-/// The pipe with one more support, and its number.
-fn held(job: &Job, run: RunId, (leg, mm): (usize, f64), kind: SupportKind, to: Side) -> (Job, SupportId) {
-    let support = SupportDraft { at: at(job, run, leg, mm), kind, to: Some(to) };
-    let applied = apply(job, &Edit::Join(JoinEdit::AddSupport { run, support })).unwrap();
-    let Some(PartRef::Support { support, .. }) = applied.made.first().copied() else { panic!("it names what it made") };
-    (applied.job, support)
-}
-
-fn mounts(kind: MountKind) -> Mounts {
-    let point = |x| Point::new(x, 0.0, -300.0).unwrap();
-    let (roll, overrun) = (Roll::new(1.0).ok(), Roll::new(1.0).ok());
-    Mounts { kind, from: point(0.0), to: point(1000.0), roll, overrun, crank: None, shift: Shift::new(0.0).ok() }
-}
-
-fn on(job: &Job, kind: MountKind) -> Job {
-    with(job, &[Edit::Measure(MeasureEdit::SetMounts { mounts: Some(mounts(kind)) })])
-}
-
-fn told(job: &Job, run: RunId) -> Workup {
-    workup(job, run).unwrap()
-}
-
-fn found(job: &Job, run: RunId, kind: FindingKind) -> Vec<Finding> {
-    told(job, run).findings.into_iter().filter(|one| one.kind == kind).collect()
-}
-
-/// Each remedy of a finding leaves none like it.
-#[track_caller]
-fn mended(job: &Job, run: RunId, finding: &Finding) {
-    assert!(!finding.remedies.is_empty());
-    for remedy in &finding.remedies {
-        let after = apply(job, &remedy.edit).unwrap().job;
-        assert_eq!(found(&after, run, finding.kind), [], "{}", remedy.label.mm);
-    }
-}
-
-fn block(centre: [f64; 3], size: [f64; 3], rides: Side) -> Edit {
-    let centre = Point::try_from(centre).unwrap();
-    let shape = KeepOutShape::Box { centre, size, heading: 0.0, pitch: 0.0, roll: 0.0 };
-    let name = Name::new("frame rail").unwrap();
-    Edit::Measure(MeasureEdit::AddKeepOut { name, kind: KeepOutKind::StillMetal, rides, shape, big: false })
-}
-
-fn change(run: RunId, support: SupportId, to: SupportChange) -> Edit {
-    Edit::Join(JoinEdit::ChangeSupport { run, support, to })
-}
 
 #[test]
 fn what_is_fixed_rides_with_it_and_one_joint_takes_all_of_the_movement() {
@@ -172,6 +99,23 @@ fn what_is_held_on_the_other_side_than_it_is_tied_to_cracks() {
     // Rubber in a grommet gives: no tie.
     let (job, _) = held(&on(&stiff, MountKind::Soft), run, (0, 400.0), SupportKind::Grommet, Side::Body);
     assert_eq!(found(&job, run, FindingKind::Bracketed), []);
+}
+
+/// Asked for nothing, a support goes to what its section rides on, and where that floats to the body.
+#[test]
+fn a_support_goes_to_what_its_section_rides_on() {
+    for (rides, mounted, to) in [
+        ([Side::Engine, Side::Engine], MountKind::Soft, Side::Engine),
+        ([Side::Body, Side::Body], MountKind::Soft, Side::Body),
+        ([Side::Engine, Side::Body], MountKind::Soft, Side::Body),
+    ] {
+        let (job, run) = straight(rides);
+        let job = on(&job, mounted);
+        let support = SupportDraft { at: at(&job, run, 0, 400.0), kind: SupportKind::Clamps, to: None };
+        let job = with(&job, &[Edit::Join(JoinEdit::AddSupport { run, support })]);
+        assert_eq!(job.run(run).unwrap().route.supports()[0].to, to, "{rides:?}");
+        assert_eq!(found(&job, run, FindingKind::HeldOnBothSides), []);
+    }
 }
 
 #[test]
@@ -359,92 +303,8 @@ fn a_tube_between_two_tabs_has_nowhere_to_grow() {
     }
 }
 
-/// First frequency of pinned ends, from the definition.
-fn ring(length: f64, fluid: f64) -> f64 {
-    let (out, inner) = (OD / 1000.0, (OD - 3.0) / 1000.0);
-    let pi = std::f64::consts::PI;
-    let bends = 193e9 * pi / 64.0 * (out.powi(4) - inner.powi(4));
-    let mass = 7930.0 * pi / 4.0 * (out * out - inner * inner) + fluid * pi / 4.0 * inner * inner;
-    pi / 2.0 * (bends / mass).sqrt() / (length / 1000.0).powi(2)
-}
-
-fn five(top: f64, least: Option<f64>) -> Edit {
-    let speed = |rpm: f64| EngineSpeed::new(rpm).unwrap();
-    let firing = EngineFiring { cylinders: 5, top: speed(top), least: least.map(speed) };
-    Edit::Measure(MeasureEdit::SetFiring { firing: Some(firing) })
-}
-
-#[test]
-fn spans_are_judged_by_what_shakes_them() {
-    let (job, run) = straight([Side::Engine, Side::Engine]);
-    assert_eq!(found(&job, run, FindingKind::SpanUnknown).len(), 1);
-    let span = told(&job, run).spans[0].clone();
-    let run_of = job.run(run).unwrap();
-    let long = LONG - run_of.gap(End::A) - run_of.gap(End::B);
-    assert!((span.length.mm() - long).abs() < 1e-9 && span.holds.is_none());
-    // Coolant at 90 degrees is a little lighter than cold.
-    let hz = span.hz;
-    assert!((ring(long, 1080.0)..=ring(long, 1000.0)).contains(&hz), "{hz}");
-    // Five cylinders fire two and a half times a turn.
-    let rpm = hz * 120.0 / 5.0;
-    for (top, least, rings) in [
-        (rpm / 1.3 - 1.0, None, false),
-        (rpm / 1.3 + 1.0, None, true),
-        (rpm * 1.2, Some(rpm * 1.1), true),
-        // Passed through well below usual running.
-        (rpm * 1.6, Some(rpm * 1.31), false),
-    ] {
-        let job = with(&job, &[five(top, least)]);
-        assert_eq!(!found(&job, run, FindingKind::SpanRings).is_empty(), rings, "{top} {least:?} {rpm}");
-        assert_eq!(found(&job, run, FindingKind::SpanUnknown), []);
-        assert!((told(&job, run).spans[0].rpm.unwrap() - rpm).abs() < 1e-6);
-    }
-    // On the body nobody asks for the engine.
-    let (body, run) = straight([Side::Body, Side::Body]);
-    assert_eq!(told(&body, run).spans[0].least_hz, Some(45.0));
-    assert_eq!(found(&body, run, FindingKind::SpanUnknown), []);
-    let unsound =
-        EngineFiring { least: EngineSpeed::new(7000.0).ok(), cylinders: 5, top: EngineSpeed::new(6000.0).unwrap() };
-    let refused = apply(&body, &Edit::Measure(MeasureEdit::SetFiring { firing: Some(unsound) })).unwrap_err();
-    assert!(refused.to_string().contains("6000"), "{refused}");
-}
-
-/// Joints without give do not hold a span up: it is one beam through them.
-#[test]
-fn a_joint_without_give_holds_nothing_up() {
-    let (job, run) = straight([Side::Body, Side::Body]);
-    let put = |kind| Edit::Join(JoinEdit::AddJoint { run, at: at(&job, run, 0, 450.0), kind });
-    assert_eq!(told(&with(&job, &[put(JointKind::VBand)]), run).spans.len(), 1);
-    assert_eq!(told(&with(&job, &[put(JointKind::Coupler)]), run).spans.len(), 2);
-}
-
 proptest! {
     #![proptest_config(ProptestConfig::with_cases(60))]
-
-    /// As many as the longest span that holds asks for, and one less does not.
-    #[test]
-    fn the_fewest_supports_hold_and_one_less_does_not(top in 3000.0..9000.0_f64) {
-        let (job, run) = straight([Side::Engine, Side::Engine]);
-        let job = with(&job, &[five(top, None)]);
-        let span = told(&job, run).spans[0].clone();
-        let longest = span.length.mm() * (span.hz / span.least_hz.unwrap()).sqrt();
-        let need = (span.length.mm() / longest).ceil() - 1.0;
-        match fewest_supports(&job, run) {
-            Ok(supports) => {
-                prop_assert_eq!(supports.len().to_string(), format!("{need:.0}"));
-                prop_assert!(supports.iter().all(|one| one.to == Some(Side::Engine) && one.kind == SupportKind::Clamps));
-                let after = apply(&job, &put_on(run, &supports)).unwrap().job;
-                prop_assert_eq!(found(&after, run, FindingKind::SpanRings), []);
-                prop_assert_eq!(found(&after, run, FindingKind::SupportOnSeam), []);
-                prop_assert_eq!(fewest_supports(&after, run).unwrap(), []);
-                // They stand as evenly as so many can.
-                let spans: Vec<f64> = told(&after, run).spans.iter().map(|span| span.length.mm()).collect();
-                let (least, most) = spans.iter().fold((f64::INFINITY, 0.0_f64), |(l, m), s| (l.min(*s), m.max(*s)));
-                prop_assert!(most - least < 1.0, "{spans:?}");
-            }
-            Err(error) => prop_assert!(matches!(error, NotHeldUp::NoPlace { .. }), "{error}"),
-        }
-    }
 
     /// The image of a pipe takes, rings and is held as the pipe is.
     #[test]
@@ -532,59 +392,6 @@ fn a_support_stays_with_its_pipe_through_what_is_done_to_its_way() {
     assert!(apply(&without, &Edit::Join(JoinEdit::RemoveSupport { run, support })).is_err());
 }
 
-/// Mistake 32: where a tip looks is told before it is cut, and what hangs on nothing is.
-#[test]
-fn an_open_end_is_told_with_where_and_which_way_it_looks() {
-    let (job, run) = straight([Side::Engine, Side::Body]);
-    let job = with(&on(&job, MountKind::Soft), &[kind(&job, run, End::A, JointKind::Metal)]);
-    assert_eq!(found(&job, run, FindingKind::OpenEnd), []);
-    // Held by metal on the engine and on the body it cracks; open at B it rides with the engine and takes nothing.
-    assert_eq!(found(&with(&job, &[kind(&job, run, End::B, JointKind::Metal)]), run, FindingKind::Stiff).len(), 1);
-    let open = with(&job, &[kind(&job, run, End::B, JointKind::Open)]);
-    let all = told(&open, run);
-    let tip = &found(&open, run, FindingKind::OpenEnd)[0];
-    assert_eq!((tip.severity, tip.part), (Severity::Info, PartRef::End { run, end: End::B }));
-    assert!(
-        tip.words.mm.contains("900.0 mm forward") && tip.words.mm.contains("0.0° left of forward"),
-        "{}",
-        tip.words.mm
-    );
-    assert!(matches!(all.sections[0].rides, PipeRides::Engine));
-    assert_eq!(found(&open, run, FindingKind::Stiff), []);
-    // It reaches the place that was wanted: sawn to the mouth, without a gap.
-    assert!((all.pieces.iter().map(|piece| piece.centre.mm()).sum::<f64>() - LONG).abs() < 1e-9);
-    // It stands out 900 mm from its weld: fixed and free ring at 0.356 of pinned ends.
-    let span = &all.spans[0];
-    assert!(span.overhangs && (span.hz / ring(LONG, 1033.0) - 0.3562).abs() < 0.01, "{}", span.hz);
-    // On a hose it hangs on nothing, until something holds it.
-    let dangles = with(&open, &[kind(&open, run, End::A, JointKind::Coupler)]);
-    let finding = &found(&dangles, run, FindingKind::HangsLoose)[0];
-    assert_eq!((finding.severity, finding.part), (Severity::Error, PartRef::End { run, end: End::A }));
-    mended(&dangles, run, finding);
-    assert!(matches!(told(&dangles, run).sections[0].rides, PipeRides::Between));
-    let both = with(&open, &[kind(&open, run, End::A, JointKind::Open)]);
-    assert_eq!(found(&both, run, FindingKind::HangsLoose).len(), 1);
-    // The fewest that hold it hold the tip too.
-    for job in [&dangles, &both, &with(&open, &[five(6500.0, None)])] {
-        let supports = fewest_supports(job, run).unwrap();
-        assert!(!supports.is_empty());
-        let held = apply(job, &put_on(run, &supports)).unwrap().job;
-        assert_eq!(found(&held, run, FindingKind::HangsLoose), []);
-        assert_eq!(found(&held, run, FindingKind::SpanRings), []);
-    }
-}
-
-/// A mouth in the air is excused from nothing, however near it is.
-#[test]
-fn an_open_end_stands_on_nothing() {
-    let (job, run) = straight([Side::Body, Side::Body]);
-    let job = with(&job, &[block([LONG + 50.0, 0.0, 0.0], [100.0, 200.0, 200.0], Side::Body)]);
-    assert_eq!(found(&job, run, FindingKind::Fouls), [], "what a mouth stands on");
-    let open = with(&job, &[kind(&job, run, End::B, JointKind::Open)]);
-    let near = |kind| found(&open, run, kind).len();
-    assert_eq!(near(FindingKind::Fouls) + near(FindingKind::TooNear), 1);
-}
-
 /// What pressure pushes apart a tab takes, on the section that would go; a cushioned clamp lets it slide, and a tab on another
 /// section takes nothing.
 #[test]
@@ -600,10 +407,10 @@ fn a_bracket_takes_what_pushes_a_joint_apart() {
     assert_eq!(one.iter().map(|one| one.part).collect::<Vec<_>>(), [PartRef::End { run, end: End::B }]);
     mended(&job, run, &one[0]);
     assert!(one[0].remedies.iter().any(|remedy| remedy.label.mm.starts_with("Tab it")));
-    for (mm, kind, held) in
+    for (mm, kind, holds) in
         [(200.0, SupportKind::Tab, false), (700.0, SupportKind::Tab, true), (700.0, SupportKind::Clamps, false)]
     {
-        let (job, _) = self::held(&job, run, (0, mm), kind, Side::Body);
-        assert_eq!(pushed(&job).is_empty(), held, "{kind:?} at {mm}");
+        let (job, _) = held(&job, run, (0, mm), kind, Side::Body);
+        assert_eq!(pushed(&job).is_empty(), holds, "{kind:?} at {mm}");
     }
 }

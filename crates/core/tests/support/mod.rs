@@ -37,6 +37,7 @@ use proptest::prelude::*;
 mod places;
 pub use places::{any_direction, any_point};
 pub mod by_place;
+pub mod held;
 #[path = "other_edits.rs"]
 mod other_edits;
 pub mod place_edits;

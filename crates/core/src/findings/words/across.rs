@@ -37,13 +37,17 @@ impl Across {
                     to.other().word()
                 )
             }
-            Self::Dangles { at, .. } => match at {
-                Some(at) => format!(
-                    "{}: it gives, and nothing holds the pipe from there to its open end. A support, or a joint that does not give.",
-                    run.joint_name(at)
-                ),
-                None => "Both ends are open and nothing holds the pipe.".to_owned(),
-            },
+            Self::Dangles { at, .. } => {
+                let mend = "Fix it with clamps or a tab, hang it in two places";
+                match at {
+                    Some(at) => format!(
+                        "{}: it gives, and what follows it towards the open end swings freely. {mend}, or take a joint that \
+                         does not give.",
+                        run.joint_name(at)
+                    ),
+                    None => format!("Both ends are open, and the pipe swings freely. {mend}."),
+                }
+            }
             Self::Loose => "The joints let a section swing about as the engine moves: nothing says where it comes to \
                             rest. One joint less, or one that gives less."
                 .to_owned(),

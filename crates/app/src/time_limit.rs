@@ -5,13 +5,13 @@ use std::sync::atomic::{AtomicBool, Ordering};
 use std::time::Duration;
 
 /// As long as somebody stands and waits.
-const SEARCH: Duration = Duration::from_secs(10);
+pub(crate) const SEARCH: Duration = Duration::from_secs(10);
 
 /// Sets `stop` when a search has had its time. The thread that waits ends by itself, and with the program.
-pub(crate) fn stop_when_time_is_up(stop: &Arc<AtomicBool>) {
+pub(crate) fn stop_when_time_is_up(stop: &Arc<AtomicBool>, longest: Duration) {
     let stop = Arc::downgrade(stop);
     std::thread::spawn(move || {
-        std::thread::sleep(SEARCH);
+        std::thread::sleep(longest);
         if let Some(stop) = stop.upgrade() {
             stop.store(true, Ordering::Relaxed);
         }

@@ -2,13 +2,15 @@
 //! supports", Getting it apart.
 
 use nalgebra::Point3;
+use serde::Serialize;
 use thiserror::Error;
+use utoipa::ToSchema;
 
 use crate::assembly::{Assembly, Over, SeatedJoint};
-use crate::environment::{Scans, Thing, keep_out_obstacle, outside_obstacle, pipe_obstacle};
+use crate::environment::{Scans, keep_out_obstacle, outside_obstacle, pipe_obstacle};
 use crate::job::Job;
 use crate::join::{HOSE, JointKind, OverKind, SupportKind};
-use crate::measure::{End, EndForm, KeepOut, KeepOutKind, KeepOutShape, RunId, facets};
+use crate::measure::{End, EndForm, KeepOut, KeepOutId, KeepOutKind, KeepOutShape, RunId, facets};
 use crate::part_ref::PartRef;
 use crate::route::{JointId, ResolvedRun};
 use crate::survey::Survey;
@@ -22,12 +24,46 @@ pub struct TakenOut {
     pub body: Carried,
     /// Everything that stays, the engine at rest: the bonnet open, the car on stands.
     pub stays: Vec<Obstacle>,
-    /// Which each of them is, and what it is called.
-    pub names: Vec<(Thing, String)>,
+    /// What each of them is.
+    pub remaining: Vec<Remaining>,
     /// The box round all of that, in mm.
     pub bounds: [Point3<f64>; 2],
     /// How it is pulled first, in mm, as its joints want to be parted.
     pub pull: Vector,
+}
+
+/// Something that stays in the bay.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Remaining {
+    /// What.
+    pub part: BayPart,
+    /// What it is called.
+    pub name: String,
+    /// Whether it may be taken off first.
+    pub comes_off: bool,
+}
+
+/// A part of the bay that comes off by itself.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Serialize, ToSchema)]
+#[serde(tag = "part", rename_all = "snake_case")]
+pub enum BayPart {
+    /// A keep-out.
+    KeepOut {
+        /// Which.
+        keep_out: KeepOutId,
+    },
+    /// A whole pipe.
+    Run {
+        /// Which.
+        run: RunId,
+    },
+    /// A section of a pipe.
+    Section {
+        /// Of which.
+        run: RunId,
+        /// Which, from 0 at A.
+        section: usize,
+    },
 }
 
 /// Why a section cannot be parted from the rest.
@@ -75,11 +111,20 @@ pub enum NotParted {
 /// Two faces that met are taken to be so far apart, in mm, once their bolts or bands are off: what a search needs to begin.
 const PLAY: f64 = 2.5;
 
-/// What comes out with section `section` of a run, from 0 at A, and what stays.
+/// How many sections a run has; 0 where there is no pipe yet.
+#[must_use]
+pub fn section_count(job: &Job, id: RunId) -> usize {
+    let Some(run) = job.run(id) else { return 0 };
+    let run = Survey::new(job).settle(run);
+    Assembly::build(&run).and_then(Result::ok).map_or(0, |pipe| pipe.sections().len())
+}
+
+/// What comes out with section `section` of a run, from 0 at A, and what stays once the parts `off` are off. Another pipe is
+/// there until it is off as a whole.
 ///
 /// # Errors
 /// [`NotParted`] as its variants say.
-pub fn taken_out(job: &Job, id: RunId, section: usize, scans: &Scans) -> Result<TakenOut, NotParted> {
+pub fn taken_out(job: &Job, id: RunId, section: usize, scans: &Scans, off: &[BayPart]) -> Result<TakenOut, NotParted> {
     let survey = Survey::new(job);
     let run = &survey.settle(job.run(id).ok_or(NotParted::NoSuchRun(id))?);
     let pipe = &Assembly::build(run).and_then(Result::ok).ok_or(NotParted::NoPipe)?;
@@ -127,37 +172,45 @@ pub fn taken_out(job: &Job, id: RunId, section: usize, scans: &Scans) -> Result<
             slide(run, pipe, joint, section, side, &mut own, &mut others)?;
         }
     }
-    others.swap_remove(section);
-    let mut stays = Vec::new();
-    let mut names = Vec::new();
+    let mut stays: Vec<Obstacle> = Vec::new();
+    let mut remaining: Vec<Remaining> = Vec::new();
+    let mut stay = |obstacle: Obstacle, of: Remaining| {
+        stays.push(obstacle);
+        remaining.push(of);
+    };
+    let is_off = |part: BayPart| off.contains(&part);
     let mut bounds = Bounds::default();
     for keep_out in job.keep_outs().iter().filter(|one| stands(one)) {
         let still = KeepOut { swing: None, ..keep_out.clone() };
-        if let Some(obstacle) = keep_out_obstacle(&survey, &still, scans) {
-            stays.push(obstacle);
-            names.push((Thing::KeepOut { keep_out: keep_out.id }, keep_out.name.as_str().to_owned()));
+        let part = BayPart::KeepOut { keep_out: keep_out.id };
+        if let Some(obstacle) = keep_out_obstacle(&survey, &still, scans).filter(|_| !is_off(part)) {
+            let name = keep_out.name.as_str().to_owned();
+            stay(obstacle, Remaining { part, name, comes_off: keep_out.comes_off });
             bounds.hold_shape(&survey, &still, scans);
         }
     }
     for other in job.runs().iter().filter(|other| other.id != id) {
         let settled = survey.settle(other);
-        if let Some(obstacle) = pipe_obstacle(&settled, 0.0) {
-            stays.push(obstacle);
-            names.push((Thing::Run { run: other.id }, other.name.as_str().to_owned()));
+        let part = BayPart::Run { run: other.id };
+        if let Some(obstacle) = pipe_obstacle(&settled, 0.0).filter(|_| !is_off(part)) {
+            stay(obstacle, Remaining { part, name: other.name.as_str().to_owned(), comes_off: true });
             if let Some(Ok(pipe)) = Assembly::build(&settled) {
                 pipe.envelope(&settled).all().for_each(|part| bounds.hold(part));
             }
         }
     }
-    for parts in others.iter().filter(|parts| !parts.is_empty()) {
-        parts.iter().for_each(|part| bounds.hold(part));
-        stays.push(outside_obstacle(&Envelope::new(&[], parts.clone(), pipe.whole.length()), 0.0));
-        names.push((Thing::Itself, format!("{} itself", run.name.as_str())));
+    for (other, parts) in others.iter().enumerate().filter(|(other, parts)| *other != section && !parts.is_empty()) {
+        let part = BayPart::Section { run: id, section: other };
+        if !is_off(part) {
+            parts.iter().for_each(|part| bounds.hold(part));
+            let obstacle = outside_obstacle(&Envelope::new(&[], parts.clone(), pipe.whole.length()), 0.0);
+            stay(obstacle, Remaining { part, name: format!("section {}", other + 1), comes_off: true });
+        }
     }
     let body = Carried::new(own);
     // Where nothing stays it is out once it has left where it sat.
     let bounds = bounds.0.unwrap_or([body.home().at; 2]);
-    Ok(TakenOut { body, stays, names, bounds, pull })
+    Ok(TakenOut { body, stays, remaining, bounds, pull })
 }
 
 /// Whether a thing stays in the bay while pipes are taken out: the bonnet is open, the wheels do not turn, the car is on stands.

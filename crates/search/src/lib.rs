@@ -6,6 +6,7 @@ mod figures;
 mod grid;
 mod judged_place;
 mod offer;
+mod parting;
 mod place;
 mod place_offer;
 mod place_words;
@@ -15,6 +16,7 @@ mod relaxation;
 mod roadmap;
 mod route_search;
 mod sampling;
+mod taking_apart;
 mod variants;
 mod way_out;
 mod withdraw;
@@ -35,14 +37,16 @@ use nook_core::measure::{KeepOutShape, RunId};
 use nook_core::route::{AlongAnchor, Joint, LegId, Route};
 use nook_geometry::units::DualUnitText;
 pub use offer::{Offer, Short, TurnFirst};
+pub use parting::{Parting, PartingSchool, Partings, where_to_part};
 pub use place::search_places;
 pub use place_offer::{PlaceNews, PlaceOffer, PlaceRun, PlacesFound};
 use rank::{MOST_SHORT, best_of, ranked};
 pub use relaxation::Relaxation;
 use route_search::{RouteSearch, Setup, turns_of};
 use std::hash::{DefaultHasher, Hash, Hasher};
+pub use taking_apart::{Stuck, TakenOff, TakingApart, taking_apart};
 pub use way_out::{WayOut, way_out};
-pub use withdraw::{AIR, Motion, NoWayOut, OUTSIDE, Out, withdraw};
+pub use withdraw::{AIR, ASKS, Motion, NoWayOut, OUTSIDE, Out, followed, withdraw};
 use worker_pool::WorkerPool;
 
 /// What a search is at.
@@ -200,9 +204,10 @@ pub fn reads(job: &Job, id: RunId, scans: &Scans) -> u64 {
     reads_with(job, id, scans, &along)
 }
 
-/// A hash of exactly what a search for a component's place reads: all of the job, and which scans are at hand.
+/// A hash of exactly what a search for a component's place or for a way out reads: all of the job, and which scans are at
+/// hand.
 #[must_use]
-pub fn place_reads(job: &Job, scans: &Scans) -> u64 {
+pub fn job_reads(job: &Job, scans: &Scans) -> u64 {
     hash_of(job, job, scans)
 }
 

@@ -2,7 +2,7 @@
 //! keep its gap, grown until one is outside. Source of the method: `LaValle` and Kuffner, Rapidly-exploring random trees; steps
 //! are proven by the gap itself, as conservative advancement does (Mirtich, Impulse-based dynamic simulation).
 
-use std::sync::atomic::{AtomicBool, AtomicUsize, Ordering};
+use std::sync::atomic::{AtomicBool, AtomicU32, AtomicUsize, Ordering};
 
 use nalgebra::{Point3, UnitQuaternion};
 use nook_geometry::Vector;
@@ -25,6 +25,8 @@ pub struct Out<'a> {
     pub ways: &'a [Vector],
     /// The way to pull it first, in mm: as its joints want to be parted.
     pub pull: Vector,
+    /// How many gaps of a stretch to a thing each tree may ask for; one that may ask for none goes straight or not.
+    pub asks: u32,
 }
 
 /// A way out: places in turn, between which it is carried straight and turned evenly.
@@ -37,11 +39,11 @@ pub struct Motion {
 }
 
 /// Why no way out was found.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+#[derive(Debug, Clone, PartialEq, Eq)]
 pub struct NoWayOut {
-    /// What stopped it most often where it came furthest, by its place among what stays; `None` where it cannot even be
-    /// parted or the search was called off at once.
-    pub by: Option<usize>,
+    /// What stopped it, by their places among what stays, first what did so most often where it came furthest; empty where the
+    /// search was called off at once.
+    pub by: Vec<usize>,
 }
 
 /// Air in mm that is kept to everything on the way out. Source: handbook, "Joints, fittings, hoses and supports", Getting it
@@ -49,32 +51,39 @@ pub struct NoWayOut {
 pub const AIR: f64 = 2.0;
 /// How far outside the box round what stays it is out, in mm. Source: as above.
 pub const OUTSIDE: f64 = 50.0;
-/// Trees that are grown, each from a seed of its own, and how often each may ask for gaps.
-const TREES: usize = 4;
-const ASKED: u32 = 24_000;
+/// Trees that are grown, each from a seed of its own.
+const TREES: u8 = 8;
+/// How many gaps each may ask for where somebody waits for one section: some seconds on two cores.
+pub const ASKS: u32 = 900_000;
 /// How far in mm a place is carried towards what was drawn at most.
 const STRIDE: f64 = 180.0;
+/// Along how many of its straights it is drawn out first.
+const DRAWN: usize = 3;
 /// A stride that gets less far than this, in mm, makes no new place.
 const LEAST: f64 = 2.0;
+/// A pull that ends so near in mm to what the joints want is as they want it.
+const PULLED: f64 = 1e-6;
 /// How often what is stopped is let slide along what stops it.
 const SLIDES: usize = 4;
 
-/// Looks for a way out; `each` is called at every step of it, so that whoever waits may call it off.
+/// Looks for a way out; `tell` hears at every step what share of its asks it has spent.
 ///
 /// # Errors
 /// [`NoWayOut`] where none was found, with what stopped it.
-pub fn withdraw(out: &Out<'_>, stop: &AtomicBool, each: &(dyn Fn() + Sync)) -> Result<Motion, NoWayOut> {
+pub fn withdraw(out: &Out<'_>, stop: &AtomicBool, tell: &(dyn Fn(f64) + Sync)) -> Result<Motion, NoWayOut> {
     let home = out.body.home();
     let pulled = Held { at: home.at + out.pull, ..home };
     // First as its joints want to be parted, straight and all the way.
     if let Some((by, _)) = out.body.advance(&home, &pulled, out.stays, AIR).stopped {
-        return Err(NoWayOut { by: Some(by) });
+        return Err(NoWayOut { by: vec![by] });
     }
     let pool = WorkerPool::new(stop);
     let found = AtomicUsize::new(usize::MAX);
-    let trees = pool.each(TREES, |seed| {
-        let tree = Tree::grow(out, pulled, seed, || {
-            each();
+    let spent = AtomicU32::new(0);
+    let trees = pool.each(if out.asks == 0 { 1 } else { usize::from(TREES) }, |seed| {
+        let tree = Tree::grow(out, pulled, seed, |more| {
+            let all = spent.fetch_add(more, Ordering::Relaxed) + more;
+            tell((f64::from(all) / (f64::from(out.asks.max(1)) * f64::from(TREES))).min(1.0));
             pool.stopped() || found.load(Ordering::Relaxed) < seed
         });
         if tree.motion.is_some() {
@@ -91,7 +100,7 @@ pub fn withdraw(out: &Out<'_>, stop: &AtomicBool, each: &(dyn Fn() + Sync)) -> R
             }
             Ok(motion)
         }
-        None => Err(NoWayOut { by: trees.first().and_then(|tree| tree.stopped_by(out)) }),
+        None => Err(NoWayOut { by: trees.first().map(|tree| tree.stopped_by(out)).unwrap_or_default() }),
     }
 }
 
@@ -109,12 +118,18 @@ struct Tree {
 }
 
 impl Tree {
-    fn grow(out: &Out<'_>, root: Held, seed: usize, called_off: impl Fn() -> bool) -> Self {
+    /// `called_off` hears how often it has asked since it was last told.
+    fn grow(out: &Out<'_>, root: Held, seed: usize, called_off: impl Fn(u32) -> bool) -> Self {
         let mut random = StdRng::seed_from_u64(seed as u64);
         let mut tree = Self { nodes: Vec::new(), stops: Vec::new(), motion: None, asked: 0 };
         tree.nodes.push(Node { held: root, parent: 0 });
         tree.leave(out, 0);
-        while tree.motion.is_none() && tree.asked < ASKED && !called_off() {
+        if out.asks > 0 {
+            tree.draw_out(out);
+        }
+        let mut told = 0;
+        while tree.motion.is_none() && tree.asked < out.asks && !called_off(tree.asked - told) {
+            told = tree.asked;
             let target = tree.drawn(out, &mut random);
             let from = tree.nearest(out, &target);
             let at = tree.nodes[from].held;
@@ -127,6 +142,24 @@ impl Tree {
             }
         }
         tree
+    }
+
+    /// Draws it out the way it lies: along its longest straights, to and fro, as far as it goes.
+    fn draw_out(&mut self, out: &Out<'_>) {
+        let mut straights: Vec<_> =
+            out.body.parts().iter().map(|part| part.span).filter(|span| span.curvature() == 0.0).collect();
+        straights.sort_by(|p, q| q.length().total_cmp(&p.length()));
+        for span in straights.into_iter().take(DRAWN) {
+            let along = self.nodes[0].held.turn * span.at(0.0).1 * (2.0 * out.body.reach());
+            for by in [along, -along] {
+                let root = self.nodes[0].held;
+                if self.motion.is_none()
+                    && let Some(new) = self.stride(out, 0, &Held { at: root.at + by, ..root })
+                {
+                    self.leave(out, new);
+                }
+            }
+        }
     }
 
     /// A place to grow towards: mostly a little out and turned from one that is there, else anywhere.
@@ -239,8 +272,9 @@ impl Tree {
         all
     }
 
-    /// What stopped it most often among the stops that were furthest out.
-    fn stopped_by(&self, out: &Out<'_>) -> Option<usize> {
+    /// What stopped it: the most frequent first among the quarter of the stops that were furthest out, then the others, the one
+    /// that stopped it furthest out first.
+    fn stopped_by(&self, out: &Out<'_>) -> Vec<usize> {
         let mut stops = self.stops.clone();
         stops.sort_by(|p, q| q.1.total_cmp(&p.1));
         let mut counts = vec![0_u32; out.stays.len()];
@@ -249,9 +283,34 @@ impl Tree {
                 *count += 1;
             }
         }
-        let most = counts.iter().enumerate().max_by_key(|(index, count)| (**count, usize::MAX - index))?;
-        (*most.1 > 0).then_some(most.0)
+        let mut all: Vec<usize> = (0..counts.len()).filter(|index| counts[*index] > 0).collect();
+        all.sort_by_key(|index| (std::cmp::Reverse(counts[*index]), *index));
+        for (index, _) in stops {
+            if !all.contains(&index) {
+                all.push(index);
+            }
+        }
+        all
     }
+}
+
+/// The same motion from where a body is now, if it is proven to be a way out still; it leaves as far as it now has to.
+#[must_use]
+pub fn followed(out: &Out<'_>, motion: &Motion) -> Option<Motion> {
+    let home = out.body.home();
+    let by = home.at - motion.places.first()?.at;
+    let mut places: Vec<Held> = motion.places.iter().map(|held| Held { at: held.at + by, ..*held }).collect();
+    let (last, way) = (*places.last()?, out.ways.get(motion.leaves)?);
+    let left = -spare(out, &last, way);
+    if left > 0.0 {
+        places.push(Held { at: last.at + way * left, ..last });
+    }
+    let pulled = Held { at: home.at + out.pull, ..home };
+    if out.pull.norm() > 0.0 && places.get(1).is_none_or(|first| out.body.travel(first, &pulled) > PULLED) {
+        return None;
+    }
+    let free = |pair: &[Held]| out.body.advance(&pair[0], &pair[1], out.stays, AIR).stopped.is_none();
+    places.windows(2).all(free).then_some(Motion { places, leaves: motion.leaves })
 }
 
 /// How far beyond the box round what stays, grown by [`OUTSIDE`], a body is along a way; below 0 it is not out that way yet.

@@ -1,9 +1,12 @@
-import { Box, Button, CircularProgress, Typography } from '@mui/material';
+import { Box, Button, Typography } from '@mui/material';
 import { useEffect, useState } from 'react';
-import { answered, server, words } from '../api/client';
-import type { JobState, WayOut, Workup } from '../api/generated/schema';
+import type { JobState, Workup } from '../api/generated/schema';
+import { useApart } from '../api/useApart';
 import { sentence, useBench } from '../kit/bench';
+import { LookingBar } from '../kit/LookingBar';
+import type { Drawing } from '../kit/useDrawing';
 import { token } from '../theme';
+import { WhereToPart } from './WhereToPart';
 
 interface Props {
   state: JobState;
@@ -20,7 +23,7 @@ const REST = [
 ] as [number, number, number][];
 
 /** Whether each section of the pipe comes out of the bay: looked for, and shown as a motion. */
-export function ComesOut({ state, workup }: Props) {
+export function ComesOut({ state, workup, drawing }: Props & { drawing: Drawing }) {
   return (
     <Box component='section' aria-label='Does it come out' sx={{ my: 1.5 }}>
       <Typography variant='h2'>Does it come out?</Typography>
@@ -36,43 +39,22 @@ export function ComesOut({ state, workup }: Props) {
           index={index}
         />
       ))}
+      <WhereToPart state={state} workup={workup} drawing={drawing} />
     </Box>
   );
 }
 
 function Section({ state, workup, index }: Props & { index: number }) {
   const { unit, setPose } = useBench();
-  const [found, setFound] = useState<WayOut>();
-  const [problem, setProblem] = useState<string>();
-  const [looking, setLooking] = useState(false);
+  const { looked, look, callOff } = useApart('section', state.revision);
   const [frame, setFrame] = useState<number>();
   const count = workup.sections.length;
+  const { found, problem, share } = looked ?? {};
   const frames = found?.frames ?? [];
+  const path = `/api/jobs/${state.id}/runs/${workup.run}/sections/${index}/way-out`;
 
-  const look = async () => {
-    setLooking(true);
-    setProblem(undefined);
-    try {
-      const path = { id: state.id, run: workup.run, section: index };
-      setFound(
-        await answered(
-          server.GET('/api/jobs/{id}/runs/{run}/sections/{section}/way-out', { params: { path } }),
-        ),
-      );
-    } catch (error) {
-      setProblem(words(error));
-    } finally {
-      setLooking(false);
-    }
-  };
-
-  // What was found is of the bay as it was.
-  // biome-ignore lint/correctness/useExhaustiveDependencies: any change of the job makes it stale
-  useEffect(() => {
-    setFound(undefined);
-    setProblem(undefined);
-    setFrame(undefined);
-  }, [state.revision]);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: what was found is of the bay as it was
+  useEffect(() => setFrame(undefined), [state.revision]);
 
   // biome-ignore lint/correctness/useExhaustiveDependencies: the frame says it all
   useEffect(() => {
@@ -97,7 +79,6 @@ function Section({ state, workup, index }: Props & { index: number }) {
     <Box sx={{ py: 0.5, borderTop: `1px solid ${token.hairline}` }}>
       <Box sx={{ display: 'flex', alignItems: 'center', gap: 1, minHeight: 32 }}>
         <Box sx={{ flex: 1, fontSize: 14 }}>{name}</Box>
-        {looking && <CircularProgress size={16} aria-label='Looking for a way out' />}
         {frame !== undefined && (
           <Button size='small' onClick={back}>
             Put it back
@@ -108,12 +89,15 @@ function Section({ state, workup, index }: Props & { index: number }) {
             Show it
           </Button>
         )}
-        {!found && !looking && (
-          <Button size='small' variant='outlined' onClick={() => void look()}>
+        {!found && share === undefined && (
+          <Button size='small' variant='outlined' onClick={() => look(path)}>
             Try {name.toLowerCase()}
           </Button>
         )}
       </Box>
+      {share !== undefined && (
+        <LookingBar share={share} label='How far the search for a way out is' onCallOff={callOff} />
+      )}
       {(found || problem) && (
         <Typography
           role='status'

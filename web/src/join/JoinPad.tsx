@@ -40,7 +40,7 @@ export function JoinPad({ state, workup, drawing }: Props) {
         {findings}
         <MovesList workup={workup} />
         <HoldList state={state} workup={workup} drawing={drawing} />
-        <ComesOut state={state} workup={workup} />
+        <ComesOut state={state} workup={workup} drawing={drawing} />
         <KindPalette workup={workup} drawing={drawing} />
         <Button
           variant='outlined'

@@ -102,6 +102,17 @@ export function KeepOutDetail({ state, bay, keepOut, drawing }: Props) {
             sx={{ '& .MuiFormControlLabel-label': { fontSize: 14 } }}
           />
         </Box>
+        <FormControlLabel
+          control={
+            <Checkbox
+              size='small'
+              checked={kept.comes_off ?? false}
+              onChange={(event) => void change({ set: 'comes_off', comes_off: event.target.checked })}
+            />
+          }
+          label='May be taken off first where a pipe does not come out past it'
+          sx={{ '& .MuiFormControlLabel-label': { fontSize: 14, lineHeight: 1.25 } }}
+        />
       </Box>
       {scanned ? (
         <ScanDetail bay={bay} kept={kept} keepOut={keepOut} drawing={drawing} />

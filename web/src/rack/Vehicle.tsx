@@ -1,10 +1,11 @@
-import { Box, Link as MuiLink, Typography } from '@mui/material';
-import type { ReactNode } from 'react';
+import { Box, Link as MuiLink } from '@mui/material';
 import { Link } from 'react-router';
 import type { JobState, VehicleWorkup } from '../api/generated/schema';
 import { bayAt } from '../head/steps';
 import { length, sentence, useBench } from '../kit/bench';
 import { token } from '../theme';
+import { Part } from './Part';
+import { TakenApart } from './TakenApart';
 
 /** What concerns the vehicle as a whole, each part from the step that knows it. */
 export function Vehicle({ state, vehicle }: { state: JobState; vehicle: VehicleWorkup }) {
@@ -58,32 +59,10 @@ export function Vehicle({ state, vehicle }: { state: JobState; vehicle: VehicleW
         {vehicle.buy.length > 0 &&
           'For runs of which nothing is cut; lengths are of one stick, kerf included.'}
       </Part>
-      <Part name='Hours, and taking it apart' figure={`${vehicle.hours.toFixed(1)} h planned`}>
-        Hours spent come with the logbook. Join will say in which order it comes apart.
+      <Part name='Hours' figure={`${vehicle.hours.toFixed(1)} h planned`}>
+        By the usual rates. Hours spent come with the logbook.
       </Part>
-    </Box>
-  );
-}
-
-function Part({ name, figure, children }: { name: string; figure: string; children: ReactNode }) {
-  return (
-    <Box
-      sx={{
-        px: 3,
-        py: 1.5,
-        borderRight: `1px solid ${token.hairline}`,
-        borderBottom: `1px solid ${token.hairline}`,
-      }}
-    >
-      <Typography variant='h3' component='h2' sx={{ color: token.inkSoft }}>
-        {name}
-      </Typography>
-      <Typography variant='h1' component='p' sx={{ fontSize: 22, color: token.dye, mb: 0.5 }}>
-        {figure}
-      </Typography>
-      <Typography variant='body2' component='div' color='textSecondary' sx={{ lineHeight: 1.35 }}>
-        {children}
-      </Typography>
+      <TakenApart state={state} />
     </Box>
   );
 }

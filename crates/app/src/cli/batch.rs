@@ -18,7 +18,7 @@ use nook_search::{Outcome as SearchOutcome, search};
 use serde::Serialize;
 
 use super::say::{say_ways, say_workup};
-use crate::time_limit::stop_when_time_is_up;
+use crate::time_limit::{SEARCH, stop_when_time_is_up};
 
 type Outcome = Result<ExitCode, Box<dyn Error>>;
 
@@ -59,7 +59,7 @@ pub(super) fn ways_file(file: &Path, name: &str, json: bool, scans: &[PathBuf]) 
     let run = job.runs().iter().find(|run| run.name.as_str() == name).ok_or_else(|| no_such_run(&job, name))?;
     let scans = read_scans(&job, scans)?;
     let stop = Arc::new(AtomicBool::new(false));
-    stop_when_time_is_up(&stop);
+    stop_when_time_is_up(&stop, SEARCH);
     let found = search(&job, run.id, &scans, &stop, &|_| {})?;
     if json {
         print_json(&found)?;

@@ -6,6 +6,7 @@ use std::hash::Hash;
 use std::panic::{AssertUnwindSafe, catch_unwind};
 use std::sync::atomic::{AtomicBool, AtomicUsize, Ordering};
 use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
+use std::time::Duration;
 
 use rocket::tokio::sync::{OwnedSemaphorePermit, watch};
 use rocket::tokio::task::spawn_blocking;
@@ -79,6 +80,14 @@ impl<K: Hash + Eq + Clone, N, A> LookedFor<K, N, A> {
         }
     }
 
+    /// What was the answer when it was asked last, of whatever it read then.
+    pub(super) fn before(&self, key: &K) -> Option<Arc<A>> {
+        match held(&self.0).get(key)? {
+            Entry::Known { answer, .. } => Some(Arc::clone(answer)),
+            Entry::Looking { .. } => None,
+        }
+    }
+
     /// Notes that a search is under way. Whoever looked for an older form of the question goes on for those who follow.
     pub(super) fn begin(&self, key: K, reads: u64, stop: Arc<AtomicBool>) -> Arc<Looking<N>> {
         let (state, _) = watch::channel((0, false));
@@ -105,6 +114,23 @@ impl<K: Hash + Eq + Clone, N, A> LookedFor<K, N, A> {
     }
 }
 
+/// Shares of a search, as far as they are worth telling.
+#[derive(Default)]
+pub(super) struct Twentieths(Mutex<Option<u32>>);
+
+impl Twentieths {
+    /// The share to the nearest twentieth, unless that was told last.
+    pub(super) fn next(&self, share: f64) -> Option<f32> {
+        #[expect(clippy::cast_possible_truncation, reason = "a share of 0 to 1")]
+        let share = (share * 20.0).round() as f32 / 20.0;
+        let mut before = held(&self.0);
+        (*before != Some(share.to_bits())).then(|| {
+            *before = Some(share.to_bits());
+            share
+        })
+    }
+}
+
 /// How a search ended: what is told last and, where it has an answer, the hashes of what that answers for.
 pub(super) struct Ended<N, A> {
     pub(super) news: N,
@@ -123,12 +149,13 @@ where
         self: &Arc<Self>,
         key: K,
         reads: u64,
+        longest: Duration,
         leave: OwnedSemaphorePermit,
         broke: impl FnOnce() -> N + Send + 'static,
         work: impl FnOnce(&Looking<N>, &AtomicBool) -> Ended<N, A> + Send + 'static,
     ) -> Follower<N> {
         let stop = Arc::new(AtomicBool::new(false));
-        stop_when_time_is_up(&stop);
+        stop_when_time_is_up(&stop, longest);
         let looking = self.begin(key.clone(), reads, Arc::clone(&stop));
         let follower = looking.follow();
         let all = Arc::clone(self);

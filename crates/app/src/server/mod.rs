@@ -168,6 +168,7 @@ fn rocket(
         .manage(bay::LastPairs::default())
         .manage(Arc::new(ways::Ways::default()))
         .manage(Arc::new(places::Places::default()))
+        .manage(Arc::new(apart::Apart::default()))
         .manage(workers::Workers::default())
         .attach(host::OwnHostOnly(port))
         .attach(headers::Headers)

@@ -1,10 +1,10 @@
 //! Finding where a component might stand.
 
-use std::sync::{Arc, Mutex, PoisonError};
+use std::sync::Arc;
 
 use nook_core::EditError;
 use nook_core::measure::ComponentId;
-use nook_search::{PlaceNews, PlaceOffer, PlacesFound, place_reads, search_places};
+use nook_search::{PlaceNews, PlaceOffer, PlacesFound, job_reads, search_places};
 use nook_store::{JobId, Store};
 use rocket::response::stream::{Event, EventStream};
 use rocket::{State, get};
@@ -12,11 +12,12 @@ use serde::Serialize;
 use utoipa::ToSchema;
 
 use super::guards::Id;
-use super::looked_for::{Ended, LookedFor, Looking, Standing};
+use super::looked_for::{Ended, LookedFor, Looking, Standing, Twentieths};
 use super::meshes::Meshes;
 use super::problem::Problem;
 use super::ways::BrokeOff;
 use super::workers::Workers;
+use crate::time_limit::SEARCH;
 
 /// What is told while places are looked for, as server-sent events.
 #[derive(Debug, Clone, Serialize, ToSchema)]
@@ -76,14 +77,14 @@ pub(super) async fn look<'a>(
     }
     let scans = meshes.of(store, &job).await;
     let key = (id.0, component);
-    let asked = place_reads(&job, &scans);
+    let asked = job_reads(&job, &scans);
     let (known, follower) = match places.standing(&key, asked) {
         Standing::Known(found) => (Some(found), None),
         Standing::Looking(looking) => (None, Some(looking.follow())),
         Standing::Partly(_) | Standing::NotLookedAt => {
             let leave = workers.search()?;
             let broke = || PlacesNews::Refused { problem: Problem::internal(&BrokeOff) };
-            let follower = places.look(key, asked, leave, broke, move |looking, stop| {
+            let follower = places.look(key, asked, SEARCH, leave, broke, move |looking, stop| {
                 match search_places(&job, one, &scans, stop, &telling(looking)) {
                     Ok(found) => {
                         let found = Arc::new(found);
@@ -112,18 +113,13 @@ pub(super) async fn look<'a>(
 
 /// Tells who follows of each twentieth, and of each place as it is found.
 fn telling(looking: &Looking<PlacesNews>) -> impl Fn(PlaceNews) + Sync + '_ {
-    let twentieth = Mutex::new(None);
+    let told = Twentieths::default();
     move |news| {
         looking.tell(match news {
-            PlaceNews::Progress(share) => {
-                let now = Some((share * 20.0).round().to_bits());
-                let mut before = twentieth.lock().unwrap_or_else(PoisonError::into_inner);
-                if *before == now {
-                    return;
-                }
-                *before = now;
-                PlacesNews::Progress { share }
-            }
+            PlaceNews::Progress(share) => match told.next(share.into()) {
+                Some(share) => PlacesNews::Progress { share },
+                None => return,
+            },
             PlaceNews::Found(offer) => PlacesNews::Found { offer },
         });
     }

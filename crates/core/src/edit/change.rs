@@ -42,6 +42,11 @@ pub enum KeepOutChange {
         /// Whether.
         big: bool,
     },
+    /// Whether it may be taken off first where a pipe does not come out past it.
+    ComesOff {
+        /// Whether.
+        comes_off: bool,
+    },
     /// How it opens or sweeps; nothing where it does not.
     Swing {
         /// About what, how far.

@@ -240,6 +240,7 @@ impl MeasureEdit {
                     shape: shape.clone(),
                     gap: None,
                     big: *big,
+                    comes_off: false,
                     standing: InstallState::InPlace,
                     swing: None,
                     readings: Vec::new(),
@@ -328,6 +329,7 @@ fn change(keep_out: &mut KeepOut, to: &KeepOutChange) {
         KeepOutChange::Shape { shape } => keep_out.shape = shape.clone(),
         KeepOutChange::Gap { gap } => keep_out.gap = *gap,
         KeepOutChange::Big { big } => keep_out.big = *big,
+        KeepOutChange::ComesOff { comes_off } => keep_out.comes_off = *comes_off,
         KeepOutChange::Swing { swing } => keep_out.swing = *swing,
     }
 }

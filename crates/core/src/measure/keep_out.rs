@@ -184,6 +184,9 @@ pub struct KeepOut {
     /// Whether it is one of the big boxes that are placed first, since they decide everything.
     #[serde(default, skip_serializing_if = "std::ops::Not::not")]
     pub big: bool,
+    /// Whether it may be taken off first where a pipe does not come out past it.
+    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+    pub comes_off: bool,
     /// Whether it was there when it was measured.
     #[serde(default, skip_serializing_if = "InstallState::is_in_place")]
     pub standing: InstallState,

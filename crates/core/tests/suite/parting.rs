@@ -33,7 +33,7 @@ fn a_hose_is_slid_onto_whichever_tube_is_long_enough_or_it_stays() {
     let told = workup(&job, run).unwrap();
     let hose = told.joints[0].hose.unwrap().mm();
     for section in 0..2 {
-        let taken = taken_out(&job, run, section, &scans).unwrap();
+        let taken = taken_out(&job, run, section, &scans, &[]).unwrap();
         // Its tube, and two hoses of 5 mm that lie on it, the port's and the joint's.
         let hoses = taken.body.parts().iter().filter(|part| (part.radius - 63.5 / 2.0 - 5.0).abs() < 1e-9);
         let lengths: Vec<f64> = hoses.map(|part| part.span.length()).collect();
@@ -43,7 +43,7 @@ fn a_hose_is_slid_onto_whichever_tube_is_long_enough_or_it_stays() {
     }
     // Two stubs hardly longer than their seats.
     let (job, run) = parted(150.0, 69.0, JointKind::Coupler);
-    let Err(NotParted::HoseStays { need, have, .. }) = taken_out(&job, run, 0, &scans) else {
+    let Err(NotParted::HoseStays { need, have, .. }) = taken_out(&job, run, 0, &scans, &[]) else {
         panic!("it has no room")
     };
     assert!(have < need, "{have} {need}");
@@ -53,10 +53,10 @@ fn a_hose_is_slid_onto_whichever_tube_is_long_enough_or_it_stays() {
 fn flanges_go_with_the_tube_they_are_welded_to_and_are_pulled_apart_first() {
     let scans = Scans::default();
     let (job, run) = parted(700.0, 344.0, JointKind::VBand);
-    let pulls = [0, 1].map(|section| taken_out(&job, run, section, &scans).unwrap().pull);
+    let pulls = [0, 1].map(|section| taken_out(&job, run, section, &scans, &[]).unwrap().pull);
     assert!((pulls[0].x + 4.0).abs() < 1e-9 && (pulls[1].x - 4.0).abs() < 1e-9, "away from the band: {pulls:?}");
     for section in 0..2 {
-        let taken = taken_out(&job, run, section, &scans).unwrap();
+        let taken = taken_out(&job, run, section, &scans, &[]).unwrap();
         let out = 63.5 / 2.0 + 11.0;
         let own = taken.body.parts().iter().filter(|part| (part.radius - out).abs() < 1e-9).count();
         assert_eq!(own, 1, "its half of the two");
@@ -72,16 +72,16 @@ fn what_is_welded_on_and_what_is_not_there_is_told() {
     let scans = Scans::default();
     let (job, run) = parted(700.0, 344.0, JointKind::Coupler);
     let welded = apply(&job, &kind(&job, run, End::A, JointKind::Metal)).unwrap().job;
-    assert!(matches!(taken_out(&welded, run, 0, &scans), Err(NotParted::Welded { .. })));
-    assert!(taken_out(&welded, run, 1, &scans).is_ok(), "the other section is not");
-    assert!(matches!(taken_out(&job, run, 2, &scans), Err(NotParted::NoSuchSection { section: 2, count: 2 })));
-    assert!(matches!(taken_out(&job, RunId(99), 0, &scans), Err(NotParted::NoSuchRun(RunId(99)))));
+    assert!(matches!(taken_out(&welded, run, 0, &scans, &[]), Err(NotParted::Welded { .. })));
+    assert!(taken_out(&welded, run, 1, &scans, &[]).is_ok(), "the other section is not");
+    assert!(matches!(taken_out(&job, run, 2, &scans, &[]), Err(NotParted::NoSuchSection { section: 2, count: 2 })));
+    assert!(matches!(taken_out(&job, RunId(99), 0, &scans, &[]), Err(NotParted::NoSuchRun(RunId(99)))));
 }
 
 #[test]
 fn the_bonnet_is_open_and_everything_else_stays() {
     let (mut job, run) = parted(700.0, 344.0, JointKind::Coupler);
-    let before = taken_out(&job, run, 0, &Scans::default()).unwrap().stays.len();
+    let before = taken_out(&job, run, 0, &Scans::default(), &[]).unwrap().stays.len();
     let kinds = [
         (KeepOutKind::Bonnet, 0),
         (KeepOutKind::Sweep, 0),
@@ -98,8 +98,8 @@ fn the_bonnet_is_open_and_everything_else_stays() {
         let edit = Edit::Measure(MeasureEdit::AddKeepOut { name, kind, rides: Side::Body, shape, big: false });
         job = apply(&job, &edit).unwrap().job;
         more += stays;
-        assert_eq!(taken_out(&job, run, 0, &Scans::default()).unwrap().stays.len(), before + more, "{kind:?}");
+        assert_eq!(taken_out(&job, run, 0, &Scans::default(), &[]).unwrap().stays.len(), before + more, "{kind:?}");
     }
-    let bounds = taken_out(&job, run, 0, &Scans::default()).unwrap().bounds;
+    let bounds = taken_out(&job, run, 0, &Scans::default(), &[]).unwrap().bounds;
     assert!(bounds[1].y >= 220.0 - 0.5 && bounds[1].z >= 70.0 - 0.5, "{bounds:?}");
 }

@@ -161,6 +161,7 @@ fn any_change() -> impl Strategy<Value = KeepOutChange> {
         any_shape().prop_map(|shape| KeepOutChange::Shape { shape }),
         gap.prop_map(|gap| KeepOutChange::Gap { gap }),
         any::<bool>().prop_map(|big| KeepOutChange::Big { big }),
+        any::<bool>().prop_map(|comes_off| KeepOutChange::ComesOff { comes_off }),
         prop::option::of(swing).prop_map(|swing| KeepOutChange::Swing { swing }),
     ]
 }

@@ -32,7 +32,7 @@ pub struct Advance {
     pub share: f64,
     /// What stopped it: which obstacle, and where; `None` where it got all the way.
     pub stopped: Option<(usize, Nearest)>,
-    /// How many times gaps were asked for.
+    /// How many gaps of a stretch to an obstacle that took.
     pub asked: u32,
 }
 
@@ -69,6 +69,13 @@ impl Carried {
         self.reach
     }
 
+    /// How far two places of its centre line are apart at most, in mm, to within what an arc bulges between two points of it.
+    #[must_use]
+    pub fn size(&self) -> f64 {
+        let all: Vec<Point3<f64>> = self.parts.iter().flat_map(points).collect();
+        all.iter().flat_map(|p| all.iter().map(move |q| (p - q).norm())).fold(0.0, f64::max)
+    }
+
     /// Its stretches as they lie at first.
     #[must_use]
     pub fn parts(&self) -> &[EnvelopePart] {
@@ -102,11 +109,12 @@ impl Carried {
         extent
     }
 
-    /// The obstacle it is nearest to where it is held, if it comes within `beyond` mm of any.
+    /// The obstacle it is nearest to where it is held, if it comes within `beyond` mm of any, and how many gaps of a stretch to
+    /// an obstacle that took.
     #[must_use]
-    pub fn nearest(&self, held: &Held, among: &[Obstacle], beyond: f64) -> Option<(usize, Nearest)> {
+    pub fn nearest(&self, held: &Held, among: &[Obstacle], beyond: f64) -> (Option<(usize, Nearest)>, u32) {
         let pose = self.pose(held);
-        let mut best: Option<(usize, Nearest)> = None;
+        let (mut best, mut asked): (Option<(usize, Nearest)>, u32) = (None, 0);
         let near = |at: &Point3<f64>, reach: f64, index: &usize| {
             let (middle, radius) = among[*index].ball();
             (middle - at).norm_squared() < (reach + radius + beyond).powi(2)
@@ -118,13 +126,14 @@ impl Carried {
             let half = there.span.length() / 2.0;
             let middle = there.span.at(half).0;
             for index in around.iter().copied().filter(|index| near(&middle, half + part.radius, index)) {
+                asked += 1;
                 let ceiling = best.map_or(beyond, |best| best.1.gap);
                 if let Some(near) = nearest([&there], &among[index], None, ceiling) {
                     best = Some((index, near));
                 }
             }
         }
-        best
+        (best, asked)
     }
 
     /// How far a place of it moves at most between two places it is held at.
@@ -140,8 +149,8 @@ impl Carried {
         let travel = self.travel(from, to);
         let mut advance = Advance { to: *from, share: 0.0, stopped: None, asked: 0 };
         while advance.share < 1.0 {
-            let near = self.nearest(&advance.to, among, gap + FAR);
-            advance.asked += 1;
+            let (near, asked) = self.nearest(&advance.to, among, gap + FAR);
+            advance.asked += asked.max(1);
             // A gap that is told is at most so much above the truth.
             let spare = near.map_or(FAR, |(_, near)| near.gap - TOLERANCE - gap);
             if spare < LEAST_STEP && spare < travel * (1.0 - advance.share) {

@@ -144,6 +144,10 @@ length!(
     Straight, "a straight", 0.0 ..= 20_000.0
 );
 length!(
+    /// How long a part of a pipe may be that a bench or a welder holds, in mm.
+    PartLength, "the longest part", 100.0 ..= 20_000.0
+);
+length!(
     /// Distance from a mouth to the nearest vertex, along the mouth's direction, in mm. Negative means behind
     /// the mouth: it can be said, and is found to be unbuildable.
     Lead, "a lead", -20_000.0 ..= 20_000.0

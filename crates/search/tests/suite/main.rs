@@ -11,6 +11,7 @@ mod support;
 
 mod cases_that_went_wrong;
 mod clear_means_clear;
+mod coming_apart;
 mod crowded_bays;
 mod hostile_searches;
 mod one_figure_everywhere;

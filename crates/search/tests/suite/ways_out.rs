@@ -9,7 +9,7 @@ use crate::crowded::{P3, Solid, V3};
 use nalgebra::{Isometry3, UnitQuaternion};
 use nook_geometry::clearance::{Carried, Convex, EnvelopePart, Held, Obstacle, Part, Rides, Span};
 use nook_geometry::{Direction, Point, Travel};
-use nook_search::{AIR, Motion, OUTSIDE, Out, withdraw};
+use nook_search::{AIR, ASKS, Motion, OUTSIDE, Out, withdraw};
 use rand::rngs::StdRng;
 use rand::{RngExt, SeedableRng};
 
@@ -167,8 +167,8 @@ fn bay(random: &mut StdRng, way: Option<bool>) -> Bay {
 fn search(bay: &Bay) -> Result<Motion, Option<usize>> {
     let stays: Vec<Obstacle> = bay.solids.iter().map(obstacle).collect();
     let ways = [V3::z(), -V3::z(), V3::x()];
-    let out = Out { body: &bay.body, stays: &stays, bounds: bay.bounds, ways: &ways, pull: V3::zeros() };
-    withdraw(&out, &AtomicBool::new(false), &|| {}).map_err(|none| none.by)
+    let out = Out { body: &bay.body, stays: &stays, bounds: bay.bounds, ways: &ways, pull: V3::zeros(), asks: ASKS };
+    withdraw(&out, &AtomicBool::new(false), &|_| {}).map_err(|none| none.by.first().copied())
 }
 
 /// Whoever follows the motion meets nothing, and is outside at the end.
@@ -220,8 +220,8 @@ fn what_is_to_be_pulled_first_is() {
     let ways = [V3::z(), -V3::z(), V3::x()];
     let pull = V3::new(3.0, -2.0, 1.0);
     let among = |stays: &[Obstacle]| {
-        let out = Out { body: &bay.body, stays, bounds: bay.bounds, ways: &ways, pull };
-        withdraw(&out, &AtomicBool::new(false), &|| {})
+        let out = Out { body: &bay.body, stays, bounds: bay.bounds, ways: &ways, pull, asks: ASKS };
+        withdraw(&out, &AtomicBool::new(false), &|_| {})
     };
     let stays: Vec<Obstacle> = bay.solids.iter().map(obstacle).collect();
     let motion = among(&stays).unwrap();
@@ -233,7 +233,7 @@ fn what_is_to_be_pulled_first_is() {
     let blocked = Solid::Ball { centre: end + pull.normalize() * (TUBE + 15.0 + 3.0), radius: 15.0 };
     let mut more = stays;
     more.push(obstacle(&blocked));
-    assert_eq!(among(&more).unwrap_err().by, Some(more.len() - 1));
+    assert_eq!(among(&more).unwrap_err().by, [more.len() - 1]);
 }
 
 #[test]

@@ -179,6 +179,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{id}/apart": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Looks for the order in which every pipe of the job comes apart, or follows who does. */
+        get: operations["takeApart"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{id}/bay": {
         parameters: {
             query?: never;
@@ -611,6 +628,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{id}/runs/{run}/partings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Looks for where a run should part, with the fewest joints or so that each part comes out by itself, no part longer than
+         *     `longest` mm; or follows who does.
+         */
+        get: operations["whereToPart"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{id}/runs/{run}/pipe/{form}": {
         parameters: {
             query?: never;
@@ -655,7 +692,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Whether a section of a run, counted from 0 at A, comes out of the bay, and how. */
+        /**
+         * Looks for a way out of the bay for a section of a run, counted from 0 at A, or follows who does. A way that was found before
+         *     the job changed is tried first. When the last one who listens goes, it is called off.
+         */
         get: operations["wayOut"];
         put?: never;
         post?: never;
@@ -991,6 +1031,36 @@ export interface components {
          * @enum {string}
          */
         AngleChoice: "free" | "whole_elbows" | "either";
+        /** @description What is told while it is looked for how a bay comes apart, as server-sent events. */
+        ApartNews: {
+            /**
+             * Format: float
+             * @description 0 to 1.
+             */
+            share: number;
+            /** @enum {string} */
+            is: "progress";
+        } | {
+            /** @description That. */
+            found: components["schemas"]["WayOut"];
+            /** @enum {string} */
+            is: "section";
+        } | {
+            /** @description That. */
+            found: components["schemas"]["TakingApart"];
+            /** @enum {string} */
+            is: "order";
+        } | {
+            /** @description The ways to part it. */
+            found: components["schemas"]["Partings"];
+            /** @enum {string} */
+            is: "partings";
+        } | {
+            /** @description Why. */
+            problem: components["schemas"]["Problem"];
+            /** @enum {string} */
+            is: "refused";
+        };
         /** @description An edit, and of what its consequences are wanted. */
         Asked: {
             /** @description The edit. */
@@ -1002,6 +1072,25 @@ export interface components {
          * @enum {string}
          */
         Axis: "x" | "y" | "z";
+        /** @description A part of the bay that comes off by itself. */
+        BayPart: {
+            /** @description Which. */
+            keep_out: components["schemas"]["KeepOutId"];
+            /** @enum {string} */
+            part: "keep_out";
+        } | {
+            /** @description Which. */
+            run: components["schemas"]["RunId"];
+            /** @enum {string} */
+            part: "run";
+        } | {
+            /** @description Of which. */
+            run: components["schemas"]["RunId"];
+            /** @description Which, from 0 at A. */
+            section: number;
+            /** @enum {string} */
+            part: "section";
+        };
         /** @description The bay of one job. */
         BayWorkup: {
             /** @description Datum points. */
@@ -2674,6 +2763,8 @@ export interface components {
             gap?: components["schemas"]["Gap"] | null;
             /** @description Whether it is one of the big boxes that are placed first, since they decide everything. */
             big?: boolean;
+            /** @description Whether it may be taken off first where a pipe does not come out past it. */
+            comes_off?: boolean;
             /** @description Whether it was there when it was measured. */
             standing?: components["schemas"]["InstallState"];
             swing?: components["schemas"]["Swing"] | null;
@@ -2710,6 +2801,11 @@ export interface components {
             big: boolean;
             /** @enum {string} */
             set: "big";
+        } | {
+            /** @description Whether. */
+            comes_off: boolean;
+            /** @enum {string} */
+            set: "comes_off";
         } | {
             swing?: components["schemas"]["Swing"] | null;
             /** @enum {string} */
@@ -3549,6 +3645,26 @@ export interface components {
             opening: components["schemas"]["OpeningId"];
             /** @enum {string} */
             part: "opening";
+        };
+        /** @description A way to part a pipe. */
+        Parting: {
+            /** @description What puts its joints in. */
+            edit: components["schemas"]["Edit"];
+            /** @description The joints, in words. */
+            words: components["schemas"]["DualUnitText"];
+            /** @description In which order its parts come out, and how. */
+            steps: components["schemas"]["TakenOff"][];
+            /** @description How far its longest part is from end to end. */
+            longest: components["schemas"]["Measure"];
+            /** @description What there is to say against it. */
+            cautions: components["schemas"]["DualUnitText"][];
+        };
+        /** @description Ways to part a pipe. */
+        Partings: {
+            /** @description The best first; none where nothing was found, or where it need not part. */
+            offers: components["schemas"]["Parting"][];
+            /** @description What came of it. */
+            words: components["schemas"]["DualUnitText"];
         };
         /**
          * @description How the ends of a pie-cut bend meet the straights.
@@ -5020,6 +5136,16 @@ export interface components {
         };
         /** @description the width of strip, mm */
         StripWidth: number;
+        /** @description A section that stays. */
+        Stuck: {
+            /** @description Which. */
+            part: components["schemas"]["BayPart"];
+            /** @description What it is called. */
+            name: string;
+            by?: components["schemas"]["BayPart"] | null;
+            /** @description Why, in words. */
+            words: components["schemas"]["DualUnitText"];
+        };
         /** @description A support of a route. */
         Support: {
             /** @description Which. */
@@ -5216,12 +5342,30 @@ export interface components {
             /** @enum {string} */
             by: "between";
         };
+        /** @description Something that comes off. */
+        TakenOff: {
+            /** @description What. */
+            part: components["schemas"]["BayPart"];
+            /** @description What it is called. */
+            name: string;
+            /** @description How, as the end of a sentence. */
+            words: components["schemas"]["DualUnitText"];
+        };
         /** @description What taking a length-rotation-angle table would do. */
         TakenTable: {
             /** @description The edit that takes its way. */
             edit: components["schemas"]["Edit"];
             /** @description What of the pipe differs from now, and what of what was decided is let go; empty where nothing does. */
             changes: components["schemas"]["DualUnitText"][];
+        };
+        /** @description In which order the sections of pipes come out. */
+        TakingApart: {
+            /** @description What comes off, in turn. */
+            steps: components["schemas"]["TakenOff"][];
+            /** @description Sections for which no way out was found even then. */
+            stuck: components["schemas"]["Stuck"][];
+            /** @description How many come out, in words. */
+            words: components["schemas"]["DualUnitText"];
         };
         /** @description A length that is known, and what the tape reads of it. */
         TapeCheck: {
@@ -5532,9 +5676,9 @@ export interface components {
              *     vehicle's zero has gone, in mm. Empty where no way out was found.
              */
             frames: components["schemas"]["Triple"][][];
-            /** @description Other pipes that are taken off first. */
-            first: components["schemas"]["Thing"][];
-            by?: components["schemas"]["Thing"] | null;
+            /** @description What is taken off first. */
+            first: components["schemas"]["BayPart"][];
+            by?: components["schemas"]["BayPart"] | null;
             short?: components["schemas"]["Measure"] | null;
             /** @description All that in words. */
             words: components["schemas"]["DualUnitText"];
@@ -5764,8 +5908,10 @@ export type AlongAnchor = components['schemas']['AlongAnchor'];
 export type AlongLeg = components['schemas']['AlongLeg'];
 export type Anchor = components['schemas']['Anchor'];
 export type AngleChoice = components['schemas']['AngleChoice'];
+export type ApartNews = components['schemas']['ApartNews'];
 export type Asked = components['schemas']['Asked'];
 export type Axis = components['schemas']['Axis'];
+export type BayPart = components['schemas']['BayPart'];
 export type BayWorkup = components['schemas']['BayWorkup'];
 export type BeginLine = components['schemas']['BeginLine'];
 export type BeginStage = components['schemas']['BeginStage'];
@@ -5938,6 +6084,8 @@ export type OverKind = components['schemas']['OverKind'];
 export type Pair = components['schemas']['Pair'];
 export type PairLine = components['schemas']['PairLine'];
 export type PartRef = components['schemas']['PartRef'];
+export type Parting = components['schemas']['Parting'];
+export type Partings = components['schemas']['Partings'];
 export type PieEnds = components['schemas']['PieEnds'];
 export type PieceCut = components['schemas']['PieceCut'];
 export type PieceId = components['schemas']['PieceId'];
@@ -6041,6 +6189,7 @@ export type Straight = components['schemas']['Straight'];
 export type StraightWorkup = components['schemas']['StraightWorkup'];
 export type Stretch = components['schemas']['Stretch'];
 export type StripWidth = components['schemas']['StripWidth'];
+export type Stuck = components['schemas']['Stuck'];
 export type Support = components['schemas']['Support'];
 export type SupportChange = components['schemas']['SupportChange'];
 export type SupportDraft = components['schemas']['SupportDraft'];
@@ -6050,7 +6199,9 @@ export type SupportWorkup = components['schemas']['SupportWorkup'];
 export type SwayWorkup = components['schemas']['SwayWorkup'];
 export type Swing = components['schemas']['Swing'];
 export type Taken = components['schemas']['Taken'];
+export type TakenOff = components['schemas']['TakenOff'];
 export type TakenTable = components['schemas']['TakenTable'];
+export type TakingApart = components['schemas']['TakingApart'];
 export type TapeCheck = components['schemas']['TapeCheck'];
 export type TapeLength = components['schemas']['TapeLength'];
 export type Target = components['schemas']['Target'];
@@ -6987,6 +7138,84 @@ export interface operations {
             };
             /** @description The disk is full */
             507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    takeApart: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description One event for each news */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/event-stream": {
+                        /** @description JSON, as #/components/schemas/ApartNews describes it */
+                        data: string;
+                    };
+                };
+            };
+            /** @description Asked by a page of another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked under another name than this server's */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It cannot be, cannot be opened, or its number is none */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server failed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the data folder is gone; nothing was changed */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9655,6 +9884,87 @@ export interface operations {
             };
         };
     };
+    whereToPart: {
+        parameters: {
+            query?: {
+                each_out?: boolean;
+                longest?: number;
+            };
+            header?: never;
+            path: {
+                id: number;
+                run: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description One event for each news */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/event-stream": {
+                        /** @description JSON, as #/components/schemas/ApartNews describes it */
+                        data: string;
+                    };
+                };
+            };
+            /** @description Asked by a page of another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked under another name than this server's */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server failed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the data folder is gone; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     downloadPipe: {
         parameters: {
             query?: never;
@@ -9824,12 +10134,16 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            /** @description One event for each news */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["WayOut"];
+                    "text/event-stream": {
+                        /** @description JSON, as #/components/schemas/ApartNews describes it */
+                        data: string;
+                    };
                 };
             };
             /** @description Asked by a page of another site */
@@ -9858,6 +10172,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description It cannot be, cannot be opened, or its number is none */
             422: {
                 headers: {
                     [name: string]: unknown;

@@ -36,7 +36,8 @@ test('a pipe is taken out: the way is found, shown in the bay and put back, and 
   await part.getByRole('button', { name: 'Propose' }).click();
   await expect(part.getByRole('status')).toContainText('to part it', { timeout: 40_000 });
   const offers = part.getByRole('list', { name: 'Ways to part it' });
-  await offers.getByRole('button', { name: 'Part it' }).first().hover();
+  await offers.getByRole('button', { name: 'Show it' }).first().click();
+  await expect(offers.getByRole('button', { name: 'Put it back' })).toBeVisible();
   await noSeriousFaults(page);
   await offers.getByRole('button', { name: 'Part it' }).first().click();
   await expect(out.getByRole('button', { name: 'Try section 2' })).toBeVisible();

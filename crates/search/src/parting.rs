@@ -91,7 +91,15 @@ pub fn where_to_part(
     job.run(run).ok_or(NotParted::NoSuchRun(run))?;
     let before = workup_of_drag(job, run, scans).map_err(|_| NotParted::NoPipe)?;
     let length = before.totals.as_ref().ok_or(NotParted::NoPipe)?.end_to_end.mm();
-    let tried = Tried { job, run, school, longest: longest.map_or(f64::INFINITY, PartLength::get), scans, stop, stay: Stay::default() };
+    let tried = Tried {
+        job,
+        run,
+        school,
+        longest: longest.map_or(f64::INFINITY, PartLength::get),
+        scans,
+        stop,
+        stay: Stay::default(),
+    };
     if tried.parts(job).is_ok() {
         let words = "It need not part any further: every part of it comes out.".to_owned();
         return Ok(Partings { offers: Vec::new(), words: DualUnitText::same(words) });

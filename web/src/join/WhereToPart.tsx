@@ -24,6 +24,7 @@ export function WhereToPart({ state, workup, drawing }: Props) {
   const { looked, look, callOff } = useApart('partings', state.revision);
   const [school, setSchool] = useState<School>('fewest');
   const [longest, setLongest] = useState<Measure>();
+  const [shown, setShown] = useState<Parting>();
   const { found, share, problem } = looked ?? {};
   const ask = () => {
     const query = new URLSearchParams({ each_out: String(school === 'each_out') });
@@ -76,23 +77,38 @@ export function WhereToPart({ state, workup, drawing }: Props) {
       )}
       <Box component='ol' aria-label='Ways to part it' sx={{ listStyle: 'none', m: 0, p: 0 }}>
         {found?.offers.map((offer) => (
-          <Offer key={offer.words.mm} offer={offer} drawing={drawing} />
+          <Offer
+            key={offer.words.mm}
+            offer={offer}
+            shown={offer === shown}
+            onShow={(show) => {
+              setShown(show ? offer : undefined);
+              if (show) drawing.propose(offer.edit);
+              else drawing.drop();
+            }}
+            onTake={() => void drawing.keep(offer.edit)}
+          />
         ))}
       </Box>
     </Box>
   );
 }
 
-/** One way to part it: pointing at it draws its joints, pressing puts them in. */
-function Offer({ offer, drawing }: { offer: Parting; drawing: Drawing }) {
+interface OfferProps {
+  offer: Parting;
+  shown: boolean;
+  onShow: (show: boolean) => void;
+  onTake: () => void;
+}
+
+/** One way to part it, to be looked at and taken. */
+function Offer({ offer, shown, onShow, onTake }: OfferProps) {
   const unit = useBench((bench) => bench.unit);
   return (
     <Box
       component='li'
-      onMouseEnter={() => drawing.propose(offer.edit)}
-      onMouseLeave={drawing.drop}
       sx={{
-        border: `1px solid ${token.hairline}`,
+        border: `1px solid ${shown ? token.straw : token.hairline}`,
         bgcolor: token.sheet,
         mt: 0.75,
         px: 1,
@@ -102,9 +118,14 @@ function Offer({ offer, drawing }: { offer: Parting; drawing: Drawing }) {
     >
       <Box sx={{ display: 'flex', justifyContent: 'space-between', gap: 1, alignItems: 'flex-start' }}>
         <strong>{sentence(offer.words, unit)}</strong>
-        <Button size='small' variant='outlined' onClick={() => void drawing.keep(offer.edit)}>
-          Part it
-        </Button>
+        <Box sx={{ display: 'flex', flexShrink: 0, gap: 0.5 }}>
+          <Button size='small' onClick={() => onShow(!shown)}>
+            {shown ? 'Put it back' : 'Show it'}
+          </Button>
+          <Button size='small' variant='outlined' onClick={onTake}>
+            Part it
+          </Button>
+        </Box>
       </Box>
       <Box component='ol' sx={{ m: 0, pl: 2.5, color: token.inkSoft }}>
         {offer.steps.map((step) => (

@@ -165,3 +165,38 @@ fn a_twin_is_checked_against_what_is_on_its_own_side() {
     assert!(words.contains("on this side") && words.contains("on the other"), "{words}");
     assert_eq!(server.get("/api/jobs/1/runs/999/twin").unwrap_err()["status"], 404);
 }
+
+/// How a bay comes apart is told as it is looked for, and what it was asked in vain is refused with the limit.
+#[test]
+fn what_comes_apart_is_told_as_it_is_looked_for() {
+    let _alone = searching();
+    let server = Server::with_the_demo();
+    let last = |path: &str| server.listen(path).last().unwrap();
+    let out = last("/api/jobs/1/runs/39/sections/0/way-out");
+    assert_eq!((&out["is"], &out["found"]["section"]), (&json!("section"), &json!(0)));
+    let frames = out["found"]["frames"].as_array().unwrap();
+    assert!(
+        frames.len() > 2 && frames[0] == json!([[1.0, 0.0, 0.0], [0.0, 1.0, 0.0], [0.0, 0.0, 1.0], [0.0, 0.0, 0.0]])
+    );
+    assert_eq!(last("/api/jobs/1/runs/39/sections/0/way-out"), out, "what is known is told again");
+    let none = last("/api/jobs/1/runs/39/sections/7/way-out");
+    assert_eq!((&none["is"], &none["problem"]["status"]), (&json!("refused"), &json!(404)));
+    assert!(none["problem"]["detail"].as_str().unwrap().contains("no section 8"), "{none}");
+
+    let news: Vec<Value> = server.listen("/api/jobs/1/apart").collect();
+    let order = &news.last().unwrap()["found"];
+    let (steps, stuck) = (order["steps"].as_array().unwrap(), order["stuck"].as_array().unwrap());
+    assert_eq!((steps.len(), stuck.len()), (8, 1), "{order}");
+    let shares: Vec<f64> = news.iter().filter_map(|one| one["share"].as_f64()).collect();
+    assert!(shares.len() > 2 && shares.is_sorted() && shares.iter().all(|share| *share <= 1.0), "{shares:?}");
+
+    for (query, words) in
+        [("longest=20", "the longest part"), ("longest=nan", "longest part"), ("longest=1e9", "20000")]
+    {
+        let problem = server.get(&format!("/api/jobs/1/runs/1/partings?{query}")).unwrap_err();
+        let detail = problem["detail"].as_str().unwrap().to_lowercase();
+        assert!(detail.contains(words), "{query}: {problem}");
+    }
+    assert_eq!(server.get("/api/jobs/1/runs/999/partings").unwrap_err()["status"], 404);
+    assert_eq!(server.get("/api/jobs/77/apart").unwrap_err()["status"], 404);
+}

@@ -204,6 +204,11 @@ impl Said<'_> {
             JoinEdit::ChangeSupport { run, support, .. } => {
                 self.part(*run, PartRef::Support { run: *run, support: *support })
             }
+            JoinEdit::AddBranch { run, kind, .. } => format!("a {} let into {}", kind.word(), self.run(*run)),
+            JoinEdit::ChangeBranch { run, branch, .. } => {
+                self.part(*run, PartRef::Branch { run: *run, branch: *branch })
+            }
+            JoinEdit::RemoveBranch { run, .. } => format!("a branch taken out of {}", self.run(*run)),
             JoinEdit::RemoveSupport { run, .. } => format!("a support taken off {}", self.run(*run)),
         }
     }

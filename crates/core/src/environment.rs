@@ -158,6 +158,13 @@ impl Environment {
         with.map(|(obstacle, identity)| (obstacle, identity.thing))
     }
 
+    /// What a thing is called.
+    #[must_use]
+    pub fn name_of(&self, thing: Thing) -> String {
+        let known = self.identities.iter().find(|identity| identity.thing == thing);
+        known.map_or_else(|| "pipe itself".to_owned(), |identity| identity.name.as_str().to_owned())
+    }
+
     /// Nothing around: for jobs without a bay, and tests.
     #[must_use]
     pub fn none() -> Self {

@@ -5,7 +5,7 @@ use utoipa::ToSchema;
 
 use crate::cut::PieceId;
 use crate::measure::{ComponentId, DatumId, End, KeepOutId, MountId, OpeningId, RunId};
-use crate::route::{BendId, JointId, LegId, SupportId};
+use crate::route::{BendId, BranchId, JointId, LegId, SupportId};
 
 /// A part of a job: what findings are about, what is selected, what an edit made, what a deed was done to.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize, ToSchema)]
@@ -50,6 +50,13 @@ pub enum PartRef {
         run: RunId,
         /// Which.
         support: SupportId,
+    },
+    /// A branch let into a run.
+    Branch {
+        /// Of which run.
+        run: RunId,
+        /// Which.
+        branch: BranchId,
     },
     /// A piece of tube.
     Piece {

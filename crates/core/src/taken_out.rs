@@ -142,7 +142,7 @@ pub fn taken_out(job: &Job, id: RunId, section: usize, scans: &Scans, off: &[Bay
     for one in &over {
         let parted = ends.iter().any(|joint| joint.part(run) == one.of);
         let goes = |one: &Over| match one.what {
-            OverKind::Flange => true,
+            OverKind::Flange | OverKind::Branch => true,
             OverKind::Support => is_tab(run, one.of),
             _ => false,
         };

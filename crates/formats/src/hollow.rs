@@ -34,7 +34,9 @@ impl Hollow {
         let tubes = pipe.section_paths()?;
         let tubes = tubes.into_iter().map(|path| Self::tube(path, run.tube, name));
         let over = pipe.over(run);
-        let over = over.iter().filter(|over| over.what != OverKind::Screw && over.radius > run.tube.od() / 2.0);
+        let over = over.iter().filter(|over| {
+            over.what == OverKind::Branch || (over.what != OverKind::Screw && over.radius > run.tube.od() / 2.0)
+        });
         Some(tubes.chain(over.filter_map(|over| Self::over(run, pipe, over))).collect())
     }
 
@@ -45,7 +47,11 @@ impl Hollow {
         let along = Direction::of(from.to(to)).ok()?;
         let gaps = pipe.joints.iter().map(nook_core::assembly::SeatedJoint::gap);
         let mut between = gaps.filter(|gap| gap[0] - 1e-6 <= over.stations[0] && over.stations[1] <= gap[1] + 1e-6);
-        let inside = if between.next().is_some() { run.tube.bore() } else { run.tube.od() };
+        let inside = match over.what {
+            OverKind::Branch => (2.0 * (over.radius - run.tube.wall())).max(over.radius),
+            _ if between.next().is_some() => run.tube.bore(),
+            _ => run.tube.od(),
+        };
         Some(Self {
             path: Path::new(from, along, Vec::new(), from.distance(to)),
             outside: 2.0 * over.radius,
@@ -64,5 +70,6 @@ const fn word(what: OverKind) -> &'static str {
         OverKind::Screw => "screw",
         OverKind::Flexible => "flexible",
         OverKind::Support => "support",
+        OverKind::Branch => "branch",
     }
 }

@@ -2,6 +2,7 @@
 
 use super::moves::floats_between_ports;
 use super::{Assembly, Moves, Over};
+use crate::join::OverKind;
 use crate::measure::End;
 use crate::route::{Joint, PieCut, PieEnds, ResolvedMake, ResolvedRun};
 use nook_geometry::Travel;
@@ -171,6 +172,13 @@ impl Walk<'_> {
     /// What stands out between two stations on a straight that begins at `start`.
     fn over(&mut self, travel: &Travel, over: &Over, start: f64) {
         let [from, to] = over.stations;
+        if over.what == OverKind::Branch {
+            let span = Span::between(over.from.into(), over.to.into());
+            let middle = f64::midpoint(from, to);
+            let stretch = self.stretch(span, over.radius, [middle; 2]);
+            self.over.push(EnvelopePart { square: [true; 2], stations: [from, to], ..stretch });
+            return;
+        }
         let mut travel = *travel;
         travel.at += over.aside;
         if to <= from {

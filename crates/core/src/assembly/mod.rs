@@ -1,6 +1,8 @@
 //! The finished pipe by station: what lies where along its centre line. Everything that follows from a pipe's shape reads
 //! it, so that nobody walks the path for himself.
 
+mod bore;
+mod branched;
 mod envelope;
 mod figures;
 mod free_span;
@@ -11,6 +13,8 @@ mod seated;
 mod supported;
 
 pub use crate::join::OverKind;
+pub use bore::BoreExtreme;
+pub use branched::SeatedBranch;
 pub use envelope::rides;
 pub use figures::Figures;
 pub(crate) use free_span::Judged;
@@ -37,6 +41,8 @@ pub struct Assembly {
     pub joints: Vec<SeatedJoint>,
     /// What holds it between its joints, from A.
     pub supports: Vec<SeatedSupport>,
+    /// What is let into it, from A.
+    pub branches: Vec<SeatedBranch>,
     /// How each bend is made.
     pub makes: Vec<ResolvedMake>,
     /// How thick what is wrapped round each leg is, in mm.
@@ -73,7 +79,8 @@ impl Assembly {
         let bends_wrapped = (0..bends).map(|bend| thick(Stretch::Bend { bend: way.bend_id(bend) })).collect();
         let begin = joints.first().map_or(0.0, |joint| joint.gap()[1]);
         let supports = supported::seated_supports(way, &tube, begin, &legs_wrapped);
-        Ok(Self { whole, tube, joints, supports, makes, legs_wrapped, bends_wrapped })
+        let branches = branched::seated_branches(way, &tube, begin, run.tube.od());
+        Ok(Self { whole, tube, joints, supports, branches, makes, legs_wrapped, bends_wrapped })
     }
 
     /// How thick what is wrapped round it is where it is thickest, in mm.

@@ -1,4 +1,4 @@
-//! What stands out over a pipe's tube: hoses, clamps, flanges and supports.
+//! What stands out over a pipe's tube: hoses, clamps, flanges, supports and branches.
 
 use serde::Serialize;
 use utoipa::ToSchema;
@@ -79,6 +79,17 @@ impl Assembly {
                 start += straight + step.bend.length();
             }
         }
+        all.extend(self.branches.iter().map(|branch| Over {
+            what: OverKind::Branch,
+            of: PartRef::Branch { run: run.id, branch: branch.id },
+            radius: branch.od / 2.0,
+            from: branch.at.coords.into(),
+            to: branch.tip().coords.into(),
+            section: self.section_at(branch.station),
+            leg: branch.leg,
+            stations: branch.hole(),
+            aside: Vector::zeros(),
+        }));
         all
     }
 

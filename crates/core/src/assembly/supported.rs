@@ -93,11 +93,17 @@ impl Assembly {
         fixes.filter(move |support| self.section_of(support.station) == Some(section))
     }
 
-    /// Stations in mm between which the middle of a support of a kind may be: on straights, clear of bends, seams, and what
-    /// joints want.
+    /// Stations in mm between which the middle of a support of a kind may be.
     #[must_use]
     pub fn places_for(&self, kind: SupportKind) -> Vec<[f64; 2]> {
-        let clear = CLEAR_OF_SEAMS + kind.long() / 2.0;
+        self.places_clear(kind.long())
+    }
+
+    /// Stations in mm between which the middle of something so long may be: on straights, clear of bends, seams, and what joints
+    /// want.
+    #[must_use]
+    pub fn places_clear(&self, long: f64) -> Vec<[f64; 2]> {
+        let clear = CLEAR_OF_SEAMS + long / 2.0;
         let mut all = Vec::new();
         for (leg, [start, end]) in self.straight_stations().into_iter().enumerate() {
             let joints = self.joints.iter().filter(|joint| joint.leg == leg).map(super::SeatedJoint::reach);

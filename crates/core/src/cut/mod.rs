@@ -4,6 +4,7 @@ mod elbow;
 mod ellipse;
 mod piece_id;
 mod pieces;
+mod saddle;
 mod stick;
 mod template;
 
@@ -11,5 +12,6 @@ pub use elbow::{ElbowCut, ElbowTooSmall};
 pub use ellipse::seam_length;
 pub use piece_id::PieceId;
 pub use pieces::{Along, Face, Piece, PieceKind, Solid, pieces};
+pub use saddle::{DoesNotSit, Saddle, SaddlePoint};
 pub use stick::{Cut, CutPlan, Meeting, ScribeLine, cut_plan};
 pub use template::WrapTemplate;

@@ -3,10 +3,12 @@
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-use crate::join::{JointKind, JointPart, SupportKind};
+use crate::join::{BranchKind, JointKind, JointPart, SupportKind};
 use crate::measure::{KeepOutKind, KeepOutShape, Side, Swing};
 use crate::route::AlongAnchor;
-use nook_geometry::units::{Gap, Name, Rotation, Seat, StandsOut};
+use nook_geometry::units::{
+    BranchAngle, BranchOffset, BranchReach, Gap, Name, OutsideDiameter, Rotation, Seat, StandsOut,
+};
 
 /// One thing about a keep-out.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
@@ -82,6 +84,47 @@ pub enum SupportChange {
     StandOff {
         /// From the tube's skin, in mm.
         stand_off: Option<StandsOut>,
+    },
+}
+
+/// One thing about a branch.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+#[serde(tag = "set", rename_all = "snake_case", deny_unknown_fields)]
+pub enum BranchChange {
+    /// What it is for, with its usual size and clock.
+    Kind {
+        /// The kind.
+        kind: BranchKind,
+    },
+    /// Where it is along the tube.
+    Place {
+        /// Where its axis is to pierce the tube's skin.
+        at: AlongAnchor,
+    },
+    /// Where it leaves the pipe; nothing returns to the usual.
+    Clock {
+        /// In degrees from up, right-handed about the direction of travel.
+        clock: Option<Rotation>,
+    },
+    /// How thick it is; nothing returns to the usual.
+    Od {
+        /// Outside diameter in mm.
+        od: Option<OutsideDiameter>,
+    },
+    /// How far it stands out; nothing returns to the usual.
+    Reach {
+        /// Out of the tube's skin along its own axis, in mm.
+        reach: Option<BranchReach>,
+    },
+    /// How it leans; nothing stands it square to the tube.
+    Angle {
+        /// Degrees between its axis and the direction of travel.
+        angle: Option<BranchAngle>,
+    },
+    /// How far its axis passes beside the tube's; nothing lets them meet.
+    Offset {
+        /// In mm, to the left for who travels with the branch upwards.
+        offset: Option<BranchOffset>,
     },
 }
 

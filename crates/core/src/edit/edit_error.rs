@@ -6,7 +6,7 @@ use thiserror::Error;
 
 use crate::job::Invalid;
 use crate::measure::{ComponentId, DatumId, End, KeepOutId, MountId, OpeningId, RunId};
-use crate::route::{BendId, BendsError, JointId, ReshapeError, SupportId};
+use crate::route::{BendId, BendsError, BranchId, JointId, ReshapeError, SupportId};
 
 /// Why an edit was not made. The job stays as it was.
 #[derive(Debug, Clone, PartialEq, Error, Serialize)]
@@ -38,6 +38,12 @@ pub enum EditError {
     NoSuchSupport {
         /// The number asked for.
         support: SupportId,
+    },
+    /// The run's way has no such branch.
+    #[error("this way has no branch {}; it may have been taken out", branch.0)]
+    NoSuchBranch {
+        /// The number asked for.
+        branch: BranchId,
     },
     /// A joint at an end is neither moved nor taken out.
     #[error("the joint at {} stays there: a pipe meets its port somehow; choose what kind of joint it is", end.letter())]

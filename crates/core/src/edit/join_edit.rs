@@ -5,12 +5,12 @@ use utoipa::ToSchema;
 
 use super::lookup::{find_first_way, index_of, sound, take_part};
 use super::twins::twin_follows;
-use super::{EditError, JointChange, Made, SupportChange};
+use super::{BranchChange, EditError, JointChange, Made, SupportChange};
 use crate::assembly::Assembly;
 use crate::job::Job;
-use crate::join::JointKind;
+use crate::join::{BranchKind, JointKind};
 use crate::measure::{RunId, Side};
-use crate::route::{AlongAnchor, Joint, JointId, Support, SupportDraft, SupportId};
+use crate::route::{AlongAnchor, Branch, BranchId, Joint, JointId, Support, SupportDraft, SupportId};
 use crate::survey::Survey;
 use nook_geometry::clearance::Rides;
 
@@ -65,6 +65,31 @@ pub enum JoinEdit {
         run: RunId,
         /// Which support.
         support: SupportId,
+    },
+    /// Lets something into a pipe, of its kind's usual size.
+    AddBranch {
+        /// Which pipe.
+        run: RunId,
+        /// Where its axis pierces the tube's skin.
+        at: AlongAnchor,
+        /// What it is for.
+        kind: BranchKind,
+    },
+    /// Changes one thing about a branch.
+    ChangeBranch {
+        /// Which pipe.
+        run: RunId,
+        /// Which branch.
+        branch: BranchId,
+        /// What is changed.
+        to: BranchChange,
+    },
+    /// Takes a branch out of a pipe.
+    RemoveBranch {
+        /// Which pipe.
+        run: RunId,
+        /// Which branch.
+        branch: BranchId,
     },
 }
 
@@ -146,6 +171,26 @@ impl JoinEdit {
                 job.runs[index].route.supports_mut().retain(|one| one.id != *support);
                 done(job, index)
             }
+            Self::AddBranch { run, at, kind } => {
+                let index = index_of(job, *run)?;
+                let run = &mut job.runs[index];
+                run.way().ok_or(EditError::NoWayYet)?;
+                let id = BranchId(take_part(run)?);
+                run.route.branches_mut().push(Branch::usual(id, *at, *kind));
+                made.branch(run.id, id);
+                done(job, index)
+            }
+            Self::ChangeBranch { run, branch, to } => {
+                let index = index_of(job, *run)?;
+                change_branch(branch_mut(job, index, *branch)?, to);
+                done(job, index)
+            }
+            Self::RemoveBranch { run, branch } => {
+                let index = index_of(job, *run)?;
+                branch_mut(job, index, *branch)?;
+                job.runs[index].route.branches_mut().retain(|one| one.id != *branch);
+                done(job, index)
+            }
         }
     }
 }
@@ -166,6 +211,23 @@ fn side_of(job: &Job, index: usize, support: &SupportDraft) -> Side {
         pipe.moves(&run).rides.get(section).copied()
     });
     if rides == Some(Rides::Engine) { Side::Engine } else { Side::Body }
+}
+
+fn change_branch(branch: &mut Branch, to: &BranchChange) {
+    match to {
+        BranchChange::Kind { kind } => *branch = Branch::usual(branch.id, branch.at, *kind),
+        BranchChange::Place { at } => branch.at = *at,
+        BranchChange::Clock { clock } => branch.clock = *clock,
+        BranchChange::Od { od } => branch.od = *od,
+        BranchChange::Reach { reach } => branch.reach = *reach,
+        BranchChange::Angle { angle } => branch.angle = *angle,
+        BranchChange::Offset { offset } => branch.offset = *offset,
+    }
+}
+
+fn branch_mut(job: &mut Job, index: usize, branch: BranchId) -> Result<&mut Branch, EditError> {
+    let mut branches = job.runs[index].route.branches_mut().iter_mut();
+    branches.find(|one| one.id == branch).ok_or(EditError::NoSuchBranch { branch })
 }
 
 fn support_mut(job: &mut Job, index: usize, support: SupportId) -> Result<&mut Support, EditError> {

@@ -2,7 +2,7 @@
 
 use crate::measure::{ComponentId, DatumId, KeepOutId, OpeningId, RunId};
 use crate::part_ref::PartRef;
-use crate::route::{BendId, JointId, Route, Run, SupportId};
+use crate::route::{BendId, BranchId, JointId, Route, Run, SupportId};
 
 /// Names of what was made, in order.
 #[derive(Debug, Default)]
@@ -36,6 +36,10 @@ impl Made {
 
     pub(super) fn support(&mut self, run: RunId, support: SupportId) {
         self.0.push(PartRef::Support { run, support });
+    }
+
+    pub(super) fn branch(&mut self, run: RunId, branch: BranchId) {
+        self.0.push(PartRef::Branch { run, branch });
     }
 
     pub(super) fn datum(&mut self, datum: DatumId) {

@@ -20,7 +20,7 @@ mod swapped;
 mod twins;
 
 pub use apply::{Applied, apply};
-pub use change::{JointChange, KeepOutChange, SupportChange};
+pub use change::{BranchChange, JointChange, KeepOutChange, SupportChange};
 pub use component_change::ComponentChange;
 pub use cut_edit::CutEdit;
 pub use edit_error::EditError;

@@ -37,6 +37,8 @@ pub(super) fn twin_follows(job: &mut Job, index: usize) {
         let along: Vec<Joint> = way.joints().iter().filter(|joint| joint.end().is_none()).cloned().collect();
         let taken = |id: u32| {
             let supports = way.supports().iter().map(|support| support.id.0);
+            let branches = way.branches().iter().map(|branch| branch.id.0);
+            let supports = supports.chain(branches);
             let bends = way.bends().iter().map(|bend| bend.id.0);
             along.iter().map(|joint| joint.id.0).chain(bends).chain(supports).any(|other| other == id)
         };

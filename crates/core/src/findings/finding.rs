@@ -73,6 +73,16 @@ pub enum FindingKind {
     HeldOnBothSides,
     /// A support lies over a seam, a bead or a hose, or too near to one.
     SupportOnSeam,
+    /// A hole for a branch lies over a seam, a seat or a bend, or too near to one.
+    BranchOnSeam,
+    /// A branch is too wide for its tube where it is.
+    BranchDoesNotSit,
+    /// A branch in a pipe in which it does not do what it is for.
+    BranchElsewhere,
+    /// What goes into a branch has no room along its axis.
+    NoWayIn,
+    /// Air stays at a high of a coolant line.
+    AirTrapped,
     /// A support stands too low for what is round the pipe.
     StandOffLow,
     /// Nothing is there to bolt a support to.
@@ -195,6 +205,11 @@ impl FindingKind {
             | Self::Bracketed
             | Self::HeldOnBothSides
             | Self::SupportOnSeam
+            | Self::BranchOnSeam
+            | Self::BranchDoesNotSit
+            | Self::BranchElsewhere
+            | Self::NoWayIn
+            | Self::AirTrapped
             | Self::StandOffLow
             | Self::NothingToHoldOn
             | Self::SupportOverGive

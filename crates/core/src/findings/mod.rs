@@ -1,6 +1,7 @@
 //! What cannot be, or is close: where, by how much, against which limit, and the edits that would mend it.
 
 mod across;
+mod branched;
 mod cut_otherwise;
 mod finding;
 mod held;
@@ -19,6 +20,7 @@ mod supported;
 mod words;
 
 pub use across::{Across, GiveWay, OverGive, across, stiff_all_along};
+pub(crate) use branched::{branched, let_in_at, way_in};
 pub(crate) use cut_otherwise::cut_otherwise;
 pub use finding::{Finding, FindingKind, Remedy, Severity};
 pub(crate) use held::held_and_reached;

@@ -73,21 +73,7 @@ fn change(run: &ResolvedRun, support: SupportId, label: &str, to: SupportChange)
 
 /// A support that lies over a seam, a bead, a hose or a bend, or nearer to one than torch and clamp want.
 fn on_seam(run: &ResolvedRun, pipe: &Assembly, support: &SeatedSupport) -> Option<Finding> {
-    let [from, to] = support.reach();
-    let [start, end] = pipe.straight_stations().get(support.leg).copied()?;
-    // What joints want of the straight: seats with their beads, ferrules, flanges; and the seam of what is welded there.
-    let joints = pipe.joints.iter().filter(|joint| joint.leg == support.leg);
-    let joints = joints.map(|joint| {
-        let [before, after] = joint.reach();
-        let apart = if support.station < joint.middle { before - to } else { from - after };
-        (apart, said::Beside::Joint(joint.id))
-    });
-    let bends = [
-        support.leg.checked_sub(1).map(|before| (from - start, said::Beside::Bend(before))),
-        (support.leg < pipe.tube.legs().len()).then_some((end - to, said::Beside::Bend(support.leg))),
-    ];
-    let all = joints.chain(bends.into_iter().flatten());
-    let (apart, beside) = all.min_by(|p, q| p.0.total_cmp(&q.0))?;
+    let (apart, beside) = nearest_seam(pipe, support.leg, support.station, support.reach())?;
     if apart >= CLEAR_OF_SEAMS - 1e-6 {
         return None;
     }
@@ -97,13 +83,40 @@ fn on_seam(run: &ResolvedRun, pipe: &Assembly, support: &SeatedSupport) -> Optio
     Some(finding.measured(apart, CLEAR_OF_SEAMS).mended_by(moved(run, pipe, support).into_iter().collect()))
 }
 
+/// How far in mm what lies between two stations of a leg is from the nearest seam, seat or bend, below 0 where it lies over it;
+/// and which that is.
+pub(super) fn nearest_seam(
+    pipe: &Assembly,
+    leg: usize,
+    station: f64,
+    [from, to]: [f64; 2],
+) -> Option<(f64, said::Beside)> {
+    let [start, end] = pipe.straight_stations().get(leg).copied()?;
+    // What joints want of the straight: seats with their beads, ferrules, flanges; and the seam of what is welded there.
+    let joints = pipe.joints.iter().filter(|joint| joint.leg == leg);
+    let joints = joints.map(|joint| {
+        let [before, after] = joint.reach();
+        let apart = if station < joint.middle { before - to } else { from - after };
+        (apart, said::Beside::Joint(joint.id))
+    });
+    let bends = [
+        leg.checked_sub(1).map(|before| (from - start, said::Beside::Bend(before))),
+        (leg < pipe.tube.legs().len()).then_some((end - to, said::Beside::Bend(leg))),
+    ];
+    joints.chain(bends.into_iter().flatten()).min_by(|p, q| p.0.total_cmp(&q.0))
+}
+
+/// The station nearest to one at which something so long is clear of all that, in mm, in the same section.
+pub(super) fn clear_place(pipe: &Assembly, long: f64, station: f64) -> Option<f64> {
+    let places = pipe.places_clear(long).into_iter();
+    let places = places.filter(|[from, to]| pipe.section_of(f64::midpoint(*from, *to)) == pipe.section_of(station));
+    let nearest = places.map(|[from, to]| station.clamp(from, to));
+    nearest.min_by(|p, q| (p - station).abs().total_cmp(&(q - station).abs()))
+}
+
 /// The nearest place where it is clear.
 fn moved(run: &ResolvedRun, pipe: &Assembly, support: &SeatedSupport) -> Option<Remedy> {
-    let places = pipe.places_for(support.kind).into_iter();
-    let places =
-        places.filter(|[from, to]| pipe.section_of(f64::midpoint(*from, *to)) == pipe.section_of(support.station));
-    let nearest = places.map(|[from, to]| support.station.clamp(from, to));
-    let station = nearest.min_by(|p, q| (p - support.station).abs().total_cmp(&(q - support.station).abs()))?;
+    let station = clear_place(pipe, support.kind.long(), support.station)?;
     let at = pipe.anchor_at(&run.route, station)?;
     Some(change(run, support.id, "Move it clear", SupportChange::Place { at }))
 }

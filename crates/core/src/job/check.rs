@@ -249,6 +249,7 @@ fn check_route(run: &Run, way: &Route) -> Result<(), Invalid> {
     let numbers = way.bends().iter().map(|bend| bend.id.0);
     let numbers = numbers.chain(way.joints().iter().map(|joint| joint.id.0));
     let numbers = numbers.chain(way.supports().iter().map(|support| support.id.0));
+    let numbers = numbers.chain(way.branches().iter().map(|branch| branch.id.0));
     for id in numbers {
         if id == 0 || id >= run.next_part || !seen.insert(id) {
             return Err(Invalid::PartNumber { run: name(), id });
@@ -259,6 +260,10 @@ fn check_route(run: &Run, way: &Route) -> Result<(), Invalid> {
     at_most("supports of one run", way.supports().len(), Route::MOST_SUPPORTS)?;
     if way.supports().iter().any(|support| !way.is_decided() || way.leg_index(support.at.leg).is_none()) {
         return Err(Invalid::SupportOnNothing { run: name(), corners });
+    }
+    at_most("branches of one run", way.branches().len(), Route::MOST_BRANCHES)?;
+    if way.branches().iter().any(|branch| !way.is_decided() || way.leg_index(branch.at.leg).is_none()) {
+        return Err(Invalid::BranchOnNothing { run: name(), corners });
     }
     if way.locks().iter().any(|lock| !lock.is_sound(way)) {
         return Err(Invalid::LockOnNothing { run: name(), corners });

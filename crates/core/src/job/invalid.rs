@@ -170,6 +170,14 @@ pub enum Invalid {
         /// How many bends its way has.
         corners: usize,
     },
+    /// A branch on a leg that the way does not have.
+    #[error("\u{201c}{run}\u{201d} has {corners} bends; a branch is on a leg it does not have")]
+    BranchOnNothing {
+        /// The run's name.
+        run: String,
+        /// How many bends its way has.
+        corners: usize,
+    },
     /// A joint on a leg that the way does not have.
     #[error("\u{201c}{run}\u{201d} has {corners} bends; a joint is on a leg it does not have")]
     JointOnNothing {

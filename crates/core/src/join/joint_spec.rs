@@ -49,6 +49,8 @@ pub enum OverKind {
     Screw,
     /// What of a support is round the tube.
     Support,
+    /// A bung or a stub let into the tube, square to its stretch.
+    Branch,
     /// Corrugated tube under its braid, or the outer tube of a slip joint.
     Flexible,
 }

@@ -1,5 +1,6 @@
 //! How a pipe comes apart, and what holds it.
 
+mod branch_kind;
 mod hose;
 mod joint_kind;
 mod joint_part;
@@ -9,6 +10,7 @@ mod span;
 mod support_kind;
 mod thrust;
 
+pub use branch_kind::{BranchKind, WAY_IN};
 pub use hose::{BEAD_FROM_END, GapReason, clamp_band, taper, usual_gap, usual_seat};
 pub use joint_kind::{JointKind, usual_kind};
 pub use joint_part::JointPart;

@@ -5,7 +5,7 @@ use serde::Serialize;
 use thiserror::Error;
 
 use super::build_path::axes_meet;
-use super::reseat::{reseated, reseated_supports};
+use super::reseat::{reseated, reseated_branches, reseated_supports};
 use super::route_geometry::{RouteEnds, course_of, free_of, least_straights};
 use super::{BendId, Centreline, LegId, Route, build_path, tube_path};
 use crate::route::ResolvedRun;
@@ -124,5 +124,6 @@ fn laid(run: &ResolvedRun, old: &Route, way: Route) -> Result<Route, BendsError>
     let [before, after] = [tube_path(run, &before), tube_path(run, &path)];
     let joints = reseated(old.joints(), (old, &before), (&way, &after));
     let supports = reseated_supports(old.supports(), (old, &before), (&way, &after));
-    Ok(way.with_joints(joints).with_supports(supports))
+    let branches = reseated_branches(old.branches(), (old, &before), (&way, &after));
+    Ok(way.with_joints(joints).with_supports(supports).with_branches(branches))
 }

@@ -4,7 +4,7 @@
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-use super::{BendId, BendSpec, Joint, JointId, LegId, Stretch, Support, SupportId};
+use super::{AlongAnchor, BendId, BendSpec, Branch, BranchId, Joint, JointId, LegId, Stretch, Support, SupportId};
 use crate::measure::End;
 use nook_geometry::units::{BendRadius, Insulation, Lead};
 use nook_geometry::{Direction, Point};
@@ -144,6 +144,9 @@ pub struct Route {
     /// What holds it between its joints, in no order.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     supports: Vec<Support>,
+    /// What is let into it, in no order.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    branches: Vec<Branch>,
     /// How thick what is wrapped round the leg from A is; by default as the run. Of other legs the bend before them says it.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     wrapped_from_a: Option<Insulation>,
@@ -156,6 +159,8 @@ impl Route {
     pub const MOST_JOINTS: usize = 14;
     /// Most supports.
     pub const MOST_SUPPORTS: usize = 30;
+    /// Most branches.
+    pub const MOST_BRANCHES: usize = 30;
 
     /// A way on offer along `course`: its bends are all left to the defaults, and it has no joints of its own.
     #[must_use]
@@ -173,6 +178,7 @@ impl Route {
             locks: Vec::new(),
             joints,
             supports: Vec::new(),
+            branches: Vec::new(),
             wrapped_from_a: None,
         }
     }
@@ -233,6 +239,9 @@ impl Route {
         for support in &mut self.supports {
             support.at.leg = leg_of(support.at.leg);
         }
+        for branch in &mut self.branches {
+            branch.at.leg = leg_of(branch.at.leg);
+        }
         Ok(self)
     }
 
@@ -289,13 +298,43 @@ impl Route {
         self
     }
 
+    /// What is let into it, in no order.
+    #[must_use]
+    pub fn branches(&self) -> &[Branch] {
+        &self.branches
+    }
+
+    /// One of those.
+    #[must_use]
+    pub fn branch(&self, id: BranchId) -> Option<&Branch> {
+        self.branches.iter().find(|branch| branch.id == id)
+    }
+
+    /// The same way with these let in and nothing else.
+    #[must_use]
+    pub fn with_branches(mut self, branches: Vec<Branch>) -> Self {
+        self.branches = branches;
+        self
+    }
+
+    /// What a branch is called: by its leg, since it moves along that.
+    #[must_use]
+    pub fn branch_name(&self, id: BranchId) -> Option<String> {
+        let branch = self.branch(id)?;
+        Some(self.on_leg(branch.kind.word(), branch.at))
+    }
+
+    /// A thing on a leg.
+    fn on_leg(&self, word: &str, at: AlongAnchor) -> String {
+        let leg = self.leg_index(at.leg).unwrap_or(self.course.corners());
+        format!("{} on straight {}", nook_geometry::units::capital(word), leg + 1)
+    }
+
     /// What a support is called: by its leg, since it moves along that.
     #[must_use]
     pub fn support_name(&self, id: SupportId) -> Option<String> {
         let support = self.support(id)?;
-        let kind = nook_geometry::units::capital(support.kind.word());
-        let leg = self.leg_index(support.at.leg).unwrap_or(self.course.corners());
-        Some(format!("{kind} on straight {}", leg + 1))
+        Some(self.on_leg(support.kind.word(), support.at))
     }
 
     /// How thick what is wrapped round a stretch is, where that is said of it alone; `None` where it is as the run is.
@@ -383,6 +422,10 @@ impl Route {
         self.bends.get_mut(index)
     }
 
+    pub(crate) const fn branches_mut(&mut self) -> &mut Vec<Branch> {
+        &mut self.branches
+    }
+
     pub(crate) const fn supports_mut(&mut self) -> &mut Vec<Support> {
         &mut self.supports
     }
@@ -437,6 +480,7 @@ impl Route {
         });
         let joints = self.joints.iter().cloned().map(Joint::mirrored).collect();
         let supports = self.supports.iter().cloned().map(Support::mirrored).collect();
-        Self { course, locks: locks.collect(), joints, supports, ..self.clone() }
+        let branches = self.branches.iter().cloned().map(Branch::mirrored).collect();
+        Self { course, locks: locks.collect(), joints, supports, branches, ..self.clone() }
     }
 }

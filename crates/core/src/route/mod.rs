@@ -2,6 +2,7 @@
 
 mod bend;
 mod bends;
+mod branch;
 mod build_path;
 mod candidate;
 mod centreline;
@@ -29,6 +30,7 @@ mod target;
 
 pub use bend::{BendId, BendMake, BendSpec, LegId, Stretch};
 pub use bends::{BendsError, add_bend, merge_bends, remove_bend, split_bend};
+pub use branch::{Branch, BranchId};
 pub use build_path::{LayError, build_path, tube_path};
 pub use candidate::{Candidate, RouteKind};
 pub use centreline::{Centreline, Lock, Route};
@@ -41,7 +43,7 @@ pub use locked::lock_errors;
 pub use mark::{Mark, MarkError};
 pub use pie::{PieCut, PieEnds, least_throat, usual_seams};
 pub use qp::{Constraint, QpStep, solve_qp};
-pub use reseat::{reseated, reseated_supports, with_parts_of};
+pub use reseat::{reseated, reseated_branches, reseated_supports, with_parts_of};
 pub use reshape::{Shaped, drag, hold_locks, reshape};
 pub use resolved_make::ResolvedMake;
 pub use resolved_run::ResolvedRun;

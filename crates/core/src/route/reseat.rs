@@ -1,6 +1,6 @@
 //! Joints and supports brought along when a run takes another route.
 
-use super::{AlongAnchor, Joint, ResolvedRun, Route, Support, build_path, tube_path};
+use super::{AlongAnchor, Branch, Joint, ResolvedRun, Route, Support, build_path, tube_path};
 use nook_geometry::Path;
 
 /// The joints of the route `before`, whose tube lies along a path: those along it as near to the same places on `after` as
@@ -24,6 +24,16 @@ pub fn reseated_supports(supports: &[Support], before: (&Route, &Path), after: (
     each.collect()
 }
 
+/// The same of what is let into it.
+#[must_use]
+pub fn reseated_branches(branches: &[Branch], before: (&Route, &Path), after: (&Route, &Path)) -> Vec<Branch> {
+    let each = branches.iter().map(|branch| {
+        let at = nearest(branch.at, before, after).unwrap_or(branch.at);
+        Branch { at, ..branch.clone() }.on_one_of(after.0)
+    });
+    each.collect()
+}
+
 fn nearest(along: AlongAnchor, before: (&Route, &Path), after: (&Route, &Path)) -> Option<AlongAnchor> {
     let place = along.place(before.0, before.1)?;
     AlongAnchor::nearest(after.0, after.1, &place)
@@ -41,20 +51,26 @@ pub fn with_parts_of(run: &ResolvedRun, way: &Route) -> Route {
     let held = way.supports();
     let mut unheld: Vec<Support> =
         old.supports().iter().filter(|support| way.support(support.id).is_none()).cloned().collect();
-    if !lost.is_empty() || !unheld.is_empty() {
+    let missing = old.branches().iter().filter(|branch| way.branch(branch.id).is_none());
+    let mut missing: Vec<Branch> = missing.cloned().collect();
+    if !lost.is_empty() || !unheld.is_empty() || !missing.is_empty() {
         match (build_path(run, old), build_path(run, way)) {
             (Ok(before), Ok(after)) => {
                 let [before, after] = [tube_path(run, &before), tube_path(run, &after)];
                 lost = reseated(&lost, (old, &before), (way, &after));
                 unheld = reseated_supports(&unheld, (old, &before), (way, &after));
+                missing = reseated_branches(&missing, (old, &before), (way, &after));
             }
             // On a way that cannot be laid they keep their legs, as far as it has them.
             _ => {
                 lost = lost.into_iter().map(|joint| joint.on_one_of(way)).collect();
                 unheld = unheld.into_iter().map(|support| support.on_one_of(way)).collect();
+                missing = missing.into_iter().map(|branch| branch.on_one_of(way)).collect();
             }
         }
     }
     let supports = held.iter().cloned().chain(unheld).collect();
-    way.clone().with_joints(ends.into_iter().chain(kept).chain(lost).collect()).with_supports(supports)
+    let branches = way.branches().iter().cloned().chain(missing).collect();
+    let joints = ends.into_iter().chain(kept).chain(lost).collect();
+    way.clone().with_joints(joints).with_supports(supports).with_branches(branches)
 }

@@ -2,8 +2,9 @@
 
 use super::bend::{BendGiven, lra};
 use super::{
-    BendWorkup, ClearanceWorkup, CuttingWorkup, EndWorkup, FlowWorkup, JointFigures, JointWorkup, KindOffer,
-    LockWorkup, PieceWorkup, SectionWorkup, SpanWorkup, StraightWorkup, SupportWorkup, Totals, Workup,
+    BendWorkup, BoreExtremeWorkup, BranchWorkup, ClearanceWorkup, CuttingWorkup, EndWorkup, FlowWorkup, JointFigures,
+    JointWorkup, KindOffer, LockWorkup, PieceWorkup, SectionWorkup, SpanWorkup, StraightWorkup, SupportWorkup, Totals,
+    Workup,
 };
 use crate::assembly::{Assembly, Figures, FreeSpan, JointUse, Moves};
 use crate::cut::{Piece, PieceId, cut_plan};
@@ -11,9 +12,9 @@ use crate::edit::EditError;
 use crate::environment::{Environment, Scans};
 use crate::fastening::{bolt, fastened};
 use crate::findings::{
-    Assessment, Finding, Holds, LOCK_HOLDS, TooNear, across, assess, cut_otherwise, held_and_reached, hot_hoses,
-    lock_words, locks_let_go, measuring, mend, stiff_all_along, supported, too_near, unmeasured, with_remedies,
-    without_remedies,
+    Assessment, Finding, Holds, LOCK_HOLDS, TooNear, across, assess, branched, cut_otherwise, held_and_reached,
+    hot_hoses, lock_words, locks_let_go, measuring, mend, stiff_all_along, supported, too_near, unmeasured,
+    with_remedies, without_remedies,
 };
 use crate::job::Job;
 use crate::measure::{End, Measurand, PortRef, RunId};
@@ -152,6 +153,7 @@ pub fn workup_given(job: &Job, id: RunId, given: &Given<'_>) -> Result<Workup, E
             };
             let mut done = cut_otherwise(id, &sizes, progress);
             done.extend(holds.as_ref().into_iter().flat_map(|holds| supported(job, run, holds)));
+            done.extend(pipe.into_iter().flat_map(|pipe| branched(run, pipe, &around)));
             findings(job, &survey, run, &assessment, &air, done)
         },
         flow: tube
@@ -160,6 +162,8 @@ pub fn workup_given(job: &Job, id: RunId, given: &Given<'_>) -> Result<Workup, E
             .and_then(|((tube, figures), pipe)| FlowWorkup::of(run, pipe, tube.length(), figures.sawn)),
         over: pipe.map_or_else(Vec::new, |pipe| pipe.over(run)),
         joints: pipe.map_or_else(Vec::new, |pipe| joints(run, pipe, &figured)),
+        branches: pipe.map_or_else(Vec::new, |pipe| BranchWorkup::all(run, pipe, &around)),
+        bore_extremes: pipe.map_or_else(Vec::new, |pipe| BoreExtremeWorkup::all(run, pipe)),
         supports: holds.as_ref().map_or_else(Vec::new, |holds| SupportWorkup::all(job, run, holds)),
         spans: SpanWorkup::all(&spans, pipe.map_or(0.0, Assembly::begin)),
         kinds: KindOffer::all(run),

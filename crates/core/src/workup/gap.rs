@@ -89,6 +89,7 @@ const fn whole(part: PartRef) -> PartRef {
         | PartRef::Bend { run, .. }
         | PartRef::Joint { run, .. }
         | PartRef::Support { run, .. }
+        | PartRef::Branch { run, .. }
         | PartRef::Piece { run, .. } => PartRef::Run { run },
         PartRef::Run { .. }
         | PartRef::End { .. }
@@ -147,6 +148,7 @@ fn placed(job: &Job, survey: &Survey<'_>, part: PartRef, scans: &Scans) -> Resul
         | PartRef::Bend { .. }
         | PartRef::Joint { .. }
         | PartRef::Support { .. }
+        | PartRef::Branch { .. }
         | PartRef::Piece { .. } => {
             return placed(job, survey, whole(part), scans);
         }

@@ -3,6 +3,7 @@
 mod assemble;
 mod bay;
 mod bend;
+mod branch;
 mod clearance;
 mod component;
 mod cutting;
@@ -30,6 +31,7 @@ mod twins;
 pub use assemble::{Given, workup, workup_among, workup_given, workup_of_drag};
 pub use bay::{BayGiven, BayWorkup, DatumWorkup, KeepOutWorkup, MountsWorkup, PortWorkup, ScanWorkup, bay, bay_given};
 pub use bend::{BendWorkup, LraRow, PiesWorkup, RodSide};
+pub use branch::{BoreExtremeWorkup, BranchWorkup};
 pub use clearance::{ClearancePiece, ClearanceState, ClearanceThing, ClearanceWorkup, NearLine};
 pub use component::{ComponentWorkup, FreedomWorkup};
 pub use cutting::{CutRow, CuttingWorkup, LineWorkup, MeetingRow, PieceWorkup, SolidWorkup, Turn, TurnWay};
@@ -113,6 +115,10 @@ pub struct Workup {
     pub joints: Vec<JointWorkup>,
     /// What holds it between its joints, from A.
     pub supports: Vec<SupportWorkup>,
+    /// What is let into it, from A.
+    pub branches: Vec<BranchWorkup>,
+    /// Highs and lows of its bore, from A, where a liquid flows in it.
+    pub bore_extremes: Vec<BoreExtremeWorkup>,
     /// Every stretch between two things that hold it, from A.
     pub spans: Vec<SpanWorkup>,
     /// Every kind of joint, and why it may not be on this pipe where it may not.

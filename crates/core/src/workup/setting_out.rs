@@ -134,6 +134,7 @@ const fn run_of(part: PartRef) -> Option<RunId> {
         | PartRef::Bend { run, .. }
         | PartRef::Joint { run, .. }
         | PartRef::Support { run, .. }
+        | PartRef::Branch { run, .. }
         | PartRef::Piece { run, .. } => Some(run),
         PartRef::Datum { .. }
         | PartRef::KeepOut { .. }
@@ -147,9 +148,11 @@ fn points_of(job: &Job, survey: &Survey<'_>, part: PartRef) -> Vec<(String, Poin
     match part {
         PartRef::KeepOut { keep_out } => job.keep_out(keep_out).map_or_else(Vec::new, |one| corners(survey, one)),
         PartRef::Mount { component, mount } => holes_of(job, component, mount),
-        PartRef::Datum { .. } | PartRef::Component { .. } | PartRef::Opening { .. } | PartRef::Support { .. } => {
-            Vec::new()
-        }
+        PartRef::Datum { .. }
+        | PartRef::Component { .. }
+        | PartRef::Opening { .. }
+        | PartRef::Support { .. }
+        | PartRef::Branch { .. } => Vec::new(),
         PartRef::Run { run }
         | PartRef::End { run, .. }
         | PartRef::Straight { run, .. }
@@ -230,6 +233,7 @@ fn on_run(survey: &Survey<'_>, of: &Run, part: PartRef) -> Vec<(String, Point3<f
         | PartRef::End { .. }
         | PartRef::Straight { .. }
         | PartRef::Support { .. }
+        | PartRef::Branch { .. }
         | PartRef::Piece { .. }
         | PartRef::Datum { .. }
         | PartRef::KeepOut { .. }

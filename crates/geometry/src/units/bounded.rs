@@ -144,6 +144,18 @@ length!(
     Straight, "a straight", 0.0 ..= 20_000.0
 );
 length!(
+    /// How far a branch stands out of the tube's skin along its own axis, in mm.
+    BranchReach, "how far a branch stands out", 3.0 ..= 300.0
+);
+length!(
+    /// How far a branch's axis passes beside the tube's, in mm.
+    BranchOffset, "how far a branch is off the middle", -140.0 ..= 140.0
+);
+bounded!(
+    /// Between a branch's axis and the direction of travel, in degrees.
+    BranchAngle, "a branch's angle", 20.0 ..= 160.0, "degrees"
+);
+length!(
     /// How long a part of a pipe may be that a bench or a welder holds, in mm.
     PartLength, "the longest part", 100.0 ..= 20_000.0
 );

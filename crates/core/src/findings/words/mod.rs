@@ -1,6 +1,7 @@
 //! How findings are said: the only wording of them there is. What is said follows from data; nothing is decided by it.
 
 mod across;
+pub(super) mod branched;
 mod done;
 mod held;
 mod measuring;
@@ -42,6 +43,7 @@ pub fn part_words(run: &Run, part: PartRef) -> String {
         PartRef::Support { support, .. } => {
             way.support_name(support).unwrap_or_else(|| "A support that is gone".to_owned())
         }
+        PartRef::Branch { branch, .. } => way.branch_name(branch).unwrap_or_else(|| "A branch that is gone".to_owned()),
         PartRef::Piece { .. } => "A piece".to_owned(),
         PartRef::Datum { .. }
         | PartRef::KeepOut { .. }

@@ -7,7 +7,7 @@ use crate::route::{JointId, ResolvedRun, SupportId};
 use nook_geometry::clearance::Rides;
 use nook_geometry::units::DualUnitText;
 
-/// What a support is too near to.
+/// What a support or a hole is too near to.
 #[derive(Debug, Clone, Copy)]
 pub(in crate::findings) enum Beside {
     /// A joint, with its bead and its seat.
@@ -20,11 +20,18 @@ fn name(run: &ResolvedRun, support: SupportId) -> String {
     run.route.support_name(support).unwrap_or_else(|| "A support".to_owned())
 }
 
+impl Beside {
+    /// The same as the object of a sentence.
+    pub(in crate::findings) fn words(self, run: &ResolvedRun) -> String {
+        match self {
+            Self::Joint(joint) => format!("what {} takes of the tube", lower(&run.joint_name(joint))),
+            Self::Bend(bend) => format!("the end of bend {}", bend + 1),
+        }
+    }
+}
+
 pub(in crate::findings) fn on_seam(run: &ResolvedRun, support: SupportId, apart: f64, beside: Beside) -> DualUnitText {
-    let what = match beside {
-        Beside::Joint(joint) => format!("what {} takes of the tube", lower(&run.joint_name(joint))),
-        Beside::Bend(bend) => format!("the end of bend {}", bend + 1),
-    };
+    let what = beside.words(run);
     let name = name(run, support);
     DualUnitText::new(|unit| {
         if apart < 0.0 {
@@ -35,7 +42,7 @@ pub(in crate::findings) fn on_seam(run: &ResolvedRun, support: SupportId, apart:
     })
 }
 
-fn lower(text: &str) -> String {
+pub(super) fn lower(text: &str) -> String {
     let mut letters = text.chars();
     letters.next().map_or_else(String::new, |first| first.to_lowercase().chain(letters).collect())
 }

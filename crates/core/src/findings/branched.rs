@@ -1,0 +1,130 @@
+//! What is wrong with what is let into a pipe, and where it lacks a bleed. Source: handbook, "Joints, fittings, hoses and
+//! supports", Let into the tube; "Mistakes the product must foresee", 37.
+
+use super::remedy::remedy;
+use super::supported::{clear_place, nearest_seam};
+use super::words::branched as said;
+use super::{Finding, FindingKind, Remedy, Severity};
+use crate::assembly::{Assembly, BoreExtreme, SeatedBranch};
+use crate::edit::{BranchChange, Edit, JoinEdit};
+use crate::environment::{Environment, Thing};
+use crate::join::{BranchKind, CLEAR_OF_SEAMS, WAY_IN};
+use crate::measure::End;
+use crate::part_ref::PartRef;
+use crate::route::ResolvedRun;
+use crate::stock::Duty;
+use nook_geometry::clearance::{EnvelopePart, Rides, Span, nearest};
+
+/// What is wrong with the branches of a pipe.
+pub(crate) fn branched(run: &ResolvedRun, pipe: &Assembly, around: &Environment) -> Vec<Finding> {
+    let mut all = Vec::new();
+    for branch in &pipe.branches {
+        all.extend(seated(run, pipe, branch));
+        all.extend(elsewhere(run, branch));
+        all.extend(no_way_in(run, branch, around));
+    }
+    all.extend(trapped(run, pipe));
+    all
+}
+
+fn part(run: &ResolvedRun, branch: &SeatedBranch) -> PartRef {
+    PartRef::Branch { run: run.id, branch: branch.id }
+}
+
+/// A hole over a seam, a seat or a bend, or nearer to one than a torch wants; and a branch that is wider than its tube.
+fn seated(run: &ResolvedRun, pipe: &Assembly, branch: &SeatedBranch) -> Option<Finding> {
+    if let Err(error) = &branch.saddle {
+        let words = said::does_not_sit(run, branch, *error);
+        return Some(Finding::new(FindingKind::BranchDoesNotSit, Severity::Error, part(run, branch), words));
+    }
+    let [from, to] = branch.hole();
+    let (apart, beside) = nearest_seam(pipe, branch.leg, branch.station, [from, to])?;
+    if apart >= CLEAR_OF_SEAMS - 1e-6 {
+        return None;
+    }
+    let severity = if apart < 0.0 { Severity::Error } else { Severity::Warning };
+    let words = said::on_seam(run, branch, apart, beside);
+    let moved = clear_place(pipe, to - from, branch.station);
+    let remedies = moved.and_then(|station| pipe.anchor_at(&run.route, station)).map(|at| {
+        let to = BranchChange::Place { at };
+        let edit = JoinEdit::ChangeBranch { run: run.id, branch: branch.id, to };
+        remedy(|_| "Move it clear".to_owned(), Edit::Join(edit))
+    });
+    let finding = Finding::new(FindingKind::BranchOnSeam, severity, part(run, branch), words);
+    Some(finding.measured(apart, CLEAR_OF_SEAMS).mended_by(remedies.into_iter().collect()))
+}
+
+/// Something let into a pipe in which it does not do what it is for.
+fn elsewhere(run: &ResolvedRun, branch: &SeatedBranch) -> Option<Finding> {
+    let words = said::elsewhere(run, branch);
+    let finding = Finding::new(FindingKind::BranchElsewhere, Severity::Warning, part(run, branch), words);
+    (!branch.kind.belongs_in(run.duty)).then_some(finding)
+}
+
+/// What is in the way of a stem or a hose that goes in along the branch's axis; how far beyond its tip that is, in mm.
+pub(crate) fn way_in(branch: &SeatedBranch, around: &Environment) -> Option<(f64, Thing)> {
+    let span = Span::between(branch.tip(), branch.tip() + branch.out * WAY_IN);
+    let stem =
+        EnvelopePart { span, radius: branch.od / 2.0, rides: Rides::Body, stations: [0.0, 1.0], square: [true; 2] };
+    let each = around.obstacles.iter().zip(&around.identities);
+    let met = each.filter_map(|(obstacle, identity)| {
+        let near = nearest([&stem], obstacle, None, 0.0).filter(|near| near.gap < 0.0)?;
+        Some(((near.at - branch.tip()).dot(&branch.out).max(0.0), identity.thing))
+    });
+    met.min_by(|p, q| p.0.total_cmp(&q.0))
+}
+
+fn no_way_in(run: &ResolvedRun, branch: &SeatedBranch, around: &Environment) -> Option<Finding> {
+    let (room, thing) = way_in(branch, around)?;
+    let by = around.name_of(thing);
+    let words = said::no_way_in(run, branch, room, &by);
+    let finding = Finding::new(FindingKind::NoWayIn, Severity::Error, part(run, branch), words);
+    Some(finding.measured(room, WAY_IN).against(thing))
+}
+
+/// A high at which air stays, with the bleed that lets it out.
+fn trapped(run: &ResolvedRun, pipe: &Assembly) -> Vec<Finding> {
+    if run.duty != Duty::Coolant {
+        return Vec::new();
+    }
+    let radius = run.tube.bore() / 2.0;
+    let highs = pipe.bore_extremes(radius).into_iter().filter(|one| one.high);
+    let unserved = highs.filter(|high| !pipe.branches.iter().any(|branch| branch.serves(high, pipe, radius)));
+    let told = unserved.map(|high| {
+        let words = said::trapped(run, pipe, high.station);
+        let finding = Finding::new(FindingKind::AirTrapped, Severity::Warning, part_at(run, pipe, high.station), words);
+        let mend = let_in_at(run, pipe, &high, BranchKind::Bleed);
+        let label = |_| "Let in a bleed there".to_owned();
+        finding.mended_by(mend.map(|edit| remedy(label, edit)).into_iter().collect::<Vec<Remedy>>())
+    });
+    told.collect()
+}
+
+/// The edit that lets in what serves a high or a low, where a straight near enough has room for it.
+pub(crate) fn let_in_at(run: &ResolvedRun, pipe: &Assembly, extreme: &BoreExtreme, kind: BranchKind) -> Option<Edit> {
+    let radius = run.tube.bore() / 2.0;
+    let station = clear_place(pipe, kind.usual_od(), extreme.station)?;
+    let at = pipe.anchor_at(&run.route, station)?;
+    let edit = Edit::Join(JoinEdit::AddBranch { run: run.id, at, kind });
+    let served = |branch: &SeatedBranch| branch.serves(extreme, pipe, radius);
+    let seated = pipe.with_branch(run, at, kind)?;
+    served(&seated).then_some(edit)
+}
+
+/// What a station is on: a straight, a bend, or an end.
+fn part_at(run: &ResolvedRun, pipe: &Assembly, station: f64) -> PartRef {
+    let mut start = 0.0;
+    for (index, step) in pipe.whole.legs().iter().enumerate() {
+        if station <= start + step.straight {
+            return PartRef::Straight { run: run.id, straight: run.route.leg_id(index) };
+        }
+        start += step.straight + step.bend.length();
+        if station <= start {
+            return PartRef::Bend { run: run.id, bend: run.route.bend_id(index) };
+        }
+    }
+    if station <= pipe.whole.length() {
+        return PartRef::Straight { run: run.id, straight: run.route.leg_id(pipe.whole.legs().len()) };
+    }
+    PartRef::End { run: run.id, end: End::B }
+}

@@ -1,0 +1,131 @@
+//! What follows for each branch, and the highs and lows of the bore.
+
+use serde::Serialize;
+use utoipa::ToSchema;
+
+use crate::assembly::{Assembly, BoreExtreme, SeatedBranch};
+use crate::edit::Edit;
+use crate::environment::Environment;
+use crate::findings::{let_in_at, way_in};
+use crate::join::{BranchKind, WAY_IN};
+use crate::route::{BranchId, LegId, ResolvedRun};
+use nook_geometry::Triple;
+use nook_geometry::units::Measure;
+
+/// Something let into the tube. Stations in mm along the tube's centre line, from the tube's end at A.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct BranchWorkup {
+    /// Which.
+    pub branch: BranchId,
+    /// What it is called.
+    pub name: String,
+    /// What it is for.
+    pub kind: BranchKind,
+    /// On which straight it is.
+    pub straight: LegId,
+    /// From the start of its straight to where its axis pierces the tube's skin.
+    pub from_start: Measure,
+    /// From there to the end of its straight.
+    pub from_end: Measure,
+    /// Station of that.
+    pub at: Measure,
+    /// Station at which its hole begins.
+    pub from: Measure,
+    /// Station at which it ends.
+    pub to: Measure,
+    /// The clock it leaves the pipe at, in degrees from up.
+    pub clock: f64,
+    /// Whether somebody said so.
+    pub clock_held: bool,
+    /// Its outside diameter.
+    pub od: Measure,
+    /// How far it stands out of the skin along its axis.
+    pub reach: Measure,
+    /// Degrees between its axis and the direction of travel.
+    pub angle: f64,
+    /// How far its axis passes beside the tube's, to the left for who travels with the branch upwards.
+    pub offset: Measure,
+    /// Where its axis pierces the tube's skin, in mm, vehicle axes.
+    #[schema(value_type = Triple)]
+    pub pierces: [f64; 3],
+    /// The way out along its axis, of length 1.
+    #[schema(value_type = Triple)]
+    pub out: [f64; 3],
+    /// Room along its axis beyond its end for what goes in, up to what that wants.
+    pub way_in: Measure,
+    /// Round the tube's skin from the line that faces up to where its axis pierces that, clockwise for who travels.
+    pub round: Measure,
+    /// Whether it sits on its tube all round, so that hole and end can be marked.
+    pub sits: bool,
+}
+
+/// A high or a low of the bore.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct BoreExtremeWorkup {
+    /// Whether it is a high.
+    pub high: bool,
+    /// Station along the tube, from the tube's end at A.
+    pub at: Measure,
+    /// Whether a bleed or a filler lets its air out, or a drain its liquid.
+    pub served: bool,
+    /// What lets in a bleed or a drain there; nothing where no straight near it has room.
+    #[schema(inline = false)]
+    pub edit: Option<Edit>,
+}
+
+impl BranchWorkup {
+    pub(super) fn all(run: &ResolvedRun, pipe: &Assembly, around: &Environment) -> Vec<Self> {
+        pipe.branches.iter().map(|branch| Self::of(run, pipe, branch, around)).collect()
+    }
+
+    fn of(run: &ResolvedRun, pipe: &Assembly, seated: &SeatedBranch, around: &Environment) -> Self {
+        let begin = pipe.begin();
+        let [start, end] = pipe.straight_stations().get(seated.leg).copied().unwrap_or([seated.station; 2]);
+        let [from, to] = seated.hole();
+        let branch = run.route.branch(seated.id);
+        let (clock, angle, offset) =
+            branch.map_or((0.0, 90.0, 0.0), |branch| (branch.clock(), branch.angle(), branch.offset()));
+        let main = run.tube.od() / 2.0;
+        // Left of the branch is against the clock's own sense.
+        let turned = clock.to_radians() - (offset / main).clamp(-1.0, 1.0).asin();
+        Self {
+            branch: seated.id,
+            name: run.route.branch_name(seated.id).unwrap_or_default(),
+            kind: seated.kind,
+            straight: run.route.leg_id(seated.leg),
+            from_start: Measure(seated.station - start),
+            from_end: Measure(end - seated.station),
+            at: Measure(seated.station - begin),
+            from: Measure(from - begin),
+            to: Measure(to - begin),
+            clock,
+            clock_held: branch.is_some_and(|branch| branch.clock.is_some()),
+            od: Measure(seated.od),
+            reach: Measure(seated.reach),
+            angle,
+            offset: Measure(offset),
+            pierces: seated.at.coords.into(),
+            out: seated.out.into(),
+            way_in: Measure(way_in(seated, around).map_or(WAY_IN, |(room, _)| room)),
+            round: Measure(main * turned),
+            sits: seated.saddle.is_ok(),
+        }
+    }
+}
+
+impl BoreExtremeWorkup {
+    /// Of what a liquid flows in; elsewhere they do not matter.
+    pub(super) fn all(run: &ResolvedRun, pipe: &Assembly) -> Vec<Self> {
+        if !run.duty.is_liquid() {
+            return Vec::new();
+        }
+        let radius = run.tube.bore() / 2.0;
+        let of = |extreme: BoreExtreme| {
+            let kind = if extreme.high { BranchKind::Bleed } else { BranchKind::Drain };
+            let served = pipe.branches.iter().any(|branch| branch.serves(&extreme, pipe, radius));
+            let edit = if served { None } else { let_in_at(run, pipe, &extreme, kind) };
+            Self { high: extreme.high, at: Measure(extreme.station - pipe.begin()), served, edit }
+        };
+        pipe.bore_extremes(radius).into_iter().map(of).collect()
+    }
+}

@@ -13,7 +13,7 @@ mod support;
 
 use std::path::{Path as FilePath, PathBuf};
 
-use nook_core::cut::{ElbowCut, WrapTemplate};
+use nook_core::cut::{ElbowCut, Saddle, SaddlePoint, WrapTemplate};
 use nook_core::flow::compressor_outlet;
 use nook_core::join::{Beam, bend_thrust, end_thrust, firing_frequency, firing_speed, growth};
 use nook_core::measure::estimate::{Kind, LeverArm, Observation, Pose, estimate_pose};
@@ -288,6 +288,29 @@ fn elbows_cut_down() {
         near(cut.back, number(&want, "back_mark"), "back");
         near(cut.left_over.to_degrees(), number(&want, "left_over"), "left over");
         assert!(ElbowCut::new(63.5, 95.25, wanted, stock + 0.01, 2.0).is_err(), "no elbow has more than it has");
+    }
+}
+
+#[test]
+fn saddles() {
+    for (given, want) in cases("saddles.json") {
+        let [branch, main, angle, offset] = ["branch_od", "main_od", "angle", "offset"].map(|one| number(&given, one));
+        let outline = Saddle::new(branch, main, angle.to_radians(), offset).unwrap().outline(24);
+        let column = |name: &str| -> Vec<f64> {
+            want[name].as_array().unwrap().iter().map(|one| one.as_f64().unwrap()).collect()
+        };
+        for (name, of) in [
+            ("x", &(|one: &SaddlePoint| one.girth) as &dyn Fn(&SaddlePoint) -> f64),
+            ("h", &|one| one.height),
+            ("hole_along", &|one| one.along),
+            ("hole_round", &|one| one.round),
+        ] {
+            let got: Vec<f64> = outline.iter().map(of).collect();
+            let want = column(name);
+            assert_eq!(got.len(), want.len());
+            got.iter().zip(&want).for_each(|(got, want)| near(*got, *want, name));
+        }
+        near(outline.last().unwrap().girth, number(&want, "girth"), "girth");
     }
 }
 

@@ -13,7 +13,7 @@ use crate::measure::End;
 use crate::part_ref::PartRef;
 use crate::route::ResolvedRun;
 use crate::stock::Duty;
-use nook_geometry::clearance::{EnvelopePart, Rides, Span, nearest};
+use nook_geometry::clearance::{EnvelopePart, Obstacle, Rides, Span, nearest};
 
 /// What is wrong with the branches of a pipe.
 pub(crate) fn branched(run: &ResolvedRun, pipe: &Assembly, around: &Environment) -> Vec<Finding> {
@@ -63,16 +63,26 @@ fn elsewhere(run: &ResolvedRun, branch: &SeatedBranch) -> Option<Finding> {
 
 /// What is in the way of a stem or a hose that goes in along the branch's axis; how far beyond its tip that is, in mm.
 pub(crate) fn way_in(branch: &SeatedBranch, around: &Environment) -> Option<(f64, Thing)> {
-    let span = Span::between(branch.tip(), branch.tip() + branch.out * WAY_IN);
-    let stem =
-        EnvelopePart { span, radius: branch.od / 2.0, rides: Rides::Body, stations: [0.0, 1.0], square: [true; 2] };
+    let meets = |long: f64, obstacle: &Obstacle| {
+        let span = Span::between(branch.tip(), branch.tip() + branch.out * long);
+        let (radius, stations) = (branch.od / 2.0, [0.0, 1.0]);
+        let stem = EnvelopePart { span, radius, rides: Rides::Body, stations, square: [true; 2] };
+        nearest([&stem], obstacle, None, 0.0).is_some_and(|near| near.gap < 0.0)
+    };
     let each = around.obstacles.iter().zip(&around.identities);
-    let met = each.filter_map(|(obstacle, identity)| {
-        let near = nearest([&stem], obstacle, None, 0.0).filter(|near| near.gap < 0.0)?;
-        Some(((near.at - branch.tip()).dot(&branch.out).max(0.0), identity.thing))
+    let met = each.filter(|(obstacle, _)| meets(WAY_IN, obstacle)).map(|(obstacle, identity)| {
+        let (mut free, mut taken) = (0.0, WAY_IN);
+        while taken - free > FINE {
+            let tried = f64::midpoint(free, taken);
+            if meets(tried, obstacle) { taken = tried } else { free = tried }
+        }
+        (free, identity.thing)
     });
     met.min_by(|p, q| p.0.total_cmp(&q.0))
 }
+
+/// Room is told to this, in mm.
+const FINE: f64 = 0.05;
 
 fn no_way_in(run: &ResolvedRun, branch: &SeatedBranch, around: &Environment) -> Option<Finding> {
     let (room, thing) = way_in(branch, around)?;

@@ -8,6 +8,7 @@ mod support;
 mod bend_figures;
 mod boxes;
 mod brackets;
+mod branches;
 mod by_hand;
 mod cut_properties;
 mod distances;

@@ -45,7 +45,7 @@ pub mod place_edits;
 mod support_edits;
 use other_edits::any_other_edit;
 pub use place_edits::any_place_edit;
-use support_edits::any_support_edit;
+use support_edits::{any_branch_edit, any_support_edit};
 
 /// A saw that cuts `kerf` mm wide.
 pub fn saw(kerf: f64) -> PinnedSaw {
@@ -314,6 +314,7 @@ fn any_single_edit() -> impl Strategy<Value = Edit> {
         2 => (run(), any_joint(), any_joint_change()).prop_map(|(run, joint, to)| Edit::Join(JoinEdit::ChangeJoint { run, joint, to })),
         1 => (run(), any_joint()).prop_map(|(run, joint)| Edit::Join(JoinEdit::RemoveJoint { run, joint })),
         3 => any_support_edit(),
+        3 => any_branch_edit(),
         1 => (run(), radius()).prop_map(|(run, radius)| Edit::Route(RouteEdit::SetRadius { run, radius })),
         1 => (run(), any_bend(), prop::option::of(radius()))
             .prop_map(|(run, bend, radius)| Edit::Route(RouteEdit::SetBendRadius { run, bend, radius })),

@@ -1,14 +1,15 @@
-//! What joins and holds a pipe as a table for the bench: joints and supports in their order along the tube.
+//! What joins and holds a pipe and what is let into it as a table for the bench: joints, supports and branches in their order
+//! along the tube.
 
 use nook_core::Workup;
 use nook_core::join::SupportKind;
 use nook_core::measure::Side;
-use nook_core::workup::{JointFigures, SupportWorkup};
+use nook_core::workup::{BranchWorkup, JointFigures, SupportWorkup};
 
 use crate::cut_list_csv::two;
 use crate::table::{cell, text_of, writer};
 
-/// Joints and supports of a workup as CSV (RFC 4180), a header first; `None` where the way does not join the ports. Stations
+/// Joints, supports and branches of a workup as CSV (RFC 4180), a header first; `None` where the way does not join the ports. Stations
 /// are along the tube's centre line from its end at A, clocks from up and clockwise for who looks from A to B; holes in mm,
 /// vehicle axes, the first two feet of a support.
 ///
@@ -29,6 +30,12 @@ pub fn fittings_csv(workup: &Workup) -> Result<Option<String>, csv::Error> {
         "stands_on",
         "hole_1_x_y_z_mm",
         "hole_2_x_y_z_mm",
+        "let_in_od_mm",
+        "let_in_stands_out_mm",
+        "let_in_angle_to_travel_deg",
+        "let_in_left_of_middle_mm",
+        "let_in_round_mm_clockwise_from_up_seen_from_a",
+        "let_in_from_a_end_of_its_straight_mm",
     ])?;
     let joint = |what: String, at: f64, gap: f64, hose: Option<f64>, figures: Option<&JointFigures>| {
         let clock = figures.and_then(|figures| figures.screw.as_ref()).map(|screw| two(screw.clock));
@@ -41,7 +48,7 @@ pub fn fittings_csv(workup: &Workup) -> Result<Option<String>, csv::Error> {
             hose.map(two).unwrap_or_default(),
             share.unwrap_or_default(),
         ];
-        (at, row.into_iter().chain(std::iter::repeat_n(String::new(), 5)).collect())
+        (at, row.into_iter().chain(std::iter::repeat_n(String::new(), 5 + LET_IN)).collect())
     };
     let end = |index: usize, at: f64| {
         let end = &workup.ends[index];
@@ -53,6 +60,7 @@ pub fn fittings_csv(workup: &Workup) -> Result<Option<String>, csv::Error> {
         let hose = one.hose.map(|hose| hose.mm());
         joint(one.name.clone(), one.at.mm(), one.gap.mm(), hose, Some(&one.figures))
     }));
+    rows.extend(workup.branches.iter().map(|one| (one.at.mm(), let_in(one))));
     rows.extend(workup.supports.iter().map(|one| (one.at.mm(), support(one))));
     rows.sort_by(|p, q| p.0.total_cmp(&q.0));
     for (_, row) in rows {
@@ -70,7 +78,7 @@ fn support(one: &SupportWorkup) -> Vec<String> {
         Side::Body => "body",
     };
     let through = if one.kind == SupportKind::Grommet { "a panel" } else { "" };
-    vec![
+    [
         cell(&one.name),
         two(one.at.mm()),
         one.clock.map(two).unwrap_or_default(),
@@ -83,4 +91,25 @@ fn support(one: &SupportWorkup) -> Vec<String> {
         hole(0),
         hole(1),
     ]
+    .into_iter()
+    .chain(std::iter::repeat_n(String::new(), LET_IN))
+    .collect()
+}
+
+/// Columns that only a branch fills.
+const LET_IN: usize = 6;
+/// Columns between a branch's clock and those.
+const NOT_LET_IN: usize = 8;
+
+fn let_in(one: &BranchWorkup) -> Vec<String> {
+    let first = [cell(&one.name), two(one.at.mm()), two(one.clock)];
+    let last = [
+        two(one.od.mm()),
+        two(one.reach.mm()),
+        two(one.angle),
+        two(one.offset.mm()),
+        two(one.round.mm()),
+        two(one.from_start.mm()),
+    ];
+    first.into_iter().chain(std::iter::repeat_n(String::new(), NOT_LET_IN)).chain(last).collect()
 }

@@ -98,6 +98,7 @@ endpoints! {
     runs::fittings,
     runs::lra,
     runs::template,
+    runs::branch_template,
     runs::pipe,
     runs::take_lra,
     ways::look,

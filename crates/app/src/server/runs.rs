@@ -3,7 +3,7 @@
 use nook_core::Given;
 use nook_core::assembly::Assembly;
 use nook_core::record::Progress;
-use nook_core::route::{ResolvedRun, TableRoute};
+use nook_core::route::{BranchId, ResolvedRun, TableRoute};
 use nook_core::survey::Survey;
 use nook_core::{Edit, EditError, Job, RouteEdit, RunId, Scans, Workup, workup_given};
 use nook_formats::{
@@ -151,6 +151,27 @@ pub(super) async fn template(
         let text = template_of(workup, index).ok_or_else(missing)?;
         let saw = cutting.settings.get(index).copied().unwrap_or_default();
         Ok(Download::new(text, ContentType::SVG, &format!("{} template {saw:.2} deg.svg", workup.name)))
+    };
+    file_of((store, meshes, workers), id, run, make).await
+}
+
+/// The template for a branch of a run: its hole in the tube, and the cope of its end.
+#[utoipa::path(get, path = "/api/jobs/{id}/runs/{run}/branches/{branch}/template", tag = "runs",
+    operation_id = "downloadBranchTemplate", params(("id" = i64, Path), ("run" = u32, Path), ("branch" = u32, Path)),
+    responses((status = 200, body = String, content_type = "image/svg+xml"), (status = 404, body = Problem)))]
+#[get("/jobs/<id>/runs/<run>/branches/<branch>/template")]
+pub(super) async fn branch_template(
+    store: &State<Store>,
+    meshes: &State<Meshes>,
+    workers: &State<Workers>,
+    id: Id,
+    run: u32,
+    branch: u32,
+) -> Result<Download, Problem> {
+    let make = move |workup: &Workup| {
+        let missing = || Problem::missing(format!("This run has no branch {branch} that sits on its tube all round."));
+        let text = nook_formats::branch_template(workup, BranchId(branch)).ok_or_else(missing)?;
+        Ok(Download::new(text, ContentType::SVG, &format!("{} branch {branch}.svg", workup.name)))
     };
     file_of((store, meshes, workers), id, run, make).await
 }

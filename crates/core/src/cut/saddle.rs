@@ -33,7 +33,7 @@ pub struct DoesNotSit {
 pub struct SaddlePoint {
     /// Along the branch's girth.
     pub girth: f64,
-    /// How much is left of the branch's end there, over its shortest place.
+    /// How much is cut away of the branch there, from its end cut square.
     pub height: f64,
     /// Along the tube from where the branch's axis pierces its skin.
     pub along: f64,

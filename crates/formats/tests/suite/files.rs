@@ -91,7 +91,7 @@ fn tables_hold_the_workup_row_by_row() {
     assert_eq!(lra.lines().count(), 2 + workup.bends.len());
     let names: Vec<String> = packet(&workup).unwrap().into_iter().map(|file| file.name).collect();
     assert_eq!(names[..4], ["workup.json", "lra.csv", "cut-list.csv", "fittings.csv"]);
-    assert_eq!(names.len(), 4 + cutting.settings.len());
+    assert_eq!(names.len(), 4 + cutting.settings.len() + workup.branches.len());
 }
 
 /// Joints and supports of the demo's heater line, in their order from A, each with its place, and its holes.
@@ -103,7 +103,7 @@ fn fittings_are_listed_in_the_order_they_stand_in() {
         let text = fittings_csv(&workup).unwrap().unwrap();
         let mut reader = csv::Reader::from_reader(text.as_bytes());
         let rows: Vec<csv::StringRecord> = reader.records().map(Result::unwrap).collect();
-        assert_eq!(rows.len(), 2 + workup.joints.len() + workup.supports.len());
+        assert_eq!(rows.len(), 2 + workup.joints.len() + workup.supports.len() + workup.branches.len());
         let stations: Vec<f64> = rows.iter().map(|row| row[1].parse().unwrap()).collect();
         assert!(stations.is_sorted() && stations[0] == 0.0, "{stations:?}");
         for support in &workup.supports {

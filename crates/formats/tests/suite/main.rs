@@ -8,6 +8,7 @@ mod files;
 mod hostile_files;
 mod hostile_scans;
 mod job_schema;
+mod let_in;
 mod pipe_files;
 mod sawn;
 mod scans;

@@ -508,6 +508,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{id}/runs/{run}/branches/{branch}/template": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The template for a branch of a run: its hole in the tube, and the cope of its end. */
+        get: operations["downloadBranchTemplate"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{id}/runs/{run}/cut-list.csv": {
         parameters: {
             query?: never;
@@ -1234,6 +1251,16 @@ export interface components {
         };
         /** @description the bore, mm */
         Bore: number;
+        /** @description A high or a low of the bore. */
+        BoreExtremeWorkup: {
+            /** @description Whether it is a high. */
+            high: boolean;
+            /** @description Station along the tube, from the tube's end at A. */
+            at: components["schemas"]["Measure"];
+            /** @description Whether a bleed or a filler lets its air out, or a drain its liquid. */
+            served: boolean;
+            edit?: components["schemas"]["Edit"] | null;
+        };
         /** @description the depth of a boss, mm */
         BossDepth: number;
         /**
@@ -1293,6 +1320,117 @@ export interface components {
             line: components["schemas"]["Triple"][];
             /** @description Across it, of length 1. */
             across: components["schemas"]["Triple"];
+        };
+        /** @description A bung or a stub let into a tube. */
+        Branch: {
+            /** @description Which. */
+            id: components["schemas"]["BranchId"];
+            /** @description Where along the tube its axis pierces the tube's skin. */
+            at: components["schemas"]["AlongAnchor"];
+            /** @description What it is for. */
+            kind: components["schemas"]["BranchKind"];
+            clock?: components["schemas"]["Rotation"] | null;
+            od?: components["schemas"]["OutsideDiameter"] | null;
+            reach?: components["schemas"]["BranchReach"] | null;
+            angle?: components["schemas"]["BranchAngle"] | null;
+            offset?: components["schemas"]["BranchOffset"] | null;
+        };
+        /** @description a branch's angle, degrees */
+        BranchAngle: number;
+        /** @description One thing about a branch. */
+        BranchChange: {
+            /** @description The kind. */
+            kind: components["schemas"]["BranchKind"];
+            /** @enum {string} */
+            set: "kind";
+        } | {
+            /** @description Where its axis is to pierce the tube's skin. */
+            at: components["schemas"]["AlongAnchor"];
+            /** @enum {string} */
+            set: "place";
+        } | {
+            clock?: components["schemas"]["Rotation"] | null;
+            /** @enum {string} */
+            set: "clock";
+        } | {
+            od?: components["schemas"]["OutsideDiameter"] | null;
+            /** @enum {string} */
+            set: "od";
+        } | {
+            reach?: components["schemas"]["BranchReach"] | null;
+            /** @enum {string} */
+            set: "reach";
+        } | {
+            angle?: components["schemas"]["BranchAngle"] | null;
+            /** @enum {string} */
+            set: "angle";
+        } | {
+            offset?: components["schemas"]["BranchOffset"] | null;
+            /** @enum {string} */
+            set: "offset";
+        };
+        /**
+         * Format: int32
+         * @description Which branch of a route; the number never changes, and is of this run.
+         */
+        BranchId: number;
+        /**
+         * @description What a bung or a stub let into a tube is for.
+         * @enum {string}
+         */
+        BranchKind: "temperature_sensor" | "pressure_sensor" | "blow_off" | "recirculation" | "breather" | "bleed" | "drain" | "filler";
+        /** @description how far a branch is off the middle, mm */
+        BranchOffset: number;
+        /** @description how far a branch stands out, mm */
+        BranchReach: number;
+        /** @description Something let into the tube. Stations in mm along the tube's centre line, from the tube's end at A. */
+        BranchWorkup: {
+            /** @description Which. */
+            branch: components["schemas"]["BranchId"];
+            /** @description What it is called. */
+            name: string;
+            /** @description What it is for. */
+            kind: components["schemas"]["BranchKind"];
+            /** @description On which straight it is. */
+            straight: components["schemas"]["LegId"];
+            /** @description From the start of its straight to where its axis pierces the tube's skin. */
+            from_start: components["schemas"]["Measure"];
+            /** @description From there to the end of its straight. */
+            from_end: components["schemas"]["Measure"];
+            /** @description Station of that. */
+            at: components["schemas"]["Measure"];
+            /** @description Station at which its hole begins. */
+            from: components["schemas"]["Measure"];
+            /** @description Station at which it ends. */
+            to: components["schemas"]["Measure"];
+            /**
+             * Format: double
+             * @description The clock it leaves the pipe at, in degrees from up.
+             */
+            clock: number;
+            /** @description Whether somebody said so. */
+            clock_held: boolean;
+            /** @description Its outside diameter. */
+            od: components["schemas"]["Measure"];
+            /** @description How far it stands out of the skin along its axis. */
+            reach: components["schemas"]["Measure"];
+            /**
+             * Format: double
+             * @description Degrees between its axis and the direction of travel.
+             */
+            angle: number;
+            /** @description How far its axis passes beside the tube's, to the left for who travels with the branch upwards. */
+            offset: components["schemas"]["Measure"];
+            /** @description Where its axis pierces the tube's skin, in mm, vehicle axes. */
+            pierces: components["schemas"]["Triple"];
+            /** @description The way out along its axis, of length 1. */
+            out: components["schemas"]["Triple"];
+            /** @description Room along its axis beyond its end for what goes in, up to what that wants. */
+            way_in: components["schemas"]["Measure"];
+            /** @description Round the tube's skin from the line that faces up to where its axis pierces that, clockwise for who travels. */
+            round: components["schemas"]["Measure"];
+            /** @description Whether it sits on its tube all round, so that hole and end can be marked. */
+            sits: boolean;
         };
         /**
          * @description What a component breathes through: the face of its body that air enters by, and the opening of the car that it comes
@@ -1972,7 +2110,7 @@ export interface components {
          * @description What sort of finding it is. What decides by findings goes by this, never by their words.
          * @enum {string}
          */
-        FindingKind: "no_route" | "no_way_taken" | "does_not_join" | "negative_straight" | "short_straight" | "short_seat" | "short_room" | "thin_throat" | "tight_bend" | "saw_too_far" | "sizes_differ" | "needless_reducer" | "hose_on_metal" | "wide_gap" | "end_step" | "fouls" | "too_near" | "gap_unknown" | "hose_near_heat" | "stiff" | "over_give" | "bracketed" | "held_on_both_sides" | "support_on_seam" | "stand_off_low" | "nothing_to_hold_on" | "support_over_give" | "span_rings" | "open_end" | "span_unknown" | "no_room_to_grow" | "held_one_way" | "hangs_loose" | "joint_too_hot" | "joint_pressure" | "not_for_this" | "part_size" | "narrow_gap" | "not_reached" | "pushed_apart" | "lock_let_go" | "not_fixed" | "two_answers" | "readings_disagree" | "size_mistaken" | "not_in_place" | "cut_otherwise" | "things_foul" | "things_too_near" | "things_as_measured" | "face_hidden" | "off_centre" | "not_level" | "air_goes_round" | "no_hand_room" | "scrapes" | "lifted_by_mounts" | "sways" | "hold_unknown" | "bracket_fouls" | "bolt_in_boss";
+        FindingKind: "no_route" | "no_way_taken" | "does_not_join" | "negative_straight" | "short_straight" | "short_seat" | "short_room" | "thin_throat" | "tight_bend" | "saw_too_far" | "sizes_differ" | "needless_reducer" | "hose_on_metal" | "wide_gap" | "end_step" | "fouls" | "too_near" | "gap_unknown" | "hose_near_heat" | "stiff" | "over_give" | "bracketed" | "held_on_both_sides" | "support_on_seam" | "branch_on_seam" | "branch_does_not_sit" | "branch_elsewhere" | "no_way_in" | "air_trapped" | "stand_off_low" | "nothing_to_hold_on" | "support_over_give" | "span_rings" | "open_end" | "span_unknown" | "no_room_to_grow" | "held_one_way" | "hangs_loose" | "joint_too_hot" | "joint_pressure" | "not_for_this" | "part_size" | "narrow_gap" | "not_reached" | "pushed_apart" | "lock_let_go" | "not_fixed" | "two_answers" | "readings_disagree" | "size_mistaken" | "not_in_place" | "cut_otherwise" | "things_foul" | "things_too_near" | "things_as_measured" | "face_hidden" | "off_centre" | "not_level" | "air_goes_round" | "no_hand_room" | "scrapes" | "lifted_by_mounts" | "sways" | "hold_unknown" | "bracket_fouls" | "bolt_in_boss";
         /** @description A bend of a pattern. */
         FlatBendWorkup: {
             /** @description Its middle line, from the end at the component. */
@@ -2584,6 +2722,31 @@ export interface components {
             support: components["schemas"]["SupportId"];
             /** @enum {string} */
             edit: "remove_support";
+        } | {
+            /** @description Which pipe. */
+            run: components["schemas"]["RunId"];
+            /** @description Where its axis pierces the tube's skin. */
+            at: components["schemas"]["AlongAnchor"];
+            /** @description What it is for. */
+            kind: components["schemas"]["BranchKind"];
+            /** @enum {string} */
+            edit: "add_branch";
+        } | {
+            /** @description Which pipe. */
+            run: components["schemas"]["RunId"];
+            /** @description Which branch. */
+            branch: components["schemas"]["BranchId"];
+            /** @description What is changed. */
+            to: components["schemas"]["BranchChange"];
+            /** @enum {string} */
+            edit: "change_branch";
+        } | {
+            /** @description Which pipe. */
+            run: components["schemas"]["RunId"];
+            /** @description Which branch. */
+            branch: components["schemas"]["BranchId"];
+            /** @enum {string} */
+            edit: "remove_branch";
         };
         /** @description A joint of a route. */
         Joint: {
@@ -3542,7 +3705,7 @@ export interface components {
          * @description What something over the tube is.
          * @enum {string}
          */
-        OverKind: "hose" | "clamp" | "flange" | "band" | "screw" | "support" | "flexible";
+        OverKind: "hose" | "clamp" | "flange" | "band" | "screw" | "support" | "branch" | "flexible";
         Pair: [
             number,
             number
@@ -3611,6 +3774,13 @@ export interface components {
             support: components["schemas"]["SupportId"];
             /** @enum {string} */
             part: "support";
+        } | {
+            /** @description Of which run. */
+            run: components["schemas"]["RunId"];
+            /** @description Which. */
+            branch: components["schemas"]["BranchId"];
+            /** @enum {string} */
+            part: "branch";
         } | {
             /** @description Of which run. */
             run: components["schemas"]["RunId"];
@@ -4383,6 +4553,8 @@ export interface components {
             joints?: components["schemas"]["Joint"][];
             /** @description What holds it between its joints, in no order. */
             supports?: components["schemas"]["Support"][];
+            /** @description What is let into it, in no order. */
+            branches?: components["schemas"]["Branch"][];
             wrapped_from_a?: components["schemas"]["Insulation"] | null;
         };
         /** @description What the builder asks of a way round. */
@@ -5883,6 +6055,10 @@ export interface components {
             joints: components["schemas"]["JointWorkup"][];
             /** @description What holds it between its joints, from A. */
             supports: components["schemas"]["SupportWorkup"][];
+            /** @description What is let into it, from A. */
+            branches: components["schemas"]["BranchWorkup"][];
+            /** @description Highs and lows of its bore, from A, where a liquid flows in it. */
+            bore_extremes: components["schemas"]["BoreExtremeWorkup"][];
             /** @description Every stretch between two things that hold it, from A. */
             spans: components["schemas"]["SpanWorkup"][];
             /** @description Every kind of joint, and why it may not be on this pipe where it may not. */
@@ -5925,11 +6101,20 @@ export type BetweenAngle = components['schemas']['BetweenAngle'];
 export type BoltSize = components['schemas']['BoltSize'];
 export type BoltWorkup = components['schemas']['BoltWorkup'];
 export type Bore = components['schemas']['Bore'];
+export type BoreExtremeWorkup = components['schemas']['BoreExtremeWorkup'];
 export type BossDepth = components['schemas']['BossDepth'];
 export type BoxFace = components['schemas']['BoxFace'];
 export type Bracket = components['schemas']['Bracket'];
 export type BracketStock = components['schemas']['BracketStock'];
 export type BracketWorkup = components['schemas']['BracketWorkup'];
+export type Branch = components['schemas']['Branch'];
+export type BranchAngle = components['schemas']['BranchAngle'];
+export type BranchChange = components['schemas']['BranchChange'];
+export type BranchId = components['schemas']['BranchId'];
+export type BranchKind = components['schemas']['BranchKind'];
+export type BranchOffset = components['schemas']['BranchOffset'];
+export type BranchReach = components['schemas']['BranchReach'];
+export type BranchWorkup = components['schemas']['BranchWorkup'];
 export type Breathing = components['schemas']['Breathing'];
 export type BuyLine = components['schemas']['BuyLine'];
 export type Catalogue = components['schemas']['Catalogue'];
@@ -9228,6 +9413,82 @@ export interface operations {
             };
             /** @description The disk is full */
             507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    downloadBranchTemplate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                run: number;
+                branch: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/svg+xml": string;
+                };
+            };
+            /** @description Asked by a page of another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked under another name than this server's */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It cannot be, cannot be opened, or its number is none */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server failed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the data folder is gone; nothing was changed */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -78,16 +78,21 @@ pub fn branch_template(workup: &Workup, branch: BranchId) -> Option<String> {
 }
 
 fn says(workup: &Workup, one: &BranchWorkup, outline: &[SaddlePoint]) -> [String; 4] {
+    let off = one.offset.mm();
+    let aside = match off {
+        0.0 => String::new(),
+        off if off > 0.0 => format!(", {off:.1} mm to the left of its middle"),
+        off => format!(", {:.1} mm to the right of its middle", -off),
+    };
     let deepest = outline.iter().map(|point| point.height).fold(0.0, f64::max);
     [
         format!(
-            "{}, {}: {:.1} mm on {:.1} mm tube at {:.1}\u{b0}, {:.1} mm to the left of its middle.",
+            "{}, {}: {:.1} mm on {:.1} mm tube at {:.1}\u{b0}{aside}.",
             workup.name,
             one.name,
             one.od.mm(),
             workup.od.mm(),
             one.angle,
-            one.offset.mm()
         ),
         format!(
             "The hole\u{2019}s middle is {:.1} mm from the A end of its straight and {:.1} mm round the skin from the line that \

@@ -93,6 +93,7 @@ function whole(part: PartRef): PartRef {
     part.part === 'bend' ||
     part.part === 'joint' ||
     part.part === 'support' ||
+    part.part === 'branch' ||
     part.part === 'piece'
     ? { part: 'run', run: part.run }
     : part;

@@ -83,6 +83,7 @@ function pointOf(
     case 'opening':
       return mm(bay?.openings.find((one) => one.opening === part.opening)?.middle);
     case 'joint':
+    case 'branch':
     case 'support': {
       const over = workup?.over.find((one) => samePart(one.of, part));
       return over && halfway(over);

@@ -3,11 +3,13 @@ import type { JobState, Workup } from '../api/generated/schema';
 import { useBench } from '../kit/bench';
 import { Findings } from '../kit/Findings';
 import type { Drawing } from '../kit/useDrawing';
+import { BranchPad } from './BranchPad';
 import { ComesOut } from './ComesOut';
 import { EndPad } from './EndPad';
 import { HoldList } from './HoldList';
 import { JointPad } from './JointPad';
 import { KindPalette } from './KindPalette';
+import { LetInList } from './LetInList';
 import { MovesList } from './MovesList';
 import { SupportPad } from './SupportPad';
 
@@ -25,7 +27,9 @@ export function JoinPad({ state, workup, drawing }: Props) {
   const end = selected.part === 'end' ? selected.end : undefined;
   const support =
     selected.part === 'support' ? workup.supports.find((one) => one.support === selected.support) : undefined;
-  const one = joint !== undefined || support !== undefined || end !== undefined;
+  const branch =
+    selected.part === 'branch' ? workup.branches.find((one) => one.branch === selected.branch) : undefined;
+  const one = branch !== undefined || joint !== undefined || support !== undefined || end !== undefined;
   const findings = (
     <Findings
       {...(one ? { only: 'here' as const } : {})}
@@ -40,6 +44,7 @@ export function JoinPad({ state, workup, drawing }: Props) {
         {findings}
         <MovesList workup={workup} />
         <HoldList state={state} workup={workup} drawing={drawing} />
+        <LetInList workup={workup} drawing={drawing} />
         <ComesOut state={state} workup={workup} drawing={drawing} />
         <KindPalette workup={workup} drawing={drawing} />
         <Button
@@ -48,7 +53,7 @@ export function JoinPad({ state, workup, drawing }: Props) {
           href={`/api/jobs/${state.id}/runs/${workup.run}/fittings.csv`}
           disabled={!workup.totals}
         >
-          Joints and supports (CSV)
+          Joints, supports, branches (CSV)
         </Button>
       </Box>
     );
@@ -58,6 +63,9 @@ export function JoinPad({ state, workup, drawing }: Props) {
       {findings}
       {joint && <JointPad key={joint.joint} workup={workup} joint={joint} drawing={drawing} />}
       {support && <SupportPad key={support.support} workup={workup} support={support} drawing={drawing} />}
+      {branch && (
+        <BranchPad key={branch.branch} state={state} workup={workup} branch={branch} drawing={drawing} />
+      )}
       {end && <EndPad key={end} workup={workup} end={end} drawing={drawing} />}
       <Button sx={{ mt: 1 }} onClick={() => select({ part: 'run', run: workup.run })}>
         All that joins and holds it

@@ -5,13 +5,14 @@ import { sentence, useBench } from '../kit/bench';
 import { LengthField } from '../kit/LengthField';
 import { Row } from '../kit/Row';
 import type { Drawing } from '../kit/useDrawing';
-import { jointNames, options, supportNames } from '../measure/names';
+import { branchNames, jointNames, options, supportNames } from '../measure/names';
 import { token } from '../theme';
+import { BranchSign } from './BranchSign';
 import { type Along, CARRIED, useAddAlong } from './carried';
 import { JointSign } from './JointSign';
 import { SupportSign } from './SupportSign';
 
-/** Kinds of joint and support to put along the pipe: dragged onto the rod or the bay, or by a station that is typed. */
+/** Kinds of joint and support to put along the pipe, and of what is let into it: dragged onto the rod or the bay, or by a station that is typed. */
 export function KindPalette({ workup, drawing }: { workup: Workup; drawing: Drawing }) {
   const unit = useBench((bench) => bench.unit);
   const [along, setAlong] = useState<Along>({ what: 'joint', kind: 'coupler' });
@@ -20,7 +21,7 @@ export function KindPalette({ workup, drawing }: { workup: Workup; drawing: Draw
   const chosen = (one: Along) => one.what === along.what && one.kind === along.kind;
   const refused =
     along.what === 'joint' ? offers.find((offer) => offer.kind === along.kind)?.refused : undefined;
-  const name = along.what === 'joint' ? jointNames[along.kind] : supportNames[along.kind];
+  const name = nameOf(along);
   return (
     <Box component='section' aria-label='Put one along the pipe'>
       <Typography variant='h2'>Put one along the pipe</Typography>
@@ -52,6 +53,17 @@ export function KindPalette({ workup, drawing }: { workup: Workup; drawing: Draw
             {text}
           </Tile>
         ))}
+        {options(branchNames).map(([kind, text]) => (
+          <Tile
+            key={kind}
+            along={{ what: 'branch', kind }}
+            on={chosen({ what: 'branch', kind })}
+            onChoose={setAlong}
+            sign={<BranchSign kind={kind} />}
+          >
+            {text}
+          </Tile>
+        ))}
       </Box>
       {refused && (
         <Typography variant='body2' sx={{ mt: 0.75, color: token.fouls }}>
@@ -68,6 +80,17 @@ export function KindPalette({ workup, drawing }: { workup: Workup; drawing: Draw
       </Row>
     </Box>
   );
+}
+
+function nameOf(along: Along): string {
+  switch (along.what) {
+    case 'joint':
+      return jointNames[along.kind];
+    case 'support':
+      return supportNames[along.kind];
+    case 'branch':
+      return branchNames[along.kind];
+  }
 }
 
 interface TileProps {

@@ -1,4 +1,5 @@
 import type {
+  BranchKind,
   Duty,
   EndForm,
   InstallState,
@@ -53,6 +54,17 @@ export const jointNames: Record<JointKind, string> = {
   bellows: 'Bellows',
   butt: 'Metal to metal',
   open: 'Open end',
+};
+
+export const branchNames: Record<BranchKind, string> = {
+  temperature_sensor: 'Temperature bung',
+  pressure_sensor: 'Pressure bung',
+  blow_off: 'Blow-off stub',
+  recirculation: 'Recirculation stub',
+  breather: 'Breather stub',
+  bleed: 'Bleed',
+  drain: 'Drain',
+  filler: 'Filler neck',
 };
 
 export const supportNames: Record<SupportKind, string> = {

@@ -2,6 +2,7 @@ import { Box, ButtonBase, Typography } from '@mui/material';
 import { useLayoutEffect, useRef, useState } from 'react';
 import type {
   BendWorkup,
+  BranchWorkup,
   Edit,
   Finding,
   JointWorkup,
@@ -18,6 +19,7 @@ import type { Shown } from '../kit/useShown';
 import { textFont, token } from '../theme';
 import { AirTrace } from './AirTrace';
 import { BendPart } from './BendPart';
+import { BranchPart } from './BranchPart';
 import { EndPart } from './EndPart';
 import { JointPart } from './JointPart';
 import { PieceMarks } from './PieceMarks';
@@ -184,6 +186,16 @@ function Rod({ drawing, workup, width, showPieces, beside }: RodProps) {
       to: { set: 'place', at: placedAt(workup, support.at.mm + dx / scale.perMm) },
     });
 
+  const moveBranch =
+    (branch: BranchWorkup) =>
+    (dx: number): Edit => ({
+      step: 'join',
+      edit: 'change_branch',
+      run,
+      branch: branch.branch,
+      to: { set: 'place', at: placedAt(workup, branch.at.mm + dx / scale.perMm) },
+    });
+
   const looked = (part: Selected) => ({
     selected: samePart(selected, part),
     severity: worst(part),
@@ -231,6 +243,9 @@ function Rod({ drawing, workup, width, showPieces, beside }: RodProps) {
             ...workup.supports
               .filter((support) => support.straight === straight.straight)
               .map((support) => [support.from.mm, support.to.mm] as const),
+            ...workup.branches
+              .filter((branch) => branch.straight === straight.straight)
+              .map((branch) => [branch.from.mm, branch.to.mm] as const),
           ].sort((one, other) => one[0] - other[0])}
           {...picked({ part: 'straight', run, straight: straight.straight }, reshapeStraight(straight))}
         />
@@ -258,6 +273,14 @@ function Rod({ drawing, workup, width, showPieces, beside }: RodProps) {
           support={support}
           scale={scale}
           {...picked({ part: 'support', run, support: support.support }, moveSupport(support))}
+        />
+      ))}
+      {workup.branches.map((branch) => (
+        <BranchPart
+          key={branch.branch}
+          branch={branch}
+          scale={scale}
+          {...picked({ part: 'branch', run, branch: branch.branch }, moveBranch(branch))}
         />
       ))}
       {workup.ends.map((mouth) => (

@@ -3,7 +3,12 @@ import type { PartRef, Workup } from '../api/generated/schema';
 import { walkOrder } from './parts';
 
 /** As much of a workup as the walk looks at; bends are numbered 5, 6, ... and legs by the bend before them. */
-function pipe(bends: number, joints: number[] = [], supports: number[] = []): Workup {
+function pipe(
+  bends: number,
+  joints: number[] = [],
+  supports: number[] = [],
+  branches: number[] = [],
+): Workup {
   const ids = Array.from({ length: bends }, (_, index) => 5 + index);
   return {
     run: 4,
@@ -11,6 +16,7 @@ function pipe(bends: number, joints: number[] = [], supports: number[] = []): Wo
     bends: ids.map((bend) => ({ bend })),
     joints: joints.map((straight, joint) => ({ joint, straight, at: { mm: 100 * joint } })),
     supports: supports.map((straight, support) => ({ support, straight, at: { mm: 100 * support + 50 } })),
+    branches: branches.map((straight, branch) => ({ branch, straight, at: { mm: 100 * branch + 75 } })),
   } as unknown as Workup;
 }
 
@@ -27,6 +33,8 @@ const said = (part: PartRef) => {
       return `j${part.joint}`;
     case 'support':
       return `h${part.support}`;
+    case 'branch':
+      return `l${part.branch}`;
     default:
       return part.part;
   }
@@ -47,8 +55,19 @@ describe('walking the rod', () => {
     expect(walk(pipe(1, [0, 0], [5, 0]))).toBe('a s0 j0 j1 h1 b5 s5 h0 b');
   });
 
+  it('meets what is let in where it stands among them', () => {
+    expect(walk(pipe(1, [0, 0], [0], [0, 5]))).toBe('a s0 j0 h0 l0 j1 b5 s5 l1 b');
+  });
+
   it('has both ends even where there is no pipe yet', () => {
-    const none = { run: 4, straights: [], bends: [], joints: [], supports: [] } as unknown as Workup;
+    const none = {
+      run: 4,
+      straights: [],
+      bends: [],
+      joints: [],
+      supports: [],
+      branches: [],
+    } as unknown as Workup;
     expect(walk(none)).toBe('a b');
   });
 });

@@ -9,6 +9,7 @@ use crate::environment::Environment;
 use crate::findings::{let_in_at, way_in};
 use crate::join::{BranchKind, WAY_IN};
 use crate::route::{BranchId, LegId, ResolvedRun};
+use crate::stock::Duty;
 use nook_geometry::Triple;
 use nook_geometry::units::Measure;
 
@@ -53,6 +54,8 @@ pub struct BranchWorkup {
     pub out: [f64; 3],
     /// Room along its axis beyond its end for what goes in, up to what that wants.
     pub way_in: Measure,
+    /// What that wants.
+    pub way_in_wanted: Measure,
     /// Round the tube's skin from the line that faces up to where its axis pierces that, clockwise for who travels.
     pub round: Measure,
     /// Whether it sits on its tube all round, so that hole and end can be marked.
@@ -107,6 +110,7 @@ impl BranchWorkup {
             pierces: seated.at.coords.into(),
             out: seated.out.into(),
             way_in: Measure(way_in(seated, around).map_or(WAY_IN, |(room, _)| room)),
+            way_in_wanted: Measure(WAY_IN),
             round: Measure(main * turned),
             sits: seated.saddle.is_ok(),
         }
@@ -114,7 +118,7 @@ impl BranchWorkup {
 }
 
 impl BoreExtremeWorkup {
-    /// Of what a liquid flows in; elsewhere they do not matter.
+    /// Of what a liquid flows in; elsewhere they do not matter. Oil under pressure takes its air along: of that only the lows.
     pub(super) fn all(run: &ResolvedRun, pipe: &Assembly) -> Vec<Self> {
         if !run.duty.is_liquid() {
             return Vec::new();
@@ -126,6 +130,7 @@ impl BoreExtremeWorkup {
             let edit = if served { None } else { let_in_at(run, pipe, &extreme, kind) };
             Self { high: extreme.high, at: Measure(extreme.station - pipe.begin()), served, edit }
         };
-        pipe.bore_extremes(radius).into_iter().map(of).collect()
+        let all = pipe.bore_extremes(radius).into_iter();
+        all.filter(|one| !one.high || run.duty == Duty::Coolant).map(of).collect()
     }
 }

@@ -309,6 +309,18 @@ fn a_component_of_version_5_turns_as_it_did() {
     assert!(refused.contains("components"), "{refused}");
 }
 
+/// Until version 9 nothing was let into a pipe, and nobody said what comes off first.
+#[test]
+fn a_job_of_version_8_is_read_with_nothing_let_in() {
+    let job = read_job(include_bytes!("../files/job-version-8.json")).unwrap();
+    assert!(job.runs().iter().all(|run| run.route.branches().is_empty() && !run.route.joints().is_empty()));
+    assert!(job.runs().iter().any(|run| !run.route.supports().is_empty()), "what version 8 had is there");
+    assert!(job.keep_outs().iter().all(|one| !one.comes_off));
+    let written = write_job(&job).unwrap();
+    assert_eq!(serde_json::from_str::<Value>(&written).unwrap()["version"], json!(Job::VERSION));
+    assert_eq!(read_job(written.as_bytes()).unwrap(), job);
+}
+
 /// Until version 8 nothing held a pipe between its joints, and nobody said how fast the engine turns.
 #[test]
 fn a_job_of_version_7_is_read_with_nothing_that_holds_it() {

@@ -1427,6 +1427,8 @@ export interface components {
             out: components["schemas"]["Triple"];
             /** @description Room along its axis beyond its end for what goes in, up to what that wants. */
             way_in: components["schemas"]["Measure"];
+            /** @description What that wants. */
+            way_in_wanted: components["schemas"]["Measure"];
             /** @description Round the tube's skin from the line that faces up to where its axis pierces that, clockwise for who travels. */
             round: components["schemas"]["Measure"];
             /** @description Whether it sits on its tube all round, so that hole and end can be marked. */

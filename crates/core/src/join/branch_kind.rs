@@ -122,6 +122,12 @@ impl BranchKind {
         }
     }
 
+    /// Whether another pipe or hose goes on from it.
+    #[must_use]
+    pub const fn is_stub(self) -> bool {
+        matches!(self, Self::BlowOff | Self::Recirculation | Self::Breather | Self::Filler)
+    }
+
     /// Whether it lets air out of a liquid where it is highest.
     #[must_use]
     pub const fn lets_air_out(self) -> bool {

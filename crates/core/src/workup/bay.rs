@@ -5,7 +5,8 @@ use serde::Serialize;
 use utoipa::ToSchema;
 
 use super::{
-    ComponentWorkup, EstimateWorkup, InstrumentsWorkup, OpeningWorkup, PairLine, PipeWorkup, SizeWorkup, StanceWorkup,
+    BranchMouth, ComponentWorkup, EstimateWorkup, InstrumentsWorkup, OpeningWorkup, PairLine, PipeWorkup, SizeWorkup,
+    StanceWorkup,
 };
 use crate::environment::{STANDS_ON, Scans, keep_out_obstacle, neck_obstacle};
 use crate::findings::{Finding, measuring, not_in_place, placing};
@@ -29,6 +30,8 @@ pub struct BayWorkup {
     pub datums: Vec<DatumWorkup>,
     /// Ports of all runs, A before B.
     pub ports: Vec<PortWorkup>,
+    /// Mouths of stubs let into pipes.
+    pub stubs: Vec<BranchMouth>,
     /// Every pipe that joins its ports, as its outside.
     pub pipes: Vec<PipeWorkup>,
     /// Keep-outs, the big boxes among them.
@@ -217,6 +220,7 @@ pub fn bay_given(job: &Job, given: &BayGiven<'_>) -> (BayWorkup, Pairs) {
     let bay = BayWorkup {
         datums: job.datums().iter().filter_map(|datum| datum_workup(job, &survey, datum)).collect(),
         ports: ends.filter_map(|(run, end)| port_workup(job, &survey, run, end)).collect(),
+        stubs: BranchMouth::all(job, &survey),
         pipes: job.runs().iter().filter_map(|run| PipeWorkup::of(&survey.settle(run))).collect(),
         keep_outs: job.keep_outs().iter().filter_map(|keep_out| keep_out_workup(job, &survey, keep_out)).collect(),
         components: job.components().iter().map(|one| ComponentWorkup::of(job, &survey, one, scans)).collect(),

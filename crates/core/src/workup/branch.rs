@@ -3,15 +3,19 @@
 use serde::Serialize;
 use utoipa::ToSchema;
 
-use crate::assembly::{Assembly, BoreExtreme, SeatedBranch};
+use crate::assembly::{Assembly, BoreExtreme, Moves, SeatedBranch};
 use crate::edit::Edit;
 use crate::environment::Environment;
 use crate::findings::{let_in_at, way_in};
+use crate::job::Job;
 use crate::join::{BranchKind, WAY_IN};
-use crate::route::{BranchId, LegId, ResolvedRun};
+use crate::measure::{EndForm, InstallState, Port, RunId, Side};
+use crate::route::{BranchId, LegId, ResolvedRun, Run};
 use crate::stock::Duty;
-use nook_geometry::Triple;
-use nook_geometry::units::Measure;
+use crate::survey::Survey;
+use nook_geometry::clearance::Rides;
+use nook_geometry::units::{Measure, OutsideDiameter};
+use nook_geometry::{Direction, Point, Triple};
 
 /// Something let into the tube. Stations in mm along the tube's centre line, from the tube's end at A.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
@@ -74,6 +78,51 @@ pub struct BoreExtremeWorkup {
     /// What lets in a bleed or a drain there; nothing where no straight near it has room.
     #[schema(inline = false)]
     pub edit: Option<Edit>,
+}
+
+/// The mouth of a stub, from which another pipe may begin.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct BranchMouth {
+    /// Of which run.
+    pub run: RunId,
+    /// Which of its branches.
+    pub branch: BranchId,
+    /// The mouth as it stands now.
+    #[schema(inline = false)]
+    pub port: Port,
+}
+
+impl BranchMouth {
+    /// The mouths of all stubs of a job.
+    pub(super) fn all(job: &Job, survey: &Survey<'_>) -> Vec<Self> {
+        let stubs = |run: &&Run| run.route.branches().iter().any(|branch| branch.kind.is_stub());
+        let of = |run: &Run| {
+            let run = survey.settle(run);
+            let pipe = Assembly::build(&run).and_then(Result::ok)?;
+            let moves = pipe.moves(&run);
+            let mouths = pipe.branches.iter().filter(|branch| branch.kind.is_stub());
+            Some(mouths.filter_map(|branch| Self::of(&run, &pipe, &moves, branch)).collect::<Vec<_>>())
+        };
+        job.runs().iter().filter(stubs).filter_map(of).flatten().collect()
+    }
+
+    fn of(run: &ResolvedRun, pipe: &Assembly, moves: &Moves, branch: &SeatedBranch) -> Option<Self> {
+        // On a section that hangs between the two it is the body's as far as anyone can say.
+        let section = pipe.section_of(branch.station)?;
+        let rides = if moves.rides.get(section) == Some(&Rides::Engine) { Side::Engine } else { Side::Body };
+        let tip = branch.tip();
+        let port = Port {
+            name: format!("{} of {}", branch.kind.word(), run.name.as_str()),
+            at: Point::new(tip.x, tip.y, tip.z).ok()?,
+            out: Direction::of(branch.out).ok()?,
+            od: OutsideDiameter::new(branch.od).ok()?,
+            form: EndForm::Beaded,
+            rides,
+            standing: InstallState::Missing,
+            readings: Vec::new(),
+        };
+        Some(Self { run: run.id, branch: branch.id, port })
+    }
 }
 
 impl BranchWorkup {

@@ -116,6 +116,21 @@ fn it_stands_where_it_is_said_to() {
     assert!(apply(&gone, &Edit::Join(JoinEdit::RemoveBranch { run, branch: id })).is_err());
 }
 
+/// Another pipe begins where a stub ends, and goes on from it.
+#[test]
+fn a_stub_is_a_mouth_for_another_pipe() {
+    let (job, run) = straight([Side::Engine, Side::Engine]);
+    let (job, id) = let_in(&job, run, (0, 400.0), BranchKind::Breather);
+    let (job, _) = let_in(&job, run, (0, 600.0), BranchKind::PressureSensor);
+    let stubs = nook_core::workup::bay(&job).stubs;
+    assert_eq!(stubs.len(), 1, "a bung is none");
+    let (mouth, here) = (&stubs[0], one(&job, run));
+    assert_eq!((mouth.run, mouth.branch, mouth.port.rides), (run, id, Side::Engine));
+    let tip = V3::from(here.pierces) + V3::from(here.out) * here.reach.mm();
+    assert!((V3::from(mouth.port.at.to_array()) - tip).norm() < 1e-9);
+    assert!((mouth.port.out.vector() - V3::from(here.out)).norm() < 1e-9 && mouth.port.od.get() == here.od.mm());
+}
+
 /// Mistake 12's sister: nothing is let into a seat, a seam or a bend.
 #[test]
 fn a_hole_keeps_clear_of_seats_and_bends() {

@@ -1114,6 +1114,8 @@ export interface components {
             datums: components["schemas"]["DatumWorkup"][];
             /** @description Ports of all runs, A before B. */
             ports: components["schemas"]["PortWorkup"][];
+            /** @description Mouths of stubs let into pipes. */
+            stubs: components["schemas"]["BranchMouth"][];
             /** @description Every pipe that joins its ports, as its outside. */
             pipes: components["schemas"]["PipeWorkup"][];
             /** @description Keep-outs, the big boxes among them. */
@@ -1379,6 +1381,15 @@ export interface components {
          * @enum {string}
          */
         BranchKind: "temperature_sensor" | "pressure_sensor" | "blow_off" | "recirculation" | "breather" | "bleed" | "drain" | "filler";
+        /** @description The mouth of a stub, from which another pipe may begin. */
+        BranchMouth: {
+            /** @description Of which run. */
+            run: components["schemas"]["RunId"];
+            /** @description Which of its branches. */
+            branch: components["schemas"]["BranchId"];
+            /** @description The mouth as it stands now. */
+            port: components["schemas"]["Port"];
+        };
         /** @description how far a branch is off the middle, mm */
         BranchOffset: number;
         /** @description how far a branch stands out, mm */
@@ -6114,6 +6125,7 @@ export type BranchAngle = components['schemas']['BranchAngle'];
 export type BranchChange = components['schemas']['BranchChange'];
 export type BranchId = components['schemas']['BranchId'];
 export type BranchKind = components['schemas']['BranchKind'];
+export type BranchMouth = components['schemas']['BranchMouth'];
 export type BranchOffset = components['schemas']['BranchOffset'];
 export type BranchReach = components['schemas']['BranchReach'];
 export type BranchWorkup = components['schemas']['BranchWorkup'];

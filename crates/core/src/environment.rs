@@ -4,7 +4,7 @@ use std::cell::RefCell;
 use std::collections::HashMap;
 use std::sync::Arc;
 
-use nalgebra::{Isometry3, Translation3, Unit, UnitQuaternion};
+use nalgebra::{Isometry3, Point3, Translation3, Unit, UnitQuaternion};
 use parry3d_f64::shape::Triangle;
 use serde::Serialize;
 use utoipa::ToSchema;
@@ -89,6 +89,8 @@ pub struct Environment {
     pub movement: Option<Movement>,
     /// Keep-outs that could not be measured against, since their scan is not here or does not stand anywhere.
     pub unmeasured: Vec<KeepOutId>,
+    /// Ends of stubs let into other pipes: which obstacle that is, the middle of its end, and the way out.
+    stubs: Vec<(usize, Point3<f64>, Vector)>,
     /// What the mouths of A and B stand on.
     footing: [Footing; 2],
 }
@@ -124,7 +126,7 @@ impl Environment {
     #[must_use]
     pub fn of(job: &Job, survey: &Survey<'_>, run: &ResolvedRun, scans: &Scans) -> Self {
         let (mut obstacles, mut identities) = (Vec::new(), Vec::new());
-        let mut unmeasured = Vec::new();
+        let (mut unmeasured, mut stubs) = (Vec::new(), Vec::new());
         for keep_out in job.keep_outs() {
             match obstacle(survey, keep_out, keep_out.gap_for(run.duty), scans) {
                 Some(obstacle) => {
@@ -141,14 +143,17 @@ impl Environment {
         }
         for other in job.runs().iter().filter(|other| other.id != run.id) {
             let hot = [run.duty, other.duty].contains(&Duty::Exhaust);
-            if let Some(obstacle) = pipe_obstacle(&survey.settle(other), if hot { HOT_PIPE } else { OTHER_PIPE }) {
+            let settled = survey.settle(other);
+            if let Some(obstacle) = pipe_obstacle(&settled, if hot { HOT_PIPE } else { OTHER_PIPE }) {
+                let ends = stub_ends(&settled).into_iter();
+                stubs.extend(ends.map(|(tip, out)| (obstacles.len(), tip, out)));
                 obstacles.push(obstacle);
                 let thing = Thing::Run { run: other.id };
                 identities.push(Identity { thing, name: other.name.clone(), live: false, holds: false });
             }
         }
         let movement = job.mounts().and_then(Mounts::movement);
-        Self { obstacles, identities, movement, unmeasured, footing: Default::default() }.around_mouths_of(run)
+        Self { obstacles, identities, movement, unmeasured, stubs, footing: Default::default() }.around_mouths_of(run)
     }
 
     /// What a support can be bolted to that rides with something.
@@ -173,6 +178,7 @@ impl Environment {
             identities: Vec::new(),
             movement: None,
             unmeasured: Vec::new(),
+            stubs: Vec::new(),
             footing: Default::default(),
         }
     }
@@ -224,7 +230,7 @@ impl Environment {
     }
 
     /// What the mouth at `end` stands on: keep-outs that touch its disc, and pipes whose skin its middle lies on, as long as
-    /// they ride with it.
+    /// they ride with it; and the stub whose end it is, which takes it along however it moves.
     fn footing_of(&self, run: &ResolvedRun, end: End) -> Footing {
         // A mouth in the air stands on nothing, however near something is.
         if run.is_open(end) {
@@ -241,16 +247,38 @@ impl Environment {
             square: [true; 2],
         };
         let (mouth, middle) = (disc(port.od.get() / 2.0), disc(1e-3));
-        let touches = |obstacle: &Obstacle, identity: &Identity| {
+        let is_end = |index: usize| {
+            let ends = self.stubs.iter().filter(|(of, ..)| *of == index);
+            ends.into_iter()
+                .any(|(_, tip, out)| (tip - at).norm() <= STANDS_ON && out.dot(&port.out.vector()) > SAME_WAY)
+        };
+        let touches = |index: usize, obstacle: &Obstacle, identity: &Identity| {
+            if is_end(index) {
+                return true;
+            }
             let disc = if matches!(identity.thing, Thing::Run { .. }) { &middle } else { &mouth };
             // What swings or moves past a mouth is not what it stands on.
             let moves = obstacle.swings() || (self.movement.is_some() && obstacle.moves_against(rides));
             !moves && nearest([disc], obstacle, None, STANDS_ON).is_some()
         };
         let each = self.obstacles.iter().zip(&self.identities).enumerate();
-        let on = each.filter(|(_, (obstacle, identity))| touches(obstacle, identity)).map(|(index, _)| index).collect();
+        let on = each.filter(|(index, (obstacle, identity))| touches(*index, obstacle, identity));
+        let on = on.map(|(index, _)| index).collect();
         Footing { on, reach: port.od.get().max(run.tube.od()) }
     }
+}
+
+/// A mouth looks the way its stub does where the cosine between the two is more than this: some 5 degrees.
+const SAME_WAY: f64 = 0.996;
+
+/// The ends of the stubs let into a pipe, each with its way out.
+fn stub_ends(run: &ResolvedRun) -> Vec<(Point3<f64>, Vector)> {
+    if !run.route.branches().iter().any(|branch| branch.kind.is_stub()) {
+        return Vec::new();
+    }
+    let pipe = Assembly::build(run).and_then(Result::ok);
+    let stubs = pipe.map(|pipe| pipe.branches).unwrap_or_default().into_iter().filter(|branch| branch.kind.is_stub());
+    stubs.map(|branch| (branch.tip(), branch.out)).collect()
 }
 
 impl From<Side> for Rides {

@@ -3,18 +3,18 @@
 
 #![allow(clippy::unwrap_used, clippy::panic, clippy::float_cmp, reason = "a test fails by panicking")]
 
-use crate::support::held::{OD, at, block, found, mended, straight, told, with};
+use crate::support::held::{OD, at, block, found, mended, on, straight, told, with};
 use crate::support::{draft, job_with, port, tube};
 use nalgebra::Vector3;
 use nook_core::cut::{Saddle, SaddlePoint};
 use nook_core::edit::BranchChange;
 use nook_core::findings::{FindingKind, Severity};
 use nook_core::join::BranchKind;
-use nook_core::measure::{EndForm, Side};
+use nook_core::measure::{EndForm, MountKind, Side};
 use nook_core::route::{BranchId, Centreline, Route};
 use nook_core::stock::Duty;
 use nook_core::workup::BranchWorkup;
-use nook_core::{Edit, Job, JoinEdit, PartRef, RouteEdit, RunId, SpecEdit, apply};
+use nook_core::{Edit, Job, JobEdit, JoinEdit, PartRef, RouteEdit, RunId, SpecEdit, apply};
 use nook_geometry::units::{BranchAngle, BranchOffset, Lead, OutsideDiameter, Rotation};
 use proptest::prelude::*;
 
@@ -129,6 +129,27 @@ fn a_stub_is_a_mouth_for_another_pipe() {
     let tip = V3::from(here.pierces) + V3::from(here.out) * here.reach.mm();
     assert!((V3::from(mouth.port.at.to_array()) - tip).norm() < 1e-9);
     assert!((mouth.port.out.vector() - V3::from(here.out)).norm() < 1e-9 && mouth.port.od.get() == here.od.mm());
+
+    // A pipe on from there stands on it, however the one it is let into moves; a mouth beside it stands on nothing.
+    let rolls = on(&job, MountKind::Soft);
+    let fouls = |job: &Job, by: f64, rides: Side| {
+        let mut b = port([tip.x + by, tip.y, tip.z + 500.0], [0.0, 0.0, -1.0], 19.05);
+        (b.form, b.rides) = (EndForm::Beaded, Side::Body);
+        let mut a = mouth.port.clone();
+        a.at = nook_geometry::Point::new(tip.x + by, tip.y, tip.z).unwrap();
+        a.rides = rides;
+        let mut next = draft(a, b);
+        (next.tube, next.duty) = (tube(19.05, 1.5), Duty::Coolant);
+        let applied = apply(job, &Edit::Job(JobEdit::AddRun { run: next })).unwrap();
+        let next = applied.job.runs().last().unwrap().id;
+        let way = RouteEdit::TakeWay { run: next, way: Route::along(Centreline::Straight) };
+        let job = apply(&applied.job, &Edit::Route(way)).map_or(applied.job, |applied| applied.job);
+        let all = told(&job, next).findings.into_iter();
+        all.filter(|one| matches!(one.kind, FindingKind::Fouls | FindingKind::TooNear)).count()
+    };
+    assert_eq!(fouls(&rolls, 0.0, Side::Engine), 0);
+    assert_eq!(fouls(&rolls, 0.0, Side::Body), 0, "it goes with the stub, whatever the form says");
+    assert!(fouls(&rolls, 8.0, Side::Body) > 0);
 }
 
 /// Mistake 12's sister: nothing is let into a seat, a seam or a bend.

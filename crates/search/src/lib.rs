@@ -193,7 +193,14 @@ fn cautions(job: &Job, setup: &Setup) -> Vec<DualUnitText> {
             "Only ways with straights long enough for the joints along the pipe are offered.".to_owned()
         })
     });
-    unknown.chain(moves).chain(joints).collect()
+    let branches = (!setup.run.route.branches().is_empty()).then(|| {
+        DualUnitText::same(
+            "What is let into the pipe is not looked at: on the way that is taken it stands as near as can be to where it did, \
+             and what it then meets is told."
+                .to_owned(),
+        )
+    });
+    unknown.chain(moves).chain(joints).chain(branches).collect()
 }
 
 /// A hash of exactly what a search for a run reads: the job but for which route the run takes and keeps, the joints along

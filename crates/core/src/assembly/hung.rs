@@ -24,8 +24,9 @@ pub(super) struct Dangling {
 }
 
 impl Assembly {
-    /// The tubes of sections `from` to `to`, which nothing fixes; the joint with index `anchored` is held, if there is one.
-    pub(super) fn hung(&self, [from, to]: [usize; 2], anchored: Option<usize>) -> Vec<Hung> {
+    /// The tubes of sections `from` to `to`, which nothing fixes; the joint with index `anchored` is held, if there is one. Nothing
+    /// of them is further than `skin` mm from their centre line.
+    pub(super) fn hung(&self, [from, to]: [usize; 2], anchored: Option<usize>, skin: f64) -> Vec<Hung> {
         let gives = |joint: usize| !self.joints[joint].spec.give.is_none();
         let mut tubes: Vec<[usize; 2]> = Vec::new();
         for section in from..=to {
@@ -40,7 +41,7 @@ impl Assembly {
             let next = (0..tubes.len()).find_map(|nth| {
                 held[nth]
                     .is_none()
-                    .then(|| Some((nth, self.swing(tubes[nth], &self.held_at(&tubes, &held, nth, anchored))?)))?
+                    .then(|| Some((nth, self.swing(tubes[nth], &self.held_at(&tubes, &held, nth, anchored), skin)?)))?
             });
             let Some((nth, swing)) = next else { break };
             held[nth] = Some(swing);
@@ -84,7 +85,7 @@ impl Assembly {
     /// How far in mm any place of a tube swings that hangs in rubber and in these joints; `None` where fewer than two things
     /// hold it. Each lets it go by so much at most, and it leans by twice the most between the two that are furthest apart;
     /// about the line through those its weight holds it.
-    fn swing(&self, [first, last]: [usize; 2], joints: &[(Point3<f64>, f64)]) -> Option<f64> {
+    fn swing(&self, [first, last]: [usize; 2], joints: &[(Point3<f64>, f64)], skin: f64) -> Option<f64> {
         let on = |one: &&SeatedSupport| self.section_of(one.station).is_some_and(|at| (first..=last).contains(&at));
         let rubber = self.supports.iter().filter(on).filter_map(|one| Some((one.place(), one.kind.gives()?)));
         let held: Vec<(Point3<f64>, f64)> = rubber.chain(joints.iter().copied()).collect();
@@ -95,7 +96,7 @@ impl Assembly {
         let gives = held.iter().map(|(_, gives)| *gives).fold(0.0, f64::max);
         let places = (first..=last).flat_map(|section| self.hull(section));
         let off = |place: Point3<f64>| held.iter().map(|(one, _)| (one - place).norm()).fold(f64::INFINITY, f64::min);
-        let furthest = places.map(off).fold(0.0, f64::max);
+        let furthest = places.map(off).fold(0.0, f64::max) + skin;
         Some(gives * (1.0 + 2.0 * furthest / apart))
     }
 }

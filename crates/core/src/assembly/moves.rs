@@ -115,7 +115,7 @@ impl Assembly {
                 self.ride(run, &chain, &mut moves.rides);
                 moves.chains.push(chain);
             } else {
-                self.hang([first, section], [start, end], &mut moves);
+                self.hang(run, [first, section], [start, end], &mut moves);
             }
             if let Some((rides, end)) = moves.rides.get_mut(section).zip(end) {
                 *rides = end.side.into();
@@ -127,7 +127,7 @@ impl Assembly {
 
     /// Sections between joints `first` and `last`, of which one end or both hang in the air: as far as joints do not give they
     /// go with what holds the other.
-    fn hang(&self, [first, last]: [usize; 2], ends: [Option<Anchor>; 2], moves: &mut Moves) {
+    fn hang(&self, run: &ResolvedRun, [first, last]: [usize; 2], ends: [Option<Anchor>; 2], moves: &mut Moves) {
         let gives = |joint: &usize| !self.joints[*joint].spec.give.is_none();
         let sections = match ends {
             [Some(start), _] => {
@@ -144,7 +144,7 @@ impl Assembly {
             [None, None] => Some((None, [first, last - 1])),
         };
         let Some((joint, sections)) = sections else { return };
-        for hung in self.hung(sections, joint) {
+        for hung in self.hung(sections, joint, self.skin(run)) {
             let [from, to] = hung.sections;
             match hung.held {
                 Ok(swing) => moves.swings[from..=to].fill(swing),
@@ -233,7 +233,7 @@ impl Assembly {
     }
 
     /// How far in mm anything of the pipe stands out from its centre line, at most; corners of its pies too.
-    fn skin(&self, run: &ResolvedRun) -> f64 {
+    pub(super) fn skin(&self, run: &ResolvedRun) -> f64 {
         let tube = run.tube.od() / 2.0 + self.thickest_wrap();
         let joint = |joint: &super::SeatedJoint| {
             let screw = joint.spec.screw.map_or(0.0, |screw| screw.out);
@@ -241,7 +241,8 @@ impl Assembly {
         };
         // Saws are set over by 45 degrees at most.
         let supports = self.supports.iter().map(|support| run.tube.od() / 2.0 + support.kind.stands_out());
-        self.joints.iter().map(joint).chain(supports).fold(tube * std::f64::consts::SQRT_2, f64::max)
+        let branches = self.branches.iter().map(|branch| run.tube.od() / 2.0 + branch.reach + branch.od / 2.0);
+        self.joints.iter().map(joint).chain(supports).chain(branches).fold(tube * std::f64::consts::SQRT_2, f64::max)
     }
 }
 

@@ -3,19 +3,22 @@
 
 #![allow(clippy::unwrap_used, clippy::panic, clippy::float_cmp, reason = "a test fails by panicking")]
 
+use crate::support::by_place::kind;
 use crate::support::held::{OD, at, block, found, mended, on, straight, told, with};
 use crate::support::{draft, job_with, port, tube};
 use nalgebra::Vector3;
+use nook_core::assembly::Assembly;
 use nook_core::cut::{Saddle, SaddlePoint};
 use nook_core::edit::BranchChange;
 use nook_core::findings::{FindingKind, Severity};
-use nook_core::join::BranchKind;
-use nook_core::measure::{EndForm, MountKind, Side};
+use nook_core::join::{BranchKind, JointKind};
+use nook_core::measure::{End, EndForm, MountKind, Side};
 use nook_core::route::{BranchId, Centreline, Route};
 use nook_core::stock::Duty;
+use nook_core::survey::Survey;
 use nook_core::workup::BranchWorkup;
 use nook_core::{Edit, Job, JobEdit, JoinEdit, PartRef, RouteEdit, RunId, SpecEdit, apply};
-use nook_geometry::units::{BranchAngle, BranchOffset, Lead, OutsideDiameter, Rotation};
+use nook_geometry::units::{BranchAngle, BranchOffset, BranchReach, Lead, OutsideDiameter, Rotation};
 use proptest::prelude::*;
 
 type V3 = Vector3<f64>;
@@ -114,6 +117,40 @@ fn it_stands_where_it_is_said_to() {
     let gone = with(&leaning, &[Edit::Join(JoinEdit::RemoveBranch { run, branch: id })]);
     assert!(told(&gone, run).branches.is_empty());
     assert!(apply(&gone, &Edit::Join(JoinEdit::RemoveBranch { run, branch: id })).is_err());
+}
+
+/// A long stub on a section that floats goes further than its tube: held against poses the linkage settles in.
+#[test]
+fn what_stands_far_out_of_a_floating_section_is_followed() {
+    let (job, run) = straight([Side::Engine, Side::Body]);
+    let job = with(
+        &on(&job, MountKind::Soft),
+        &[kind(&job, run, End::A, JointKind::Hump), kind(&job, run, End::B, JointKind::Hump)],
+    );
+    let (job, id) = let_in(&job, run, (0, 400.0), BranchKind::Breather);
+    let long = BranchChange::Reach { reach: BranchReach::new(280.0).ok() };
+    let job = with(&job, &[change(run, id, long)]);
+    let tip = V3::from(one(&job, run).pierces) + V3::z() * 280.0;
+    for (x, y) in [(60.0, 0.0), (-60.0, 0.0), (0.0, 60.0), (0.0, -60.0)] {
+        let (centre, half) = (tip + V3::new(x, y, 0.0), V3::new(20.0, 20.0, 30.0));
+        let job = with(&job, &[block(centre.into(), (half * 2.0).into(), Side::Body)]);
+        let gaps = told(&job, run).air.unwrap().trace.into_iter().filter_map(|part| Some(part.gap?.mm()));
+        let said = gaps.fold(f64::INFINITY, f64::min);
+        let settled = Survey::new(&job).settle(job.run(run).unwrap());
+        let pipe = Assembly::build(&settled).unwrap().unwrap();
+        let (branch, moves) = (pipe.branches[0].clone(), pipe.moves(&settled));
+        let mut least = f64::INFINITY;
+        for used in moves.uses(&pipe) {
+            for turn in 0..24 {
+                let (sin, cos) = (f64::from(turn) * std::f64::consts::PI / 12.0).sin_cos();
+                let rim = branch.tip() + V3::new(cos, sin, 0.0) * (branch.od / 2.0);
+                let over = ((used.sections[0] * rim).coords - centre).abs() - half;
+                least = least.min(over.sup(&V3::zeros()).norm());
+            }
+        }
+        assert!(said <= least + 0.05, "{said} told, {least} where it settles");
+        assert!(60.0 - 20.0 - branch.od / 2.0 - said > 0.5, "it moves: {said}");
+    }
 }
 
 /// Another pipe begins where a stub ends, and goes on from it.

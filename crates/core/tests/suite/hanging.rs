@@ -9,7 +9,7 @@
 )]
 
 use crate::support::by_place::kind;
-use crate::support::held::{LONG, at, block, five, found, held, mended, on, ring, straight, told, with};
+use crate::support::held::{LONG, OD, at, block, five, found, held, mended, on, ring, straight, told, with};
 use nook_core::findings::{FindingKind, Severity};
 use nook_core::hold_up::{fewest_supports, put_on};
 use nook_core::join::{JointKind, SupportKind};
@@ -106,12 +106,14 @@ fn what_hangs_in_rubber_is_as_thick_as_it_swings() {
         let one = held(&open, run, (0, at[0]), SupportKind::Hanger, Side::Body).0;
         with(&held(&one, run, (0, at[1]), SupportKind::Hanger, Side::Body).0, std::slice::from_ref(&beside))
     };
-    // Between its hangers it goes by what they give; each of its ends by that and twice it for as far as it is beyond them.
+    // Between its hangers it goes by what they give; each of its ends by that and twice it for as far as it is beyond them, and
+    // what stands out of its middle by as much more.
     let still = gap(&with(&job, std::slice::from_ref(&beside)));
     let gives = SupportKind::Hanger.gives().unwrap();
     for at in [[250.0_f64, 650.0], [100.0, 800.0]] {
         let furthest = at[0].max(LONG - at[1]).max((at[1] - at[0]) / 2.0);
-        let swing = gives * (1.0 + 2.0 * furthest / (at[1] - at[0]));
+        let skin = OD / 2.0 * std::f64::consts::SQRT_2 + 5.0;
+        let swing = gives * (1.0 + 2.0 * (furthest + skin) / (at[1] - at[0]));
         let lost = still - gap(&hung(at));
         assert!(lost >= gives && lost <= swing + 1e-6, "{lost} of {swing}");
     }

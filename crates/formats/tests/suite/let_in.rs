@@ -46,7 +46,7 @@ fn path(svg: &str, id: &str) -> Vec<[f64; 2]> {
 fn a_printed_template_put_back_on_the_pipe_is_the_seam() {
     let (job, run) = let_in();
     let all = workup(&job, run).unwrap();
-    let branch = all.branches[0].clone();
+    let branch = all.branches.iter().find(|one| one.kind == BranchKind::Recirculation).unwrap().clone();
     let svg = branch_template(&all, branch.branch).unwrap();
     let straight = all.straights.iter().find(|one| one.straight == branch.straight).unwrap();
     let (forward, out) = (V3::from(straight.along), V3::from(branch.out));
@@ -119,7 +119,7 @@ fn what_is_let_in_is_listed_packed_and_kept() {
     let mut reader = csv::Reader::from_reader(rows.as_bytes());
     let row = reader.records().map(Result::unwrap).find(|row| row[0].starts_with("Recirculation")).unwrap();
     let said: Vec<f64> = (11..17).map(|column| row[column].parse().unwrap()).collect();
-    let one = &all.branches[0];
+    let one = all.branches.iter().find(|one| one.kind == BranchKind::Recirculation).unwrap();
     let figures = [one.od.mm(), one.reach.mm(), one.angle, one.offset.mm(), one.round.mm(), one.from_start.mm()];
     assert!(said.iter().zip(figures).all(|(said, figure)| (said - figure).abs() <= 0.005), "{said:?} {figures:?}");
     assert!(packet(&all).unwrap().iter().any(|file| file.name.starts_with("branch-")));

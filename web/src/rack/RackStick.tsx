@@ -69,6 +69,21 @@ export function RackStick({ rod, name, perMm, height, small }: Props) {
           </g>
         );
       })}
+      {rod.holes.map((hole) => {
+        const [from, to] = [x(hole[0] ?? 0), x(hole[1] ?? 0)];
+        const radius = Math.max(1.5, Math.min((to - from) / 2, thick / 2 - 1));
+        return (
+          <circle
+            key={from}
+            cx={(from + to) / 2}
+            cy={height / 2}
+            r={radius}
+            fill={token.sheet}
+            stroke={token.dye}
+            strokeWidth={small ? 1 : 1.5}
+          />
+        );
+      })}
       {rod.short.map((short) => (
         <rect
           key={short.from}

@@ -24,6 +24,9 @@ pub struct RackRod {
     /// Joints between its ends: from where to where their hoses reach.
     #[schema(value_type = Vec<Vec<f64>>)]
     pub joints: Vec<[f64; 2]>,
+    /// Holes of what is let in: where they begin and end.
+    #[schema(value_type = Vec<Vec<f64>>)]
+    pub holes: Vec<[f64; 2]>,
     /// Where it has too little air.
     pub short: Vec<RackShort>,
 }
@@ -77,6 +80,7 @@ impl RackRod {
                     welds: bend.weld_stations.clone(),
                 })
                 .collect(),
+            holes: workup.branches.iter().map(|one| [one.from.mm(), one.to.mm()]).collect(),
             joints: workup
                 .joints
                 .iter()

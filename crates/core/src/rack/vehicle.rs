@@ -157,14 +157,14 @@ fn buy(workups: &[&Workup]) -> Vec<BuyLine> {
         }
     }
     let mut held: Vec<(DualUnitText, usize)> = Vec::new();
-    for workup in workups {
-        for support in &workup.supports {
-            let tube = workup.od.mm();
-            let what = DualUnitText::new(|unit| format!("{} {}", unit.text(tube), support.kind.word()));
-            match held.iter_mut().find(|(known, _)| *known == what) {
-                Some((_, count)) => *count += 1,
-                None => held.push((what, 1)),
-            }
+    let supports =
+        workups.iter().flat_map(|workup| workup.supports.iter().map(|one| (workup.od.mm(), one.kind.word())));
+    let branches = workups.iter().flat_map(|workup| workup.branches.iter().map(|one| (one.od.mm(), one.kind.word())));
+    for (od, word) in supports.chain(branches) {
+        let what = DualUnitText::new(|unit| format!("{} {word}", unit.text(od)));
+        match held.iter_mut().find(|(known, _)| *known == what) {
+            Some((_, count)) => *count += 1,
+            None => held.push((what, 1)),
         }
     }
     let tube_line = |(tube, length): (Tube, f64)| BuyLine {

@@ -252,6 +252,20 @@ fn it_goes_into_the_pipe_where_it_does_what_it_is_for() {
     }
 }
 
+#[test]
+fn the_rack_shows_its_hole_and_lists_it_to_buy() {
+    let (job, run) = straight([Side::Body, Side::Body]);
+    let (job, _) = let_in(&job, run, (0, 300.0), BranchKind::Bleed);
+    let (job, _) = let_in(&job, run, (0, 500.0), BranchKind::Bleed);
+    let all = told(&job, run);
+    let rack = nook_core::rack::rack(&job, &nook_core::workup::bay(&job), std::slice::from_ref(&all));
+    let holes = &rack.runs[0].rod.as_ref().unwrap().holes;
+    let middles: Vec<f64> = holes.iter().map(|[from, to]| f64::midpoint(*from, *to)).collect();
+    assert!((middles[0] - 300.0).abs() < 1e-9 && (middles[1] - 500.0).abs() < 1e-9, "{middles:?}");
+    let line = rack.vehicle.buy.iter().find(|line| line.what.mm == "14.0 mm bleed bung").unwrap();
+    assert_eq!(line.count, Some(2));
+}
+
 /// A coolant line over an arch: up, level, down; its highest straight so long and so high over its ends, in mm.
 fn arch(level: f64, high: f64) -> (Job, RunId) {
     let mut run = draft(port([0.0; 3], [0.0, 0.0, 1.0], OD), port([level, 0.0, 0.0], [0.0, 0.0, 1.0], OD));

@@ -4412,6 +4412,8 @@ export interface components {
             bends: components["schemas"]["RackBend"][];
             /** @description Joints between its ends: from where to where their hoses reach. */
             joints: number[][];
+            /** @description Holes of what is let in: where they begin and end. */
+            holes: number[][];
             /** @description Where it has too little air. */
             short: components["schemas"]["RackShort"][];
         };

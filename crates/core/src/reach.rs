@@ -86,7 +86,7 @@ fn best(run: &ResolvedRun, pipe: &Assembly, joint: &SeatedJoint, screw: &Screw, 
         stations: [0.0; 2],
         square: [false; 2],
     };
-    let own = own_pipe(run, pipe, joint);
+    let own = own_pipe(run, pipe, joint.leg);
     // How long a port's neck is nobody said: what the mouth stands on is not in the way of its own joint.
     let own_box = |index: usize| joint.end.is_some_and(|end| around.stands_on(end, index));
     let each = around.obstacles.iter().zip(&around.identities).enumerate();
@@ -143,11 +143,11 @@ fn places(joint: &SeatedJoint) -> Vec<Point3<f64>> {
     before.into_iter().chain(after).map(|by| joint.place + joint.along.vector() * by).collect()
 }
 
-/// The pipe itself away from the straight its joint is on, as something to meet.
-fn own_pipe(run: &ResolvedRun, pipe: &Assembly, joint: &SeatedJoint) -> Obstacle {
-    let straights: Vec<f64> = pipe.whole.straights().collect();
-    let begin = if joint.leg == 0 { 0.0 } else { joint.start };
-    let end = begin + straights.get(joint.leg).copied().unwrap_or(0.0);
+/// The pipe itself away from one of its straights, as something to meet.
+pub(crate) fn own_pipe(run: &ResolvedRun, pipe: &Assembly, leg: usize) -> Obstacle {
+    let before = pipe.whole.legs().iter().take(leg);
+    let begin: f64 = before.map(|step| step.straight + step.bend.length()).sum();
+    let end = begin + pipe.whole.straights().nth(leg).unwrap_or(0.0);
     let radius = run.tube.od() / 2.0;
     let mut parts: Vec<EnvelopePart> = Vec::new();
     let mut travel = pipe.whole.setting_out();

@@ -4,7 +4,8 @@
 use nook_core::Workup;
 use nook_core::join::SupportKind;
 use nook_core::measure::Side;
-use nook_core::workup::{BranchWorkup, JointFigures, SupportWorkup};
+use nook_core::workup::{BranchMark, BranchWorkup, JointFigures, SupportWorkup};
+use nook_geometry::units::Measure;
 
 use crate::cut_list_csv::two;
 use crate::table::{cell, text_of, writer};
@@ -36,6 +37,9 @@ pub fn fittings_csv(workup: &Workup) -> Result<Option<String>, csv::Error> {
         "let_in_left_of_middle_mm",
         "let_in_round_mm_clockwise_from_up_seen_from_a",
         "let_in_from_a_end_of_its_straight_mm",
+        "let_in_piece",
+        "let_in_from_a_end_of_piece_along_its_line_mm",
+        "let_in_from_b_end_of_piece_along_its_line_mm",
     ])?;
     let joint = |what: String, at: f64, gap: f64, hose: Option<f64>, figures: Option<&JointFigures>| {
         let clock = figures.and_then(|figures| figures.screw.as_ref()).map(|screw| two(screw.clock));
@@ -97,12 +101,15 @@ fn support(one: &SupportWorkup) -> Vec<String> {
 }
 
 /// Columns that only a branch fills.
-const LET_IN: usize = 6;
+const LET_IN: usize = 9;
 /// Columns between a branch's clock and those.
 const NOT_LET_IN: usize = 8;
 
 fn let_in(one: &BranchWorkup) -> Vec<String> {
     let first = [cell(&one.name), two(one.at.mm()), two(one.clock)];
+    let from = |end: fn(&BranchMark) -> Option<&Measure>| {
+        one.mark.as_ref().and_then(end).map(|from| two(from.mm())).unwrap_or_default()
+    };
     let last = [
         two(one.od.mm()),
         two(one.reach.mm()),
@@ -110,6 +117,9 @@ fn let_in(one: &BranchWorkup) -> Vec<String> {
         two(one.offset.mm()),
         two(one.round.mm()),
         two(one.from_start.mm()),
+        one.mark.as_ref().map(|mark| cell(&mark.piece)).unwrap_or_default(),
+        from(|mark| mark.from_a.as_ref()),
+        from(|mark| mark.from_b.as_ref()),
     ];
     first.into_iter().chain(std::iter::repeat_n(String::new(), NOT_LET_IN)).chain(last).collect()
 }

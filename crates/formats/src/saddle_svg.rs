@@ -5,7 +5,7 @@ use std::f64::consts::PI;
 use nook_core::Workup;
 use nook_core::cut::{Saddle, SaddlePoint, WrapTemplate};
 use nook_core::route::BranchId;
-use nook_core::workup::BranchWorkup;
+use nook_core::workup::{BranchMark, BranchWorkup};
 use svg::node::element::Path;
 use svg::node::element::path::Data;
 
@@ -77,7 +77,7 @@ pub fn branch_template(workup: &Workup, branch: BranchId) -> Option<String> {
     Some(written(page, &words, MARGIN, MARGIN + deep + MARGIN, width - 2.0 * MARGIN).to_string())
 }
 
-fn says(workup: &Workup, one: &BranchWorkup, outline: &[SaddlePoint]) -> [String; 4] {
+fn says(workup: &Workup, one: &BranchWorkup, outline: &[SaddlePoint]) -> [String; 5] {
     let off = one.offset.mm();
     let aside = match off {
         0.0 => String::new(),
@@ -95,18 +95,32 @@ fn says(workup: &Workup, one: &BranchWorkup, outline: &[SaddlePoint]) -> [String
             one.angle,
         ),
         format!(
-            "The hole\u{2019}s middle is {:.1} mm from the A end of its straight and {:.1} mm round the skin from the line that \
-             faces up, clockwise for who looks from A to B. Lay its dashed line along the tube, the arrow to B, and read it from \
-             outside.",
-            one.from_start.mm(),
+            "The hole\u{2019}s middle is {} and {:.1} mm round the skin from the line that faces up in the car, clockwise for who \
+             looks from A to B. Lay its dashed line along the tube, the arrow to B, and read it from outside.",
+            place(one),
             one.round.mm()
         ),
+        "The line is the outside of the branch on the tube. Where its end is coped to sit on the tube, the hole is cut inside \
+         the line by the branch\u{2019}s wall; where it is set into the tube, the hole is cut on the line and the end left square."
+            .to_owned(),
         format!(
             "Cut the other paper along its curve and wrap it round the branch, print outside, its lowest places at the square \
              end. The tube beyond the curve goes: {deepest:.1} mm at most. \u{201c}To B\u{201d} faces B when it is welded."
         ),
         "Left is to the left of who looks from A to B with the branch upwards.".to_owned(),
     ]
+}
+
+/// Where the hole is along the tube: on the piece, so that its mitred ends are counted in.
+fn place(one: &BranchWorkup) -> String {
+    let ends = |mark: &BranchMark| {
+        let each = [(mark.from_a.as_ref(), "A"), (mark.from_b.as_ref(), "B")].into_iter();
+        let each = each.filter_map(|(from, end)| Some(format!("{:.1} mm from its {end} end", from?.mm())));
+        let ends = each.collect::<Vec<_>>().join(", ");
+        (!ends.is_empty()).then(|| format!("on piece {}, along the line through it {ends},", mark.piece))
+    };
+    let straight = || format!("{:.1} mm from where its straight begins towards A,", one.from_start.mm());
+    one.mark.as_ref().and_then(ends).unwrap_or_else(straight)
 }
 
 fn closed(points: impl Iterator<Item = (f64, f64)>) -> Path {

@@ -78,7 +78,7 @@ struct Place {
 /// reached and none asked for more than it gives. `tell` hears how far it is, 0 to 1.
 ///
 /// # Errors
-/// [`NotParted`] where there is no run or no pipe, or where it is welded to a port.
+/// [`NotParted`] where there is no run or no pipe, or where what joins it now cannot be parted.
 pub fn where_to_part(
     job: &Job,
     run: RunId,
@@ -100,11 +100,9 @@ pub fn where_to_part(
         stop,
         stay: Stay::default(),
     };
-    // What is welded to its port comes off with a saw only, wherever else it parts.
+    // What is welded to its port, or has a hose that no straight takes, does so wherever else it parts.
     for (section, _) in sections_of(job, run).enumerate() {
-        if let Err(error @ NotParted::Welded { .. }) = taken_out(job, run, section, scans, &[]) {
-            return Err(error);
-        }
+        taken_out(job, run, section, scans, &[])?;
     }
     if tried.parts(job).is_ok() {
         let words = "It need not part any further: every part of it comes out.".to_owned();

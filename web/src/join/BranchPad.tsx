@@ -58,6 +58,7 @@ export function BranchPad({ state, workup, branch, drawing }: Props) {
         clock={branch.clock}
         held={branch.clock_held}
         aside={branch.clock_held ? undefined : 'from up, clockwise'}
+        free='As usual'
         onHold={(clock) => change({ set: 'clock', clock })}
       />
       <Row name='Outside' aside={branch.sits ? 'diameter' : 'too wide for it'}>
@@ -100,6 +101,16 @@ export function BranchPad({ state, workup, branch, drawing }: Props) {
       <Row name='Round the skin' aside='clockwise from up'>
         {length(branch.round, unit)}
       </Row>
+      {branch.mark?.from_a && (
+        <Row name={`On ${branch.mark.piece}`} aside='along its line, from its A end'>
+          {length(branch.mark.from_a, unit)}
+        </Row>
+      )}
+      {branch.mark?.from_b && (
+        <Row name={`On ${branch.mark.piece}`} aside='from its B end'>
+          {length(branch.mark.from_b, unit)}
+        </Row>
+      )}
       <Row name='Way in' aside={`${length(branch.way_in_wanted, unit)} wanted`}>
         <span style={{ color: branch.way_in.mm < branch.way_in_wanted.mm ? token.fouls : undefined }}>
           {length(branch.way_in, unit)}

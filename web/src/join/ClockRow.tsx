@@ -10,12 +10,14 @@ interface Props {
   clock: number;
   held: boolean;
   aside?: ReactNode;
+  /** What lets go of that. */
+  free?: string;
   /** Holds it at a clock; nothing lets it turn. */
   onHold: (clock: number | null) => unknown;
 }
 
 /** At which clock something stands, and whether it is held there. */
-export function ClockRow({ name, label, clock, held, aside, onHold }: Props) {
+export function ClockRow({ name, label, clock, held, aside, free = 'Let it turn', onHold }: Props) {
   return (
     <Row
       name={name}
@@ -24,7 +26,7 @@ export function ClockRow({ name, label, clock, held, aside, onHold }: Props) {
           {aside}
           {held && (
             <Button size='small' sx={{ ml: 0.5 }} onClick={() => onHold(null)}>
-              Let it turn
+              {free}
             </Button>
           )}
         </>

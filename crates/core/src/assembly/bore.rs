@@ -18,7 +18,7 @@ pub struct BoreExtreme {
 
 /// A line turns where it goes back by more than this, in mm. Ours: what a hand levels a pipe to.
 const TURNS: f64 = 2.0;
-/// A bleed so far below a high, in mm, still lets its air out. Ours: a bubble that small is swept along.
+/// A bleed whose hole is so far below a high, in mm, still lets its air out. Ours: a bubble that small is swept along.
 const BELOW_HIGH: f64 = 10.0;
 /// A bleed whose way out leans from plumb by more than this, as a cosine, keeps air over it. Ours: 60 degrees.
 const LEANS: f64 = 0.5;
@@ -85,17 +85,18 @@ impl Assembly {
 }
 
 impl SeatedBranch {
-    /// Whether it lets the air out of a high, or the liquid out of a low.
+    /// Whether it lets the air out of a high, or the liquid out of a low: what stays over its hole, or under it, is little.
     #[must_use]
     pub fn serves(&self, extreme: &BoreExtreme, pipe: &Assembly, radius: f64) -> bool {
         let [from, to] = extreme.between;
         let [low, top] = pipe.bore_at(self.station, radius);
-        let (kind, level, leans) = if extreme.high {
-            (self.kind.lets_air_out(), extreme.level - top, self.out.z)
+        let hole = f64::midpoint(low, top) + radius * self.out.z;
+        let (kind, stays, leans) = if extreme.high {
+            (self.kind.lets_air_out(), extreme.level - hole, self.out.z)
         } else {
-            (self.kind == crate::join::BranchKind::Drain, low - extreme.level, -self.out.z)
+            (self.kind == crate::join::BranchKind::Drain, hole - extreme.level, -self.out.z)
         };
-        kind && (from..=to).contains(&self.station) && level <= BELOW_HIGH && leans >= LEANS
+        kind && (from..=to).contains(&self.station) && stays <= BELOW_HIGH && leans >= LEANS
     }
 }
 

@@ -1,5 +1,7 @@
 //! What is let into a pipe's tube, where it sits on its straights.
 
+use std::f64::consts::TAU;
+
 use nalgebra::Point3;
 
 use super::{Assembly, straight_starts};
@@ -21,8 +23,12 @@ pub struct SeatedBranch {
     pub station: f64,
     /// Where its axis pierces the tube's skin.
     pub at: Point3<f64>,
+    /// The direction of travel along the tube there.
+    pub along: Vector,
     /// The way out along its axis, of length 1.
     pub out: Vector,
+    /// How far round the skin of the tube from up its axis pierces that, in radians, clockwise for who travels.
+    pub turn: f64,
     /// Its outside diameter in mm.
     pub od: f64,
     /// How far it stands out of the skin along its axis, in mm.
@@ -41,8 +47,36 @@ impl SeatedBranch {
     /// Stations from A's mouth between which its hole lies, in mm.
     #[must_use]
     pub fn hole(&self) -> [f64; 2] {
-        let along = self.saddle.map_or([-self.od / 2.0, self.od / 2.0], |saddle| saddle.along());
-        along.map(|along| self.station + along)
+        self.extent()[0].map(|along| self.station + along)
+    }
+
+    /// How far its hole reaches along the tube and round its skin from where its axis pierces that, in mm; of one that does not
+    /// sit, its own radius.
+    fn extent(&self) -> [[f64; 2]; 2] {
+        let Ok(saddle) = self.saddle else { return [[-self.od / 2.0, self.od / 2.0]; 2] };
+        let [along, round] = saddle.extent();
+        // Told from the line in the plane of both directions, not from where the axis pierces the skin.
+        let middle = f64::midpoint(round[0], round[1]);
+        [along, round.map(|round| round - middle)]
+    }
+
+    /// How far in mm the holes of two branches of a tube of `main` mm outside are apart on its skin, below 0 where they overlap:
+    /// as ellipses, which they nearly are.
+    #[must_use]
+    pub fn apart(&self, other: &Self, main: f64) -> f64 {
+        let middle = |one: &Self| {
+            let [from, to] = one.hole();
+            f64::midpoint(from, to)
+        };
+        let turned = (self.turn - other.turn).rem_euclid(TAU);
+        let between = [middle(other) - middle(self), turned.min(TAU - turned) * main / 2.0];
+        let far = between[0].hypot(between[1]);
+        let way = if far > 0.0 { between.map(|one| one / far) } else { [1.0, 0.0] };
+        let radius = |one: &Self| {
+            let half = one.extent().map(|[from, to]| (to - from) / 2.0);
+            1.0 / (way[0] / half[0]).hypot(way[1] / half[1])
+        };
+        far - radius(self) - radius(other)
     }
 }
 
@@ -65,6 +99,7 @@ pub(super) fn seated_branches(way: &Route, tube: &Path, begin: f64, main: f64) -
             let left = up.cross(&forward);
             // One that does not sit is drawn as if it met the tube's middle.
             let saddle = Saddle::new(one.od(), main, angle, offset);
+            let turn = one.clock().to_radians() - (2.0 * offset / main).clamp(-1.0, 1.0).asin();
             let over = saddle.map_or(main / 2.0, |saddle| saddle.pierced() * angle.sin());
             all.push(SeatedBranch {
                 id: one.id,
@@ -72,7 +107,9 @@ pub(super) fn seated_branches(way: &Route, tube: &Path, begin: f64, main: f64) -
                 leg,
                 station: starts[leg] + along,
                 at: there.at + left * offset + up * over,
+                along: forward,
                 out: forward * angle.cos() + up * angle.sin(),
+                turn,
                 od: one.od(),
                 reach: one.reach(),
                 saddle,

@@ -5,7 +5,7 @@ use nalgebra::Point3;
 use super::{Assembly, straight_starts};
 use crate::join::{CLEAR_OF_SEAMS, JointKind, SupportKind};
 use crate::measure::{End, Side};
-use crate::route::{AlongAnchor, JointId, LegEnd, ResolvedRun, Route, SupportId};
+use crate::route::{AlongAnchor, BranchId, JointId, LegEnd, ResolvedRun, Route, SupportId};
 use nook_geometry::units::{AlongLeg, Rotation, StandsOut};
 use nook_geometry::{Path, Travel};
 
@@ -96,25 +96,28 @@ impl Assembly {
     /// Stations in mm between which the middle of a support of a kind may be.
     #[must_use]
     pub fn places_for(&self, kind: SupportKind) -> Vec<[f64; 2]> {
-        self.places_clear(kind.long())
+        self.places_clear(kind.long(), None)
     }
 
-    /// Stations in mm between which the middle of something so long may be: on straights, clear of bends, seams, and what joints
-    /// want.
+    /// Stations in mm between which the middle of something so long may be: on straights, clear of bends, seams, what joints
+    /// want, and what is let in but for the branch `but`.
     #[must_use]
-    pub fn places_clear(&self, long: f64) -> Vec<[f64; 2]> {
+    pub fn places_clear(&self, long: f64, but: Option<BranchId>) -> Vec<[f64; 2]> {
         let clear = CLEAR_OF_SEAMS + long / 2.0;
         let mut all = Vec::new();
         for (leg, [start, end]) in self.straight_stations().into_iter().enumerate() {
             let joints = self.joints.iter().filter(|joint| joint.leg == leg).map(super::SeatedJoint::reach);
+            let holes = self.branches.iter().filter(|one| one.leg == leg && Some(one.id) != but);
+            let mut taken: Vec<[f64; 2]> = joints.chain(holes.map(super::SeatedBranch::hole)).collect();
+            taken.sort_by(|p, q| p[0].total_cmp(&q[0]));
             let mut from = start;
             let mut add = |from: f64, to: f64| {
                 if to - from >= 2.0 * clear {
                     all.push([from + clear, to - clear]);
                 }
             };
-            for [joint, beyond] in joints {
-                add(from, joint);
+            for [here, beyond] in taken {
+                add(from, here);
                 from = from.max(beyond);
             }
             add(from, end);

@@ -83,11 +83,24 @@ impl Saddle {
         phis.iter().zip(&depths).map(place).collect()
     }
 
-    /// Between which places along the tube the hole lies, in mm from where the branch's axis pierces its skin.
+    /// Between which places along the tube and round its skin the hole lies, in mm: along from where the branch's axis pierces
+    /// the skin, round as in [`SaddlePoint`].
     #[must_use]
-    pub fn along(&self) -> [f64; 2] {
-        let each = self.outline(FINE).into_iter().map(|place| place.along);
-        each.fold([f64::INFINITY, f64::NEG_INFINITY], |[least, most], at| [least.min(at), most.max(at)])
+    pub fn extent(&self) -> [[f64; 2]; 2] {
+        let outline = self.outline(FINE);
+        let over = |of: fn(&SaddlePoint) -> f64| {
+            let far = [f64::INFINITY, f64::NEG_INFINITY];
+            outline.iter().map(of).fold(far, |[least, most], at| [least.min(at), most.max(at)])
+        };
+        [over(|place| place.along), over(|place| place.round)]
+    }
+
+    /// How far along the branch's axis from where that pierces the skin the seam stands out of it at most, in mm: a branch that
+    /// ends short of this does not come out of the tube all round.
+    #[must_use]
+    pub fn stands_out(&self) -> f64 {
+        let phis = (0..FINE).map(|k| TAU * f64::from(k) / f64::from(FINE));
+        phis.map(|phi| self.depth(phi)).fold(f64::NEG_INFINITY, f64::max) - self.pierced()
     }
 }
 

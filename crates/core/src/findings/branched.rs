@@ -4,6 +4,7 @@
 use super::remedy::remedy;
 use super::supported::{clear_place, nearest_seam};
 use super::words::branched as said;
+use super::words::supported::Beside;
 use super::{Finding, FindingKind, Remedy, Severity};
 use crate::assembly::{Assembly, BoreExtreme, SeatedBranch};
 use crate::edit::{BranchChange, Edit, JoinEdit};
@@ -11,9 +12,10 @@ use crate::environment::{Environment, Thing};
 use crate::join::{BranchKind, CLEAR_OF_SEAMS, WAY_IN};
 use crate::measure::End;
 use crate::part_ref::PartRef;
+use crate::reach::own_pipe;
 use crate::route::ResolvedRun;
 use crate::stock::Duty;
-use nook_geometry::clearance::{EnvelopePart, Obstacle, Rides, Span, nearest};
+use nook_geometry::clearance::{Convex, EnvelopePart, Obstacle, Part, Rides, Solid, Span, nearest};
 
 /// What is wrong with the branches of a pipe.
 pub(crate) fn branched(run: &ResolvedRun, pipe: &Assembly, around: &Environment) -> Vec<Finding> {
@@ -21,7 +23,7 @@ pub(crate) fn branched(run: &ResolvedRun, pipe: &Assembly, around: &Environment)
     for branch in &pipe.branches {
         all.extend(seated(run, pipe, branch));
         all.extend(elsewhere(run, branch));
-        all.extend(no_way_in(run, branch, around));
+        all.extend(no_way_in(run, pipe, branch, around));
     }
     all.extend(trapped(run, pipe));
     all
@@ -37,14 +39,24 @@ fn seated(run: &ResolvedRun, pipe: &Assembly, branch: &SeatedBranch) -> Option<F
         let words = said::does_not_sit(run, branch, *error);
         return Some(Finding::new(FindingKind::BranchDoesNotSit, Severity::Error, part(run, branch), words));
     }
+    if let Some(least) = branch.saddle.ok().map(|saddle| saddle.stands_out()).filter(|least| *least > branch.reach) {
+        let words = said::too_short(run, branch, least);
+        let finding = Finding::new(FindingKind::BranchDoesNotSit, Severity::Error, part(run, branch), words);
+        return Some(finding.measured(branch.reach, least));
+    }
     let [from, to] = branch.hole();
-    let (apart, beside) = nearest_seam(pipe, branch.leg, branch.station, [from, to])?;
+    let others = pipe.branches.iter().filter(|other| other.leg == branch.leg && other.id != branch.id);
+    let others = others.map(|other| (branch.apart(other, run.tube.od()), Beside::Branch(other.id)));
+    let seam = nearest_seam(pipe, branch.leg, branch.station, [from, to]);
+    let (apart, beside) = others.chain(seam).min_by(|p, q| p.0.total_cmp(&q.0))?;
     if apart >= CLEAR_OF_SEAMS - 1e-6 {
         return None;
     }
     let severity = if apart < 0.0 { Severity::Error } else { Severity::Warning };
     let words = said::on_seam(run, branch, apart, beside);
-    let moved = clear_place(pipe, to - from, branch.station);
+    // One that leans pierces the skin beside the middle of its hole.
+    let middle = f64::midpoint(from, to);
+    let moved = clear_place(pipe, to - from, middle, Some(branch.id)).map(|station| station + branch.station - middle);
     let remedies = moved.and_then(|station| pipe.anchor_at(&run.route, station)).map(|at| {
         let to = BranchChange::Place { at };
         let edit = JoinEdit::ChangeBranch { run: run.id, branch: branch.id, to };
@@ -62,21 +74,35 @@ fn elsewhere(run: &ResolvedRun, branch: &SeatedBranch) -> Option<Finding> {
 }
 
 /// What is in the way of a stem or a hose that goes in along the branch's axis; how far beyond its tip that is, in mm.
-pub(crate) fn way_in(branch: &SeatedBranch, around: &Environment) -> Option<(f64, Thing)> {
+pub(crate) fn way_in(
+    run: &ResolvedRun,
+    pipe: &Assembly,
+    branch: &SeatedBranch,
+    around: &Environment,
+) -> Option<(f64, Thing)> {
+    // Beside what is around, the pipe itself away from its straight, and what else is let in.
+    let own = own_pipe(run, pipe, branch.leg);
+    let stubs = pipe.branches.iter().filter(|other| other.id != branch.id).map(|other| {
+        let (middle, half, radius) = (other.at + other.out * (other.reach / 2.0), other.reach / 2.0, other.od / 2.0);
+        let drum = Convex::Drum { middle, axis: other.out, half, radius };
+        Obstacle::new(0.0, vec![Part::new(Solid::Convex(drum), None, Rides::Body)])
+    });
+    let own: Vec<Obstacle> = std::iter::once(own).chain(stubs).collect();
     let meets = |long: f64, obstacle: &Obstacle| {
         let span = Span::between(branch.tip(), branch.tip() + branch.out * long);
         let (radius, stations) = (branch.od / 2.0, [0.0, 1.0]);
         let stem = EnvelopePart { span, radius, rides: Rides::Body, stations, square: [true; 2] };
         nearest([&stem], obstacle, None, 0.0).is_some_and(|near| near.gap < 0.0)
     };
-    let each = around.obstacles.iter().zip(&around.identities);
-    let met = each.filter(|(obstacle, _)| meets(WAY_IN, obstacle)).map(|(obstacle, identity)| {
+    let each = around.obstacles.iter().zip(around.identities.iter().map(|identity| identity.thing));
+    let each = each.chain(own.iter().map(|own| (own, Thing::Itself)));
+    let met = each.filter(|(obstacle, _)| meets(WAY_IN, obstacle)).map(|(obstacle, thing)| {
         let (mut free, mut taken) = (0.0, WAY_IN);
         while taken - free > FINE {
             let tried = f64::midpoint(free, taken);
             if meets(tried, obstacle) { taken = tried } else { free = tried }
         }
-        (free, identity.thing)
+        (free, thing)
     });
     met.min_by(|p, q| p.0.total_cmp(&q.0))
 }
@@ -84,8 +110,8 @@ pub(crate) fn way_in(branch: &SeatedBranch, around: &Environment) -> Option<(f64
 /// Room is told to this, in mm.
 const FINE: f64 = 0.05;
 
-fn no_way_in(run: &ResolvedRun, branch: &SeatedBranch, around: &Environment) -> Option<Finding> {
-    let (room, thing) = way_in(branch, around)?;
+fn no_way_in(run: &ResolvedRun, pipe: &Assembly, branch: &SeatedBranch, around: &Environment) -> Option<Finding> {
+    let (room, thing) = way_in(run, pipe, branch, around)?;
     let by = around.name_of(thing);
     let words = said::no_way_in(run, branch, room, &by);
     let finding = Finding::new(FindingKind::NoWayIn, Severity::Error, part(run, branch), words);
@@ -113,7 +139,7 @@ fn trapped(run: &ResolvedRun, pipe: &Assembly) -> Vec<Finding> {
 /// The edit that lets in what serves a high or a low, where a straight near enough has room for it.
 pub(crate) fn let_in_at(run: &ResolvedRun, pipe: &Assembly, extreme: &BoreExtreme, kind: BranchKind) -> Option<Edit> {
     let radius = run.tube.bore() / 2.0;
-    let station = clear_place(pipe, kind.usual_od(), extreme.station)?;
+    let station = clear_place(pipe, kind.usual_od(), extreme.station, None)?;
     let at = pipe.anchor_at(&run.route, station)?;
     let edit = Edit::Join(JoinEdit::AddBranch { run: run.id, at, kind });
     let served = |branch: &SeatedBranch| branch.serves(extreme, pipe, radius);

@@ -12,7 +12,7 @@ use crate::job::Job;
 use crate::join::{CLEAR_OF_SEAMS, JointKind, SupportKind, growth};
 use crate::measure::{End, Side};
 use crate::part_ref::PartRef;
-use crate::route::{ResolvedRun, SupportId};
+use crate::route::{BranchId, ResolvedRun, SupportId};
 use nook_geometry::clearance::Rides;
 
 /// How far in mm a tube may grow between two tabs before it bends them. Ours: what a thin tab gives.
@@ -71,9 +71,18 @@ fn change(run: &ResolvedRun, support: SupportId, label: &str, to: SupportChange)
     remedy(|_| label.to_owned(), Edit::Join(JoinEdit::ChangeSupport { run: run.id, support, to }))
 }
 
-/// A support that lies over a seam, a bead, a hose or a bend, or nearer to one than torch and clamp want.
+/// A support that lies over a seam, a bead, a hose, a bend or a branch, or nearer to one than torch and clamp want.
 fn on_seam(run: &ResolvedRun, pipe: &Assembly, support: &SeatedSupport) -> Option<Finding> {
-    let (apart, beside) = nearest_seam(pipe, support.leg, support.station, support.reach())?;
+    let [from, to] = support.reach();
+    // A clamp goes all round: a branch is in its way at every clock.
+    let branches = pipe.branches.iter().filter(|branch| branch.leg == support.leg);
+    let branches = branches.map(|branch| {
+        let [start, end] = branch.hole();
+        let apart = if support.station < branch.station { start - to } else { from - end };
+        (apart, said::Beside::Branch(branch.id))
+    });
+    let seam = nearest_seam(pipe, support.leg, support.station, [from, to]);
+    let (apart, beside) = branches.chain(seam).min_by(|p, q| p.0.total_cmp(&q.0))?;
     if apart >= CLEAR_OF_SEAMS - 1e-6 {
         return None;
     }
@@ -106,9 +115,10 @@ pub(super) fn nearest_seam(
     joints.chain(bends.into_iter().flatten()).min_by(|p, q| p.0.total_cmp(&q.0))
 }
 
-/// The station nearest to one at which something so long is clear of all that, in mm, in the same section.
-pub(super) fn clear_place(pipe: &Assembly, long: f64, station: f64) -> Option<f64> {
-    let places = pipe.places_clear(long).into_iter();
+/// The station nearest to one at which something so long is clear of all that and of what is let in but for `but`, in mm, in the
+/// same section.
+pub(super) fn clear_place(pipe: &Assembly, long: f64, station: f64, but: Option<BranchId>) -> Option<f64> {
+    let places = pipe.places_clear(long, but).into_iter();
     let places = places.filter(|[from, to]| pipe.section_of(f64::midpoint(*from, *to)) == pipe.section_of(station));
     let nearest = places.map(|[from, to]| station.clamp(from, to));
     nearest.min_by(|p, q| (p - station).abs().total_cmp(&(q - station).abs()))
@@ -116,7 +126,7 @@ pub(super) fn clear_place(pipe: &Assembly, long: f64, station: f64) -> Option<f6
 
 /// The nearest place where it is clear.
 fn moved(run: &ResolvedRun, pipe: &Assembly, support: &SeatedSupport) -> Option<Remedy> {
-    let station = clear_place(pipe, support.kind.long(), support.station)?;
+    let station = clear_place(pipe, support.kind.long(), support.station, None)?;
     let at = pipe.anchor_at(&run.route, station)?;
     Some(change(run, support.id, "Move it clear", SupportChange::Place { at }))
 }

@@ -119,6 +119,7 @@ pub fn workup_given(job: &Job, id: RunId, given: &Given<'_>) -> Result<Workup, E
         let each = parts.iter().zip(ids).zip(names);
         each.map(|((piece, id), name)| PieceWorkup::of(name, id, cut(id), piece, pipe, run)).collect()
     });
+    let branches = pipe.map_or_else(Vec::new, |pipe| BranchWorkup::all(run, pipe, &around, &pieces));
     let sizes: Vec<_> = pieces.iter().filter(|_| sound).map(|piece| (piece.piece, piece.size())).collect();
     Ok(Workup {
         run: id,
@@ -162,7 +163,7 @@ pub fn workup_given(job: &Job, id: RunId, given: &Given<'_>) -> Result<Workup, E
             .and_then(|((tube, figures), pipe)| FlowWorkup::of(run, pipe, tube.length(), figures.sawn)),
         over: pipe.map_or_else(Vec::new, |pipe| pipe.over(run)),
         joints: pipe.map_or_else(Vec::new, |pipe| joints(run, pipe, &figured)),
-        branches: pipe.map_or_else(Vec::new, |pipe| BranchWorkup::all(run, pipe, &around)),
+        branches,
         bore_extremes: pipe.map_or_else(Vec::new, |pipe| BoreExtremeWorkup::all(run, pipe)),
         supports: holds.as_ref().map_or_else(Vec::new, |holds| SupportWorkup::all(job, run, holds)),
         spans: SpanWorkup::all(&spans, pipe.map_or(0.0, Assembly::begin)),

@@ -3,6 +3,7 @@
 use serde::Serialize;
 use utoipa::ToSchema;
 
+use super::PieceWorkup;
 use crate::assembly::{Assembly, BoreExtreme, Moves, SeatedBranch};
 use crate::edit::Edit;
 use crate::environment::Environment;
@@ -10,12 +11,13 @@ use crate::findings::{let_in_at, way_in};
 use crate::job::Job;
 use crate::join::{BranchKind, WAY_IN};
 use crate::measure::{EndForm, InstallState, Port, RunId, Side};
+use crate::part_ref::PartRef;
 use crate::route::{BranchId, LegId, ResolvedRun, Run};
 use crate::stock::Duty;
 use crate::survey::Survey;
 use nook_geometry::clearance::Rides;
 use nook_geometry::units::{Measure, OutsideDiameter};
-use nook_geometry::{Direction, Point, Triple};
+use nook_geometry::{Direction, Point, Triple, Vector};
 
 /// Something let into the tube. Stations in mm along the tube's centre line, from the tube's end at A.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
@@ -60,10 +62,24 @@ pub struct BranchWorkup {
     pub way_in: Measure,
     /// What that wants.
     pub way_in_wanted: Measure,
+    /// The piece it is let into, and where along that; nothing where there is none to cut.
+    pub mark: Option<BranchMark>,
     /// Round the tube's skin from the line that faces up to where its axis pierces that, clockwise for who travels.
     pub round: Measure,
     /// Whether it sits on its tube all round, so that hole and end can be marked.
     pub sits: bool,
+}
+
+/// Where a hole is marked on the piece it is let into: along the line on the skin through its middle, so that mitred ends are
+/// counted in.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct BranchMark {
+    /// What is written on the piece.
+    pub piece: String,
+    /// From its end towards A; nothing where a bend is drawn before.
+    pub from_a: Option<Measure>,
+    /// From its end towards B; nothing where a bend is drawn after.
+    pub from_b: Option<Measure>,
 }
 
 /// A high or a low of the bore.
@@ -126,20 +142,22 @@ impl BranchMouth {
 }
 
 impl BranchWorkup {
-    pub(super) fn all(run: &ResolvedRun, pipe: &Assembly, around: &Environment) -> Vec<Self> {
-        pipe.branches.iter().map(|branch| Self::of(run, pipe, branch, around)).collect()
+    pub(super) fn all(run: &ResolvedRun, pipe: &Assembly, around: &Environment, pieces: &[PieceWorkup]) -> Vec<Self> {
+        pipe.branches.iter().map(|branch| Self::of(run, pipe, branch, (around, pieces))).collect()
     }
 
-    fn of(run: &ResolvedRun, pipe: &Assembly, seated: &SeatedBranch, around: &Environment) -> Self {
+    fn of(
+        run: &ResolvedRun,
+        pipe: &Assembly,
+        seated: &SeatedBranch,
+        (around, pieces): (&Environment, &[PieceWorkup]),
+    ) -> Self {
         let begin = pipe.begin();
         let [start, end] = pipe.straight_stations().get(seated.leg).copied().unwrap_or([seated.station; 2]);
         let [from, to] = seated.hole();
         let branch = run.route.branch(seated.id);
         let (clock, angle, offset) =
             branch.map_or((0.0, 90.0, 0.0), |branch| (branch.clock(), branch.angle(), branch.offset()));
-        let main = run.tube.od() / 2.0;
-        // Left of the branch is against the clock's own sense.
-        let turned = clock.to_radians() - (offset / main).clamp(-1.0, 1.0).asin();
         Self {
             branch: seated.id,
             name: run.route.branch_name(seated.id).unwrap_or_default(),
@@ -158,11 +176,34 @@ impl BranchWorkup {
             offset: Measure(offset),
             pierces: seated.at.coords.into(),
             out: seated.out.into(),
-            way_in: Measure(way_in(seated, around).map_or(WAY_IN, |(room, _)| room)),
+            way_in: Measure(way_in(run, pipe, seated, around).map_or(WAY_IN, |(room, _)| room)),
             way_in_wanted: Measure(WAY_IN),
-            round: Measure(main * turned),
+            mark: BranchMark::of(run, seated, pieces),
+            round: Measure(run.tube.od() / 2.0 * seated.turn),
             sits: seated.saddle.is_ok(),
         }
+    }
+}
+
+impl BranchMark {
+    fn of(run: &ResolvedRun, seated: &SeatedBranch, pieces: &[PieceWorkup]) -> Option<Self> {
+        let straight = PartRef::Straight { run: run.id, straight: run.route.leg_id(seated.leg) };
+        let along = seated.along;
+        // How far along the tube from the hole's middle a plane meets the line on the skin through it.
+        let to_plane = |[at, normal]: [[f64; 3]; 2]| {
+            let normal = Vector::from(normal);
+            (Vector::from(at) - seated.at.coords).dot(&normal) / along.dot(&normal)
+        };
+        pieces.iter().find_map(|piece| {
+            let nth = piece.solids.iter().position(|one| {
+                let (first, last) = ([one.solid.from, one.solid.from_normal], [one.solid.to, one.solid.to_normal]);
+                one.part == straight && to_plane(first) <= 0.0 && to_plane(last) >= 0.0
+            })?;
+            let solid = piece.solids[nth].solid;
+            let from_a = (nth == 0).then(|| Measure(-to_plane([solid.from, solid.from_normal])));
+            let from_b = (nth + 1 == piece.solids.len()).then(|| Measure(to_plane([solid.to, solid.to_normal])));
+            Some(Self { piece: piece.name.clone(), from_a, from_b })
+        })
     }
 }
 

@@ -31,7 +31,7 @@ mod twins;
 pub use assemble::{Given, workup, workup_among, workup_given, workup_of_drag};
 pub use bay::{BayGiven, BayWorkup, DatumWorkup, KeepOutWorkup, MountsWorkup, PortWorkup, ScanWorkup, bay, bay_given};
 pub use bend::{BendWorkup, LraRow, PiesWorkup, RodSide};
-pub use branch::{BoreExtremeWorkup, BranchMouth, BranchWorkup};
+pub use branch::{BoreExtremeWorkup, BranchMark, BranchMouth, BranchWorkup};
 pub use clearance::{ClearancePiece, ClearanceState, ClearanceThing, ClearanceWorkup, NearLine};
 pub use component::{ComponentWorkup, FreedomWorkup};
 pub use cutting::{CutRow, CuttingWorkup, LineWorkup, MeetingRow, PieceWorkup, SolidWorkup, Turn, TurnWay};

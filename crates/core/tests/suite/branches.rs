@@ -4,14 +4,14 @@
 #![allow(clippy::unwrap_used, clippy::panic, clippy::float_cmp, reason = "a test fails by panicking")]
 
 use crate::support::by_place::kind;
-use crate::support::held::{OD, at, block, found, mended, on, straight, told, with};
+use crate::support::held::{OD, at, block, found, held, mended, on, straight, told, with};
 use crate::support::{draft, job_with, port, tube};
 use nalgebra::Vector3;
 use nook_core::assembly::Assembly;
 use nook_core::cut::{Saddle, SaddlePoint};
 use nook_core::edit::BranchChange;
 use nook_core::findings::{FindingKind, Severity};
-use nook_core::join::{BranchKind, JointKind};
+use nook_core::join::{BranchKind, JointKind, SupportKind};
 use nook_core::measure::{End, EndForm, MountKind, Side};
 use nook_core::route::{BranchId, Centreline, Route};
 use nook_core::stock::Duty;
@@ -74,7 +74,7 @@ proptest! {
             // How much is left of the end is how far further out it meets the tube than the shortest place.
             prop_assert!((along(at) - along(meets(shortest)) - point.height).abs() < 1e-9, "{point:?}");
         }
-        let [from, to] = saddle.along();
+        let [[from, to], _] = saddle.extent();
         prop_assert!(outline.iter().all(|point| (from - 1e-9..=to + 1e-9).contains(&point.along)));
     }
 }
@@ -264,6 +264,111 @@ fn the_rack_shows_its_hole_and_lists_it_to_buy() {
     assert!((middles[0] - 300.0).abs() < 1e-9 && (middles[1] - 500.0).abs() < 1e-9, "{middles:?}");
     let line = rack.vehicle.buy.iter().find(|line| line.what.mm == "14.0 mm bleed bung").unwrap();
     assert_eq!(line.count, Some(2));
+}
+
+/// Two holes keep as clear of each other as of seams, on the skin; a clamp keeps clear of a branch at every clock.
+#[test]
+fn what_is_let_in_keeps_clear_of_its_like_and_clamps_of_it() {
+    let (job, run) = straight([Side::Body, Side::Body]);
+    let (job, _) = let_in(&job, run, (0, 400.0), BranchKind::Bleed);
+    let radius = BranchKind::Bleed.usual_od() / 2.0;
+    for (along, clock, told) in [
+        (0.0, 0.0, Some(Severity::Error)),
+        (2.0 * radius + 14.0, 0.0, Some(Severity::Warning)),
+        (2.0 * radius + 16.0, 0.0, None),
+        // Over there it is far enough round the skin: half a girth of 120 mm.
+        (0.0, 180.0, None),
+        (0.0, 45.0, Some(Severity::Warning)),
+    ] {
+        let (job, id) = let_in(&job, run, (0, 400.0 + along), BranchKind::Bleed);
+        let job = with(&job, &[change(run, id, BranchChange::Clock { clock: Rotation::new(clock).ok() })]);
+        let found = found(&job, run, FindingKind::BranchOnSeam);
+        assert_eq!(found.first().map(|one| one.severity), told, "{along} {clock}: {found:?}");
+        // Each of the two says it of the other.
+        assert_eq!(found.len(), if told.is_some() { 2 } else { 0 });
+        // Round the skin a hole is as wide as the arc over it.
+        let half = if clock > 0.0 { OD / 2.0 * (radius / (OD / 2.0)).asin() } else { radius };
+        let gap = along.hypot(clock.to_radians() * OD / 2.0) - 2.0 * half;
+        if let Some(one) = found.first() {
+            assert!((one.value.unwrap() - gap).abs() < 0.02, "{:?} {gap}", one.value);
+            mended(&job, run, one);
+        }
+    }
+    for (mm, told) in [(400.0, true), (400.0 + radius + 14.0 + 15.0, true), (400.0 + radius + 16.0 + 15.0, false)] {
+        let (clamped, _) = held(&job, run, (0, mm), SupportKind::Clamps, Side::Body);
+        let found = found(&clamped, run, FindingKind::SupportOnSeam);
+        assert_eq!(!found.is_empty(), told, "{mm}");
+        if let Some(one) = found.first() {
+            assert!(one.words.mm.contains("bleed bung"), "{}", one.words.mm);
+            mended(&clamped, run, one);
+        }
+    }
+}
+
+#[test]
+fn one_that_leans_is_moved_clear_and_comes_out_of_its_tube_all_round() {
+    let (job, run) = straight([Side::Body, Side::Body]);
+    let seat = told(&job, run).ends[0].straight_needed.mm();
+    let (job, id) = let_in(&job, run, (0, seat + 10.0), BranchKind::Breather);
+    let lean = |angle: f64| change(run, id, BranchChange::Angle { angle: BranchAngle::new(angle).ok() });
+    for angle in [35.0, 145.0] {
+        let leaning = with(&job, &[lean(angle)]);
+        let finding = &found(&leaning, run, FindingKind::BranchOnSeam)[0];
+        mended(&leaning, run, finding);
+    }
+    // Square to it a short one comes out; leaning, its seam reaches further than it does.
+    let short = change(run, id, BranchChange::Reach { reach: BranchReach::new(8.0).ok() });
+    let square = with(&job, &[short.clone()]);
+    assert_eq!(found(&square, run, FindingKind::BranchDoesNotSit), []);
+    let finding = found(&with(&square, &[lean(30.0)]), run, FindingKind::BranchDoesNotSit)[0].clone();
+    // At its side towards A: half its width over the tangent of the lean, the tube round there left out.
+    let least = BranchKind::Breather.usual_od() / 2.0 / 30.0_f64.to_radians().tan();
+    assert!((finding.limit.unwrap() - least).abs() < 0.2, "{:?} {least}", finding.limit);
+}
+
+/// A bung that looks at its own pipe round a bend is not let in either.
+#[test]
+fn the_pipe_itself_is_in_the_way_of_a_stem() {
+    let (job, run) = arch(160.0, 300.0);
+    let (job, id) = let_in(&job, run, (0, 120.0), BranchKind::PressureSensor);
+    let job = with(&job, &[change(run, id, BranchChange::Reach { reach: BranchReach::new(80.0).ok() })]);
+    // On a straight that goes up clock 0 is forward, to where the pipe comes down again.
+    let looks = |clock: f64| with(&job, &[change(run, id, BranchChange::Clock { clock: Rotation::new(clock).ok() })]);
+    let finding = found(&looks(0.0), run, FindingKind::NoWayIn)[0].clone();
+    let room = 160.0 - OD - 80.0;
+    assert!((one(&looks(0.0), run).way_in.mm() - room).abs() < 0.2, "{}", one(&looks(0.0), run).way_in.mm());
+    assert!(finding.words.mm.contains("pipe itself"), "{}", finding.words.mm);
+    assert_eq!(found(&looks(180.0), run, FindingKind::NoWayIn), []);
+}
+
+/// Where a hole is marked on its piece, against the mitre planes worked out from the bends beside it: each halves the angle
+/// between the straight and the pie next to it, where their axes meet.
+#[test]
+fn a_hole_is_marked_from_the_sawn_ends_of_its_piece() {
+    let (job, run) = arch(500.0, 250.0);
+    let all = told(&job, run);
+    let level = all.straights[1].length.mm();
+    for clock in [0.0, 50.0, 180.0, 270.0] {
+        let (job, id) = let_in(&job, run, (1, 0.3 * level), BranchKind::Bleed);
+        let job = with(&job, &[change(run, id, BranchChange::Clock { clock: Rotation::new(clock).ok() })]);
+        let branch = one(&job, run);
+        let mark = branch.mark.clone().unwrap();
+        for (bend, from, sign) in [(0, &mark.from_a, 1.0), (1, &mark.from_b, -1.0)] {
+            let bend = &all.bends[bend];
+            let seam = (bend.angle / f64::from(bend.pies.as_ref().unwrap().seams.get())).to_radians();
+            let radius = bend.radius.mm();
+            // The straight runs on past its tangent point by this, and its face leans by half a seam towards the bend's middle,
+            // which is below: longest on top.
+            let over = radius * (seam / 2.0).tan();
+            let off_axis = OD / 2.0 * clock.to_radians().cos();
+            let tangent = if sign > 0.0 { branch.from_start.mm() } else { branch.from_end.mm() };
+            let want = tangent + over + off_axis * (seam / 2.0).tan();
+            assert!((from.as_ref().unwrap().mm() - want).abs() < 1e-6, "{clock} {sign}: {from:?} {want}");
+        }
+        let piece = all.pieces.iter().find(|piece| piece.name == mark.piece).unwrap();
+        let line = mark.from_a.unwrap().mm() + mark.from_b.unwrap().mm();
+        assert!((piece.shortest.mm() - 1e-6..=piece.longest.mm() + 1e-6).contains(&line), "{line}");
+    }
 }
 
 /// A coolant line over an arch: up, level, down; its highest straight so long and so high over its ends, in mm.

@@ -65,6 +65,18 @@ fn a_printed_template_put_back_on_the_pipe_is_the_seam() {
     let meets = pierces - middle_of_tube;
     assert!((meets.norm() - main).abs() < 1e-6 && (meets.dot(&left) - aside).abs() < 1e-6);
 
+    // Marked on the piece as it is sawn: so far from the place where its A face meets the line on the skin through the hole.
+    let words: Vec<&str> = svg.split('>').map(|text| text.split('<').next().unwrap().trim()).collect();
+    let words = words.join(" ");
+    let said = words.split("on piece ").nth(1).unwrap();
+    let name = said.split(',').next().unwrap();
+    let from_a: f64 = said.split("through it ").nth(1).unwrap().split(" mm").next().unwrap().parse().unwrap();
+    let piece = all.pieces.iter().find(|piece| piece.name == name).unwrap();
+    let face = &piece.solids[0].solid;
+    let marked = pierces - forward * from_a;
+    let off = (marked - V3::from(face.from)).dot(&V3::from(face.from_normal));
+    assert!(off.abs() <= 0.05 + 1e-9, "{off} mm off the sawn face, printed to a tenth");
+
     // The hole, laid on the tube with its arrow to B and read from outside, is one radius from the branch's axis all round.
     let hole = path(&svg, "hole");
     let paper = (2.0 * main + 0.2) / (2.0 * main);

@@ -1381,6 +1381,16 @@ export interface components {
          * @enum {string}
          */
         BranchKind: "temperature_sensor" | "pressure_sensor" | "blow_off" | "recirculation" | "breather" | "bleed" | "drain" | "filler";
+        /**
+         * @description Where a hole is marked on the piece it is let into: along the line on the skin through its middle, so that mitred ends are
+         *     counted in.
+         */
+        BranchMark: {
+            /** @description What is written on the piece. */
+            piece: string;
+            from_a?: components["schemas"]["Measure"] | null;
+            from_b?: components["schemas"]["Measure"] | null;
+        };
         /** @description The mouth of a stub, from which another pipe may begin. */
         BranchMouth: {
             /** @description Of which run. */
@@ -1440,6 +1450,7 @@ export interface components {
             way_in: components["schemas"]["Measure"];
             /** @description What that wants. */
             way_in_wanted: components["schemas"]["Measure"];
+            mark?: components["schemas"]["BranchMark"] | null;
             /** @description Round the tube's skin from the line that faces up to where its axis pierces that, clockwise for who travels. */
             round: components["schemas"]["Measure"];
             /** @description Whether it sits on its tube all round, so that hole and end can be marked. */
@@ -6127,6 +6138,7 @@ export type BranchAngle = components['schemas']['BranchAngle'];
 export type BranchChange = components['schemas']['BranchChange'];
 export type BranchId = components['schemas']['BranchId'];
 export type BranchKind = components['schemas']['BranchKind'];
+export type BranchMark = components['schemas']['BranchMark'];
 export type BranchMouth = components['schemas']['BranchMouth'];
 export type BranchOffset = components['schemas']['BranchOffset'];
 export type BranchReach = components['schemas']['BranchReach'];

@@ -32,6 +32,17 @@ pub(in crate::findings) fn does_not_sit(run: &ResolvedRun, branch: &SeatedBranch
     DualUnitText::same(format!("{}: {error}.", name(run, branch)))
 }
 
+pub(in crate::findings) fn too_short(run: &ResolvedRun, branch: &SeatedBranch, least: f64) -> DualUnitText {
+    let name = name(run, branch);
+    DualUnitText::new(|unit| {
+        format!(
+            "{name}: it stands out {}, and its seam reaches up to {} along its axis: let it stand out further, or lean less.",
+            unit.text(branch.reach),
+            unit.text(least)
+        )
+    })
+}
+
 pub(in crate::findings) fn elsewhere(run: &ResolvedRun, branch: &SeatedBranch) -> DualUnitText {
     DualUnitText::same(format!("{}: {}.", name(run, branch), branch.kind.belongs()))
 }

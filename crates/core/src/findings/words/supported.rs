@@ -3,7 +3,7 @@
 use crate::assembly::{FreeSpan, SeatedSupport};
 use crate::measure::End;
 use crate::part_ref::PartRef;
-use crate::route::{JointId, ResolvedRun, SupportId};
+use crate::route::{BranchId, JointId, ResolvedRun, SupportId};
 use nook_geometry::clearance::Rides;
 use nook_geometry::units::DualUnitText;
 
@@ -14,6 +14,8 @@ pub(in crate::findings) enum Beside {
     Joint(JointId),
     /// A bend, by its place, with the seam at its end.
     Bend(usize),
+    /// Something let in.
+    Branch(BranchId),
 }
 
 fn name(run: &ResolvedRun, support: SupportId) -> String {
@@ -26,6 +28,9 @@ impl Beside {
         match self {
             Self::Joint(joint) => format!("what {} takes of the tube", lower(&run.joint_name(joint))),
             Self::Bend(bend) => format!("the end of bend {}", bend + 1),
+            Self::Branch(branch) => {
+                format!("the {}", lower(&run.route.branch_name(branch).unwrap_or_else(|| "branch".to_owned())))
+            }
         }
     }
 }

@@ -27,7 +27,7 @@ const ALONG_BEND: f64 = 48.0;
 
 impl Assembly {
     /// The highs of the top line and the lows of the bottom line of a bore of `radius` mm, from A. What is highest or lowest at
-    /// an end is the component's. Source: handbook, "The sums", Flow.
+    /// an end is the component's. Bends must not overlap. Source: handbook, "The sums", Flow.
     #[must_use]
     pub fn bore_extremes(&self, radius: f64) -> Vec<BoreExtreme> {
         let line = self.bore_line(radius);

@@ -154,7 +154,7 @@ pub fn workup_given(job: &Job, id: RunId, given: &Given<'_>) -> Result<Workup, E
             };
             let mut done = cut_otherwise(id, &sizes, progress);
             done.extend(holds.as_ref().into_iter().flat_map(|holds| supported(job, run, holds)));
-            done.extend(pipe.into_iter().flat_map(|pipe| branched(run, pipe, &around)));
+            done.extend(pipe.filter(|_| sound).into_iter().flat_map(|pipe| branched(run, pipe, &around)));
             findings(job, &survey, run, &assessment, &air, done)
         },
         flow: tube
@@ -164,7 +164,7 @@ pub fn workup_given(job: &Job, id: RunId, given: &Given<'_>) -> Result<Workup, E
         over: pipe.map_or_else(Vec::new, |pipe| pipe.over(run)),
         joints: pipe.map_or_else(Vec::new, |pipe| joints(run, pipe, &figured)),
         branches,
-        bore_extremes: pipe.map_or_else(Vec::new, |pipe| BoreExtremeWorkup::all(run, pipe)),
+        bore_extremes: pipe.filter(|_| sound).map_or_else(Vec::new, |pipe| BoreExtremeWorkup::all(run, pipe)),
         supports: holds.as_ref().map_or_else(Vec::new, |holds| SupportWorkup::all(job, run, holds)),
         spans: SpanWorkup::all(&spans, pipe.map_or(0.0, Assembly::begin)),
         kinds: KindOffer::all(run),

@@ -6,6 +6,7 @@ mod demo;
 mod support;
 
 mod bend_figures;
+mod bore;
 mod boxes;
 mod brackets;
 mod branches;
@@ -20,6 +21,7 @@ mod extreme_numbers;
 mod flow;
 mod hanging;
 mod heat_and_roll;
+mod holes;
 mod invariance;
 mod jig;
 mod joint_defaults;

@@ -36,6 +36,7 @@ use proptest::prelude::*;
 #[path = "../../../geometry/tests/support/mod.rs"]
 mod places;
 pub use places::{any_direction, any_point};
+pub mod branched;
 pub mod by_place;
 pub mod held;
 #[path = "other_edits.rs"]

@@ -137,3 +137,34 @@ fn what_is_let_in_is_listed_packed_and_kept() {
     assert!(packet(&all).unwrap().iter().any(|file| file.name.starts_with("branch-")));
     assert_eq!(read_job(write_job(&job).unwrap().as_bytes()).unwrap(), job);
 }
+
+/// A file in which something is let in where nothing can be is refused with what is wrong, and nothing else is.
+#[test]
+fn a_file_with_a_branch_on_nothing_is_refused() {
+    let (job, _) = let_in();
+    let good: serde_json::Value = serde_json::from_str(&write_job(&job).unwrap()).unwrap();
+    let run = good["job"]["runs"].as_array().unwrap().iter().position(|run| run["id"] == 38).unwrap();
+    let branches =
+        |file: &mut serde_json::Value| -> serde_json::Value { file["job"]["runs"][run]["route"]["branches"].take() };
+    let refused = |change: &dyn Fn(&mut Vec<serde_json::Value>)| {
+        let mut file = good.clone();
+        let mut all = branches(&mut file).as_array().unwrap().clone();
+        change(&mut all);
+        file["job"]["runs"][run]["route"]["branches"] = all.into();
+        read_job(&serde_json::to_vec(&file).unwrap()).unwrap_err().to_string()
+    };
+    type Change = &'static dyn Fn(&mut Vec<serde_json::Value>);
+    let changes: [(&str, Change); 6] = [
+        ("does not have", &|all| all[0]["at"]["leg"] = 77.into()),
+        ("number", &|all| all[1]["id"] = all[0]["id"].clone()),
+        ("angle", &|all| all[0]["angle"] = 5.into()),
+        ("branch stands out", &|all| all[0]["reach"] = (-1e300).into()),
+        ("kind", &|all| all[0]["kind"] = "window".into()),
+        ("colour", &|all| all[0]["colour"] = "red".into()),
+    ];
+    for (words, change) in changes {
+        let said = refused(change);
+        assert!(said.contains(words), "{words}: {said}");
+    }
+    assert_eq!(read_job(&serde_json::to_vec(&good).unwrap()).unwrap(), job);
+}

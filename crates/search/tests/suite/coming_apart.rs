@@ -6,11 +6,13 @@
 use std::sync::Mutex;
 use std::sync::atomic::AtomicBool;
 
+use crate::support::by_place::kind;
 use crate::support::held::{OD, straight, with};
 use crate::support::{draft, port};
 use nook_core::edit::KeepOutChange;
 use nook_core::environment::Scans;
-use nook_core::measure::{EndForm, KeepOutId, KeepOutKind, KeepOutShape, Side};
+use nook_core::join::JointKind;
+use nook_core::measure::{End, EndForm, KeepOutId, KeepOutKind, KeepOutShape, Side};
 use nook_core::route::{Centreline, Route};
 use nook_core::taken_out::{BayPart, NotParted};
 use nook_core::{Edit, Job, JobEdit, MeasureEdit, PartRef, RouteEdit, RunId, apply};
@@ -180,4 +182,31 @@ fn a_pipe_that_does_not_come_out_whole_is_parted_once_where_it_does() {
     let none = partings(&free, run, PartingSchool::EachOut, None);
     assert!(none.offers.is_empty() && none.words.mm.contains("need not"), "{}", none.words.mm);
     assert_eq!(partings(&free, run, PartingSchool::EachOut, Some(600.0)).offers.len(), 3);
+}
+
+#[test]
+fn what_is_welded_on_is_told_instead_of_looked_for() {
+    let (job, run) = straight([Side::Body, Side::Body]);
+    let mut plain = job.run(run).unwrap().a.clone();
+    plain.form = EndForm::Plain;
+    let port = Edit::Measure(MeasureEdit::SetPort { run, end: End::A, port: plain });
+    let welded = with(&job, &[port, kind(&job, run, End::A, JointKind::Metal)]);
+    let never = AtomicBool::new(false);
+    let asked = where_to_part(&welded, run, PartingSchool::Fewest, None, &Scans::default(), &never, &|_| {});
+    assert!(matches!(asked, Err(NotParted::Welded { .. })), "{asked:?}");
+    let apart = taking_apart(&welded, &Scans::default(), &never, &|_| {});
+    assert!(apart.steps.is_empty() && apart.stuck[0].words.mm.contains("welded"), "{:?}", apart.stuck);
+}
+
+/// Called off before it began nothing is claimed: neither that something comes out nor what stops it.
+#[test]
+fn a_search_that_is_called_off_says_so() {
+    let (job, run) = shaft();
+    let off = AtomicBool::new(true);
+    let found = way_out(&job, run, 0, &Scans::default(), None, &off, &|_| {}).unwrap();
+    assert!(found.frames.is_empty() && found.by.is_none() && found.short.is_none(), "{}", found.words.mm);
+    let apart = taking_apart(&job, &Scans::default(), &off, &|_| {});
+    assert!(apart.steps.is_empty() && apart.stuck[0].words.mm.contains("in the time"), "{:?}", apart.stuck);
+    let none = where_to_part(&job, run, PartingSchool::Fewest, None, &Scans::default(), &off, &|_| {}).unwrap();
+    assert!(none.offers.is_empty() && none.words.mm.contains("in the time"), "{}", none.words.mm);
 }

@@ -86,6 +86,8 @@ impl Said<'_> {
         match edit {
             SpecEdit::SetDuty { run, .. } => format!("what {} carries", self.run(*run)),
             SpecEdit::SetTube { run, .. } => format!("the tube of {}", self.run(*run)),
+            SpecEdit::SetDrains { run, .. } => format!("whether {} drains by gravity", self.run(*run)),
+            SpecEdit::SetHose { run, .. } => format!("what {} is built of", self.run(*run)),
             SpecEdit::SetPressure { run, .. } => format!("the pressure of {}", self.run(*run)),
             SpecEdit::WrapStretch { run, .. } => format!("the wrapping of a stretch of {}", self.run(*run)),
             SpecEdit::SetInsulation { run, .. } => format!("the wrapping of {}", self.run(*run)),

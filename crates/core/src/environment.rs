@@ -102,6 +102,8 @@ struct Footing {
     on: Vec<usize>,
     /// How far from the mouth, in mm, the pipe need not keep from them.
     reach: f64,
+    /// How long the fitting on it is, in mm, which is before the first station.
+    fitted: f64,
 }
 
 /// Distances below this, in mm, are none.
@@ -195,13 +197,14 @@ impl Environment {
         self.footing[usize::from(end == End::B)].on.contains(&obstacle)
     }
 
-    /// The stations between which a pipe of `length` mm must keep from an obstacle, if its tube nowhere runs into it.
+    /// The stations between which a pipe of `length` mm must keep from an obstacle, if its tube nowhere runs into it. Fittings at
+    /// its ends lie before 0 and beyond its length.
     #[must_use]
     pub fn limits(&self, obstacle: usize, length: f64) -> Option<[f64; 2]> {
+        let stands = |footing: &Footing| footing.on.contains(&obstacle);
+        let from = |footing: &Footing| (if stands(footing) { footing.reach } else { 0.0 }) - footing.fitted;
         let [a, b] = &self.footing;
-        let reach = |footing: &Footing| if footing.on.contains(&obstacle) { footing.reach } else { 0.0 };
-        let [a, b] = [reach(a), reach(b)];
-        (a > 0.0 || b > 0.0).then_some([a, length - b])
+        (stands(a) || stands(b)).then(|| [from(a), length - from(b)])
     }
 
     /// What of a pipe must keep from each obstacle: all of it, but for the first diameter from a mouth where that stands
@@ -211,8 +214,10 @@ impl Environment {
         let mut counted = Counted::whole(pipe);
         for (index, obstacle) in self.obstacles.iter().enumerate() {
             let Some([a, b]) = self.limits(index, pipe.length()) else { continue };
+            let [begin, end] = [-self.footing[0].fitted, pipe.length() + self.footing[1].fitted];
             let apart = |zone: [f64; 2]| {
-                let core = pipe.tube().iter().filter_map(|stretch| {
+                let beyond = |part: &&EnvelopePart| part.stations[0] < 0.0 || part.stations[1] > pipe.length();
+                let core = pipe.tube().iter().chain(pipe.over().iter().filter(beyond)).filter_map(|stretch| {
                     let thin = EnvelopePart { radius: radius - STANDS_ON, ..*stretch };
                     Some(EnvelopePart { square: [true; 2], ..thin.between(zone)? })
                 });
@@ -220,9 +225,9 @@ impl Environment {
                 nearest(&core, obstacle, None, TOUCH).is_none_or(|near| near.gap >= 0.0)
             };
             // Where the tube is in the thing, nothing is excused.
-            let from = if a > 0.0 && apart([STANDS_ON, a]) { a } else { 0.0 };
-            let to = if b < pipe.length() && apart([b, pipe.length() - STANDS_ON]) { b } else { pipe.length() };
-            if from > 0.0 || to < pipe.length() {
+            let from = if a > begin && apart([begin + STANDS_ON, a]) { a } else { begin };
+            let to = if b < end && apart([b, end - STANDS_ON]) { b } else { end };
+            if from > begin || to < end {
                 counted.limit(index, [from, to]);
             }
         }
@@ -264,7 +269,8 @@ impl Environment {
         let each = self.obstacles.iter().zip(&self.identities).enumerate();
         let on = each.filter(|(index, (obstacle, identity))| touches(*index, obstacle, identity));
         let on = on.map(|(index, _)| index).collect();
-        Footing { on, reach: port.od.get().max(run.tube.od()) }
+        let fitted = run.fitted(end).map_or(0.0, |fitted| fitted.length());
+        Footing { on, reach: port.od.get().max(run.tube.od()), fitted }
     }
 }
 

@@ -25,6 +25,8 @@ const fn weld(material: Material) -> f64 {
         Material::Aluminium6061 | Material::Aluminium6063 | Material::MildSteel => 6.0,
         Material::Stainless304l | Material::Stainless316l | Material::Stainless321 => 8.0,
         Material::TitaniumGrade2 => 10.0,
+        // Nothing is welded to a hose.
+        Material::Silicone | Material::FluoroSilicone | Material::Epdm | Material::Nitrile | Material::Ptfe => 0.0,
     }
 }
 

@@ -91,6 +91,11 @@ pub enum NotParted {
         /// What it is called.
         name: String,
     },
+    /// Nothing of it is rigid.
+    #[error(
+        "it is a hose: undone at both ends it bends, and is drawn out by hand past what its nuts and clamps get by"
+    )]
+    Hose,
     /// A hose has no tube to be slid onto.
     #[error(
         "{name}: its hose is {need:.0} mm long and must be slid wholly onto one tube; the straights beside it are {have:.0} mm \
@@ -127,6 +132,9 @@ pub fn section_count(job: &Job, id: RunId) -> usize {
 pub fn taken_out(job: &Job, id: RunId, section: usize, scans: &Scans, off: &[BayPart]) -> Result<TakenOut, NotParted> {
     let survey = Survey::new(job);
     let run = &survey.settle(job.run(id).ok_or(NotParted::NoSuchRun(id))?);
+    if run.hose.is_some() {
+        return Err(NotParted::Hose);
+    }
     let pipe = &Assembly::build(run).and_then(Result::ok).ok_or(NotParted::NoPipe)?;
     let sections = pipe.sections();
     let count = sections.len();
@@ -263,7 +271,12 @@ fn half(over: &Over, [from, to]: [f64; 2]) -> Option<EnvelopePart> {
 fn pulled(run: &ResolvedRun, joint: &SeatedJoint, side: usize) -> Result<Vector, NotParted> {
     let form = joint.end.map(|end| run.port(end).form);
     let by = match joint.kind {
-        JointKind::Coupler | JointKind::Hump | JointKind::Sleeve | JointKind::Bellows | JointKind::Open => 0.0,
+        JointKind::Coupler
+        | JointKind::Hump
+        | JointKind::Sleeve
+        | JointKind::Bellows
+        | JointKind::HoseEnd
+        | JointKind::Open => 0.0,
         // Pulled off the tube by its seat.
         JointKind::Reducer => joint.needs.seats[1 - side],
         JointKind::VBand | JointKind::VBandSeal => 4.0,

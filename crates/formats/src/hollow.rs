@@ -71,5 +71,6 @@ const fn word(what: OverKind) -> &'static str {
         OverKind::Flexible => "flexible",
         OverKind::Support => "support",
         OverKind::Branch => "branch",
+        OverKind::Fitting => "fitting",
     }
 }

@@ -8,6 +8,7 @@ mod cut_list_csv;
 mod drawing;
 mod fittings_csv;
 mod hollow;
+mod hose_csv;
 mod jig_svg;
 mod job_file;
 mod lra_csv;
@@ -27,6 +28,7 @@ pub use catalogue_toml::{CatalogueError, read_catalogue, read_component_designs,
 pub use cut_list_csv::cut_list_csv;
 pub use fittings_csv::fittings_csv;
 pub use hollow::Hollow;
+pub use hose_csv::hose_csv;
 pub use jig_svg::jig_svg;
 pub use job_file::{JobFileError, LARGEST_JOB_FILE, job_schema, read_job, write_job};
 pub use lra_csv::{LraError, lra_csv, read_lra};

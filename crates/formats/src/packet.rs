@@ -3,7 +3,7 @@
 use nook_core::Workup;
 use thiserror::Error;
 
-use crate::{branch_template, cut_list_csv, fittings_csv, lra_csv, template_of};
+use crate::{branch_template, cut_list_csv, fittings_csv, hose_csv, lra_csv, template_of};
 
 /// One file of a packet.
 #[derive(Debug, Clone, PartialEq, Eq)]
@@ -25,7 +25,7 @@ pub enum PacketError {
     Json(#[from] serde_json::Error),
 }
 
-/// The packet of a run: `workup.json`, `lra.csv`, `cut-list.csv`, `fittings.csv` and a template for each different saw setting
+/// The packet of a run: `workup.json`, `lra.csv`, `cut-list.csv`, `fittings.csv`, of a hose `hose.csv`, and a template for each different saw setting
 /// and for each branch.
 /// What the run does not have (a run that cannot be cut has no cut list) is left out; its findings are in the
 /// workup.
@@ -44,6 +44,9 @@ pub fn packet(workup: &Workup) -> Result<Vec<PacketFile>, PacketError> {
     }
     if let Some(text) = fittings_csv(workup)? {
         add("fittings.csv".to_owned(), text);
+    }
+    if let Some(text) = hose_csv(workup)? {
+        add("hose.csv".to_owned(), text);
     }
     for (setting, saw) in workup.cutting.iter().flat_map(|cutting| &cutting.settings).enumerate() {
         if let Some(text) = template_of(workup, setting) {

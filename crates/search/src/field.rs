@@ -6,7 +6,9 @@ use smallvec::SmallVec;
 use nook_core::assembly::rides;
 use nook_core::environment::{Environment, FROM_ITSELF, Thing};
 use nook_core::measure::{End, KeepOutId};
-use nook_core::route::{PieCut, PieEnds, ResolvedRun, RouteConstraints, RouteGeometry, least_straights, usual_seams};
+use nook_core::route::{
+    BendMake, PieCut, PieEnds, ResolvedRun, RouteConstraints, RouteGeometry, least_straights, usual_seams,
+};
 use nook_geometry::Vector;
 use nook_geometry::clearance::{
     Convex, Counted, Envelope, EnvelopePart, Movement, Moves, Nearest, Obstacle, Part, Rides, Solid, Span, TOLERANCE,
@@ -105,7 +107,7 @@ impl<'a> Field<'a> {
     /// What the tube has too near where it leaves the joint at `end`.
     fn eased_at(&self, end: End) -> Vec<Eased> {
         let joint = self.joints[usize::from(end == End::B)];
-        let port = self.run.port(end);
+        let port = self.run.outlet(end);
         let at = port.at.inner() + port.out.vector() * joint;
         let tip = EnvelopePart {
             square: [true; 2],
@@ -146,7 +148,9 @@ impl<'a> Field<'a> {
     /// How far from the mouth at `end` a leg need not keep from an obstacle, in mm.
     fn excused(&self, obstacle: usize, end: End) -> f64 {
         let at = usize::from(end == End::B);
-        let stands = self.around.limits(obstacle, 0.0).map_or(0.0, |limits| limits[at].abs());
+        let stands =
+            self.around.limits(obstacle, 0.0).map_or(0.0, |limits| if at == 0 { limits[0] } else { -limits[1] });
+        let stands = stands.max(0.0);
         let eased = self.eased[at].iter().find(|eased| eased.obstacle == obstacle).map_or(0.0, |eased| eased.reach);
         stands.max(eased)
     }
@@ -158,7 +162,8 @@ impl<'a> Field<'a> {
     /// Half the thickness of a bend of centre-line radius `clr`, or of a straight, in mm.
     fn radius_at(&self, clr: Option<f64>) -> f64 {
         let tube = self.run.tube.od() / 2.0 + self.run.insulation();
-        let Some(clr) = clr else { return tube };
+        // What is bent whole has no corners.
+        let Some(clr) = clr.filter(|_| BendMake::usual(self.run.tube) != BendMake::Drawn) else { return tube };
         let seams = usual_seams(self.run.tube, clr, std::f64::consts::FRAC_PI_2);
         let saw = PieCut::new(self.run.tube.od(), clr, std::f64::consts::FRAC_PI_2, seams, PieEnds::Mitred).saw;
         // The corners of its pies stand out to this.
@@ -310,7 +315,7 @@ impl<'a> Field<'a> {
     /// stand on, or too near to, asks nothing round them.
     pub(super) fn margin(&self, near: &[(usize, SmallVec<[usize; 8]>)], at: &Point3<f64>, most: f64) -> f64 {
         let radius = self.radius_at(None);
-        let mouths = [End::A, End::B].map(|end| (end, (at - self.run.port(end).at.inner()).norm()));
+        let mouths = [End::A, End::B].map(|end| (end, (at - self.run.outlet(end).at.inner()).norm()));
         let mut least = most;
         for (index, parts) in near {
             let Some(obstacle) = self.obstacle(*index) else { continue };

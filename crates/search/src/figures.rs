@@ -7,7 +7,7 @@ use nook_core::assembly::Assembly;
 use nook_core::cut::{cut_plan, seam_length};
 use nook_core::flow::{Stream, fluid, losses};
 use nook_core::labour::{Labour, LabourStep};
-use nook_core::route::{ResolvedRun, RouteGeometry};
+use nook_core::route::{ResolvedRun, RouteGeometry, elbow_angles};
 use nook_geometry::units::{Measure, OutOfRange};
 
 /// What ways are compared by.
@@ -42,12 +42,9 @@ pub struct Figures {
 /// Directions within this many radians of level or plumb read as meant: what a level shows.
 const TRUE: f64 = 0.0087;
 
-/// Degrees that whole elbows are sold in. Source: handbook, "The work", Route.
-pub(super) const WHOLE: [f64; 7] = [15.0, 30.0, 45.0, 60.0, 90.0, 120.0, 180.0];
-
-/// Whether an angle in radians is one of them, to a quarter of a degree: less than a saw cut shows.
-pub(super) fn is_whole(angle: f64) -> bool {
-    WHOLE.iter().any(|degrees| (angle.to_degrees() - degrees).abs() < 0.25)
+/// Whether whole elbows are sold with an angle in radians, to a quarter of a degree: less than a saw cut shows.
+pub(super) fn is_whole(run: &ResolvedRun, angle: f64) -> bool {
+    elbow_angles(run).iter().chain(&[180.0]).any(|degrees| (angle.to_degrees() - degrees).abs() < 0.25)
 }
 
 impl Figures {
@@ -78,13 +75,15 @@ impl Figures {
             .map(|(arc, make)| (arc.radius, arc.angle, if elbows { None } else { make.mitres() }))
             .collect();
         let loss = fluid(run.duty, &run.flow, run.bar(), bore).ok().map(|fluid| {
-            losses(&Stream::of(&fluid, run.tube), pipe.tube.length(), &made, run.mouths()).total() / 1000.0
+            let stream = Stream::of(&fluid, run.tube).in_hose(run.hose);
+            let lost = losses(&stream, pipe.tube.length(), &made, run.mouths()).total();
+            (lost + stream.fittings_lose(run.hose)) / 1000.0
         });
         Self {
             margin: Measure(margin),
             bends,
             seams,
-            whole_elbows: u32::try_from(arcs().filter(|arc| is_whole(arc.angle)).count()).unwrap_or(u32::MAX),
+            whole_elbows: u32::try_from(arcs().filter(|arc| is_whole(run, arc.angle)).count()).unwrap_or(u32::MAX),
             hours: labour.hours(),
             labour: labour.steps(),
             length: Measure(built.mouth_to_mouth),

@@ -19,7 +19,7 @@ use nook_core::assembly::Assembly;
 use nook_core::edit::EditError;
 use nook_core::environment::{Environment, Scans};
 use nook_core::job::Job;
-use nook_core::measure::{Component, Freedom, PortRef, RunId};
+use nook_core::measure::{Component, End, Freedom, PortRef, RunId};
 use nook_core::reach::turned;
 use nook_core::route::{
     AngleChoice, DesignVector, ResolvedRun, Route, RouteConstraints, RouteEnds, RouteGeometry, course_of, ways,
@@ -245,7 +245,7 @@ impl RouteSearch<'_> {
             let wished = wished(self.wishes, &way.route_geometry);
             tasks.push((way.free.clone(), Style::DesignVector, wished.clone()));
             if way.broken < 20.0 {
-                for (style, holds) in variants(&way.route_geometry) {
+                for (style, holds) in variants(&setup.run, &way.route_geometry) {
                     tasks.push((way.free.clone(), style, [wished.clone(), holds].concat()));
                 }
             }
@@ -275,6 +275,9 @@ impl RouteSearch<'_> {
 
     /// The best ways again with pies of the tightest radius whose throat is still useful.
     fn tight(&mut self, setup: &Setup, field: &Field<'_>, price: Price, best: &[Refined]) -> Vec<Offer> {
+        if setup.run.hose.is_some() {
+            return Vec::new();
+        }
         let radius = tightest_pies(&setup.run);
         if radius >= setup.run.radius.get() - 1.0 {
             return Vec::new();
@@ -353,9 +356,10 @@ pub(super) fn measured(setup: &Setup, field: &Field<'_>, way: Route, style: Styl
     let shortfalls = field.shortfalls(&counted).into_iter().filter(|short| short.near.gap < short.asked - CLEAR);
     let mut short: Vec<_> = shortfalls.map(|short| short_of(field, &short)).collect();
     short.sort_by(|p, q| (p.gap.mm() - p.limit.mm()).total_cmp(&(q.gap.mm() - q.limit.mm())));
-    let mut corners = vec![run.a.at.to_array()];
+    let [from, to] = [End::A, End::B].map(|end| run.outlet(end).at.to_array());
+    let mut corners = vec![from];
     corners.extend(route_geometry.vertices.iter().map(|v| <[f64; 3]>::from(v.coords)));
-    corners.push(run.b.at.to_array());
+    corners.push(to);
     Some(Offer {
         name: name_of(&route_geometry, style, setup.turn.as_ref()),
         good: nook_geometry::units::DualUnitText::new(|_| String::new()),

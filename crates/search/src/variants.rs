@@ -1,9 +1,8 @@
 //! Other shapes of a way that fits: bent to whole degrees, level and square, of whole elbows.
 
-use super::figures::WHOLE;
 use super::offer::Style;
 use super::refine::Hold;
-use nook_core::route::{LegDirection, RouteConstraints, RouteGeometry};
+use nook_core::route::{LegDirection, ResolvedRun, RouteConstraints, RouteGeometry, elbow_angles};
 use nook_geometry::Vector;
 
 /// Legs within this cosine of plumb, or of level, are brought to it: 30 degrees.
@@ -14,7 +13,7 @@ const NEARLY_TRUE: f64 = 0.94;
 const FAR: f64 = 0.436;
 
 /// Shapes to try beside `route_geometry`, each with what it must hold.
-pub(super) fn variants(route_geometry: &RouteGeometry) -> Vec<(Style, Vec<Hold>)> {
+pub(super) fn variants(run: &ResolvedRun, route_geometry: &RouteGeometry) -> Vec<(Style, Vec<Hold>)> {
     let bends = route_geometry.angles.len();
     let mut all = Vec::new();
     let whole = route_geometry.angles.iter().map(|angle| angle.to_degrees().round().to_radians());
@@ -23,7 +22,7 @@ pub(super) fn variants(route_geometry: &RouteGeometry) -> Vec<(Style, Vec<Hold>)
     if !square.is_empty() {
         all.push((Style::Square, square));
     }
-    all.extend(elbows(route_geometry).into_iter().map(|angles| {
+    all.extend(elbows(run, route_geometry).into_iter().map(|angles| {
         (Style::WholeElbows, angles.into_iter().enumerate().map(|(i, angle)| Hold::Angle(i, angle)).collect())
     }));
     debug_assert!(bends >= 2, "fewer bends leave nothing to choose");
@@ -53,12 +52,13 @@ fn squared(route_geometry: &RouteGeometry) -> Vec<Hold> {
 }
 
 /// Sets of whole-elbow angles near those of `route_geometry`, the nearest first.
-fn elbows(route_geometry: &RouteGeometry) -> Vec<Vec<f64>> {
+fn elbows(run: &ResolvedRun, route_geometry: &RouteGeometry) -> Vec<Vec<f64>> {
     let choices: Vec<Vec<f64>> = route_geometry
         .angles
         .iter()
         .map(|angle| {
-            let mut near: Vec<f64> = WHOLE.iter().map(|d| d.to_radians()).filter(|w| (w - angle).abs() < FAR).collect();
+            let mut near: Vec<f64> =
+                elbow_angles(run).iter().map(|d| d.to_radians()).filter(|w| (w - angle).abs() < FAR).collect();
             near.sort_by(|p, q| (p - angle).abs().total_cmp(&(q - angle).abs()));
             near.truncate(2);
             near

@@ -136,7 +136,9 @@ fn refusal(error: &NotParted) -> Problem {
     let words = sentence(&error.to_string());
     match error {
         NotParted::NoSuchRun(_) | NotParted::NoSuchSection { .. } => Problem::missing(words),
-        NotParted::NoPipe | NotParted::Welded { .. } | NotParted::HoseStays { .. } => Problem::refused(words),
+        NotParted::NoPipe | NotParted::Hose | NotParted::Welded { .. } | NotParted::HoseStays { .. } => {
+            Problem::refused(words)
+        }
     }
 }
 

@@ -1,6 +1,6 @@
 //! The outside of a pipe: its centre line with how thick it is all along, and the hoses, clamps and flanges over it.
 
-use super::moves::floats_between_ports;
+use super::moves::{floats_between_ports, hose_rides};
 use super::{Assembly, Moves, Over};
 use crate::join::OverKind;
 use crate::measure::End;
@@ -67,6 +67,18 @@ struct Riding {
 impl Riding {
     fn new(run: &ResolvedRun, pipe: &Assembly, moves: &Moves) -> Self {
         let outer = [End::A, End::B].map(|end| Rides::from(run.port(end).rides));
+        if run.hose.is_some() {
+            // What its ends hold straight goes with them.
+            let held = [End::A, End::B].map(|end| if run.is_open(end) { 0.0 } else { run.straight_needed(end) });
+            let between = hose_rides(run);
+            let to = [held[0], pipe.whole.length() - held[1], f64::INFINITY];
+            let rides = [
+                if held[0] > 0.0 { outer[0] } else { between },
+                between,
+                if held[1] > 0.0 { outer[1] } else { between },
+            ];
+            return Self { parts: to.into_iter().zip(rides).map(|(to, rides)| (to, rides, 0.0)).collect() };
+        }
         let mut parts = Vec::with_capacity(3 * pipe.joints.len());
         for (index, joint) in pipe.joints.iter().enumerate() {
             let [from, to] = joint.gap();
@@ -112,6 +124,9 @@ impl Riding {
 /// it, which is the same whatever way it goes; and in several anything between.
 #[must_use]
 pub fn rides(run: &ResolvedRun) -> Rides {
+    if run.hose.is_some() {
+        return hose_rides(run);
+    }
     let side = |end: End| run.port(end).rides;
     let mut fixed = run.route.supports().iter().filter(|support| support.kind.fixes());
     let open = [End::A, End::B].map(|end| run.is_open(end));
@@ -172,11 +187,13 @@ impl Walk<'_> {
     /// What stands out between two stations on a straight that begins at `start`.
     fn over(&mut self, travel: &Travel, over: &Over, start: f64) {
         let [from, to] = over.stations;
-        if over.what == OverKind::Branch {
+        if matches!(over.what, OverKind::Branch | OverKind::Fitting) {
             let span = Span::between(over.from.into(), over.to.into());
             let middle = f64::midpoint(from, to);
             let stretch = self.stretch(span, over.radius, [middle; 2]);
-            self.over.push(EnvelopePart { square: [true; 2], stations: [from, to], ..stretch });
+            // The chords of a fitting's bend meet at an angle.
+            let square = [over.what == OverKind::Branch; 2];
+            self.over.push(EnvelopePart { square, stations: [from, to], ..stretch });
             return;
         }
         let mut travel = *travel;

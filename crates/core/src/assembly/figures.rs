@@ -73,6 +73,11 @@ impl Figures {
     /// The work it takes.
     #[must_use]
     pub fn labour(&self, run: &ResolvedRun, bends: u32) -> Labour {
+        if run.hose.is_some() {
+            // Cut, made up and fitted once; it bends by hand.
+            let cuts = self.cuts;
+            return Labour { cuts, seams: 0, weld: 0.0, bends: 0, drawn: 0, material: run.tube.material() };
+        }
         let drawn = self.drawn;
         Labour { cuts: self.cuts, seams: self.seams, weld: self.weld, bends, drawn, material: run.tube.material() }
     }

@@ -80,7 +80,7 @@ impl Assembly {
     /// round it has no weight.
     #[must_use]
     pub fn free_spans(&self, run: &ResolvedRun, moves: &Moves, firing: Option<&EngineFiring>) -> Vec<FreeSpan> {
-        let Some(bar) = self.beam_of(run) else { return Vec::new() };
+        let Some(bar) = self.beam_of(run).filter(|_| run.hose.is_none()) else { return Vec::new() };
         let mut all = Vec::new();
         for (index, beam) in self.beams(moves).into_iter().enumerate() {
             let [first, last] = beam.sections;

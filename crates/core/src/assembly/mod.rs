@@ -3,9 +3,12 @@
 
 mod bore;
 mod branched;
+mod clock;
 mod envelope;
+mod fall;
 mod figures;
 mod free_span;
+mod hose_cut;
 mod hung;
 mod moves;
 mod over;
@@ -16,9 +19,11 @@ pub use crate::join::OverKind;
 pub use bore::BoreExtreme;
 pub use branched::SeatedBranch;
 pub use envelope::rides;
+pub use fall::{LeastFall, SLOPE, Slope};
 pub use figures::Figures;
 pub(crate) use free_span::Judged;
 pub use free_span::{BeamOfPipe, FreeSpan};
+pub use hose_cut::{HoseLength, insert_half};
 pub use moves::{Anchor, Chain, JointUse, Moves};
 pub use over::Over;
 pub use seated::SeatedJoint;

@@ -90,6 +90,10 @@ impl Assembly {
             torn: false,
             engine,
         };
+        if run.hose.is_some() {
+            moves.rides.fill(hose_rides(run));
+            return moves;
+        }
         let held: Vec<Vec<&SeatedSupport>> = (0..count).map(|section| self.fixing(section).collect()).collect();
         if held.iter().any(|on| on.iter().any(|one| one.to != on[0].to)) {
             moves.torn = true;
@@ -244,6 +248,16 @@ impl Assembly {
         let branches = self.branches.iter().map(|branch| run.tube.od() / 2.0 + branch.reach + branch.od / 2.0);
         self.joints.iter().map(joint).chain(supports).chain(branches).fold(tube * std::f64::consts::SQRT_2, f64::max)
     }
+}
+
+/// What a hose rides on: the side that everything that holds it is on; between two sides each point of it goes along by some
+/// share of how the engine moves.
+pub(super) fn hose_rides(run: &ResolvedRun) -> Rides {
+    let ends = [End::A, End::B].into_iter().filter(|end| !run.is_open(*end)).map(|end| run.port(end).rides);
+    let held = run.route.supports().iter().map(|support| support.to);
+    let mut sides = ends.chain(held);
+    let first = sides.next();
+    first.filter(|first| sides.all(|side| side == *first)).map_or(Rides::Between, Rides::from)
 }
 
 /// How far round the box of both mouths a way is taken to go, in mm, where how it moves is told before there is one.

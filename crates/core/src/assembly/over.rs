@@ -7,7 +7,7 @@ use super::{Assembly, SeatedJoint};
 use crate::join::{CLAMP, FLANGE, FLANGE_DEEP, HOSE, JointKind, OverKind, Screw, clamp_band};
 use crate::measure::{End, EndForm};
 use crate::part_ref::PartRef;
-use crate::route::ResolvedRun;
+use crate::route::{FittedBar, ResolvedRun};
 use nook_geometry::{Triple, Vector};
 
 /// Something over the tube, as a round bar: what is cleared is what is drawn.
@@ -90,7 +90,31 @@ impl Assembly {
             stations: branch.hole(),
             aside: Vector::zeros(),
         }));
+        all.extend([End::A, End::B].into_iter().flat_map(|end| self.fitting(run, end)));
         all
+    }
+
+    /// The fitting at an end of a hose, from its seat to where the hose is cut, which is beyond the stations of its centre
+    /// line.
+    fn fitting(&self, run: &ResolvedRun, end: End) -> Vec<Over> {
+        let Some(fitted) = run.fitted(end) else { return Vec::new() };
+        let (length, whole) = (fitted.length(), self.whole.length());
+        let legs = self.whole.legs().len();
+        let bar = |bar: FittedBar| Over {
+            what: OverKind::Fitting,
+            of: PartRef::End { run: run.id, end },
+            radius: bar.radius,
+            from: bar.ends[0].coords.into(),
+            to: bar.ends[1].coords.into(),
+            section: 0,
+            leg: if end == End::A { 0 } else { legs },
+            stations: match end {
+                End::A => bar.along.map(|along| along - length),
+                End::B => [whole + length - bar.along[1], whole + length - bar.along[0]],
+            },
+            aside: Vector::zeros(),
+        };
+        fitted.bars().into_iter().map(bar).collect()
     }
 
     /// The section nearest to a station.
@@ -139,6 +163,12 @@ fn joint_bands(run: &ResolvedRun, joint: &SeatedJoint, all: &mut Vec<Band>) {
         for stations in before.into_iter().chain(after) {
             band(OverKind::Clamp, stations, tube + CLAMP);
             screws.push(stations);
+        }
+    } else if joint.kind == JointKind::HoseEnd {
+        if let Some(fitted) = joint.end.and_then(|end| run.fitted(end)) {
+            let long = fitted.dash.socket();
+            let stations = if joint.end == Some(End::A) { [to, to + long] } else { [from - long, from] };
+            band(OverKind::Fitting, stations, fitted.dash.socket_radius());
         }
     } else if joint.kind == JointKind::Metal {
         let flanged = joint.end.filter(|end| run.port(*end).form == EndForm::Flanged);

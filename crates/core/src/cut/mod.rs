@@ -2,6 +2,7 @@
 
 mod elbow;
 mod ellipse;
+mod hose_pieces;
 mod piece_id;
 mod pieces;
 mod saddle;
@@ -10,6 +11,7 @@ mod template;
 
 pub use elbow::{ElbowCut, ElbowTooSmall};
 pub use ellipse::seam_length;
+pub use hose_pieces::{CutOnCurve, HosePiece, hose_pieces};
 pub use piece_id::PieceId;
 pub use pieces::{Along, Face, Piece, PieceKind, Solid, pieces};
 pub use saddle::{DoesNotSit, Saddle, SaddlePoint};

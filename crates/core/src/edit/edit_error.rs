@@ -7,6 +7,7 @@ use thiserror::Error;
 use crate::job::Invalid;
 use crate::measure::{ComponentId, DatumId, End, KeepOutId, MountId, OpeningId, RunId};
 use crate::route::{BendId, BendsError, BranchId, JointId, ReshapeError, SupportId};
+use crate::stock::TubeError;
 
 /// Why an edit was not made. The job stays as it was.
 #[derive(Debug, Clone, PartialEq, Error, Serialize)]
@@ -216,6 +217,12 @@ pub enum EditError {
     /// A pipe cannot be its own twin.
     #[error("a pipe is not its own twin")]
     OwnTwin,
+    /// No hose is so wide.
+    #[error("no hose is so wide: {problem}")]
+    NoSuchHose {
+        /// Why.
+        problem: TubeError,
+    },
     /// The job would no longer be valid.
     #[error("{problem}")]
     Invalid {

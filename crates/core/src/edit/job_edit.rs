@@ -7,8 +7,10 @@ use super::lookup::{find_first_way, index_of, sound, take_id};
 use super::{EditError, Made};
 use crate::flow::FlowGiven;
 use crate::job::Job;
-use crate::measure::{End, RunId};
-use crate::route::{Joint, JointId, Mark, Route, RouteConstraints, Run, RunDraft};
+use crate::join::JointKind;
+use crate::measure::{End, Port, RunId};
+use crate::route::{Joint, JointAnchor, JointId, Mark, Route, RouteConstraints, Run, RunDraft};
+use crate::stock::{Duty, HoseBuild, Tube};
 use nook_geometry::units::{BendRadius, Name};
 
 /// A decision about the job as a whole.
@@ -96,10 +98,28 @@ impl JobEdit {
 /// Bend radius of a new run, as diameters: what mandrel elbows are mostly sold in.
 const USUAL_RADIUS: f64 = 1.5;
 
+/// Radius of bends where nobody said. Of the thinnest tube that would be less than any bend's.
+pub(super) fn usual_radius(tube: Tube, hose: Option<HoseBuild>) -> BendRadius {
+    BendRadius::nearest(hose.map_or(tube.od() * USUAL_RADIUS, |hose| hose.usual_radius(tube)))
+}
+
+/// The usual joint at an end: a hose's own, or what joins tube to such a port.
+pub(super) fn end_joint(
+    id: JointId,
+    end: End,
+    port: &Port,
+    (duty, tube, hose): (Duty, Tube, Option<HoseBuild>),
+) -> Joint {
+    match hose {
+        Some(_) => Joint::new(id, JointAnchor::End { end }, JointKind::HoseEnd),
+        None => Joint::usual(id, end, duty, port, tube.od()),
+    }
+}
+
 fn drafted(job: &mut Job, draft: &RunDraft) -> Result<Run, EditError> {
-    let RunDraft { name, duty, tube, radius, a, b } = draft.clone();
-    // Of the thinnest tube that would be less than any bend's.
-    let usual = BendRadius::nearest(tube.od() * USUAL_RADIUS);
+    let RunDraft { name, duty, tube, hose, radius, a, b } = draft.clone();
+    let usual = usual_radius(tube, hose);
+    let joint = |id: u32, end: End, port: &Port| end_joint(JointId(id), end, port, (duty, tube, hose));
     let mark = Some(Mark::proposed(name.as_str(), 2, &job.marks()));
     Ok(Run {
         id: RunId(take_id(job)?),
@@ -107,18 +127,17 @@ fn drafted(job: &mut Job, draft: &RunDraft) -> Result<Run, EditError> {
         mark,
         duty,
         tube,
+        hose,
         radius: radius.unwrap_or(usual),
         pressure: None,
         insulation: None,
         flow: FlowGiven::default(),
         wishes: RouteConstraints::default(),
-        route: Route::undecided(vec![
-            Joint::usual(JointId(1), End::A, duty, &a, tube.od()),
-            Joint::usual(JointId(2), End::B, duty, &b, tube.od()),
-        ]),
+        route: Route::undecided(vec![joint(1, End::A, &a), joint(2, End::B, &b)]),
         a,
         b,
         kept: Vec::new(),
+        drains: None,
         twin: None,
         next_part: 3,
     })

@@ -31,6 +31,7 @@ pub(super) fn set_twin(job: &mut Job, run: RunId, twin: Option<RunId>) -> Result
 pub(super) fn twin_follows(job: &mut Job, index: usize) {
     let run = &job.runs[index];
     let (way, radius, next) = (run.way().map(crate::route::Route::mirrored), run.radius, run.next_part);
+    let hose = run.hose;
     let Some(twin) = run.twin.and_then(|twin| job.runs.iter_mut().find(|other| other.id == twin)) else { return };
     if let Some(way) = way {
         twin.next_part = twin.next_part.max(next);
@@ -52,5 +53,12 @@ pub(super) fn twin_follows(job: &mut Job, index: usize) {
         joints.extend(along);
         twin.route = way.with_joints(joints);
         twin.radius = radius;
+        // Hoses of one size have each other's fittings.
+        if let (Some(own), Some(of)) = (twin.hose, hose)
+            && own.fittings().map(|own| own.0) == of.fittings().map(|of| of.0)
+            && own.word() == of.word()
+        {
+            twin.hose = Some(of.mirrored());
+        }
     }
 }

@@ -120,7 +120,7 @@ fn stiff(run: &ResolvedRun) -> Across {
 #[must_use]
 pub fn stiff_all_along(run: &ResolvedRun) -> Option<Across> {
     let od = run.tube.od();
-    if [End::A, End::B].into_iter().any(|end| run.is_open(end)) {
+    if run.hose.is_some() || [End::A, End::B].into_iter().any(|end| run.is_open(end)) {
         return None;
     }
     let rigid = run.route.joints().iter().all(|joint| joint.spec(od).give.is_none());

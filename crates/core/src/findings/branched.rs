@@ -129,7 +129,8 @@ fn trapped(run: &ResolvedRun, pipe: &Assembly) -> Vec<Finding> {
     let told = unserved.map(|high| {
         let words = said::trapped(run, pipe, high.station);
         let finding = Finding::new(FindingKind::AirTrapped, Severity::Warning, part_at(run, pipe, high.station), words);
-        let mend = let_in_at(run, pipe, &high, BranchKind::Bleed);
+        // Nothing is let into a hose.
+        let mend = if run.hose.is_some() { None } else { let_in_at(run, pipe, &high, BranchKind::Bleed) };
         let label = |_| "Let in a bleed there".to_owned();
         finding.mended_by(mend.map(|edit| remedy(label, edit)).into_iter().collect::<Vec<Remedy>>())
     });

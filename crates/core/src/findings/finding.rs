@@ -83,6 +83,26 @@ pub enum FindingKind {
     NoWayIn,
     /// Air stays at a high of a coolant line.
     AirTrapped,
+    /// A hose of stuff that what it carries spoils.
+    HoseUnfit,
+    /// A hose gets hotter than it bears.
+    HoseTooHot,
+    /// A hose is bent tighter than it bends, or than elbows are moulded.
+    HoseBend,
+    /// A bend has an angle that no moulded elbow has.
+    ElbowAngle,
+    /// A moulded elbow would be cut on its curve.
+    CutOnCurve,
+    /// Pieces of hose meet without an insert.
+    NoInsert,
+    /// A clock was set of a fitting that swivels.
+    ClockNeedless,
+    /// Corrugated hose costs more flow than it is worth.
+    ChokesFlow,
+    /// A drain by gravity does not fall all the way.
+    DoesNotDrain,
+    /// A drain by gravity is narrower than what it drains.
+    DrainNarrow,
     /// A support stands too low for what is round the pipe.
     StandOffLow,
     /// Nothing is there to bolt a support to.
@@ -190,6 +210,9 @@ impl FindingKind {
             | Self::NegativeStraight
             | Self::ShortStraight
             | Self::TightBend
+            | Self::HoseBend
+            | Self::ElbowAngle
+            | Self::DoesNotDrain
             | Self::Fouls
             | Self::TooNear
             | Self::LockLetGo => WorkStep::Route,
@@ -210,6 +233,13 @@ impl FindingKind {
             | Self::BranchElsewhere
             | Self::NoWayIn
             | Self::AirTrapped
+            | Self::HoseUnfit
+            | Self::HoseTooHot
+            | Self::CutOnCurve
+            | Self::NoInsert
+            | Self::ClockNeedless
+            | Self::ChokesFlow
+            | Self::DrainNarrow
             | Self::StandOffLow
             | Self::NothingToHoldOn
             | Self::SupportOverGive

@@ -46,7 +46,9 @@ fn is_tied(run: &ResolvedRun, joint: &SeatedJoint) -> bool {
 /// by is what the joints at its two ends hold, so it is no more than this. Source: handbook, "The sums", Joints.
 #[must_use]
 pub fn parting_force(run: &ResolvedRun, joint: &SeatedJoint) -> f64 {
-    end_thrust(joint.widest, run.bar())
+    // A hose is pushed off over what it sits on, however thick it is itself.
+    let sealed = joint.end.filter(|_| joint.kind == JointKind::HoseEnd).map(|end| run.port(end).od.get());
+    end_thrust(sealed.unwrap_or(joint.widest), run.bar())
 }
 
 /// Share of its hold that a hose keeps on a tube end without a bead. Source: handbook, "Joints, fittings, hoses and supports".
@@ -57,6 +59,12 @@ const WITHOUT_BEAD: f64 = 1.0 / 3.0;
 #[must_use]
 pub fn holding(run: &ResolvedRun, joint: &SeatedJoint) -> Option<f64> {
     match joint.spec.holds {
+        // A hose's end that is pushed on and clamped holds as a coupler does.
+        Holds::Locked if joint.kind == JointKind::HoseEnd && !run.is_threaded() => {
+            let port = run.port(joint.end?);
+            let Holds::Up(most) = JointSpec::usual(JointKind::Coupler, port.od.get()).holds else { return None };
+            Some(if port.form == EndForm::Plain { most * WITHOUT_BEAD } else { most })
+        }
         Holds::Locked => None,
         // A slip joint is drawn together by nothing: what holds its two sides does.
         Holds::Up(_) if joint.kind == JointKind::Slip => None,
@@ -71,8 +79,10 @@ pub fn holding(run: &ResolvedRun, joint: &SeatedJoint) -> Option<f64> {
 fn what_holds(job: &Job, run: &ResolvedRun, pipe: &Assembly, joint: &SeatedJoint) -> Vec<Remedy> {
     let change = |to: JointChange| Edit::Join(JoinEdit::ChangeJoint { run: run.id, joint: joint.id, to });
     let mut all = vec![remedy(|_| "Tie it across".to_owned(), change(JointChange::Tied { tied: true }))];
-    all.extend(brackets(run, pipe, joint).filter(|remedy| sound_after(job, run, &remedy.edit)));
-    for kind in [JointKind::Sleeve, JointKind::VBand] {
+    if run.hose.is_none() {
+        all.extend(brackets(run, pipe, joint).filter(|remedy| sound_after(job, run, &remedy.edit)));
+    }
+    for kind in [JointKind::Sleeve, JointKind::VBand].into_iter().filter(|_| run.hose.is_none()) {
         let edit = change(JointChange::Kind { kind });
         let label = if kind == JointKind::Sleeve { "Use an O-ring sleeve" } else { "Use a V-band" };
         if JointSpec::usual(kind, run.tube.od()).holds == Holds::Locked && sound_after(job, run, &edit) {

@@ -19,6 +19,11 @@ pub(crate) fn hot_hoses(
     pipe: Option<(&Assembly, &Envelope)>,
     around: &Environment,
 ) -> Vec<Finding> {
+    if run.hose.is_some() {
+        // All of it is soft.
+        let parts: Vec<EnvelopePart> = pipe.map_or_else(Vec::new, |(_, outside)| outside.tube().to_vec());
+        return near_heat(job, around, "The hose", PartRef::Run { run: run.id }, &parts);
+    }
     let ends = [End::A, End::B].into_iter().filter(|end| run.joint(*end).kind.is_soft());
     let ends = ends
         .map(|end| (format!("Joint {}", end.letter()), PartRef::End { run: run.id, end }, vec![end_hose(run, end)]));

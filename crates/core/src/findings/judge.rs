@@ -67,7 +67,8 @@ pub fn assess(run: &ResolvedRun) -> Assessment {
 fn judge_joint(run: &ResolvedRun, end: End, problems: &mut Vec<(PartRef, Problem)>) {
     let (port, joint) = (run.port(end), run.joint(end));
     let place = PartRef::End { run: run.id, end };
-    if joint.kind == JointKind::Open {
+    // A hose's own ends are judged for themselves.
+    if matches!(joint.kind, JointKind::Open | JointKind::HoseEnd) {
         return;
     }
     let (port_od, tube) = (port.od.get(), run.tube.od());
@@ -153,10 +154,11 @@ fn judge_straights(run: &ResolvedRun, pipe: &Assembly, problems: &mut Vec<(PartR
             problems.push((PartRef::End { run: run.id, end }, Problem::ShortSeat { have: length, need: seats, joint }));
         } else if straight > 0
             && straight < bends
-            && length < least_between_bends(run.tube) - HAIR
+            && run.hose.is_none()
+            && length < least_between_bends(run) - HAIR
             && !meet(tube, straight)
         {
-            let least = least_between_bends(run.tube);
+            let least = least_between_bends(run);
             let drawn = pipe.makes[straight - 1..=straight].iter().all(|make| *make == ResolvedMake::Drawn);
             problems.push((place, Problem::ShortStraight { length, least, drawn }));
         }
@@ -191,7 +193,9 @@ fn judge_joints(run: &ResolvedRun, pipe: &Assembly, problems: &mut Vec<(PartRef,
 }
 
 fn judge_bends(run: &ResolvedRun, pipe: &Assembly, problems: &mut Vec<(PartRef, Problem)>) {
-    for (bend, make) in pipe.makes.iter().enumerate() {
+    // A hose's bends are judged by how it is built.
+    let makes = pipe.makes.iter().enumerate().filter(|_| run.hose.is_none());
+    for (bend, make) in makes {
         let place = PartRef::Bend { run: run.id, bend: run.route.bend_id(bend) };
         let ResolvedMake::Pies { seams, ends, cut } = make else {
             let radius = pipe.tube.legs()[bend].bend.radius;

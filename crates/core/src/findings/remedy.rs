@@ -85,7 +85,7 @@ fn options<'a>(run: &'a ResolvedRun, place: PartRef, problem: &Problem) -> Vec<C
             let ends = |at: bool, end| if at { run.straight_needed(end) } else { 0.0 };
             let last = run.route.leg_id(run.route.course().corners());
             let seats = ends(straight == LegId::FROM_A, End::A) + ends(straight == last, End::B);
-            lengthen(run, straight, seats.max(least_between_bends(run.tube)))
+            lengthen(run, straight, seats.max(least_between_bends(run)))
         }
         (Problem::ShortStraight { least, .. }, PartRef::Straight { straight, .. }) => lengthen(run, straight, least),
         (Problem::ShortSeat { need, .. }, PartRef::End { end, .. }) => {
@@ -187,7 +187,7 @@ fn lengthen(run: &ResolvedRun, straight: LegId, least: f64) -> Vec<Choices<'_>> 
         let say = |unit: LengthUnit| format!("Make straight {number} {} long", unit.text(length.get()));
         Some(remedy(say, edit))
     });
-    let (now, tightest) = (run.radius.get(), BendMake::usual(run.tube).least_radius(run.tube.od()));
+    let (now, tightest) = (run.radius.get(), run.tightest_radius());
     let tighter = (1..=8_i32)
         .map(move |k| ((now - (now - tightest) * f64::from(k) / 8.0) * 2.0).floor() / 2.0)
         .filter(move |radius| *radius < now && *radius >= tightest - 0.5)

@@ -40,6 +40,9 @@ pub(crate) fn supported(job: &Job, run: &ResolvedRun, holds: &Holds<'_>) -> Vec<
         all.extend(feet(job, run, support, fastened, holds.around));
         all.extend(over_give(run, holds, support));
     }
+    if run.hose.is_some() {
+        return all;
+    }
     for section in 0..pipe.joints.len().saturating_sub(1) {
         let fixing: Vec<&SeatedSupport> = pipe.fixing(section).collect();
         all.extend(both_sides(run, &fixing));

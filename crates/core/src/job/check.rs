@@ -3,6 +3,7 @@
 use std::collections::{HashMap, HashSet};
 
 use super::{Invalid, Job};
+use crate::join::{JointKind, SupportKind};
 use crate::measure::{
     Anchor, Component, End, FootPlace, Holding, KeepOutId, KeepOutShape, MatchedTo, Measurand, Reading, Spot, Taken,
 };
@@ -227,6 +228,7 @@ fn check_run(run: &Run) -> Result<(), Invalid> {
         return Err(Invalid::PortsInOnePlace { run, apart, least: Job::LEAST_APART });
     }
     run.wishes.check().map_err(|problem| Invalid::Wish { run: run.name.as_str().to_owned(), problem })?;
+    check_hose(run)?;
     at_most("ways kept for one run", run.kept.len(), Run::MOST_KEPT)?;
     for way in [&run.route].into_iter().chain(run.kept.iter().map(|kept| &kept.way)) {
         check_route(run, way)?;
@@ -235,6 +237,36 @@ fn check_run(run: &Run) -> Result<(), Invalid> {
         return Err(Invalid::NoWayKept { run: run.name.as_str().to_owned() });
     }
     Ok(())
+}
+
+/// A hose is of a hose's stuff and size, and is joined by its own ends; nothing is joined in it or let into it.
+fn check_hose(run: &Run) -> Result<(), Invalid> {
+    let name = || run.name.as_str().to_owned();
+    let ways = || [&run.route].into_iter().chain(run.kept.iter().map(|kept| &kept.way));
+    let mut joints = ways().flat_map(Route::joints);
+    let Some(hose) = run.hose else {
+        if run.tube.material().is_hose() {
+            return Err(Invalid::HoseNotBuilt { run: name(), material: run.tube.material().name() });
+        }
+        return match joints.find(|joint| joint.kind == JointKind::HoseEnd) {
+            Some(_) => Err(Invalid::HoseEndOnTube { run: name() }),
+            None => Ok(()),
+        };
+    };
+    if !hose.suits(run.tube) {
+        let (material, od, wall) = (run.tube.material().name(), run.tube.od(), run.tube.wall());
+        return Err(Invalid::NotThatHose { run: name(), hose: hose.word(), material, od, wall });
+    }
+    if let Some(joint) = joints.find(|joint| !matches!(joint.kind, JointKind::HoseEnd | JointKind::Open)) {
+        return Err(Invalid::JointInHose { run: name(), what: joint.kind.word() });
+    }
+    if ways().flat_map(Route::supports).any(|support| support.kind == SupportKind::Tab) {
+        return Err(Invalid::JointInHose { run: name(), what: "welded tab" });
+    }
+    match ways().flat_map(Route::branches).next() {
+        Some(branch) => Err(Invalid::JointInHose { run: name(), what: branch.kind.word() }),
+        None => Ok(()),
+    }
 }
 
 fn check_route(run: &Run, way: &Route) -> Result<(), Invalid> {

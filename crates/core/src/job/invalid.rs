@@ -170,6 +170,46 @@ pub enum Invalid {
         /// How many bends its way has.
         corners: usize,
     },
+    /// A pipe of a hose's stuff of which nobody said how it is built.
+    #[error("\u{201c}{run}\u{201d} is of {material}, which is hose: say how it is built, or choose a metal")]
+    HoseNotBuilt {
+        /// The run's name.
+        run: String,
+        /// What of.
+        material: &'static str,
+    },
+    /// A hose whose tube is none of its kind.
+    #[error("\u{201c}{run}\u{201d} is a {hose}; {od} mm with a wall of {wall} mm of {material} is none")]
+    NotThatHose {
+        /// The run's name.
+        run: String,
+        /// How it is built.
+        hose: &'static str,
+        /// What of.
+        material: &'static str,
+        /// Outside diameter in mm.
+        od: f64,
+        /// Wall in mm.
+        wall: f64,
+    },
+    /// A hose's own end on a pipe of tube.
+    #[error(
+        "\u{201c}{run}\u{201d} is rigid tube and has no hose ends of its own: join it by a coupler, or build it of hose"
+    )]
+    HoseEndOnTube {
+        /// The run's name.
+        run: String,
+    },
+    /// A joint or a branch in a hose.
+    #[error(
+        "\u{201c}{run}\u{201d} is a hose: it is joined by its own ends, and no {what} goes on it. Build it of tube first"
+    )]
+    JointInHose {
+        /// The run's name.
+        run: String,
+        /// What of.
+        what: &'static str,
+    },
     /// A branch on a leg that the way does not have.
     #[error("\u{201c}{run}\u{201d} has {corners} bends; a branch is on a leg it does not have")]
     BranchOnNothing {

@@ -88,8 +88,8 @@ struct Parts {
 impl Job {
     /// Version of the document. Version 1 had no datum points, readings, components or mounts, version 2 no locks, ways
     /// kept, wishes, twins, flow or insulation, version 3 no joints between the ends; what each has is read as it is, since
-    /// all of those may be left out. Version 4 counted bends and had the ends' joints apart, and knew a kerf but no saw, and a component of version 5 was only turned; [`upgraded`] mends both. Version 6 knew three kinds of joint and no parts, clocks or ties, version 7 no supports and no engine's speeds, version 8 no branches.
-    pub const VERSION: u32 = 9;
+    /// all of those may be left out. Version 4 counted bends and had the ends' joints apart, and knew a kerf but no saw, and a component of version 5 was only turned; [`upgraded`] mends both. Version 6 knew three kinds of joint and no parts, clocks or ties, version 7 no supports and no engine's speeds, version 8 no branches, version 9 no hoses and no drains.
+    pub const VERSION: u32 = 10;
     /// Most runs in a job.
     pub const MOST_RUNS: usize = 50;
     /// Most keep-outs in a job.

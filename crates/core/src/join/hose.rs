@@ -22,6 +22,8 @@ pub enum GapReason {
     Metal,
     /// Nothing meets it.
     Open,
+    /// The hose itself is the joint.
+    Hose,
     /// It is what such a joint takes of the centre line.
     Kind,
     /// The part that was chosen is so long.

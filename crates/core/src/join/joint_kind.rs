@@ -35,13 +35,15 @@ pub enum JointKind {
     /// for each could only contradict it.
     #[serde(rename = "butt")]
     Metal,
+    /// A hose's own end: its fitting on a thread, or pushed over the mouth and clamped. The port's form says which.
+    HoseEnd,
     /// Nothing: a tip or a mouth in the air, where and which way it was wanted.
     Open,
 }
 
 impl JointKind {
     /// Every kind, in the order they are offered.
-    pub const ALL: [Self; 12] = [
+    pub const ALL: [Self; 13] = [
         Self::Coupler,
         Self::Hump,
         Self::Reducer,
@@ -53,6 +55,7 @@ impl JointKind {
         Self::Slip,
         Self::Bellows,
         Self::Metal,
+        Self::HoseEnd,
         Self::Open,
     ];
 
@@ -71,13 +74,13 @@ impl JointKind {
     /// Whether it is made by welding something onto the tube's end.
     #[must_use]
     pub const fn is_welded_on(self) -> bool {
-        !self.has_hose() && !matches!(self, Self::Metal | Self::Open)
+        !self.has_hose() && !matches!(self, Self::Metal | Self::HoseEnd | Self::Open)
     }
 
     /// Whether it can stand between two ends of one tube.
     #[must_use]
     pub const fn stands_along(self) -> bool {
-        !matches!(self, Self::Reducer | Self::Metal | Self::Open)
+        !matches!(self, Self::Reducer | Self::Metal | Self::HoseEnd | Self::Open)
     }
 
     /// The kind as a word in a sentence.
@@ -95,6 +98,7 @@ impl JointKind {
             Self::Slip => "slip joint",
             Self::Bellows => "bellows",
             Self::Metal => "metal joint",
+            Self::HoseEnd => "hose end",
             Self::Open => "open end",
         }
     }

@@ -51,6 +51,8 @@ pub enum OverKind {
     Support,
     /// A bung or a stub let into the tube, square to its stretch.
     Branch,
+    /// The nut, neck or socket of a hose's fitting.
+    Fitting,
     /// Corrugated tube under its braid, or the outer tube of a slip joint.
     Flexible,
 }
@@ -230,7 +232,7 @@ impl JointSpec {
                 celsius: Some(900.0),
                 ..metal
             },
-            JointKind::Metal | JointKind::Open => metal,
+            JointKind::Metal | JointKind::HoseEnd | JointKind::Open => metal,
         }
     }
 

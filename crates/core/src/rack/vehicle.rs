@@ -7,8 +7,8 @@ use super::{FindingCounts, size_words};
 use crate::join::JointKind;
 use crate::measure::InstallState;
 use crate::stock::Tube;
-use crate::workup::{BayWorkup, Workup};
-use nook_geometry::units::{DualUnitText, Measure};
+use crate::workup::{BayWorkup, HoseWorkup, Workup};
+use nook_geometry::units::{DualUnitText, LengthUnit, Measure};
 
 /// What concerns the vehicle as a whole, each part from the step that knows it.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
@@ -142,19 +142,23 @@ fn buy(workups: &[&Workup]) -> Vec<BuyLine> {
         }
         let ends = workup.ends.iter().map(|end| (end.joint, end.port_od.mm(), end.figures.as_ref()));
         let along = workup.joints.iter().map(|joint| (joint.kind, tube.od(), Some(&joint.figures)));
-        for (kind, port, figures) in
-            ends.chain(along).filter(|(kind, ..)| !matches!(kind, JointKind::Metal | JointKind::Open))
+        for (kind, port, figures) in ends
+            .chain(along)
+            .filter(|(kind, ..)| !matches!(kind, JointKind::Metal | JointKind::HoseEnd | JointKind::Open))
         {
             let what = match figures.and_then(|figures| figures.part.as_ref()) {
                 Some(part) => DualUnitText::new(|_| part.name.as_str().to_owned()),
                 None => hose_words(kind, port, tube.od()),
             };
-            match hoses.iter_mut().find(|(known, _)| *known == what) {
-                Some((_, count)) => *count += 1,
-                None => hoses.push((what, 1)),
-            }
+            count(&mut hoses, what, 1);
             clamps += if kind.has_hose() { 2 } else { 0 };
         }
+    }
+    let mut lengths: Vec<(DualUnitText, f64)> = Vec::new();
+    let mut made_up: Vec<(DualUnitText, usize)> = Vec::new();
+    for hose in workups.iter().filter_map(|workup| workup.hose.as_ref()) {
+        clamps += hose.clamps;
+        hose_parts(hose, &mut lengths, &mut made_up);
     }
     let mut held: Vec<(DualUnitText, usize)> = Vec::new();
     let supports =
@@ -162,10 +166,7 @@ fn buy(workups: &[&Workup]) -> Vec<BuyLine> {
     let branches = workups.iter().flat_map(|workup| workup.branches.iter().map(|one| (one.od.mm(), one.kind.word())));
     for (od, word) in supports.chain(branches) {
         let what = DualUnitText::new(|unit| format!("{} {word}", unit.text(od)));
-        match held.iter_mut().find(|(known, _)| *known == what) {
-            Some((_, count)) => *count += 1,
-            None => held.push((what, 1)),
-        }
+        count(&mut held, what, 1);
     }
     let tube_line = |(tube, length): (Tube, f64)| BuyLine {
         what: DualUnitText::new(|unit| {
@@ -176,7 +177,53 @@ fn buy(workups: &[&Workup]) -> Vec<BuyLine> {
     };
     let counted = |(what, count): (DualUnitText, usize)| BuyLine { what, length: None, count: Some(count) };
     let bands = (clamps > 0).then(|| (DualUnitText::new(|_| "hose clamps".to_owned()), clamps));
-    tubes.into_iter().map(tube_line).chain(hoses.into_iter().chain(bands).chain(held).map(counted)).collect()
+    let length = |(what, length): (DualUnitText, f64)| BuyLine { what, length: Some(Measure(length)), count: None };
+    let tubes = tubes.into_iter().map(tube_line).chain(lengths.into_iter().map(length));
+    tubes
+        .chain(made_up.into_iter().map(counted))
+        .chain(hoses.into_iter().chain(bands).chain(held).map(counted))
+        .collect()
+}
+
+/// So many more of something.
+fn count(of: &mut Vec<(DualUnitText, usize)>, what: DualUnitText, more: usize) {
+    match of.iter_mut().find(|(known, _)| *known == what) {
+        Some((_, count)) => *count += more,
+        None => of.push((what, more)),
+    }
+}
+
+/// What a hose is bought as: by length, or elbow by elbow, with its fittings and inserts.
+fn hose_parts(hose: &HoseWorkup, lengths: &mut Vec<(DualUnitText, f64)>, parts: &mut Vec<(DualUnitText, usize)>) {
+    let mut long = |length: f64| match lengths.iter_mut().find(|(known, _)| *known == hose.called) {
+        Some((_, sum)) => *sum += length,
+        None => lengths.push((hose.called.clone(), length)),
+    };
+    if let Some(length) = &hose.length {
+        long(length.cut.mm());
+    }
+    for piece in &hose.pieces {
+        match (piece.bend, piece.legs.as_slice()) {
+            (None, legs) => long(legs.iter().map(|leg| leg.mm()).sum()),
+            (Some(_), _) => {
+                let bore = hose.bore.clone();
+                let what = DualUnitText {
+                    mm: format!("{} {}", LengthUnit::Mm.text(bore.mm()), piece.called.mm),
+                    inch: format!("{} {}", LengthUnit::In.text(bore.mm()), piece.called.inch),
+                };
+                count(parts, what, 1);
+            }
+        }
+    }
+    for fitting in &hose.fittings {
+        count(parts, DualUnitText::same(fitting.called.clone()), 1);
+    }
+    if let Some(inserts) = &hose.inserts {
+        let what = DualUnitText::new(|unit| {
+            format!("{} insert {} long", unit.text(inserts.od.mm()), unit.text(inserts.length.mm()))
+        });
+        count(parts, what, inserts.count);
+    }
 }
 
 fn hose_words(kind: JointKind, port: f64, tube: f64) -> DualUnitText {

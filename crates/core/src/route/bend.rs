@@ -66,7 +66,7 @@ impl BendMake {
     /// How a bend of this tube is made when nobody said.
     #[must_use]
     pub fn usual(tube: Tube) -> Self {
-        if tube.od() < DRAWN_BELOW { Self::Drawn } else { Self::PIES }
+        if tube.od() < DRAWN_BELOW || tube.material().is_hose() { Self::Drawn } else { Self::PIES }
     }
 
     /// The least centre-line radius in mm that tube of `od` mm is made to like this: pies of less than one diameter are

@@ -46,17 +46,17 @@ const MEETING: f64 = 1e-6;
 /// # Errors
 /// [`LayError`] when the ports have moved so that this kind of way cannot join them.
 pub fn build_path(run: &ResolvedRun, way: &Route) -> Result<Path, LayError> {
-    let from = Mouth { at: run.a.at, along: run.a.out };
-    let to = Mouth { at: run.b.at, along: run.b.out.reversed() };
+    let [a, b] = [End::A, End::B].map(|end| run.outlet(end));
+    let from = Mouth { at: a.at, along: a.out };
+    let to = Mouth { at: b.at, along: b.out.reversed() };
     let radius = |index: usize| way.bends().get(index).and_then(|bend| bend.radius).unwrap_or(run.radius).get();
-    let (a, b) = (run.a.at.inner(), run.b.at.inner());
-    let (out_a, out_b) = (run.a.out.vector(), run.b.out.vector());
+    let (out_a, out_b) = (a.out.vector(), b.out.vector());
     let corners: Vec<Point3<f64>> = match way.course() {
         Centreline::Undecided => return Err(LayError::Undecided),
         Centreline::Straight => {
-            let across = run.a.at.to(run.b.at);
+            let across = a.at.to(b.at);
             let by = (across - out_a * out_a.dot(&across)).norm();
-            let off = run.a.out.angle(run.b.out.reversed());
+            let off = a.out.angle(b.out.reversed());
             if by > MEETING || off > 1e-9 {
                 return Err(LayError::NotInLine { by, degrees: off.to_degrees() });
             }
@@ -67,12 +67,12 @@ pub fn build_path(run: &ResolvedRun, way: &Route) -> Result<Path, LayError> {
             if meet.apart > MEETING {
                 return Err(LayError::AxesPass { by: meet.apart });
             }
-            vec![a + out_a * meet.lead_a]
+            vec![a.at.inner() + out_a * meet.lead_a]
         }
         Centreline::Vertices { lead_a, between, lead_b } => {
-            let mut corners = vec![a + out_a * lead_a.get()];
+            let mut corners = vec![a.at.inner() + out_a * lead_a.get()];
             corners.extend(between.iter().map(|point| point.inner()));
-            corners.push(b + out_b * lead_b.get());
+            corners.push(b.at.inner() + out_b * lead_b.get());
             corners
         }
     };
@@ -92,8 +92,9 @@ pub(super) struct Meeting {
 
 /// The nearest points of the two axes.
 pub(super) fn axes_meet(run: &ResolvedRun) -> Result<Meeting, LayError> {
-    let (u, v) = (run.a.out.vector(), run.b.out.vector());
-    let across = run.a.at.to(run.b.at);
+    let [a, b] = [End::A, End::B].map(|end| run.outlet(end));
+    let (u, v) = (a.out.vector(), b.out.vector());
+    let across = a.at.to(b.at);
     let normal = u.cross(&v);
     let scale = normal.norm_squared();
     if scale < 1e-18 {
@@ -111,7 +112,8 @@ pub(super) fn axes_meet(run: &ResolvedRun) -> Result<Meeting, LayError> {
 pub fn tube_path(run: &ResolvedRun, whole: &Path) -> Path {
     let (gap_a, gap_b) = (run.gap(End::A), run.gap(End::B));
     let setting_out = whole.setting_out().straight(gap_a);
-    let start = run.a.at.moved(run.a.out.vector() * gap_a).unwrap_or(run.a.at);
+    let a = run.outlet(End::A);
+    let start = a.at.moved(a.out.vector() * gap_a).unwrap_or(a.at);
     let mut legs: Vec<PathStep> = whole.legs().to_vec();
     let mut last = whole.last() - gap_b;
     match legs.first_mut() {

@@ -48,12 +48,13 @@ const ANGLES: std::ops::RangeInclusive<f64> = 0.034_906_585..=2.617_993_878;
 impl Family {
     pub(super) fn new(run: &ResolvedRun, radius: f64, between: f64) -> Self {
         let least = |end: End| run.gap(end) + run.straight_needed(end);
+        let [a, b] = [End::A, End::B].map(|end| run.outlet(end));
         Self {
-            reach: run.a.at.distance(run.b.at) * 1.5 + 6.0 * radius,
-            a: run.a.at.inner(),
-            b: run.b.at.inner(),
-            out_a: run.a.out,
-            into_b: run.b.out.reversed(),
+            reach: a.at.distance(b.at) * 1.5 + 6.0 * radius,
+            a: a.at.inner(),
+            b: b.at.inner(),
+            out_a: a.out,
+            into_b: b.out.reversed(),
             radius,
             least: [least(End::A), between, least(End::B)],
         }

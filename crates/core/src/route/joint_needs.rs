@@ -3,6 +3,7 @@
 use super::{Joint, Run};
 use crate::join::{BEAD_FROM_END, GapReason, JointKind, LEAST_HUMP, taper, usual_gap, usual_seat};
 use crate::measure::End;
+use crate::stock::HoseBuild;
 use nook_geometry::units::{Gap, Seat};
 
 /// What a joint needs, in mm.
@@ -48,13 +49,25 @@ pub fn joint_needs(run: &Run, joint: &Joint) -> Needs {
             if end == End::A { [ports, own] } else { [own, ports] }
         }
     };
+    if let (JointKind::HoseEnd, Some(hose), Some(end)) = (joint.kind, run.hose, joint.end()) {
+        return hose_end(run, hose, end);
+    }
     let straights = if joint.kind.has_hose() { seats.map(|seat| seat + BEAD_FROM_END) } else { [spec.straight; 2] };
     Needs { gap, reason, seats, straights }
 }
 
+/// A hose's own end: in its fitting, or pushed over the mouth by a seat.
+fn hose_end(run: &Run, hose: HoseBuild, end: End) -> Needs {
+    let seat = if run.is_threaded() { 0.0 } else { usual_seat(run.duty, run.port(end).od.get()) };
+    let straight = hose.straight_out(seat);
+    let (seats, straights) =
+        if end == End::A { ([seat, 0.0], [0.0, straight]) } else { ([0.0, seat], [straight, 0.0]) };
+    Needs { gap: 0.0, reason: GapReason::Hose, seats, straights }
+}
+
 fn gap(run: &Run, joint: &Joint, takes: Option<f64>) -> (f64, GapReason) {
     let kind = joint.kind;
-    if kind == JointKind::Metal {
+    if matches!(kind, JointKind::Metal | JointKind::HoseEnd) {
         return (0.0, GapReason::Metal);
     }
     if kind == JointKind::Open {

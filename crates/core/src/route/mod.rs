@@ -9,6 +9,7 @@ mod centreline;
 mod clocked;
 mod constraints;
 mod family;
+mod fitted;
 mod joint;
 mod joint_needs;
 mod locked;
@@ -37,6 +38,7 @@ pub use centreline::{Centreline, Lock, Route};
 pub use clocked::{ClockedSeam, LinishedPie};
 pub use constraints::{AngleChoice, ExclusionZone, LegConstraint, LegDirection, Pin, RouteConstraints};
 pub use family::{FixedBends, two_fixed_bends};
+pub use fitted::{Fitted, FittedBar, Outlet};
 pub use joint::{AlongAnchor, Joint, JointAnchor, JointId, LegEnd};
 pub use joint_needs::{Needs, joint_needs};
 pub use locked::lock_errors;
@@ -50,7 +52,7 @@ pub use resolved_run::ResolvedRun;
 pub use route_geometry::{
     DesignVector, Each, RouteEnds, RouteGeometry, course_of, least_straights, least_straights_of,
 };
-pub use routes::{NoRoute, Routes, least_between_bends, one_bend_nearby, ways};
+pub use routes::{NoRoute, Routes, elbow_angles, least_between_bends, one_bend_nearby, ways};
 pub use run::{KeptRoute, Run, RunDraft};
 pub use support::{Support, SupportDraft, SupportId};
 pub use table::{TableError, TableRoute, TableRow, way_of_table};

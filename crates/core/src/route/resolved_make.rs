@@ -17,7 +17,7 @@ pub enum ResolvedMake {
         /// Their figures.
         cut: PieCut,
     },
-    /// The tube itself, bent.
+    /// The tube itself, bent; or a hose, by hand or as it was moulded.
     Drawn,
 }
 
@@ -25,7 +25,7 @@ impl ResolvedMake {
     /// How the bend `arc` of a tube is made, as was decided or as is usual.
     #[must_use]
     pub fn of(make: Option<BendMake>, tube: Tube, arc: &Arc) -> Self {
-        match make.unwrap_or_else(|| BendMake::usual(tube)) {
+        match make.filter(|_| !tube.material().is_hose()).unwrap_or_else(|| BendMake::usual(tube)) {
             BendMake::Pies { seams, ends } => {
                 let seams = seams.unwrap_or_else(|| usual_seams(tube, arc.radius, arc.angle));
                 Self::pies(tube.od(), arc, seams, ends)

@@ -45,7 +45,11 @@ impl ResolvedRun {
     /// the gaps of their joints.
     #[must_use]
     pub fn mouths(&self) -> [Mouth; 2] {
-        let mouth = |end| Mouth { bore: self.port(end).od.get() - 2.0 * self.tube.wall(), gap: self.gap(end) };
+        // A hose is as wide inside as what it sits on is outside, and a fitting as the hose.
+        let bore = |end| {
+            if self.hose.is_some() { self.tube.bore() } else { self.port(end).od.get() - 2.0 * self.tube.wall() }
+        };
+        let mouth = |end| Mouth { bore: bore(end), gap: self.gap(end) };
         [End::A, End::B].map(mouth)
     }
 

@@ -51,11 +51,12 @@ const LEAST_TURN: f64 = 1e-6;
 impl RouteEnds {
     /// Between the mouths of `run`, with centre-line radii in mm; where there are none, the run's own.
     pub fn new(run: &ResolvedRun, radii: &[f64]) -> Self {
+        let [a, b] = [End::A, End::B].map(|end| run.outlet(end));
         Self {
-            a: run.a.at.inner(),
-            b: run.b.at.inner(),
-            out_a: run.a.out.vector(),
-            out_b: run.b.out.vector(),
+            a: a.at.inner(),
+            b: b.at.inner(),
+            out_a: a.out.vector(),
+            out_b: b.out.vector(),
             radii: if radii.is_empty() {
                 Each::from_elem(run.radius.get(), 1)
             } else {
@@ -225,7 +226,7 @@ pub(super) fn free_of(way: &Route) -> Option<DesignVector> {
 /// welds between bends.
 pub fn least_straights(run: &ResolvedRun, bends: usize) -> Each<f64> {
     let end = |end: End| run.gap(end) + run.straight_needed(end);
-    let mut least = Each::from_elem(super::least_between_bends(run.tube), bends + 1);
+    let mut least = Each::from_elem(super::least_between_bends(run), bends + 1);
     if let (Some(first), true) = (least.first_mut(), bends > 0) {
         *first = end(End::A);
     }

@@ -10,8 +10,8 @@ use super::candidate::{BEND_WORTH, SEAM_WORTH};
 use super::family::{Family, Leads, Shape};
 use super::{Candidate, Centreline, Route, RouteKind, build_path, tube_path};
 use crate::measure::End;
-use crate::route::{BendMake, ResolvedMake, ResolvedRun};
-use crate::stock::Tube;
+use crate::route::{ResolvedMake, ResolvedRun, Run};
+use crate::stock::{HoseBuild, MOULDED_ANGLES, MOULDED_GIVE};
 use nook_geometry::units::{BendRadius, DualUnitText, Lead, Measure};
 
 /// The ways that join two ports, best first, or why there is none.
@@ -63,18 +63,25 @@ impl NoRoute {
     }
 }
 
-/// Angles elbows are sold in, in degrees. Source: handbook, "The work", Route. A pair of 90s is listed as
-/// square bends, and 180 turns back, which two-bend ways never need.
-const STOCK_ANGLES: [f64; 5] = [15.0, 30.0, 45.0, 60.0, 120.0];
+/// Angles below a half turn that elbows are sold in for what a run is built of, in degrees. Sources: handbook, "The work", Route;
+/// of moulded hose "Joints, fittings, hoses and supports", Joint kinds.
+#[must_use]
+pub const fn elbow_angles(run: &Run) -> &'static [f64] {
+    match run.hose {
+        Some(HoseBuild::Moulded { .. }) => &MOULDED_ANGLES,
+        _ => &[15.0, 30.0, 45.0, 60.0, 90.0, 120.0],
+    }
+}
 /// Fineness of the lead grids; halving it changes no way of the test bays by a millimetre.
 const GRID: u32 = 56;
 /// Length a gentler way may add, as a share of the shortest.
 const GENTLER_COSTS: f64 = 0.12;
 
-/// Least straight in mm between the tangent points of two bends: the end seams' heat must not meet.
+/// Least straight in mm between the tangent points of two bends: the end seams' heat must not meet, and moulded elbows need their
+/// legs.
 #[must_use]
-pub fn least_between_bends(tube: Tube) -> f64 {
-    (4.0 * tube.wall()).max(10.0)
+pub fn least_between_bends(run: &Run) -> f64 {
+    run.hose.map_or_else(|| (4.0 * run.tube.wall()).max(10.0), HoseBuild::between_bends)
 }
 
 /// Every kind of way with up to two free bends at the run's radius that joins the ports and leaves room for
@@ -109,7 +116,7 @@ fn few_bends(run: &ResolvedRun) -> Vec<Candidate> {
 }
 
 fn two_bends(run: &ResolvedRun) -> Vec<Candidate> {
-    let family = Family::new(run, run.radius.get(), least_between_bends(run.tube));
+    let family = Family::new(run, run.radius.get(), least_between_bends(run));
     let mut found: Vec<(RouteKind, Leads)> = Vec::new();
     // Only where nothing lies near is a long way round worth offering.
     let lengths = |family: &Family| best(family, |shape| shape.length);
@@ -131,8 +138,8 @@ fn two_bends(run: &ResolvedRun) -> Vec<Candidate> {
     found.extend(square.into_iter().map(|leads| (RouteKind::SquareBends, leads)));
     found.extend(along_level(&family).map(|leads| (RouteKind::LevelMiddle, leads)));
     found.extend(equal_bends(&family).map(|leads| (RouteKind::EqualBends, leads)));
-    found.extend(stock_pairs(&family).into_iter().map(|leads| (RouteKind::StockAngles, leads)));
-    found.extend(one_stock_bend(&family).into_iter().map(|leads| (RouteKind::OneStockAngle, leads)));
+    found.extend(stock_pairs(run, &family).into_iter().map(|leads| (RouteKind::StockAngles, leads)));
+    found.extend(one_stock_bend(run, &family).into_iter().map(|leads| (RouteKind::OneStockAngle, leads)));
     found
         .into_iter()
         .filter(|(_, leads)| family.buildable(*leads).is_some())
@@ -143,6 +150,12 @@ fn two_bends(run: &ResolvedRun) -> Vec<Candidate> {
 fn way_of(leads: Leads) -> Option<Route> {
     let (lead_a, lead_b) = (Lead::new(leads.a).ok()?, Lead::new(leads.b).ok()?);
     Some(Route::along(Centreline::Vertices { lead_a, between: Vec::new(), lead_b }))
+}
+
+/// Whether a bend of a run can have an angle, in radians: moulded elbows give a little, all else is made to any.
+fn is_sold(run: &Run, angle: f64) -> bool {
+    let near = |sold: &f64| (angle.to_degrees() - sold).abs() <= MOULDED_GIVE;
+    !matches!(run.hose, Some(HoseBuild::Moulded { .. })) || elbow_angles(run).iter().any(near)
 }
 
 /// A way as an offer, if it can be laid and its ends have their straights.
@@ -157,13 +170,13 @@ fn candidate(run: &ResolvedRun, way: Route, kind: RouteKind) -> Option<Candidate
     } else {
         first >= need_a - 1e-9 && last >= need_b - 1e-9
     };
-    if !seated {
+    if !seated || !whole.legs().iter().all(|leg| is_sold(run, leg.bend.angle)) {
         return None;
     }
     let seams = whole.legs().iter().map(|leg| ResolvedMake::of(None, run.tube, &leg.bend).welds()).sum();
-    let mut corners = vec![run.a.at.to_array()];
+    let mut corners = vec![run.outlet(End::A).at.to_array()];
     corners.extend(whole.vertices().iter().map(|vertex| <[f64; 3]>::from(vertex.coords)));
-    corners.push(run.b.at.to_array());
+    corners.push(run.outlet(End::B).at.to_array());
     let length = whole.length();
     let bends = whole.legs().iter().map(|_| BEND_WORTH).sum::<f64>();
     Some(Candidate {
@@ -295,13 +308,13 @@ fn equal_bends(family: &Family) -> Option<Leads> {
 }
 
 /// The shortest members with one bend of a stock angle and the other free, at most two of them.
-fn one_stock_bend(family: &Family) -> Vec<Leads> {
-    let angles = STOCK_ANGLES.iter().chain(&[90.0]).map(|degrees| degrees.to_radians());
+fn one_stock_bend(run: &Run, family: &Family) -> Vec<Leads> {
+    let angles = elbow_angles(run).iter().map(|degrees| degrees.to_radians());
     let each = angles.flat_map(|angle| [(0, angle), (1, angle)]);
     let along = |(bend, angle)| shortest_along(family, |a| family.leads_with_angle(a, bend, angle).collect());
     let found = each.filter_map(along);
     // Where the other bend has a stock angle too, the pair is listed already.
-    let stock = |angle: f64| STOCK_ANGLES.iter().chain(&[90.0]).any(|one| (angle.to_degrees() - one).abs() < 0.05);
+    let stock = |angle: f64| elbow_angles(run).iter().any(|one| (angle.to_degrees() - one).abs() < 0.05);
     let pair = |leads: &Leads| family.shape(*leads).is_some_and(|shape| shape.angles.iter().all(|angle| stock(*angle)));
     shortest_two(family, found.filter(|leads| !pair(leads)))
 }
@@ -327,8 +340,8 @@ fn bisect(mut low: f64, mut high: f64, f: impl Fn(f64) -> Option<f64>) -> Option
 }
 
 /// The two shortest buildable members with stock angles, each of another pair.
-fn stock_pairs(family: &Family) -> Vec<Leads> {
-    let angles = || STOCK_ANGLES.iter().chain(&[90.0]).map(|degrees| degrees.to_radians());
+fn stock_pairs(run: &Run, family: &Family) -> Vec<Leads> {
+    let angles = || elbow_angles(run).iter().map(|degrees| degrees.to_radians());
     let pairs = angles().flat_map(|first| angles().map(move |second| [first, second]));
     // Two 90s are listed as square bends.
     let both_square = |pair: &[f64; 2]| pair.iter().all(|angle| (angle - FRAC_PI_2).abs() < 1e-12);
@@ -337,8 +350,8 @@ fn stock_pairs(family: &Family) -> Vec<Leads> {
 }
 
 fn why_none(run: &ResolvedRun) -> NoRoute {
-    let between = least_between_bends(run.tube);
-    let (now, tightest) = (run.radius.get(), BendMake::usual(run.tube).least_radius(run.tube.od()));
+    let between = least_between_bends(run);
+    let (now, tightest) = (run.radius.get(), run.tightest_radius());
     let radii = (1..=12_i32).map(|k| now - (now - tightest) * f64::from(k) / 12.0);
     for radius in radii.filter(|radius| *radius < now) {
         let whole = (radius / 0.5).floor() * 0.5;
@@ -362,8 +375,9 @@ fn why_none(run: &ResolvedRun) -> NoRoute {
 #[must_use]
 pub fn one_bend_nearby(run: &ResolvedRun, within: f64) -> Option<(nook_geometry::Point, f64)> {
     let meet = axes_meet(run).ok().filter(|meet| meet.apart > 1e-6 && meet.apart <= within)?;
-    let on_a = run.a.at.inner() + run.a.out.vector() * meet.lead_a;
-    let on_b = run.b.at.inner() + run.b.out.vector() * meet.lead_b;
+    let [a, b] = [End::A, End::B].map(|end| run.outlet(end));
+    let on_a = a.at.inner() + a.out.vector() * meet.lead_a;
+    let on_b = b.at.inner() + b.out.vector() * meet.lead_b;
     let moved = run.b.at.moved(on_a - on_b).ok()?;
     let there = run.with_port_at(End::B, moved);
     candidate(&there, Route::along(Centreline::OneBend), RouteKind::OneBend).map(|_| (moved, meet.apart))

@@ -3,11 +3,11 @@
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-use super::{Joint, JointId, Mark, Needs, Route, RouteConstraints, joint_needs};
+use super::{BendMake, Joint, JointId, Mark, Needs, Route, RouteConstraints, joint_needs};
 use crate::flow::{FlowGiven, usual_celsius};
 use crate::join::JointKind;
 use crate::measure::{End, Port, RunId};
-use crate::stock::{Duty, Tube};
+use crate::stock::{Duty, HoseBuild, Tube};
 use nook_geometry::units::{BendRadius, Insulation, Name, Pressure, Temperature};
 
 /// One pipe: its ports, its tube and the way it takes.
@@ -26,6 +26,9 @@ pub struct Run {
     pub duty: Duty,
     /// What it is made of.
     pub tube: Tube,
+    /// What it is built of where it is no rigid tube; its tube is of a hose's stuff then.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub hose: Option<HoseBuild>,
     /// Centre-line radius of bends that were given none of their own.
     pub radius: BendRadius,
     /// Working pressure; by default from the duty.
@@ -49,6 +52,9 @@ pub struct Run {
     /// Other ways round, kept beside it.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub kept: Vec<KeptRoute>,
+    /// Towards which end it drains by gravity alone; nothing where it is under pressure, or need not drain.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub drains: Option<End>,
     /// The pipe that is its image on the other side of the vehicle and follows it.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub twin: Option<RunId>,
@@ -80,7 +86,10 @@ pub struct RunDraft {
     pub duty: Duty,
     /// What it is made of.
     pub tube: Tube,
-    /// Bend radius; by default one and a half diameters.
+    /// What it is built of where it is no rigid tube; its tube is of a hose's stuff then.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub hose: Option<HoseBuild>,
+    /// Bend radius; by default one and a half diameters, of a hose as it is built.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub radius: Option<BendRadius>,
     /// Where it leaves.
@@ -127,6 +136,19 @@ impl Run {
     #[must_use]
     pub fn is_open(&self, end: End) -> bool {
         self.joint(end).kind == JointKind::Open
+    }
+
+    /// The least centre-line radius in mm that its bends are usually made to.
+    #[must_use]
+    pub fn tightest_radius(&self) -> f64 {
+        let tube = self.tube;
+        self.hose.map_or_else(|| BendMake::usual(tube).least_radius(tube.od()), |hose| hose.least_radius(tube))
+    }
+
+    /// Whether it is joined by a nut on a thread at its ends.
+    #[must_use]
+    pub const fn is_threaded(&self) -> bool {
+        matches!(self.hose, Some(HoseBuild::Threaded { .. }))
     }
 
     /// What the joint at `end` needs.

@@ -3,11 +3,8 @@
 use super::route_geometry::DesignVector;
 use super::solver::{CLOSE, Exact, RouteSolver};
 use super::target::{Snap, Target};
-use super::{LegDirection, Lock};
+use super::{LegDirection, Lock, elbow_angles};
 use nook_geometry::Point;
-
-/// Degrees elbows are sold in. Source: handbook, "The work", Route.
-const STOCK_ANGLES: [f64; 6] = [15.0, 30.0, 45.0, 60.0, 90.0, 120.0];
 
 impl RouteSolver<'_> {
     /// The way with its angles or legs snapped, by the smallest change; `None` where that cannot be.
@@ -24,7 +21,7 @@ impl RouteSolver<'_> {
             Snap::Elbows => {
                 let near = |(bend, angle): (usize, &f64)| {
                     let degrees = angle.to_degrees();
-                    let nearest = STOCK_ANGLES
+                    let nearest = elbow_angles(self.run)
                         .iter()
                         .copied()
                         .min_by(|p, q| (p - degrees).abs().total_cmp(&(q - degrees).abs()))?;

@@ -99,10 +99,11 @@ pub fn way_of_table(run: &ResolvedRun, rows: &[TableRow], last: f64) -> Result<T
     }
     within(rows.len(), "the last length", last, -10_000.0, 10_000.0)?;
     let before = if rows.is_empty() { run.gap(End::A) } else { 0.0 };
-    let path = Path::new(run.a.at, run.a.out, legs, last + before + run.gap(End::B));
+    let [a, b] = [End::A, End::B].map(|end| run.outlet(end));
+    let path = Path::new(a.at, a.out, legs, last + before + run.gap(End::B));
     let arrival = path.arrival();
-    let by = (arrival.at - run.b.at.inner()).norm();
-    let degrees = arrival.along.angle(run.b.out.reversed()).to_degrees();
+    let by = (arrival.at - b.at.inner()).norm();
+    let degrees = arrival.along.angle(b.out.reversed()).to_degrees();
     if by > MOST_OFF || degrees > MOST_TURNED {
         return Err(TableError::EndsElsewhere { by, degrees });
     }

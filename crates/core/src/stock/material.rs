@@ -1,9 +1,9 @@
-//! What tube is made of.
+//! What tube and hose are made of.
 
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-/// A tube material.
+/// What a tube or a hose is made of.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize, ToSchema)]
 #[serde(rename_all = "snake_case")]
 pub enum Material {
@@ -21,11 +21,21 @@ pub enum Material {
     TitaniumGrade2,
     /// Mild steel.
     MildSteel,
+    /// Silicone rubber over plies of cloth.
+    Silicone,
+    /// The same with a fluoro lining, which oil mist does not swell.
+    FluoroSilicone,
+    /// EPDM rubber over a braid.
+    Epdm,
+    /// Nitrile rubber under a braid.
+    Nitrile,
+    /// A PTFE tube under a steel braid.
+    Ptfe,
 }
 
 impl Material {
-    /// Every material, in the order they are offered.
-    pub const ALL: [Self; 7] = [
+    /// Every metal, in the order they are offered.
+    pub const METALS: [Self; 7] = [
         Self::Aluminium6061,
         Self::Aluminium6063,
         Self::Stainless304l,
@@ -35,7 +45,31 @@ impl Material {
         Self::MildSteel,
     ];
 
-    /// Density in kg/m3. Source: handbook, "The sums", Materials.
+    /// Everything hose is made of, likewise.
+    pub const HOSES: [Self; 5] = [Self::Silicone, Self::FluoroSilicone, Self::Epdm, Self::Nitrile, Self::Ptfe];
+
+    /// Whether it is hose: it bends by hand, and nothing is welded to it.
+    #[must_use]
+    pub const fn is_hose(self) -> bool {
+        matches!(self, Self::Silicone | Self::FluoroSilicone | Self::Epdm | Self::Nitrile | Self::Ptfe)
+    }
+
+    /// Heat in degrees Celsius a hose of it bears for long; `None` for metal. Sources: handbook, "Joints, fittings, hoses
+    /// and supports", Joint kinds (silicone) and Hose by what it carries (nitrile); SAE J20, class D (EPDM); SAE J517, 100R14
+    /// (PTFE).
+    #[must_use]
+    pub const fn bears(self) -> Option<f64> {
+        match self {
+            Self::Silicone | Self::FluoroSilicone => Some(180.0),
+            Self::Epdm => Some(125.0),
+            Self::Nitrile => Some(100.0),
+            Self::Ptfe => Some(204.0),
+            _ => None,
+        }
+    }
+
+    /// Density in kg/m3. Source: handbook, "The sums", Materials; of hoses ASM, Engineered Materials Handbook, Engineering
+    /// Plastics, the compound's with what its plies add left out.
     #[must_use]
     pub const fn density(self) -> f64 {
         match self {
@@ -46,10 +80,15 @@ impl Material {
             Self::Stainless321 => 7920.0,
             Self::TitaniumGrade2 => 4510.0,
             Self::MildSteel => 7850.0,
+            Self::Silicone => 1200.0,
+            Self::FluoroSilicone => 1400.0,
+            Self::Epdm => 1150.0,
+            Self::Nitrile => 1250.0,
+            Self::Ptfe => 2160.0,
         }
     }
 
-    /// Young's modulus in GPa. Source: as for the density.
+    /// Young's modulus in GPa. Source: as for the density; of rubber A. N. Gent, Engineering with Rubber, Elasticity.
     #[must_use]
     pub const fn youngs_modulus(self) -> f64 {
         match self {
@@ -57,6 +96,8 @@ impl Material {
             Self::Stainless304l | Self::Stainless316l | Self::Stainless321 => 193.0,
             Self::TitaniumGrade2 => 103.0,
             Self::MildSteel => 205.0,
+            Self::Silicone | Self::FluoroSilicone | Self::Epdm | Self::Nitrile => 0.005,
+            Self::Ptfe => 0.5,
         }
     }
 
@@ -71,6 +112,9 @@ impl Material {
             Self::Stainless321 => 16.6e-6,
             Self::TitaniumGrade2 => 8.6e-6,
             Self::MildSteel => 11.7e-6,
+            Self::Silicone | Self::FluoroSilicone => 2.5e-4,
+            Self::Epdm | Self::Nitrile => 1.6e-4,
+            Self::Ptfe => 1.3e-4,
         }
     }
 
@@ -81,6 +125,8 @@ impl Material {
             Self::Aluminium6061 | Self::Aluminium6063 => 0.33,
             Self::Stainless304l | Self::Stainless316l | Self::Stainless321 | Self::MildSteel => 0.29,
             Self::TitaniumGrade2 => 0.34,
+            Self::Silicone | Self::FluoroSilicone | Self::Epdm | Self::Nitrile => 0.49,
+            Self::Ptfe => 0.46,
         }
     }
 
@@ -95,6 +141,11 @@ impl Material {
             Self::Stainless321 => "stainless 321",
             Self::TitaniumGrade2 => "titanium grade 2",
             Self::MildSteel => "mild steel",
+            Self::Silicone => "plain silicone",
+            Self::FluoroSilicone => "fluoro-lined silicone",
+            Self::Epdm => "EPDM rubber",
+            Self::Nitrile => "nitrile rubber",
+            Self::Ptfe => "PTFE",
         }
     }
 }

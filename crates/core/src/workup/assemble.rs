@@ -2,9 +2,9 @@
 
 use super::bend::{BendGiven, lra};
 use super::{
-    BendWorkup, BoreExtremeWorkup, BranchWorkup, ClearanceWorkup, CuttingWorkup, EndWorkup, FlowWorkup, JointFigures,
-    JointWorkup, KindOffer, LockWorkup, PieceWorkup, SectionWorkup, SpanWorkup, StraightWorkup, SupportWorkup, Totals,
-    Workup,
+    BendWorkup, BoreExtremeWorkup, BranchWorkup, ClearanceWorkup, CuttingWorkup, EndWorkup, FlowWorkup, HoseWorkup,
+    JointFigures, JointWorkup, KindOffer, LockWorkup, PieceWorkup, SectionWorkup, SpanWorkup, StraightWorkup,
+    SupportWorkup, Totals, Workup,
 };
 use crate::assembly::{Assembly, Figures, FreeSpan, JointUse, Moves};
 use crate::cut::{Piece, PieceId, cut_plan};
@@ -12,7 +12,7 @@ use crate::edit::EditError;
 use crate::environment::{Environment, Scans};
 use crate::fastening::{bolt, fastened};
 use crate::findings::{
-    Assessment, Finding, Holds, LOCK_HOLDS, TooNear, across, assess, branched, cut_otherwise, held_and_reached,
+    Assessment, Finding, Holds, LOCK_HOLDS, TooNear, across, assess, branched, cut_otherwise, held_and_reached, hose,
     hot_hoses, lock_words, locks_let_go, measuring, mend, stiff_all_along, supported, too_near, unmeasured,
     with_remedies, without_remedies,
 };
@@ -88,7 +88,7 @@ pub fn workup_given(job: &Job, id: RunId, given: &Given<'_>) -> Result<Workup, E
     let parts: Vec<Piece> = pipe.map_or_else(Vec::new, Assembly::pieces);
     // Mitred ends could hide a small overlap of bends in pieces that still have a length; it is no pipe to cut.
     let sound = assessment.is_sound();
-    let plan = cut_plan(&parts, run.tube.od(), job.kerf()).filter(|_| sound);
+    let plan = cut_plan(&parts, run.tube.od(), job.kerf()).filter(|_| sound && run.hose.is_none());
     let figures = pipe.map(|pipe| pipe.figures(run, &parts, plan.as_ref()));
     let moves = pipe.filter(|_| sound).map(|pipe| pipe.moves(run));
     let uses = pipe.zip(moves.as_ref()).map_or_else(Vec::new, |(pipe, moves)| moves.uses(pipe));
@@ -138,6 +138,7 @@ pub fn workup_given(job: &Job, id: RunId, given: &Given<'_>) -> Result<Workup, E
         cutting: plan.zip(pipe).map(|(plan, pipe)| {
             CuttingWorkup::of(&plan, (pipe, &run.route), &parts, &pieces, run.tube.od(), job.saw())
         }),
+        hose: pipe.filter(|_| sound).and_then(|pipe| HoseWorkup::of(run, pipe)),
         pieces,
         totals: figures.as_ref().map(|figures| totals(run, figures, bends.len())),
         air,
@@ -155,6 +156,7 @@ pub fn workup_given(job: &Job, id: RunId, given: &Given<'_>) -> Result<Workup, E
             let mut done = cut_otherwise(id, &sizes, progress);
             done.extend(holds.as_ref().into_iter().flat_map(|holds| supported(job, run, holds)));
             done.extend(pipe.filter(|_| sound).into_iter().flat_map(|pipe| branched(run, pipe, &around)));
+            done.extend(pipe.filter(|_| sound).into_iter().flat_map(|pipe| hose(job, run, pipe, mend)));
             findings(job, &survey, run, &assessment, &air, done)
         },
         flow: tube

@@ -99,6 +99,7 @@ pub(super) fn reason_words(reason: GapReason) -> DualUnitText {
         GapReason::AcrossMounts => "least for a joint between engine and body",
         GapReason::Taper => "room for the reducer to taper",
         GapReason::Metal => "metal meets metal",
+        GapReason::Hose => "the hose itself is the joint",
         GapReason::Kind => "what such a joint takes of the centre line",
         GapReason::Part => "as the part is made",
     };

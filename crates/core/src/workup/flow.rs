@@ -12,7 +12,7 @@ use crate::flow::{
 };
 use crate::measure::End;
 use crate::route::ResolvedRun;
-use crate::stock::{Duty, Tube, name_size};
+use crate::stock::{Duty, HoseBuild, Tube, name_size};
 use nook_geometry::units::{Measure, OutsideDiameter};
 
 /// A figure and the sum it came from.
@@ -93,11 +93,14 @@ impl FlowWorkup {
             arcs.zip(&pipe.makes).map(|(arc, make)| (arc.radius * scale, arc.angle, make.mitres())).collect()
         };
         let ports = run.mouths();
-        let stream = Stream::of(&fluid, run.tube);
+        let stream = Stream::of(&fluid, run.tube).in_hose(run.hose);
         let lost = losses(&stream, length, &made(1.0), ports);
+        let fittings = stream.fittings_lose(run.hose);
         let volume = PI / 4.0 * (run.tube.bore() * 1e-3).powi(2) * sawn * 1e-3;
-        let sizes = beside(run.tube).into_iter().map(|tube| {
-            let stream = Stream::of(&fluid, tube);
+        // Hose comes in sizes of its own.
+        let beside = if run.hose.is_some() { vec![run.tube] } else { beside(run.tube) };
+        let sizes = beside.into_iter().map(|tube| {
+            let stream = Stream::of(&fluid, tube).in_hose(run.hose);
             let now = (tube.od() - run.tube.od()).abs() < 1e-9;
             SizeBeside {
                 name: name_size(tube.od()).likely.map_or_else(|| format!("{:.1} mm", tube.od()), |size| size.name),
@@ -105,7 +108,9 @@ impl FlowWorkup {
                 now,
                 speed: stream.speed,
                 mach: stream.mach,
-                loss_kpa: losses(&stream, length, &made(tube.od() / run.tube.od()), ports).total() / 1000.0,
+                loss_kpa: (losses(&stream, length, &made(tube.od() / run.tube.od()), ports).total()
+                    + stream.fittings_lose(run.hose))
+                    / 1000.0,
                 litres: PI / 4.0 * (tube.bore() * 1e-2).powi(2) * sawn * 1e-2,
                 mass_kg: tube.mass(sawn),
                 warning: warning(run.duty, &stream),
@@ -114,7 +119,7 @@ impl FlowWorkup {
         });
         Some(Self {
             figures: figures(run, &fluid, &stream, &lost, length, volume),
-            loss_kpa: lost.total() / 1000.0,
+            loss_kpa: (lost.total() + fittings) / 1000.0,
             sizes: sizes.collect(),
             celsius: fluid.kelvin - 273.15,
             celsius_reason: match run.flow.temperature {
@@ -230,7 +235,11 @@ fn figures(run: &ResolvedRun, fluid: &Fluid, stream: &Stream, lost: &Losses, len
             "f L/D \u{bd}\u{3c1}v\u{b2} = {:.4} \u{d7} {:.1} / {:.1} \u{d7} {:.0}",
             stream.friction, lost.wall, stream.bore, stream.dynamic
         ),
-        "Darcy-Weisbach, f by Colebrook",
+        if run.hose == Some(HoseBuild::Corrugated) {
+            "Darcy-Weisbach, f by Hawthorne and von Helms for corrugated hose"
+        } else {
+            "Darcy-Weisbach, f by Colebrook"
+        },
     );
     for (bend, loss) in lost.bends.iter().enumerate() {
         let how = if loss.mitred { "its seams" } else { "as smooth" };
@@ -244,6 +253,10 @@ fn figures(run: &ResolvedRun, fluid: &Fluid, stream: &Stream, lost: &Losses, len
     for (end, step) in [End::A, End::B].into_iter().zip(lost.steps).filter(|(_, step)| *step > 0.0) {
         let name = format!("Taper at {}", end.letter());
         add(&name, kpa(step), taper_sum(run, end, stream.bore), TP410);
+    }
+    let fittings = stream.fittings_lose(run.hose);
+    if fittings > 0.0 {
+        add("Fittings", kpa(fittings), format!("30 f \u{3b8}/90 \u{bd}\u{3c1}v\u{b2}, f = {:.4}", stream.rough), TP410);
     }
     add(
         "Inside",

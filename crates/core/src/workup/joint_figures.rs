@@ -94,7 +94,7 @@ pub struct KindOffer {
 }
 
 impl KindOffer {
-    /// Every kind for a run.
+    /// Every kind for a run of tube, or of hose.
     pub(super) fn all(run: &ResolvedRun) -> Vec<Self> {
         let offer = |kind: JointKind| Self {
             kind,
@@ -102,7 +102,11 @@ impl KindOffer {
             along: kind.stands_along(),
             refused: refused_kind(run, kind).map(|problem| problem.words(run, PartRef::Run { run: run.id })),
         };
-        JointKind::ALL.into_iter().map(offer).collect()
+        let suits = |kind: &JointKind| match run.hose {
+            Some(_) => matches!(kind, JointKind::HoseEnd | JointKind::Open),
+            None => *kind != JointKind::HoseEnd,
+        };
+        JointKind::ALL.into_iter().filter(suits).map(offer).collect()
     }
 }
 

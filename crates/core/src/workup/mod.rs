@@ -13,6 +13,7 @@ mod flow;
 mod gap;
 mod glance;
 mod help;
+mod hose;
 mod instruments;
 mod jig;
 mod joint;
@@ -41,6 +42,7 @@ pub use flow::{Figure, FlowWorkup, SizeBeside};
 pub use gap::{GapError, GapWorkup, gap_between};
 pub use glance::{RunGlance, glances};
 pub use help::HelpWorkup;
+pub use hose::{FittingWorkup, HoseLengthWorkup, HosePieceWorkup, HoseWorkup, InsertsWorkup};
 pub use instruments::InstrumentsWorkup;
 pub use jig::{JigCheck, JigPost, JigWorkup, jig};
 pub use joint::JointWorkup;
@@ -105,6 +107,8 @@ pub struct Workup {
     pub pieces: Vec<PieceWorkup>,
     /// How to saw them from one stick; nothing where a piece cannot be cut.
     pub cutting: Option<CuttingWorkup>,
+    /// The hose it is, as it is cut and made up; nothing where it is tube, or the way does not join the ports.
+    pub hose: Option<HoseWorkup>,
     /// The air round it; nothing where the way does not join the ports.
     pub air: Option<ClearanceWorkup>,
     /// What flows through it; nothing where the way does not join the ports, or what was said does not suit the duty.

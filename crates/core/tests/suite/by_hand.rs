@@ -75,7 +75,7 @@ proptest! {
         prop_assert!(shaped.held.is_some() == (off > 0.5), "{off} mm short, held by {:?}", shaped.held);
         // Straights keep their least, and nothing that was not dragged runs away.
         for (index, length) in tube_path(&now, &build_path(&now, &shaped.way).unwrap()).straights().enumerate() {
-            let least = match index { 0 => now.straight_needed(End::A), 4 => now.straight_needed(End::B), _ => least_between_bends(now.tube) };
+            let least = match index { 0 => now.straight_needed(End::A), 4 => now.straight_needed(End::B), _ => least_between_bends(&now) };
             prop_assert!(length >= least - 1e-6, "straight {index} is {length}");
         }
         if !locked && (bend == 1 || bend == 2) && off < 0.5 {

@@ -22,6 +22,7 @@ mod flow;
 mod hanging;
 mod heat_and_roll;
 mod holes;
+mod hoses;
 mod invariance;
 mod jig;
 mod joint_defaults;

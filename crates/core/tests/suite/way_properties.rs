@@ -39,7 +39,7 @@ proptest! {
             prop_assert!(straights[0] >= run.straight_needed(End::A) - 1e-6);
             prop_assert!(straights[straights.len() - 1] >= run.straight_needed(End::B) - 1e-6);
             for middle in &straights[1..straights.len() - 1] {
-                prop_assert!(*middle >= least_between_bends(run.tube) - 1e-6);
+                prop_assert!(*middle >= least_between_bends(&run) - 1e-6);
             }
         }
         prop_assert!(found.ways.windows(2).all(|pair| pair[0].score <= pair[1].score));
@@ -67,7 +67,7 @@ proptest! {
                 if !(0.035..2.6).contains(&t1) || !(0.035..2.6).contains(&t2) { continue; }
                 let (s1, s2) = (radius * (t1 / 2.0).tan(), radius * (t2 / 2.0).tan());
                 let fits = lead_a - s1 >= need[0] && lead_b - s2 >= need[1]
-                    && leg.norm() - s1 - s2 >= least_between_bends(run.tube);
+                    && leg.norm() - s1 - s2 >= least_between_bends(&run);
                 if fits {
                     let length = lead_a + lead_b + leg.norm() - 2.0 * (s1 + s2) + radius * (t1 + t2);
                     prop_assert!(length > best / 1.08 - 1.0, "{} at {},{} beats {}", length, lead_a, lead_b, best);

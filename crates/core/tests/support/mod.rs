@@ -39,11 +39,14 @@ pub use places::{any_direction, any_point};
 pub mod branched;
 pub mod by_place;
 pub mod held;
+#[path = "hose_edits.rs"]
+mod hose_edits;
 #[path = "other_edits.rs"]
 mod other_edits;
 pub mod place_edits;
 #[path = "support_edits.rs"]
 mod support_edits;
+use hose_edits::any_hose_edit;
 use other_edits::any_other_edit;
 pub use place_edits::any_place_edit;
 use support_edits::{any_branch_edit, any_support_edit};
@@ -77,7 +80,15 @@ pub fn port(at: [f64; 3], out: [f64; 3], od: f64) -> Port {
 
 /// A charge pipe of 63.5 mm tube between two ports of its size.
 pub fn draft(a: Port, b: Port) -> RunDraft {
-    RunDraft { name: Name::new("Hot side").unwrap(), duty: Duty::ChargeHot, tube: tube(63.5, 1.5), radius: None, a, b }
+    RunDraft {
+        name: Name::new("Hot side").unwrap(),
+        duty: Duty::ChargeHot,
+        tube: tube(63.5, 1.5),
+        hose: None,
+        radius: None,
+        a,
+        b,
+    }
 }
 
 /// A job with one run, and the run's number.
@@ -108,7 +119,7 @@ pub fn any_port() -> impl Strategy<Value = Port> {
 }
 
 pub fn any_tube() -> impl Strategy<Value = Tube> {
-    (any_od(), 0.8..3.0_f64, prop::sample::select(Material::ALL.to_vec()))
+    (any_od(), 0.8..3.0_f64, prop::sample::select(Material::METALS.to_vec()))
         .prop_map(|(od, wall, material)| Tube::new(material, od, Wall::new(wall).unwrap()).unwrap())
 }
 
@@ -119,6 +130,7 @@ pub fn any_draft() -> impl Strategy<Value = RunDraft> {
         name: Name::new("Hot side").unwrap(),
         duty,
         tube,
+        hose: None,
         radius: None,
         a,
         b,
@@ -315,6 +327,7 @@ fn any_single_edit() -> impl Strategy<Value = Edit> {
         2 => (run(), any_joint(), any_joint_change()).prop_map(|(run, joint, to)| Edit::Join(JoinEdit::ChangeJoint { run, joint, to })),
         1 => (run(), any_joint()).prop_map(|(run, joint)| Edit::Join(JoinEdit::RemoveJoint { run, joint })),
         3 => any_support_edit(),
+        3 => any_hose_edit(),
         3 => any_branch_edit(),
         1 => (run(), radius()).prop_map(|(run, radius)| Edit::Route(RouteEdit::SetRadius { run, radius })),
         1 => (run(), any_bend(), prop::option::of(radius()))

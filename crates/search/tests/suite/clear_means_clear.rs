@@ -143,6 +143,7 @@ fn with_neighbour(random: &mut StdRng, job: &Job, b: P3, out_a: V3) -> Job {
         name: name("neighbour"),
         duty: Duty::Coolant,
         tube,
+        hose: None,
         radius: None,
         a: mouth(middle - along * 150.0, along, Side::Engine),
         b: mouth(middle + along * 150.0, -along, far),

@@ -133,7 +133,7 @@ impl RouteEnds {
             b: run.b.at.to_array().into(),
             out_b: run.b.out.vector(),
             radius: run.radius.get(),
-            least: [end(End::A), least_between_bends(run.tube), end(End::B)],
+            least: [end(End::A), least_between_bends(run), end(End::B)],
         }
     }
 

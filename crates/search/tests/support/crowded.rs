@@ -228,7 +228,7 @@ fn port(at: P3, out: V3, od: f64) -> Port {
 pub fn job_of(od: f64, out_a: V3, b: P3, out_b: V3, solids: &[Solid]) -> (Job, RunId) {
     let tube = Tube::new(Material::Aluminium6061, OutsideDiameter::new(od).unwrap(), Wall::new(1.6).unwrap()).unwrap();
     let (a, b) = (port(P3::origin(), out_a, od), port(b, out_b, od));
-    let draft = RunDraft { name: Name::new("pipe").unwrap(), duty: Duty::Intake, tube, radius: None, a, b };
+    let draft = RunDraft { name: Name::new("pipe").unwrap(), duty: Duty::Intake, tube, hose: None, radius: None, a, b };
     let mut job =
         apply(&Job::new(Name::new("crowded").unwrap()), &Edit::Job(JobEdit::AddRun { run: draft })).unwrap().job;
     let run = job.runs()[0].id;

@@ -4,6 +4,7 @@ mod across;
 pub(super) mod branched;
 mod done;
 mod held;
+pub(super) mod hose;
 mod measuring;
 mod near;
 mod placing;

@@ -33,6 +33,16 @@ impl Problem {
                     say(least),
                     if drawn { "for the bender to hold" } else { "so that their seams stay apart" }
                 ),
+                Self::ShortSeat { have, need, joint: JointKind::HoseEnd } => format!(
+                    "{at}: {} of straight hose; {} wanted {}.",
+                    say(have),
+                    say(need),
+                    if run.is_threaded() {
+                        "from where it is cut, its socket included, before it bends"
+                    } else {
+                        "past the mouth, so that it is cut and clamped on a straight"
+                    }
+                ),
                 Self::ShortSeat { have, need, joint } if joint.has_hose() => format!(
                     "{at}: {} of straight tube; the hose wants {}, bead at {} included.",
                     say(have),

@@ -29,12 +29,13 @@ use utoipa::ToSchema;
 
 pub use compare::{Compared, compare};
 pub use figures::{Figures, Preset, Weights, presets};
-use nook_core::edit::{EditError, PlaceEdit, apply};
+use nook_core::edit::{EditError, PlaceEdit, SpecEdit, apply};
 use nook_core::environment::Scans;
 use nook_core::findings::{stiff_all_along, unmeasured_words};
 use nook_core::job::Job;
 use nook_core::measure::{KeepOutShape, RunId};
-use nook_core::route::{AlongAnchor, Joint, LegId, Route};
+use nook_core::route::{AlongAnchor, AngleChoice, Joint, LegId, Route};
+use nook_core::stock::{FittingAngle, HoseBuild, HoseFitting};
 use nook_geometry::units::DualUnitText;
 pub use offer::{Offer, Short, TurnFirst};
 pub use parting::{Parting, PartingSchool, Partings, where_to_part};
@@ -61,6 +62,8 @@ pub enum SearchStep {
     Shapes,
     /// Turning components.
     Turns,
+    /// Trying other fittings of a hose.
+    Fittings,
 }
 
 /// What a search has to say while it runs.
@@ -141,11 +144,24 @@ pub fn search(
     tell: &(dyn Fn(News) + Sync),
 ) -> Result<RoutesFound, EditError> {
     let run = job.run(id).ok_or(EditError::NoSuchRun { run: id })?;
-    let wishes = run.wishes.clone();
+    let mut wishes = run.wishes.clone();
+    if matches!(run.hose, Some(HoseBuild::Moulded { .. })) {
+        // Hose is moulded to few angles and bent to no other.
+        wishes.angles = AngleChoice::WholeElbows;
+    }
     let worker_pool = WorkerPool::new(stop);
     let asis = Setup::of(job, id, scans, None)?;
     let mut route_search = RouteSearch { wishes: &wishes, worker_pool: &worker_pool, tell, judged: 0, closed: false };
     let mut all = route_search.all_ways(&asis, usize::MAX);
+    for (index, hose) in other_fittings(run.hose).into_iter().enumerate() {
+        if worker_pool.stopped() {
+            break;
+        }
+        route_search.progress(SearchStep::Fittings, index, MOST_FITTINGS);
+        let edit = SpecEdit::SetHose { run: id, hose, material: None, bore: None };
+        let setup = Setup::of(&apply(job, &edit.into())?.job, id, scans, None)?.with_hose(hose);
+        all.extend(route_search.all_ways(&setup, 10));
+    }
     let fits = all.iter().any(Offer::fits);
     let mut give = Vec::new();
     if (wishes.turn_components || !fits) && !worker_pool.stopped() {
@@ -180,6 +196,25 @@ pub fn search(
     }
     offers.extend(short.into_iter().take(MOST_SHORT));
     Ok(RoutesFound { offers, give, cautions: cautions(job, &asis), outcome, said: outcome.words(), judged })
+}
+
+/// Fittings that are tried at an end of a hose, in degrees: what a shelf has.
+const TRIED: [u16; 3] = [0, 45, 90];
+/// As many pairs of them as are tried beside the one that is.
+const MOST_FITTINGS: usize = 8;
+
+/// The same hose with other fittings, where they turn in their nuts and nobody set a clock.
+fn other_fittings(hose: Option<HoseBuild>) -> Vec<HoseBuild> {
+    let Some(HoseBuild::Threaded { dash, fittings }) = hose else { return Vec::new() };
+    let choices = |now: HoseFitting| -> Vec<HoseFitting> {
+        if now.clock.is_some() || !now.swivels {
+            return vec![now];
+        }
+        let angles = TRIED.into_iter().filter_map(|degrees| FittingAngle::new(degrees).ok());
+        angles.map(|angle| HoseFitting { angle, ..now }).collect()
+    };
+    let pairs = choices(fittings[0]).into_iter().flat_map(|a| choices(fittings[1]).into_iter().map(move |b| [a, b]));
+    pairs.filter(|pair| *pair != fittings).map(|fittings| HoseBuild::Threaded { dash, fittings }).collect()
 }
 
 /// What holds for every way of a run.

@@ -10,6 +10,7 @@ use nook_core::environment::FROM_ITSELF;
 use nook_core::environment::Thing;
 use nook_core::measure::{ComponentId, End};
 use nook_core::route::{Route, RouteGeometry};
+use nook_core::stock::HoseBuild;
 use nook_geometry::Triple;
 use nook_geometry::units::{DualUnitText, LengthUnit, Measure, TurnAngle, capital};
 
@@ -50,6 +51,8 @@ pub struct Offer {
     pub way: Route,
     /// What must be turned first.
     pub turn: Option<TurnFirst>,
+    /// The fittings a hose must be given first; nothing where those it has do.
+    pub hose: Option<HoseBuild>,
     /// What it is, in a few words.
     pub name: String,
     /// What is good about it.
@@ -105,7 +108,12 @@ impl Offer {
 }
 
 /// Names a way by its bends and how it runs.
-pub(super) fn name_of(route_geometry: &RouteGeometry, style: Style, turn: Option<&TurnFirst>) -> String {
+pub(super) fn name_of(
+    route_geometry: &RouteGeometry,
+    style: Style,
+    turn: Option<&TurnFirst>,
+    hose: Option<HoseBuild>,
+) -> String {
     let bends = match route_geometry.angles.len() {
         0 => "Straight across".to_owned(),
         1 => "One bend".to_owned(),
@@ -133,7 +141,11 @@ pub(super) fn name_of(route_geometry: &RouteGeometry, style: Style, turn: Option
         Style::Tight => ", tight pies",
     };
     let first = turn.map_or_else(String::new, |turn| format!(", {} turned {:.0}\u{b0}", turn.name, turn.turned.get()));
-    format!("{bends}{runs}{how}{first}")
+    let fittings = hose.and_then(HoseBuild::fittings).map_or_else(String::new, |(_, [a, b])| {
+        let [a, b] = [a, b].map(|one| one.angle.degrees());
+        format!(", fittings of {a:.0}\u{b0} and {b:.0}\u{b0}")
+    });
+    format!("{bends}{runs}{how}{first}{fittings}")
 }
 
 /// The best of each figure among the ways found, which praise and blame are measured by.

@@ -25,6 +25,7 @@ use nook_core::route::{
     AngleChoice, DesignVector, ResolvedRun, Route, RouteConstraints, RouteEnds, RouteGeometry, course_of, ways,
     with_parts_of,
 };
+use nook_core::stock::HoseBuild;
 use nook_core::survey::Survey;
 use nook_geometry::units::TurnAngle;
 
@@ -50,6 +51,8 @@ pub(super) struct Setup {
     /// How wide the saw cuts, in mm.
     kerf: f64,
     turn: Option<TurnFirst>,
+    /// The fittings a hose was given for it.
+    hose: Option<HoseBuild>,
 }
 
 impl Setup {
@@ -58,7 +61,12 @@ impl Setup {
         let survey = Survey::new(job);
         let run = survey.settle(run);
         let around = Environment::of(job, &survey, &run, scans);
-        Ok(Self { run, around, kerf: job.kerf(), turn })
+        Ok(Self { run, around, kerf: job.kerf(), turn, hose: None })
+    }
+
+    /// The same with fittings that a hose was given for it.
+    pub(super) fn with_hose(self, hose: HoseBuild) -> Self {
+        Self { hose: Some(hose), ..self }
     }
 }
 
@@ -352,7 +360,9 @@ pub(super) fn measured(setup: &Setup, field: &Field<'_>, way: Route, style: Styl
     let outside = pipe.envelope(run);
     let counted = setup.around.counted(&outside, run.tube.od() / 2.0);
     let margin = field.pipe_margin(&counted, MOST_AIR);
-    let figures = Figures::of(run, &pipe, setup.kerf, margin, style == Style::WholeElbows);
+    // Moulded elbows are not welded in.
+    let elbows = style == Style::WholeElbows && run.hose.is_none();
+    let figures = Figures::of(run, &pipe, setup.kerf, margin, elbows);
     let shortfalls = field.shortfalls(&counted).into_iter().filter(|short| short.near.gap < short.asked - CLEAR);
     let mut short: Vec<_> = shortfalls.map(|short| short_of(field, &short)).collect();
     short.sort_by(|p, q| (p.gap.mm() - p.limit.mm()).total_cmp(&(q.gap.mm() - q.limit.mm())));
@@ -361,15 +371,16 @@ pub(super) fn measured(setup: &Setup, field: &Field<'_>, way: Route, style: Styl
     corners.extend(route_geometry.vertices.iter().map(|v| <[f64; 3]>::from(v.coords)));
     corners.push(to);
     Some(Offer {
-        name: name_of(&route_geometry, style, setup.turn.as_ref()),
+        name: name_of(&route_geometry, style, setup.turn.as_ref(), setup.hose),
         good: nook_geometry::units::DualUnitText::new(|_| String::new()),
         but: None,
         angles: route_geometry.angles.iter().map(|angle| angle.to_degrees()).collect(),
         turn: setup.turn.clone(),
+        hose: setup.hose,
         figures,
         short,
         corners,
-        elbows: style == Style::WholeElbows,
+        elbows,
         line: line_of(&route_geometry),
         way,
     })

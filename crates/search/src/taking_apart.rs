@@ -54,7 +54,9 @@ const ASKS: [u32; 3] = [0, 30_000, 300_000];
 /// of them is known.
 #[must_use]
 pub fn taking_apart(job: &Job, scans: &Scans, stop: &AtomicBool, tell: &(dyn Fn(f64) + Sync)) -> TakingApart {
-    let mut order = Order::new(job, scans, job.runs().iter().flat_map(|run| sections_of(job, run.id)));
+    let pipes = job.runs().iter().filter(|run| run.hose.is_none());
+    let mut order = Order::new(job, scans, pipes.flat_map(|run| sections_of(job, run.id)));
+    order.hoses_first();
     order.look(&ASKS, stop, tell);
     let (steps, stuck) = (order.steps, order.left.into_iter().map(Left::stuck).collect::<Vec<_>>());
     let words = words(steps.iter().filter(|one| !matches!(one.part, BayPart::KeepOut { .. })).count(), stuck.len());
@@ -112,6 +114,16 @@ impl<'a> Order<'a> {
     /// These sections are still there, and everything else.
     pub(crate) fn new(job: &'a Job, scans: &'a Scans, sections: impl Iterator<Item = Left>) -> Self {
         Self { job, scans, off: Vec::new(), steps: Vec::new(), left: sections.collect() }
+    }
+
+    /// Hoses are undone and drawn out before anything rigid is moved: they bend round what stays.
+    fn hoses_first(&mut self) {
+        for run in self.job.runs().iter().filter(|run| run.hose.is_some() && run.way().is_some()) {
+            let part = BayPart::Run { run: run.id };
+            let words = DualUnitText::same("undone at both ends and drawn out by hand, since it bends".to_owned());
+            self.steps.push(TakenOff { part, name: run.name.as_str().to_owned(), words });
+            self.off.push(part);
+        }
     }
 
     /// Takes out whatever comes out, looked for with so many asks in turn, until nothing more does.

@@ -23,6 +23,7 @@ function Bar({ over }: { over: Over }) {
   const { selected, press } = useBench();
   const lit = samePart(selected, over.of);
   const hose = over.what === 'hose';
+  const fitting = over.what === 'fitting';
   return (
     <RoundBar
       from={over.from}
@@ -35,7 +36,7 @@ function Bar({ over }: { over: Over }) {
     >
       <meshMatcapMaterial
         matcap={matcap(hose ? 'rubber' : 'bright')}
-        color={lit ? token.straw : token.sheet}
+        color={lit ? token.straw : fitting ? token.hairline : token.sheet}
         transparent={over.what === 'clamp'}
         opacity={over.what === 'clamp' ? 0.55 : 1}
       />

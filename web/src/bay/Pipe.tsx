@@ -43,6 +43,7 @@ export function Pipe({ workup, bay, pickPieces }: Props) {
             key={`${piece.name} ${JSON.stringify(part)}`}
             solids={solids}
             radius={workup.od.mm / 2}
+            rubber={workup.hose != null}
             lit={samePart(selected, mine) || samePart(selected, part)}
             seam={place === 0 && index > 0 && touches(workup.pieces[index - 1], piece)}
             onPick={(event) => {
@@ -81,12 +82,13 @@ function touches(before: PieceWorkup | undefined, piece: PieceWorkup): boolean {
 interface StretchProps {
   solids: SolidWorkup[];
   radius: number;
+  rubber: boolean;
   lit: boolean;
   seam: boolean;
   onPick: (event: ThreeEvent<MouseEvent>) => void;
 }
 
-function Stretch({ solids, radius, lit, seam, onPick }: StretchProps) {
+function Stretch({ solids, radius, rubber, lit, seam, onPick }: StretchProps) {
   const skin = useMemo(() => pieceGeometry(solids, radius), [solids, radius]);
   const line = useMemo(() => seamGeometry(solids, radius), [solids, radius]);
   useEffect(() => () => skin.dispose(), [skin]);
@@ -95,7 +97,11 @@ function Stretch({ solids, radius, lit, seam, onPick }: StretchProps) {
     <group>
       {/* biome-ignore lint/a11y/noStaticElementInteractions: the story rod offers the same by keyboard */}
       <mesh geometry={skin} onClick={onPick}>
-        <meshMatcapMaterial matcap={matcap('bright')} color={lit ? token.pipeLit : token.sheet} side={2} />
+        <meshMatcapMaterial
+          matcap={matcap(rubber && !lit ? 'rubber' : 'bright')}
+          color={lit ? token.pipeLit : token.sheet}
+          side={2}
+        />
       </mesh>
       {seam && (
         <lineLoop geometry={line}>

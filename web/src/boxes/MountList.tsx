@@ -15,7 +15,7 @@ import { LengthField } from '../kit/LengthField';
 import { SetOut } from '../kit/SetOut';
 import type { Drawing } from '../kit/useDrawing';
 import { NameField } from '../measure/NameField';
-import { materialNames, options } from '../measure/names';
+import { metalNames, options } from '../measure/names';
 import { PointFields } from '../measure/PointFields';
 import { ThingRow } from '../measure/ThingRow';
 import { useMeasures } from '../measure/useMeasures';
@@ -291,7 +291,7 @@ function BracketFields({
           label='Of'
           width='100%'
           value={bracket.material}
-          options={options(materialNames)}
+          options={options(metalNames)}
           onChange={(material) => void put({ material })}
         />
         <Choice

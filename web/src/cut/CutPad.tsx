@@ -18,6 +18,7 @@ import { Findings } from '../kit/Findings';
 import type { Drawing } from '../kit/useDrawing';
 import { token } from '../theme';
 import { CutOtherwise } from './CutOtherwise';
+import { HosePad } from './HosePad';
 import { JigSection } from './JigSection';
 import { SawRow } from './SawRow';
 
@@ -34,6 +35,7 @@ export function CutPad({ state, workup, drawing }: Props) {
   const { mutate } = useDeed(state.id);
   const onDone = (done: Done) => mutate(done, { onError: (error) => drawing.say(words(error)) });
   const base = `/api/jobs/${state.id}/runs/${workup.run}`;
+  if (workup.hose) return <HosePad state={state} workup={workup} hose={workup.hose} drawing={drawing} />;
   if (!cutting) {
     return (
       <>

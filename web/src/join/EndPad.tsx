@@ -6,6 +6,7 @@ import { LengthField } from '../kit/LengthField';
 import { Row } from '../kit/Row';
 import type { Drawing } from '../kit/useDrawing';
 import { jointNames, options } from '../measure/names';
+import { HoseEnd } from './HoseEnd';
 import { JointFacts } from './JointFacts';
 import { JointHolds } from './JointHolds';
 
@@ -34,17 +35,25 @@ export function EndPad({ workup, end: which, drawing }: Props) {
           {end.name}
         </Typography>
       </Box>
-      <Row name='Joint' aside={`port ${length(end.port_od, unit)}, tube ${length(workup.od, unit)}`}>
+      <Row
+        name='Joint'
+        aside={
+          workup.hose
+            ? `port ${length(end.port_od, unit)}, hose ${length(workup.hose.bore, unit)} inside`
+            : `port ${length(end.port_od, unit)}, tube ${length(workup.od, unit)}`
+        }
+      >
         <Choice
           label={`Joint at ${letter}`}
           hideLabel
           width={186}
           value={end.joint}
-          options={options(jointNames)}
+          options={options(jointNames).filter(([kind]) => workup.kinds.some((offer) => offer.kind === kind))}
           onChange={(kind) => change({ set: 'kind', kind })}
         />
       </Row>
-      {end.figures && (
+      {end.joint === 'hose_end' && <HoseEnd workup={workup} end={which} drawing={drawing} />}
+      {end.figures && end.joint !== 'hose_end' && (
         <JointFacts
           workup={workup}
           kind={end.joint}

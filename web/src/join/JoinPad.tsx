@@ -1,5 +1,6 @@
-import { Box, Button } from '@mui/material';
+import { Box, Button, Typography } from '@mui/material';
 import type { JobState, Workup } from '../api/generated/schema';
+import { HoseParts } from '../cut/HosePad';
 import { useBench } from '../kit/bench';
 import { Findings } from '../kit/Findings';
 import type { Drawing } from '../kit/useDrawing';
@@ -42,11 +43,21 @@ export function JoinPad({ state, workup, drawing }: Props) {
     return (
       <Box>
         {findings}
-        <MovesList workup={workup} />
+        {workup.hose && <HoseParts workup={workup} hose={workup.hose} />}
+        {!workup.hose && <MovesList workup={workup} />}
         <HoldList state={state} workup={workup} drawing={drawing} />
-        <LetInList workup={workup} drawing={drawing} />
-        <ComesOut state={state} workup={workup} drawing={drawing} />
-        <KindPalette workup={workup} drawing={drawing} />
+        {workup.decisions.hose ? (
+          <Typography variant='body2' color='textSecondary' sx={{ mt: 1 }}>
+            A hose is joined by its own ends: pick A or B on the rod to choose its fitting. Undone at both
+            ends it bends and is drawn out by hand, so no way out is looked for.
+          </Typography>
+        ) : (
+          <>
+            <LetInList workup={workup} drawing={drawing} />
+            <ComesOut state={state} workup={workup} drawing={drawing} />
+            <KindPalette workup={workup} drawing={drawing} />
+          </>
+        )}
         <Button
           variant='outlined'
           sx={{ mt: 1 }}

@@ -43,6 +43,13 @@ const signs: Record<JointKind, ReactNode> = {
       <circle cx={19} cy={10} r={2} fill={token.straw} />
     </>
   ),
+  hose_end: (
+    <>
+      <path d='M2 6 L14 6 L14 14 L2 14 Z' fill={token.ink} />
+      <rect x={14} y={4} width={5} height={12} fill={token.metalEdge} />
+      <path d='M19 3 L26 3 L28 10 L26 17 L19 17 Z' fill={token.dye} />
+    </>
+  ),
   flange: (
     <>
       <rect x={10} y={0} width={4} height={20} fill={token.dye} />

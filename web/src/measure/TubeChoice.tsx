@@ -3,7 +3,7 @@ import type { Measure, Tube } from '../api/generated/schema';
 import { useCatalogue } from '../api/hooks';
 import { Choice } from '../kit/Choice';
 import { LengthField } from '../kit/LengthField';
-import { materialNames, options } from './names';
+import { metalNames, options } from './names';
 
 interface Props {
   tube: Tube;
@@ -23,8 +23,8 @@ export function TubeChoice({ tube, od, wall, onChange }: Props) {
       <Choice
         label='Material'
         width='100%'
-        value={tube.material}
-        options={options(materialNames)}
+        value={tube.material in metalNames ? (tube.material as keyof typeof metalNames) : 'stainless304l'}
+        options={options(metalNames)}
         onChange={(material) => onChange((now) => ({ ...now, material }))}
       />
       <Choice

@@ -1,7 +1,9 @@
 import type {
   BranchKind,
+  Dash,
   Duty,
   EndForm,
+  HoseBuild,
   InstallState,
   JointKind,
   KeepOutKind,
@@ -21,7 +23,7 @@ export const dutyNames: Record<Duty, string> = {
   oil: 'Oil line, engine or gearbox',
 };
 
-export const materialNames: Record<Material, string> = {
+export const metalNames = {
   aluminium6061: 'Aluminium 6061',
   aluminium6063: 'Aluminium 6063',
   stainless304l: 'Stainless 304L',
@@ -29,7 +31,28 @@ export const materialNames: Record<Material, string> = {
   stainless321: 'Stainless 321',
   titanium_grade2: 'Titanium grade 2',
   mild_steel: 'Mild steel',
+} as const satisfies Partial<Record<Material, string>>;
+
+export const hoseNames = {
+  silicone: 'Plain silicone',
+  fluoro_silicone: 'Silicone, fluoro-lined',
+  epdm: 'EPDM rubber',
+  nitrile: 'Nitrile, braided',
+  ptfe: 'PTFE, braided',
+} as const satisfies Record<Exclude<Material, keyof typeof metalNames>, string>;
+
+export type HoseKind = 'tube' | HoseBuild['build'];
+
+export const buildNames: Record<HoseKind, string> = {
+  tube: 'Rigid tube',
+  threaded: 'Hose with threaded ends',
+  moulded: 'Hose of moulded pieces',
+  corrugated: 'Corrugated hose',
 };
+
+const DASHES: readonly Dash[] = ['-3', '-4', '-6', '-8', '-10', '-12', '-16', '-20'];
+
+export const dashes = DASHES.map((dash) => [dash, dash] as const);
 
 export const formNames: Record<EndForm, string> = {
   plain: 'Plain',
@@ -53,6 +76,7 @@ export const jointNames: Record<JointKind, string> = {
   slip: 'Slip joint',
   bellows: 'Bellows',
   butt: 'Metal to metal',
+  hose_end: 'The hose’s own end',
   open: 'Open end',
 };
 

@@ -21,6 +21,7 @@ import { AirTrace } from './AirTrace';
 import { BendPart } from './BendPart';
 import { BranchPart } from './BranchPart';
 import { EndPart } from './EndPart';
+import { HoseMarks } from './HoseMarks';
 import { JointPart } from './JointPart';
 import { PieceMarks } from './PieceMarks';
 import { placedAt } from './placedAt';
@@ -68,7 +69,8 @@ export function StoryRod({ drawing, showPieces, beside }: Props) {
         {totals && (
           <>
             <Typography variant='body2' color='textSecondary'>
-              {length(totals.developed, unit)} of tube along the centre line from A to B
+              {length(totals.developed, unit)} of {workup.hose ? 'hose' : 'tube'} along the centre line from A
+              to B
             </Typography>
             <FindingChips findings={workup.findings} />
             {drawing.held && (
@@ -77,8 +79,8 @@ export function StoryRod({ drawing, showPieces, beside }: Props) {
               </Typography>
             )}
             <Typography variant='body2' color='textSecondary' sx={{ ml: 'auto', whiteSpace: 'nowrap' }}>
-              {totals.seams} seams · {length(totals.weld, unit)} of weld · {totals.mass_kg.toFixed(2)} kg ·{' '}
-              {totals.litres.toFixed(2)} l
+              {!workup.hose && `${totals.seams} seams · ${length(totals.weld, unit)} of weld · `}
+              {totals.mass_kg.toFixed(2)} kg · {totals.litres.toFixed(2)} l
             </Typography>
           </>
         )}
@@ -292,7 +294,8 @@ function Rod({ drawing, workup, width, showPieces, beside }: RodProps) {
           {...looked({ part: 'end', run, end: mouth.end })}
         />
       ))}
-      {showPieces && <PieceMarks workup={workup} scale={scale} />}
+      {workup.hose && <HoseMarks hose={workup.hose} end={end} scale={scale} numbered={showPieces} />}
+      {showPieces && !workup.hose?.pieces.length && <PieceMarks workup={workup} scale={scale} />}
       {workup.air && !showPieces && (
         <AirTrace workup={workup} air={workup.air} beside={beside} scale={scale} top={TRACE} right={width} />
       )}

@@ -16,14 +16,13 @@ interface Props {
 /** One way on offer: looking at it draws it in the bay, pressing takes it. */
 export function OfferCard({ offer, rank, taken, run, drawing }: Props) {
   const unit = useBench((bench) => bench.unit);
-  const { figures, turn } = offer;
+  const { figures, turn, hose } = offer;
   const take: Edit = { step: 'route', edit: 'take_way', run, way: offer.way };
-  const edit: Edit = turn
-    ? {
-        step: 'together',
-        edits: [setting(turn.component, turn.freedom, turn.turned), take],
-      }
-    : take;
+  const first: Edit[] = [
+    ...(turn ? [setting(turn.component, turn.freedom, turn.turned)] : []),
+    ...(hose ? [{ step: 'spec', edit: 'set_hose', run, hose } as const] : []),
+  ];
+  const edit: Edit = first.length > 0 ? { step: 'together', edits: [...first, take] } : take;
   const show = () => drawing.propose(edit);
   const short = offer.short.length > 0;
   return (

@@ -5,14 +5,14 @@ import { answered, server, words } from '../api/client';
 import type { DualUnitText, Workup } from '../api/generated/schema';
 import { asItIs } from '../api/hooks';
 import { figure, length, sentence, useBench } from '../kit/bench';
+import { Choice } from '../kit/Choice';
 import { LengthField } from '../kit/LengthField';
 import { NumberField } from '../kit/NumberField';
 import { Row } from '../kit/Row';
 import type { Drawing } from '../kit/useDrawing';
-import { useLatest } from '../kit/useLatest';
+import { BuiltOf } from '../measure/HoseChoice';
 import { NameField } from '../measure/NameField';
 import { dutyNames } from '../measure/names';
-import { TubeChoice } from '../measure/TubeChoice';
 
 interface Props {
   workup: Workup;
@@ -23,9 +23,6 @@ interface Props {
 export function RunPad({ workup, drawing }: Props) {
   const unit = useBench((bench) => bench.unit);
   const { totals, run } = workup;
-  const changeTube = useLatest(workup.decisions.tube, (tube) =>
-    drawing.keep({ step: 'spec', edit: 'set_tube', run, tube }),
-  );
   return (
     <>
       <Typography variant='h1' component='h2'>
@@ -35,7 +32,7 @@ export function RunPad({ workup, drawing }: Props) {
         {dutyNames[workup.duty]}, from {workup.ends[0].name} to {workup.ends[1].name}. Pick a bend or a
         straight to change it.
       </Typography>
-      <TubeChoice tube={workup.decisions.tube} od={workup.od} wall={workup.wall} onChange={changeTube} />
+      <BuiltOf workup={workup} drawing={drawing} />
       <Row name='Bend radius' aside='of bends with none of their own'>
         <LengthField
           direct
@@ -47,7 +44,10 @@ export function RunPad({ workup, drawing }: Props) {
       </Row>
       {totals && (
         <>
-          <Row name='Tube' aside={`${length(totals.mouth_to_mouth, unit)} mouth to mouth`}>
+          <Row
+            name={workup.hose ? 'Hose' : 'Tube'}
+            aside={`${length(totals.mouth_to_mouth, unit)} mouth to mouth`}
+          >
             {figure(totals.developed, unit)} {unit}
           </Row>
           <Row name='Mass' aside={`${totals.litres.toFixed(2)} litres inside`}>
@@ -62,6 +62,22 @@ export function RunPad({ workup, drawing }: Props) {
           hideLabel
           most={4}
           onKeep={(mark) => drawing.keep({ step: 'job', edit: 'set_mark', run, mark: mark.toUpperCase() })}
+        />
+      </Row>
+      <Row name='Drains' aside='by its own weight, so that it must fall all the way'>
+        <Choice
+          label='Drains by gravity'
+          hideLabel
+          width={150}
+          value={workup.decisions.drains ?? 'no'}
+          options={[
+            ['no', 'no'],
+            ['a', 'towards A'],
+            ['b', 'towards B'],
+          ]}
+          onChange={(to) =>
+            drawing.keep({ step: 'spec', edit: 'set_drains', run, to: to === 'no' ? null : to })
+          }
         />
       </Row>
       <Row name='Insulation' aside='wrapped round the tube'>

@@ -23,6 +23,7 @@ const steps: Record<string, string> = {
   ways: 'Bringing ways to their best',
   shapes: 'Trying other shapes',
   turns: 'Turning components',
+  fittings: 'Trying other fittings',
 };
 
 /** Ways round: what the builder asks, a search that can be called off, and what it found, ranked by their own weights. */

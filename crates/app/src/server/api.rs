@@ -96,6 +96,7 @@ endpoints! {
     runs::workup_of,
     runs::cut_list,
     runs::fittings,
+    runs::hose,
     runs::lra,
     runs::template,
     runs::branch_template,

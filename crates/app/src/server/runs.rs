@@ -7,7 +7,7 @@ use nook_core::route::{BranchId, ResolvedRun, TableRoute};
 use nook_core::survey::Survey;
 use nook_core::{Edit, EditError, Job, RouteEdit, RunId, Scans, Workup, workup_given};
 use nook_formats::{
-    Hollow, bay_glb, bay_stl, cut_list_csv, fittings_csv, lra_csv, pipe_dxf, pipe_part, pipe_step, read_lra,
+    Hollow, bay_glb, bay_stl, cut_list_csv, fittings_csv, hose_csv, lra_csv, pipe_dxf, pipe_part, pipe_step, read_lra,
     template_of,
 };
 use nook_geometry::units::DualUnitText;
@@ -104,6 +104,27 @@ pub(super) async fn fittings(
         let text =
             text.ok_or_else(|| Problem::refused("The way does not join the ports: nothing stands anywhere yet."))?;
         Ok(Download::new(text, ContentType::CSV, &format!("{} fittings.csv", workup.name)))
+    };
+    file_of((store, meshes, workers), id, run, make).await
+}
+
+/// How a hose is cut and made up, as CSV.
+#[utoipa::path(get, path = "/api/jobs/{id}/runs/{run}/hose.csv", tag = "runs", operation_id = "downloadHose",
+    params(("id" = i64, Path), ("run" = u32, Path)),
+    responses((status = 200, body = String, content_type = "text/csv"), (status = 422, body = Problem)))]
+#[get("/jobs/<id>/runs/<run>/hose.csv")]
+pub(super) async fn hose(
+    store: &State<Store>,
+    meshes: &State<Meshes>,
+    workers: &State<Workers>,
+    id: Id,
+    run: u32,
+) -> Result<Download, Problem> {
+    let make = |workup: &Workup| {
+        let text = hose_csv(workup).map_err(|error| Problem::internal(&error))?;
+        let text =
+            text.ok_or_else(|| Problem::refused("This pipe is no hose, or its way does not join the ports yet."))?;
+        Ok(Download::new(text, ContentType::CSV, &format!("{} hose.csv", workup.name)))
     };
     file_of((store, meshes, workers), id, run, make).await
 }

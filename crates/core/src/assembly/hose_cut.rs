@@ -7,7 +7,7 @@ use crate::cut::{CutOnCurve, HosePiece, hose_pieces};
 use crate::join::usual_seat;
 use crate::measure::{End, Mounts, Side};
 use crate::route::ResolvedRun;
-use crate::stock::SLACK;
+use crate::stock::{HoseBuild, SLACK};
 
 /// The length a hose is cut to, and what it comes from, in mm.
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -43,6 +43,31 @@ impl Assembly {
     /// [`CutOnCurve`] where a straight is too short for the legs on it.
     pub fn hose_pieces(&self, run: &ResolvedRun) -> Result<Vec<HosePiece>, CutOnCurve> {
         hose_pieces(&self.whole, self.seats(run), insert_half(run))
+    }
+
+    /// Stations from A's mouth, in mm, at which two moulded pieces of it meet, each with the leg it is on; none where a piece cannot
+    /// be cut.
+    #[must_use]
+    pub fn hose_meetings(&self, run: &ResolvedRun) -> Vec<(usize, f64)> {
+        if !matches!(run.hose, Some(HoseBuild::Moulded { .. })) {
+            return Vec::new();
+        }
+        let pieces = self.hose_pieces(run).unwrap_or_default();
+        let mut station = -self.seats(run)[0];
+        let ends = pieces.iter().map(|piece| {
+            let (leg, long) = match *piece {
+                HosePiece::Straight { leg, length } => (leg, length),
+                HosePiece::Elbow { bend, legs } => {
+                    let arc = self.whole.legs().get(bend).map_or(0.0, |step| step.bend.length());
+                    (bend + 1, legs[0] + arc + legs[1])
+                }
+            };
+            station += long;
+            (leg, station)
+        });
+        let mut ends: Vec<(usize, f64)> = ends.collect();
+        ends.pop();
+        ends
     }
 
     /// How far it sits on each mouth, in mm.

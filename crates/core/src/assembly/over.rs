@@ -4,7 +4,7 @@ use serde::Serialize;
 use utoipa::ToSchema;
 
 use super::{Assembly, SeatedJoint};
-use crate::join::{CLAMP, FLANGE, FLANGE_DEEP, HOSE, JointKind, OverKind, Screw, clamp_band};
+use crate::join::{CLAMP, FLANGE, FLANGE_DEEP, HOSE, JointKind, OverKind, SCREW_OUT, Screw, clamp_band};
 use crate::measure::{End, EndForm};
 use crate::part_ref::PartRef;
 use crate::route::{FittedBar, ResolvedRun};
@@ -100,12 +100,14 @@ impl Assembly {
         let Some(fitted) = run.fitted(end) else { return Vec::new() };
         let (length, whole) = (fitted.length(), self.whole.length());
         let legs = self.whole.legs().len();
+        // From A on: at B that is back from where the hose is cut.
+        let towards = |bar: &FittedBar| if end == End::A { bar.ends } else { [bar.ends[1], bar.ends[0]] };
         let bar = |bar: FittedBar| Over {
             what: OverKind::Fitting,
             of: PartRef::End { run: run.id, end },
             radius: bar.radius,
-            from: bar.ends[0].coords.into(),
-            to: bar.ends[1].coords.into(),
+            from: towards(&bar)[0].coords.into(),
+            to: towards(&bar)[1].coords.into(),
             section: 0,
             leg: if end == End::A { 0 } else { legs },
             stations: match end {
@@ -129,6 +131,9 @@ impl Assembly {
         for joint in &self.joints {
             joint_bands(run, joint, &mut all);
         }
+        for (leg, station) in self.hose_meetings(run) {
+            insert_bands(run, leg, station, &mut all);
+        }
         for support in &self.supports {
             all.push(Band {
                 what: OverKind::Support,
@@ -139,6 +144,17 @@ impl Assembly {
             });
         }
         all
+    }
+}
+
+/// The two clamps over an insert where moulded pieces of a hose meet, their screws at any clock.
+fn insert_bands(run: &ResolvedRun, leg: usize, station: f64, all: &mut Vec<Band>) {
+    let of = PartRef::Straight { run: run.id, straight: run.route.leg_id(leg) };
+    let (inside, [near, far]) = (run.tube.bore() / 2.0, clamp_band());
+    for stations in [[station - far, station - near], [station + near, station + far]] {
+        let mut band = |what, radius| all.push(Band { what, of, stations, radius, aside: None });
+        band(OverKind::Clamp, inside + CLAMP);
+        band(OverKind::Screw, inside + SCREW_OUT);
     }
 }
 

@@ -124,8 +124,10 @@ pub struct JointSpec {
 pub const HOSE: f64 = 5.0;
 /// What a hose's clamp adds, in mm: its band.
 pub const CLAMP: f64 = 12.0;
-/// What the screw of a hose's clamp adds at its clock, in mm, and over how much of the girth.
-const SCREW: [f64; 2] = [18.0, 25.0];
+/// What the screw of a hose's clamp adds at its clock, in mm.
+pub const SCREW_OUT: f64 = 18.0;
+/// The same, and over how much of the girth.
+const SCREW: [f64; 2] = [SCREW_OUT, 25.0];
 /// What a V-band's bolt adds at its clock, in mm, and over how much of the girth.
 const T_BOLT: [f64; 2] = [30.0, 40.0];
 /// What a latch adds at its clock, in mm; over how much of the girth is ours: as a clamp's screw.

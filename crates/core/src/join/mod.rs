@@ -15,8 +15,8 @@ pub use hose::{BEAD_FROM_END, GapReason, clamp_band, taper, usual_gap, usual_sea
 pub use joint_kind::{JointKind, usual_kind};
 pub use joint_part::JointPart;
 pub use joint_spec::{
-    BELLOWS, CLAMP, FLANGE, FLANGE_DEEP, Give, HOSE, Holds, JointSpec, LEAST_HUMP, OverKind, Reached, Ring, Screw,
-    widest_gap,
+    BELLOWS, CLAMP, FLANGE, FLANGE_DEEP, Give, HOSE, Holds, JointSpec, LEAST_HUMP, OverKind, Reached, Ring, SCREW_OUT,
+    Screw, widest_gap,
 };
 pub use size_match::SizeMatch;
 pub use span::{ABOVE_FIRING, Beam, EngineFiring, LEAST_ON_BODY, firing_frequency, firing_speed, growth};

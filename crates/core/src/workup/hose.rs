@@ -28,10 +28,14 @@ pub struct HoseWorkup {
     pub length: Option<HoseLengthWorkup>,
     /// How the fitting at B is turned to that at A as it is made up, clockwise seen from A along the hose.
     pub clock: Option<f64>,
-    /// What to do about that, in words; nothing where a fitting is straight or missing.
+    /// The same as it is said, so that its sense cannot be taken for the other.
+    pub clock_said: Option<String>,
+    /// What to do about that; nothing where a fitting is straight or missing.
     pub clock_words: Option<&'static str>,
     /// Moulded pieces in order from A; empty where it is one length, or where a piece cannot be cut.
     pub pieces: Vec<HosePieceWorkup>,
+    /// Stations along its centre line from A at which those meet.
+    pub meets: Vec<Measure>,
     /// Inserts where pieces meet, their outside diameter and length.
     pub inserts: Option<InsertsWorkup>,
     /// Clamps: two at each insert, one at each mouth.
@@ -125,11 +129,17 @@ impl HoseWorkup {
             fittings,
             length,
             clock,
+            clock_said: clock.map(|clock| {
+                let turned = clock.round();
+                let way = if turned < 0.0 { "anticlockwise" } else { "clockwise" };
+                if turned == 0.0 { "as A".to_owned() } else { format!("{:.0}\u{b0} {way}", turned.abs()) }
+            }),
+            meets: pipe.hose_meetings(run).into_iter().map(|(_, station)| Measure(station)).collect(),
             clock_words: clock.map(|_| {
                 if swivels {
-                    "One of them swivels: leave it, it turns to this by itself."
+                    "from A, seen along the hose from A. One of them swivels: it turns to this by itself."
                 } else {
-                    "Neither swivels: set this before the second socket is done up."
+                    "from A, seen along the hose from A. Neither swivels: set it before the second socket is done up."
                 }
             }),
             inserts: (meetings > 0).then(|| InsertsWorkup {

@@ -308,7 +308,7 @@ fn fittings_in_one_plane_need_no_clock_or_half_a_turn() {
     let (job, run) = oil([fitting(90, None, false); 2]);
     let told = told(&job, run).hose.unwrap();
     assert!(told.clock.unwrap().abs() < 1e-6, "{:?}", told.clock);
-    assert!(told.clock_words.unwrap().contains("Neither swivels"));
+    assert!(told.clock_words.unwrap().contains("Neither swivels") && told.clock_said.unwrap() == "as A");
     assert_eq!(told.fittings.len(), 2);
     let straight = oil([HoseFitting::STRAIGHT, fitting(90, None, true)]);
     assert_eq!(super::support::held::told(&straight.0, straight.1).hose.unwrap().clock, None);
@@ -374,6 +374,13 @@ fn moulded_pieces_without_inserts_leak() {
     let hose = told(&job, run).hose.unwrap();
     assert_eq!(hose.pieces.len(), 2, "one leg is longer than an elbow's: {:?}", hose.pieces);
     assert_eq!((hose.inserts.unwrap().count, hose.clamps), (1, 4));
+    // Its two clamps stand on each side of where the pieces meet, which is on the straight between two curves.
+    let [meets] = hose.meets.as_slice() else { panic!("{:?}", hose.meets) };
+    let straight = &told(&job, run).straights[0];
+    assert!(meets.mm() > 0.0 && meets.mm() < straight.length.mm() - LEAST_LEG + 1e-9);
+    let clamps = told(&job, run).over.into_iter().filter(|one| one.what == nook_core::assembly::OverKind::Clamp);
+    let [before, after] = [0, 1].map(|nth| clamps.clone().nth(nth).unwrap().stations);
+    assert!(before[1] < meets.mm() && meets.mm() < after[0] && clamps.count() == 2);
     assert_eq!(found(&job, run, FindingKind::NoInsert), []);
     let (without, run) = moulded([400.0, 130.0], false);
     mended(&without, run, &found(&without, run, FindingKind::NoInsert)[0]);
@@ -424,6 +431,25 @@ fn corrugations_cost_flow() {
     let lost = told(&corrugated, run).flow.unwrap().loss_kpa;
     let finding = &found(&corrugated, run, FindingKind::ChokesFlow)[0];
     assert!(finding.value.unwrap() > 2.0 && lost > smooth, "{lost} {smooth}");
+}
+
+/// The parts of a fitting go with their stations at both ends: a block that only the mouth touches is stood on by either.
+#[test]
+fn both_ends_stand_on_what_their_mouths_touch() {
+    let (job, run) = oil([fitting(45, None, true); 2]);
+    let over = told(&job, run).over.into_iter().filter(|one| one.what == nook_core::assembly::OverKind::Fitting);
+    for one in over {
+        let middle = one.stations[0].midpoint(one.stations[1]);
+        let seat = if middle < 100.0 { [0.0; 3] } else { [300.0, 0.0, 0.0] };
+        let far = |at: [f64; 3]| (0..3).map(|i| (at[i] - seat[i]).powi(2)).sum::<f64>();
+        let nearer = far(one.from) < far(one.to);
+        assert_eq!(nearer, middle < 100.0, "{one:?}");
+    }
+    for x in [0.0, 300.0] {
+        let stands = with(&job, &[block([x, 0.0, -20.0], [40.0, 40.0, 40.0], Side::Body)]);
+        assert_eq!(found(&stands, run, FindingKind::Fouls), []);
+        assert_eq!(found(&stands, run, FindingKind::TooNear), []);
+    }
 }
 
 #[test]

@@ -309,6 +309,17 @@ fn a_component_of_version_5_turns_as_it_did() {
     assert!(refused.contains("components"), "{refused}");
 }
 
+/// Until version 10 every pipe was of rigid tube, and none was said to drain by gravity.
+#[test]
+fn a_job_of_version_9_is_read_as_rigid_tube() {
+    let job = read_job(include_bytes!("../files/job-version-9.json")).unwrap();
+    assert!(job.runs().iter().all(|run| run.hose.is_none() && run.drains.is_none()));
+    assert!(job.runs().iter().any(|run| !run.route.branches().is_empty()), "what version 9 had is there");
+    let written = write_job(&job).unwrap();
+    assert_eq!(serde_json::from_str::<Value>(&written).unwrap()["version"], json!(Job::VERSION));
+    assert_eq!(read_job(written.as_bytes()).unwrap(), job);
+}
+
 /// Until version 9 nothing was let into a pipe, and nobody said what comes off first.
 #[test]
 fn a_job_of_version_8_is_read_with_nothing_let_in() {

@@ -576,6 +576,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{id}/runs/{run}/hose.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How a hose is cut and made up, as CSV. */
+        get: operations["downloadHose"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{id}/runs/{run}/jig": {
         parameters: {
             query?: never;
@@ -1771,6 +1788,11 @@ export interface components {
             settings: number[];
         };
         /**
+         * @description A size of hose with threaded ends: sixteenths of an inch of the tube it stands for.
+         * @enum {string}
+         */
+        Dash: "-3" | "-4" | "-6" | "-8" | "-10" | "-12" | "-16" | "-20";
+        /**
          * @description A point on the vehicle that can be found again, such as a bolt head. Without readings it is where it was typed, to
          *     within its spread: such points make the frame everything else is measured in.
          */
@@ -2134,7 +2156,28 @@ export interface components {
          * @description What sort of finding it is. What decides by findings goes by this, never by their words.
          * @enum {string}
          */
-        FindingKind: "no_route" | "no_way_taken" | "does_not_join" | "negative_straight" | "short_straight" | "short_seat" | "short_room" | "thin_throat" | "tight_bend" | "saw_too_far" | "sizes_differ" | "needless_reducer" | "hose_on_metal" | "wide_gap" | "end_step" | "fouls" | "too_near" | "gap_unknown" | "hose_near_heat" | "stiff" | "over_give" | "bracketed" | "held_on_both_sides" | "support_on_seam" | "branch_on_seam" | "branch_does_not_sit" | "branch_elsewhere" | "no_way_in" | "air_trapped" | "stand_off_low" | "nothing_to_hold_on" | "support_over_give" | "span_rings" | "open_end" | "span_unknown" | "no_room_to_grow" | "held_one_way" | "hangs_loose" | "joint_too_hot" | "joint_pressure" | "not_for_this" | "part_size" | "narrow_gap" | "not_reached" | "pushed_apart" | "lock_let_go" | "not_fixed" | "two_answers" | "readings_disagree" | "size_mistaken" | "not_in_place" | "cut_otherwise" | "things_foul" | "things_too_near" | "things_as_measured" | "face_hidden" | "off_centre" | "not_level" | "air_goes_round" | "no_hand_room" | "scrapes" | "lifted_by_mounts" | "sways" | "hold_unknown" | "bracket_fouls" | "bolt_in_boss";
+        FindingKind: "no_route" | "no_way_taken" | "does_not_join" | "negative_straight" | "short_straight" | "short_seat" | "short_room" | "thin_throat" | "tight_bend" | "saw_too_far" | "sizes_differ" | "needless_reducer" | "hose_on_metal" | "wide_gap" | "end_step" | "fouls" | "too_near" | "gap_unknown" | "hose_near_heat" | "stiff" | "over_give" | "bracketed" | "held_on_both_sides" | "support_on_seam" | "branch_on_seam" | "branch_does_not_sit" | "branch_elsewhere" | "no_way_in" | "air_trapped" | "hose_unfit" | "hose_too_hot" | "hose_bend" | "elbow_angle" | "cut_on_curve" | "no_insert" | "clock_needless" | "chokes_flow" | "does_not_drain" | "drain_narrow" | "stand_off_low" | "nothing_to_hold_on" | "support_over_give" | "span_rings" | "open_end" | "span_unknown" | "no_room_to_grow" | "held_one_way" | "hangs_loose" | "joint_too_hot" | "joint_pressure" | "not_for_this" | "part_size" | "narrow_gap" | "not_reached" | "pushed_apart" | "lock_let_go" | "not_fixed" | "two_answers" | "readings_disagree" | "size_mistaken" | "not_in_place" | "cut_otherwise" | "things_foul" | "things_too_near" | "things_as_measured" | "face_hidden" | "off_centre" | "not_level" | "air_goes_round" | "no_hand_room" | "scrapes" | "lifted_by_mounts" | "sways" | "hold_unknown" | "bracket_fouls" | "bolt_in_boss";
+        /**
+         * Format: int32
+         * @description By how many degrees a fitting turns: one of those that are sold.
+         */
+        FittingAngle: number;
+        /** @description A fitting of a hose. */
+        FittingWorkup: {
+            /** @description What it is called on a shelf. */
+            called: string;
+            /**
+             * Format: double
+             * @description The clock it turns towards, from up, right-handed about the direction of travel; nothing for a straight one.
+             */
+            clock?: number | null;
+            /** @description Whether that was chosen; else it turns towards the other end. */
+            clock_chosen: boolean;
+            /** @description From its seat to where the hose is cut. */
+            cut_off: components["schemas"]["Measure"];
+            /** @description How far the hose goes into its socket; a mark there shows whether it creeps out. */
+            socket: components["schemas"]["Measure"];
+        };
         /** @description A bend of a pattern. */
         FlatBendWorkup: {
             /** @description Its middle line, from the end at the component. */
@@ -2422,6 +2465,89 @@ export interface components {
             diameter: components["schemas"]["Measure"];
             /** @description Whether it is for the component; else for the car. */
             component: boolean;
+        };
+        /** @description What a run that is no rigid tube is built of. */
+        HoseBuild: {
+            /** @description Its size. */
+            dash: components["schemas"]["Dash"];
+            /** @description The fittings at A and at B. */
+            fittings: [
+                components["schemas"]["HoseFitting"],
+                components["schemas"]["HoseFitting"]
+            ];
+            /** @enum {string} */
+            build: "threaded";
+        } | {
+            /** @description Whether there is an insert wherever two pieces meet; without one it leaks. */
+            inserts: boolean;
+            /** @enum {string} */
+            build: "moulded";
+        } | {
+            /** @enum {string} */
+            build: "corrugated";
+        };
+        /** @description A fitting at an end of a hose with threaded ends. */
+        HoseFitting: {
+            /** @description By how much it turns. */
+            angle: components["schemas"]["FittingAngle"];
+            clock?: components["schemas"]["Rotation"] | null;
+            /** @description Whether it turns in its nut after the hose is made up, so that no clock need be set. */
+            swivels: boolean;
+        };
+        /** @description What a hose in one length is cut to. */
+        HoseLengthWorkup: {
+            /** @description What it is cut to. */
+            cut: components["schemas"]["Measure"];
+            /** @description Where that comes from, in words. */
+            words: components["schemas"]["DualUnitText"];
+        };
+        /** @description A piece of a moulded hose. */
+        HosePieceWorkup: {
+            /** @description What it is called on a shelf. */
+            called: components["schemas"]["DualUnitText"];
+            bend?: components["schemas"]["BendId"] | null;
+            straight?: components["schemas"]["LegId"] | null;
+            /** @description What its straight legs are cut to beyond the bend, before and after it; of a straight its length. */
+            legs: components["schemas"]["Measure"][];
+        };
+        /** @description A hose as it is cut, made up and bought. Angles in degrees. */
+        HoseWorkup: {
+            /** @description How it is built. */
+            word: string;
+            /** @description What it is called on a shelf. */
+            called: components["schemas"]["DualUnitText"];
+            /** @description Inside diameter. */
+            bore: components["schemas"]["Measure"];
+            /** @description Least centre-line radius it bends to, or is moulded to. */
+            least_radius: components["schemas"]["Measure"];
+            /** @description Its fittings at A and at B; empty where the hose itself is pushed on. */
+            fittings: components["schemas"]["FittingWorkup"][];
+            length?: components["schemas"]["HoseLengthWorkup"] | null;
+            /**
+             * Format: double
+             * @description How the fitting at B is turned to that at A as it is made up, clockwise seen from A along the hose.
+             */
+            clock?: number | null;
+            /** @description The same as it is said, so that its sense cannot be taken for the other. */
+            clock_said?: string | null;
+            /** @description What to do about that; nothing where a fitting is straight or missing. */
+            clock_words?: string | null;
+            /** @description Moulded pieces in order from A; empty where it is one length, or where a piece cannot be cut. */
+            pieces: components["schemas"]["HosePieceWorkup"][];
+            /** @description Stations along its centre line from A at which those meet. */
+            meets: components["schemas"]["Measure"][];
+            inserts?: components["schemas"]["InsertsWorkup"] | null;
+            /** @description Clamps: two at each insert, one at each mouth. */
+            clamps: number;
+        };
+        /** @description Inserts where moulded pieces meet. */
+        InsertsWorkup: {
+            /** @description How many. */
+            count: number;
+            /** @description Outside diameter. */
+            od: components["schemas"]["Measure"];
+            /** @description How long each is. */
+            length: components["schemas"]["Measure"];
         };
         /**
          * @description Whether a thing is where it will be when the car is whole, the surest first.
@@ -2877,7 +3003,7 @@ export interface components {
          * @description How two tube ends, or a tube and a port, are joined. Figures of each are in [`super::JointSpec`].
          * @enum {string}
          */
-        JointKind: "coupler" | "hump" | "reducer" | "v_band" | "v_band_seal" | "sleeve" | "rigid_clamp" | "flange" | "slip" | "bellows" | "butt" | "open";
+        JointKind: "coupler" | "hump" | "reducer" | "v_band" | "v_band_seal" | "sleeve" | "rigid_clamp" | "flange" | "slip" | "bellows" | "butt" | "hose_end" | "open";
         /**
          * @description A part a joint is made with, from a catalogue or of the builder's own. It is kept in the job whole, so that the job
          *     opens alike where the catalogue is another. What it does not say is as usual for its kind, see [`super::JointSpec`].
@@ -3304,10 +3430,10 @@ export interface components {
             is: "datum";
         };
         /**
-         * @description A tube material.
+         * @description What a tube or a hose is made of.
          * @enum {string}
          */
-        Material: "aluminium6061" | "aluminium6063" | "stainless304l" | "stainless316l" | "stainless321" | "titanium_grade2" | "mild_steel";
+        Material: "aluminium6061" | "aluminium6063" | "stainless304l" | "stainless316l" | "stainless321" | "titanium_grade2" | "mild_steel" | "silicone" | "fluoro_silicone" | "epdm" | "nitrile" | "ptfe";
         /** @description What is measured. */
         Measurand: {
             /** @description Which. */
@@ -3653,6 +3779,7 @@ export interface components {
             /** @description The way, ready to be taken. */
             way: components["schemas"]["Route"];
             turn?: components["schemas"]["TurnFirst"] | null;
+            hose?: components["schemas"]["HoseBuild"] | null;
             /** @description What it is, in a few words. */
             name: string;
             /** @description What is good about it. */
@@ -3729,7 +3856,7 @@ export interface components {
          * @description What something over the tube is.
          * @enum {string}
          */
-        OverKind: "hose" | "clamp" | "flange" | "band" | "screw" | "support" | "branch" | "flexible";
+        OverKind: "hose" | "clamp" | "flange" | "band" | "screw" | "support" | "branch" | "fitting" | "flexible";
         Pair: [
             number,
             number
@@ -4763,6 +4890,7 @@ export interface components {
             duty: components["schemas"]["Duty"];
             /** @description What it is made of. */
             tube: components["schemas"]["Tube"];
+            hose?: components["schemas"]["HoseBuild"] | null;
             /** @description Centre-line radius of bends that were given none of their own. */
             radius: components["schemas"]["BendRadius"];
             pressure?: components["schemas"]["Pressure"] | null;
@@ -4779,6 +4907,7 @@ export interface components {
             route: components["schemas"]["Route"];
             /** @description Other ways round, kept beside it. */
             kept?: components["schemas"]["KeptRoute"][];
+            drains?: components["schemas"]["End"] | null;
             twin?: components["schemas"]["RunId"] | null;
             /**
              * Format: int32
@@ -4794,6 +4923,7 @@ export interface components {
             duty: components["schemas"]["Duty"];
             /** @description What it is made of. */
             tube: components["schemas"]["Tube"];
+            hose?: components["schemas"]["HoseBuild"] | null;
             radius?: components["schemas"]["BendRadius"] | null;
             /** @description Where it leaves. */
             a: components["schemas"]["Port"];
@@ -4959,7 +5089,7 @@ export interface components {
          * @description What a search is at.
          * @enum {string}
          */
-        SearchStep: "legs" | "ways" | "shapes" | "turns";
+        SearchStep: "legs" | "ways" | "shapes" | "turns" | "fittings";
         /** @description the hose seat, mm */
         Seat: number;
         /** @description A turn of a section about one axis, in step with the engine's roll. */
@@ -5191,6 +5321,15 @@ export interface components {
         } | {
             /** @description Which pipe. */
             run: components["schemas"]["RunId"];
+            /** @description How the hose is built. */
+            hose: components["schemas"]["HoseBuild"];
+            material?: components["schemas"]["Material"] | null;
+            bore?: components["schemas"]["OutsideDiameter"] | null;
+            /** @enum {string} */
+            edit: "set_hose";
+        } | {
+            /** @description Which pipe. */
+            run: components["schemas"]["RunId"];
             pressure?: components["schemas"]["Pressure"] | null;
             /** @enum {string} */
             edit: "set_pressure";
@@ -5208,6 +5347,12 @@ export interface components {
             insulation?: components["schemas"]["Insulation"] | null;
             /** @enum {string} */
             edit: "wrap_stretch";
+        } | {
+            /** @description Which pipe. */
+            run: components["schemas"]["RunId"];
+            to?: components["schemas"]["End"] | null;
+            /** @enum {string} */
+            edit: "set_drains";
         } | {
             /** @description Which pipe. */
             run: components["schemas"]["RunId"];
@@ -5720,10 +5865,10 @@ export interface components {
         /** @description A round tube. Its wall is always thinner than its radius. */
         Tube: {
             /**
-             * @description A tube material.
+             * @description What a tube or a hose is made of.
              * @enum {string}
              */
-            material: "aluminium6061" | "aluminium6063" | "stainless304l" | "stainless316l" | "stainless321" | "titanium_grade2" | "mild_steel";
+            material: "aluminium6061" | "aluminium6063" | "stainless304l" | "stainless316l" | "stainless321" | "titanium_grade2" | "mild_steel" | "silicone" | "fluoro_silicone" | "epdm" | "nitrile" | "ptfe";
             od: components["schemas"]["OutsideDiameter"];
             wall: components["schemas"]["Wall"];
         };
@@ -6073,6 +6218,7 @@ export interface components {
             /** @description The pieces of tube in order, where they stand and how they are cut; empty where the way does not join. */
             pieces: components["schemas"]["PieceWorkup"][];
             cutting?: components["schemas"]["CuttingWorkup"] | null;
+            hose?: components["schemas"]["HoseWorkup"] | null;
             air?: components["schemas"]["ClearanceWorkup"] | null;
             flow?: components["schemas"]["FlowWorkup"] | null;
             /** @description What stands out over its tube; empty where the way does not join the ports. */
@@ -6165,6 +6311,7 @@ export type CrankTurn = components['schemas']['CrankTurn'];
 export type CutEdit = components['schemas']['CutEdit'];
 export type CutRow = components['schemas']['CutRow'];
 export type CuttingWorkup = components['schemas']['CuttingWorkup'];
+export type Dash = components['schemas']['Dash'];
 export type Datum = components['schemas']['Datum'];
 export type DatumId = components['schemas']['DatumId'];
 export type DatumWorkup = components['schemas']['DatumWorkup'];
@@ -6194,6 +6341,8 @@ export type Figures = components['schemas']['Figures'];
 export type Finding = components['schemas']['Finding'];
 export type FindingCounts = components['schemas']['FindingCounts'];
 export type FindingKind = components['schemas']['FindingKind'];
+export type FittingAngle = components['schemas']['FittingAngle'];
+export type FittingWorkup = components['schemas']['FittingWorkup'];
 export type FlatBendWorkup = components['schemas']['FlatBendWorkup'];
 export type FlowAmount = components['schemas']['FlowAmount'];
 export type FlowGiven = components['schemas']['FlowGiven'];
@@ -6218,6 +6367,12 @@ export type HelpWorkup = components['schemas']['HelpWorkup'];
 export type HoldUp = components['schemas']['HoldUp'];
 export type Holding = components['schemas']['Holding'];
 export type HoleWorkup = components['schemas']['HoleWorkup'];
+export type HoseBuild = components['schemas']['HoseBuild'];
+export type HoseFitting = components['schemas']['HoseFitting'];
+export type HoseLengthWorkup = components['schemas']['HoseLengthWorkup'];
+export type HosePieceWorkup = components['schemas']['HosePieceWorkup'];
+export type HoseWorkup = components['schemas']['HoseWorkup'];
+export type InsertsWorkup = components['schemas']['InsertsWorkup'];
 export type InstallState = components['schemas']['InstallState'];
 export type InstrumentChecks = components['schemas']['InstrumentChecks'];
 export type InstrumentKind = components['schemas']['InstrumentKind'];
@@ -9705,6 +9860,81 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked under another name than this server's */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server failed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the data folder is gone; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    downloadHose: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                run: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            /** @description Asked by a page of another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
             404: {
                 headers: {
                     [name: string]: unknown;

@@ -53,7 +53,7 @@ pub fn bracket_svg(component: &str, mount: &MountWorkup) -> Option<String> {
 }
 
 /// A hole with its centre marked.
-fn with_hole(document: Document, [x, y]: [f64; 2], diameter: f64) -> Document {
+pub(crate) fn with_hole(document: Document, [x, y]: [f64; 2], diameter: f64) -> Document {
     let arm = diameter / 2.0 + 2.5;
     document
         .add(

@@ -3,7 +3,7 @@
 use nook_core::Workup;
 use thiserror::Error;
 
-use crate::{branch_template, cut_list_csv, fittings_csv, hose_csv, lra_csv, template_of};
+use crate::{branch_template, cut_list_csv, fittings_csv, hose_csv, lra_csv, plate_svg, template_of};
 
 /// One file of a packet.
 #[derive(Debug, Clone, PartialEq, Eq)]
@@ -25,8 +25,8 @@ pub enum PacketError {
     Json(#[from] serde_json::Error),
 }
 
-/// The packet of a run: `workup.json`, `lra.csv`, `cut-list.csv`, `fittings.csv`, of a hose `hose.csv`, and a template for each different saw setting
-/// and for each branch.
+/// The packet of a run: `workup.json`, `lra.csv`, `cut-list.csv`, `fittings.csv`, of a hose `hose.csv`, and a template for each different saw setting,
+/// for each branch and for each flange plate.
 /// What the run does not have (a run that cannot be cut has no cut list) is left out; its findings are in the
 /// workup.
 ///
@@ -56,6 +56,11 @@ pub fn packet(workup: &Workup) -> Result<Vec<PacketFile>, PacketError> {
     for branch in &workup.branches {
         if let Some(text) = branch_template(workup, branch.branch) {
             add(format!("branch-{}-{:.0}-mm.svg", branch.branch.0, branch.at.mm()), text);
+        }
+    }
+    for joint in workup.decisions.route.joints() {
+        if let Some(text) = plate_svg(workup, joint.id) {
+            add(format!("plate-{}.svg", joint.id.0), text);
         }
     }
     Ok(files)

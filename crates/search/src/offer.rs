@@ -187,12 +187,14 @@ impl Offer {
             if figures.length.mm() <= best.length + 1.0 {
                 all.push("the shortest".to_owned());
             }
-            if figures.seams == best.seams {
+            // Nothing of a drawn tube or a hose is sawn at its bends.
+            let sawn = figures.seams > 0;
+            if sawn && figures.seams == best.seams {
                 all.push("fewest seams".to_owned());
             } else if figures.bends == best.bends {
                 all.push("fewest bends".to_owned());
             }
-            if figures.whole_elbows == figures.bends && figures.bends > 0 {
+            if sawn && figures.whole_elbows == figures.bends && figures.bends > 0 {
                 all.push("no angle to saw".to_owned());
             }
             if figures.true_lines > 0.75 {

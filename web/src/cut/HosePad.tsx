@@ -115,7 +115,11 @@ function Piece({ piece, number, workup }: { piece: HosePieceWorkup; number: numb
           Piece {number}
         </Button>
       }
-      aside={piece.bend != null ? `${sentence(piece.called, unit)}; legs beyond its bend` : 'straight'}
+      aside={
+        piece.bend != null
+          ? `${sentence(piece.called, unit)}; legs beyond its bend${piece.turned_said ? `; turned ${piece.turned_said} seen from A` : ''}`
+          : 'straight'
+      }
     >
       {legs} {unit}
     </Row>

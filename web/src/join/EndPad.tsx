@@ -9,6 +9,7 @@ import { jointNames, options } from '../measure/names';
 import { HoseEnd } from './HoseEnd';
 import { JointFacts } from './JointFacts';
 import { JointHolds } from './JointHolds';
+import { PlateFields } from './PlateFields';
 
 interface Props {
   workup: Workup;
@@ -94,6 +95,14 @@ export function EndPad({ workup, end: which, drawing }: Props) {
             {end.straight_have ? `${figure(end.straight_have, unit)} ${unit}` : 'none'}
           </Row>
         </>
+      )}
+      {end.figures?.takes_plate && (
+        <PlateFields
+          workup={workup}
+          joint={end.joint_id}
+          figures={end.figures}
+          onChange={(plate) => change({ set: 'plate', plate })}
+        />
       )}
       {end.figures && (
         <JointHolds

@@ -11,6 +11,7 @@ import { token } from '../theme';
 import { AlongRows } from './AlongRows';
 import { JointFacts } from './JointFacts';
 import { JointHolds } from './JointHolds';
+import { PlateFields } from './PlateFields';
 
 interface Props {
   workup: Workup;
@@ -95,6 +96,14 @@ export function JointPad({ workup, joint, drawing }: Props) {
         <Row name='Length' aside='of the centre line'>
           {figure(joint.gap, unit)} {unit}
         </Row>
+      )}
+      {joint.figures.takes_plate && (
+        <PlateFields
+          workup={workup}
+          joint={joint.joint}
+          figures={joint.figures}
+          onChange={(plate) => change({ set: 'plate', plate })}
+        />
       )}
       <JointHolds
         workup={workup}

@@ -97,6 +97,7 @@ endpoints! {
     runs::cut_list,
     runs::fittings,
     runs::hose,
+    runs::plate,
     runs::lra,
     runs::template,
     runs::branch_template,

@@ -3,12 +3,12 @@
 use nook_core::Given;
 use nook_core::assembly::Assembly;
 use nook_core::record::Progress;
-use nook_core::route::{BranchId, ResolvedRun, TableRoute};
+use nook_core::route::{BranchId, JointId, ResolvedRun, TableRoute};
 use nook_core::survey::Survey;
 use nook_core::{Edit, EditError, Job, RouteEdit, RunId, Scans, Workup, workup_given};
 use nook_formats::{
-    Hollow, bay_glb, bay_stl, cut_list_csv, fittings_csv, hose_csv, lra_csv, pipe_dxf, pipe_part, pipe_step, read_lra,
-    template_of,
+    Hollow, bay_glb, bay_stl, cut_list_csv, fittings_csv, hose_csv, lra_csv, pipe_dxf, pipe_part, pipe_step, plate_svg,
+    read_lra, template_of,
 };
 use nook_geometry::units::DualUnitText;
 use nook_store::Store;
@@ -104,6 +104,29 @@ pub(super) async fn fittings(
         let text =
             text.ok_or_else(|| Problem::refused("The way does not join the ports: nothing stands anywhere yet."))?;
         Ok(Download::new(text, ContentType::CSV, &format!("{} fittings.csv", workup.name)))
+    };
+    file_of((store, meshes, workers), id, run, make).await
+}
+
+/// The flange plate of a joint as an SVG at true scale.
+#[utoipa::path(get, path = "/api/jobs/{id}/runs/{run}/joints/{joint}/plate.svg", tag = "runs", operation_id = "downloadPlate",
+    params(("id" = i64, Path), ("run" = u32, Path), ("joint" = u32, Path)),
+    responses((status = 200, body = String, content_type = "image/svg+xml"), (status = 422, body = Problem)))]
+#[get("/jobs/<id>/runs/<run>/joints/<joint>/plate.svg")]
+pub(super) async fn plate(
+    store: &State<Store>,
+    meshes: &State<Meshes>,
+    workers: &State<Workers>,
+    id: Id,
+    run: u32,
+    joint: u32,
+) -> Result<Download, Problem> {
+    let make = move |workup: &Workup| {
+        let text = plate_svg(workup, JointId(joint));
+        let text = text.ok_or_else(|| {
+            Problem::refused("No flange plate was measured for that joint, or its distances make none.")
+        })?;
+        Ok(Download::new(text, ContentType::SVG, &format!("{} plate.svg", workup.name)))
     };
     file_of((store, meshes, workers), id, run, make).await
 }

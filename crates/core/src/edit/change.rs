@@ -3,7 +3,7 @@
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-use crate::join::{BranchKind, JointKind, JointPart, SupportKind};
+use crate::join::{BranchKind, FlangePlate, JointKind, JointPart, SupportKind};
 use crate::measure::{KeepOutKind, KeepOutShape, Side, Swing};
 use crate::route::AlongAnchor;
 use nook_geometry::units::{
@@ -161,6 +161,11 @@ pub enum JointChange {
     Tied {
         /// Whether.
         tied: bool,
+    },
+    /// The flange plate that is cut for it; nothing takes it back.
+    Plate {
+        /// What was measured of it.
+        plate: Option<FlangePlate>,
     },
     /// Where its screw, bolt or latch stands; nothing lets it stand where it is best reached.
     Clock {

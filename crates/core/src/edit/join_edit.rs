@@ -121,6 +121,7 @@ impl JoinEdit {
                     JointChange::Seat { seat } => joint.seat = *seat,
                     JointChange::Clock { clock } => joint.clock = *clock,
                     JointChange::Tied { tied } => joint.tied = *tied,
+                    JointChange::Plate { plate } => joint.plate.clone_from(plate),
                     JointChange::Part { part } => {
                         if let Some(part) = part {
                             joint.kind = part.kind;

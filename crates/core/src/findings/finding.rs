@@ -103,6 +103,12 @@ pub enum FindingKind {
     DoesNotDrain,
     /// A drain by gravity is narrower than what it drains.
     DrainNarrow,
+    /// What was measured of a bolt pattern makes no plate.
+    NoPlate,
+    /// A distance that was measured to check a bolt pattern does not agree with the rest.
+    PlateCheck,
+    /// A plate's bolt hole is too near to the tube that is welded into it.
+    HoleInWeld,
     /// A support stands too low for what is round the pipe.
     StandOffLow,
     /// Nothing is there to bolt a support to.
@@ -233,6 +239,9 @@ impl FindingKind {
             | Self::BranchElsewhere
             | Self::NoWayIn
             | Self::AirTrapped
+            | Self::NoPlate
+            | Self::PlateCheck
+            | Self::HoleInWeld
             | Self::HoseUnfit
             | Self::HoseTooHot
             | Self::CutOnCurve

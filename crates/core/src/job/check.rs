@@ -318,6 +318,9 @@ fn check_joints(run: &Run, way: &Route) -> Result<(), Invalid> {
         if !there {
             return Err(Invalid::JointOnNothing { run: name(), corners });
         }
+        if let Some(problem) = joint.plate.as_ref().and_then(|plate| plate.check().err()) {
+            return Err(Invalid::Plate { run: name(), problem });
+        }
         if !joint.can_stand() {
             return Err(Invalid::JointCannotStand { run: name(), kind: joint.kind.word() });
         }

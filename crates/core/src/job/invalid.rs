@@ -3,6 +3,7 @@
 use serde::Serialize;
 use thiserror::Error;
 
+use crate::join::NoPlate;
 use nook_geometry::units::{NameError, OutOfRange};
 
 /// What a job must never be.
@@ -209,6 +210,14 @@ pub enum Invalid {
         run: String,
         /// What of.
         what: &'static str,
+    },
+    /// A flange plate of too few or too many distances.
+    #[error("a flange plate of \u{201c}{run}\u{201d}: {problem}")]
+    Plate {
+        /// The run's name.
+        run: String,
+        /// Why it is none.
+        problem: NoPlate,
     },
     /// A branch on a leg that the way does not have.
     #[error("\u{201c}{run}\u{201d} has {corners} bends; a branch is on a leg it does not have")]

@@ -1,6 +1,7 @@
 //! How a pipe comes apart, and what holds it.
 
 mod branch_kind;
+mod flange_plate;
 mod hose;
 mod joint_kind;
 mod joint_part;
@@ -11,6 +12,7 @@ mod support_kind;
 mod thrust;
 
 pub use branch_kind::{BranchKind, WAY_IN};
+pub use flange_plate::{FlangePlate, NoPlate, PlateHoles, ROUND_TUBE};
 pub use hose::{BEAD_FROM_END, GapReason, clamp_band, taper, usual_gap, usual_seat};
 pub use joint_kind::{JointKind, usual_kind};
 pub use joint_part::JointPart;

@@ -5,7 +5,7 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
 use super::{LegId, Route};
-use crate::join::{JointKind, JointPart, JointSpec, usual_kind};
+use crate::join::{FlangePlate, JointKind, JointPart, JointSpec, usual_kind};
 use crate::measure::{End, Port};
 use crate::stock::Duty;
 use nook_geometry::units::{AlongLeg, Gap, Rotation, Seat};
@@ -84,13 +84,16 @@ pub struct Joint {
     /// Whether a tie between the two sides holds it against pressure.
     #[serde(default, skip_serializing_if = "std::ops::Not::not")]
     pub tied: bool,
+    /// The flange plate that is cut for it, where it is bolted to a pattern that was measured.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub plate: Option<FlangePlate>,
 }
 
 impl Joint {
     /// A joint of which only place and kind are decided.
     #[must_use]
     pub const fn new(id: JointId, at: JointAnchor, kind: JointKind) -> Self {
-        Self { id, at, kind, gap: None, seat: None, part: None, clock: None, tied: false }
+        Self { id, at, kind, gap: None, seat: None, part: None, clock: None, tied: false, plate: None }
     }
 
     /// What it is on tube of `od` mm: as usual for its kind, or as its part says.
@@ -114,7 +117,7 @@ impl Joint {
         part.map_or_else(|| self.kind.word().to_owned(), |part| part.name.as_str().to_owned())
     }
 
-    /// The same on a pipe that is this one's mirror image.
+    /// The same on a pipe that is this one's mirror image. Its plate is the same one, turned over.
     #[must_use]
     pub(crate) fn mirrored(mut self) -> Self {
         self.clock = self.clock.and_then(|clock| Rotation::new(0.0 - clock.get()).ok());

@@ -5,8 +5,8 @@ use utoipa::ToSchema;
 
 use super::{BendMake, Joint, JointId, Mark, Needs, Route, RouteConstraints, joint_needs};
 use crate::flow::{FlowGiven, usual_celsius};
-use crate::join::JointKind;
-use crate::measure::{End, Port, RunId};
+use crate::join::{FlangePlate, JointKind};
+use crate::measure::{End, EndForm, Port, RunId};
 use crate::stock::{Duty, HoseBuild, Tube};
 use nook_geometry::units::{BendRadius, Insulation, Name, Pressure, Temperature};
 
@@ -149,6 +149,22 @@ impl Run {
     #[must_use]
     pub const fn is_threaded(&self) -> bool {
         matches!(self.hose, Some(HoseBuild::Threaded { .. }))
+    }
+
+    /// The flange plate of a joint; `None` where it has none or is not bolted.
+    #[must_use]
+    pub fn plate_of<'a>(&self, joint: &'a Joint) -> Option<&'a FlangePlate> {
+        joint.plate.as_ref().filter(|_| self.is_bolted(joint))
+    }
+
+    /// Whether a joint is bolted by plates.
+    #[must_use]
+    pub fn is_bolted(&self, joint: &Joint) -> bool {
+        match joint.kind {
+            JointKind::Flange => true,
+            JointKind::Metal => joint.end().is_some_and(|end| self.port(end).form == EndForm::Flanged),
+            _ => false,
+        }
     }
 
     /// What the joint at `end` needs.

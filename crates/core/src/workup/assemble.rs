@@ -13,7 +13,7 @@ use crate::environment::{Environment, Scans};
 use crate::fastening::{bolt, fastened};
 use crate::findings::{
     Assessment, Finding, Holds, LOCK_HOLDS, TooNear, across, assess, branched, cut_otherwise, held_and_reached, hose,
-    hot_hoses, lock_words, locks_let_go, measuring, mend, stiff_all_along, supported, too_near, unmeasured,
+    hot_hoses, lock_words, locks_let_go, measuring, mend, plates, stiff_all_along, supported, too_near, unmeasured,
     with_remedies, without_remedies,
 };
 use crate::job::Job;
@@ -156,6 +156,7 @@ pub fn workup_given(job: &Job, id: RunId, given: &Given<'_>) -> Result<Workup, E
             let mut done = cut_otherwise(id, &sizes, progress);
             done.extend(holds.as_ref().into_iter().flat_map(|holds| supported(job, run, holds)));
             done.extend(pipe.filter(|_| sound).into_iter().flat_map(|pipe| branched(run, pipe, &around)));
+            done.extend(plates(run));
             done.extend(pipe.filter(|_| sound).into_iter().flat_map(|pipe| hose(job, run, pipe, mend)));
             findings(job, &survey, run, &assessment, &air, done)
         },

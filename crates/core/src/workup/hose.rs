@@ -75,6 +75,11 @@ pub struct HosePieceWorkup {
     pub bend: Option<BendId>,
     /// On which straight; nothing for an elbow.
     pub straight: Option<LegId>,
+    /// By how many degrees an elbow is turned from the one before it, clockwise seen from A along the hose; nothing for the first
+    /// and for straights.
+    pub turned: Option<f64>,
+    /// The same as it is said.
+    pub turned_said: Option<String>,
     /// What its straight legs are cut to beyond the bend, before and after it; of a straight its length.
     pub legs: Vec<Measure>,
 }
@@ -129,11 +134,7 @@ impl HoseWorkup {
             fittings,
             length,
             clock,
-            clock_said: clock.map(|clock| {
-                let turned = clock.round();
-                let way = if turned < 0.0 { "anticlockwise" } else { "clockwise" };
-                if turned == 0.0 { "as A".to_owned() } else { format!("{:.0}\u{b0} {way}", turned.abs()) }
-            }),
+            clock_said: clock.map(|clock| turned_words(clock, "as A")),
             meets: pipe.hose_meetings(run).into_iter().map(|(_, station)| Measure(station)).collect(),
             clock_words: clock.map(|_| {
                 if swivels {
@@ -151,6 +152,13 @@ impl HoseWorkup {
             pieces: pieces.iter().map(|piece| HosePieceWorkup::of(run, pipe, piece)).collect(),
         })
     }
+}
+
+/// A turn seen along the hose from A, in degrees, with its sense in words.
+fn turned_words(degrees: f64, none: &str) -> String {
+    let turned = degrees.round();
+    let way = if turned < 0.0 { "anticlockwise" } else { "clockwise" };
+    if turned == 0.0 { none.to_owned() } else { format!("{:.0}\u{b0} {way}", turned.abs()) }
 }
 
 impl FittingWorkup {
@@ -181,6 +189,7 @@ impl HosePieceWorkup {
         match *piece {
             HosePiece::Elbow { bend, legs } => {
                 let arc = pipe.whole.legs().get(bend).map(|step| step.bend);
+                let turned = arc.map(|arc| arc.rotation.to_degrees()).filter(|_| bend > 0);
                 let (angle, radius) = arc.map_or((0.0, 0.0), |arc| (arc.angle.to_degrees(), arc.radius));
                 Self {
                     called: DualUnitText::new(|unit| {
@@ -188,6 +197,8 @@ impl HosePieceWorkup {
                     }),
                     bend: Some(run.route.bend_id(bend)),
                     straight: None,
+                    turned,
+                    turned_said: turned.map(|turned| turned_words(turned, "as the one before")),
                     legs: legs.map(Measure).into(),
                 }
             }
@@ -195,6 +206,8 @@ impl HosePieceWorkup {
                 called: DualUnitText::same("straight".to_owned()),
                 bend: None,
                 straight: Some(run.route.leg_id(leg)),
+                turned: None,
+                turned_said: None,
                 legs: vec![Measure(length)],
             },
         }

@@ -4,6 +4,7 @@ use nalgebra::Isometry3;
 use serde::Serialize;
 use utoipa::ToSchema;
 
+use super::plate::PlateWorkup;
 use crate::assembly::{JointUse, SeatedJoint};
 use crate::findings::{holding, parting_force, refused_kind};
 use crate::join::{Give, JointKind, JointPart, JointSpec};
@@ -37,6 +38,10 @@ pub struct JointFigures {
     /// The part it is made with, where one was chosen.
     #[schema(inline = false)]
     pub part: Option<JointPart>,
+    /// Whether it is bolted by a plate that can be cut to a measured pattern.
+    pub takes_plate: bool,
+    /// The flange plate that is cut for it.
+    pub plate: Option<PlateWorkup>,
 }
 
 /// What a joint takes of its give at its worst.
@@ -131,6 +136,8 @@ impl JointFigures {
             holds_n: holding(run, joint),
             tied: decided.is_some_and(|joint| joint.tied),
             part: decided.and_then(|decided| decided.part.clone()).filter(|part| part.kind == joint.kind),
+            takes_plate: decided.is_some_and(|decided| run.is_bolted(decided)),
+            plate: decided.and_then(|decided| PlateWorkup::of(run, decided)),
         }
     }
 }

@@ -21,6 +21,7 @@ mod joint_figures;
 mod json;
 mod pipe;
 mod placing;
+mod plate;
 mod section;
 mod setting_out;
 mod size;
@@ -53,6 +54,7 @@ pub use placing::{
     BoltWorkup, BracketWorkup, CoreWorkup, FlatBendWorkup, GroundWorkup, HandWorkup, HoleWorkup, MountWorkup,
     PlacingWorkup, ShownWorkup, SwayWorkup,
 };
+pub use plate::PlateWorkup;
 pub use section::{SectionTurn, SectionWorkup};
 pub use setting_out::{READ, SetBy, SetKind, SetPoint, SetReading, SettingOut, setting_out};
 pub use size::SizeWorkup;

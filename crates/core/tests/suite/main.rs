@@ -35,6 +35,7 @@ mod network;
 mod parting;
 mod placing_mistakes;
 mod placing_rules;
+mod plates;
 mod progress;
 mod rack;
 mod remedies;

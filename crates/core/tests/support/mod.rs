@@ -10,7 +10,7 @@
 )]
 
 use nook_core::edit::JointChange;
-use nook_core::join::{JointKind, JointPart};
+use nook_core::join::{FlangePlate, JointKind, JointPart};
 use nook_core::measure::End;
 use nook_core::measure::{
     Against, Anchor, Axis, DatumId, EndForm, Freedom, InstallState, KeepOutId, KeepOutKind, KeepOutShape, Measurand,
@@ -27,8 +27,8 @@ use nook_core::{CutEdit, Edit, Job, JobEdit, JoinEdit, MeasureEdit, PlaceEdit, R
 use nook_geometry::units::Name;
 use nook_geometry::units::{
     AlongLeg, BendAngle, BendRadius, BetweenAngle, Bore, Coordinate, FaceClock, FaceRadius, Gap, GiveAngle, GiveLength,
-    HeadingAngle, Kerf, OnStick, OutsideDiameter, PitchAngle, Pressure, Rotation, SeamCount, Seat, StandsOut, Straight,
-    TapeLength, TurnAngle, Wall,
+    HeadingAngle, HoleDiameter, HoleSpacing, Kerf, OnStick, OutsideDiameter, PitchAngle, Pressure, Rotation, SeamCount,
+    Seat, StandsOut, Straight, TapeLength, TurnAngle, Wall,
 };
 use nook_geometry::{Direction, Point};
 use proptest::prelude::*;
@@ -253,7 +253,25 @@ fn any_joint_change() -> impl Strategy<Value = JointChange> {
         1 => kind.prop_map(|kind| JointChange::Kind { kind }),
         1 => gap.prop_map(|gap| JointChange::Gap { gap }),
         1 => seat.prop_map(|seat| JointChange::Seat { seat }),
+        1 => prop::option::of(any_plate()).prop_map(|plate| JointChange::Plate { plate }),
     ]
+}
+
+/// Distances of which most make a plate.
+fn any_plate() -> impl Strategy<Value = FlangePlate> {
+    (prop::collection::vec(60.0..110.0_f64, 1..6), 80.0..140.0_f64).prop_map(|(sides, across)| {
+        let spacing = |mm: f64| HoleSpacing::new(mm).unwrap();
+        let diagonals = vec![spacing(across); sides.len().saturating_sub(3)];
+        let sides = sides.into_iter().map(spacing).collect();
+        FlangePlate {
+            sides,
+            diagonals,
+            check: None,
+            bore: None,
+            hole: HoleDiameter::new(8.5).unwrap(),
+            thickness: None,
+        }
+    })
 }
 
 fn any_joint_part() -> impl Strategy<Value = JointPart> {

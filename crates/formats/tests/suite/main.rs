@@ -5,6 +5,7 @@ mod support;
 
 mod drawings;
 mod files;
+mod hoses;
 mod hostile_files;
 mod hostile_scans;
 mod job_schema;

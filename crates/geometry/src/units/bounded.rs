@@ -310,6 +310,18 @@ length!(
     /// How far something stands out beyond the outside of the tube it is on, in mm.
     StandsOut, "how far it stands out", 0.0 ..= 120.0
 );
+length!(
+    /// Distance between the middles of two holes, in mm.
+    HoleSpacing, "the distance between two holes", 5.0 ..= 500.0
+);
+length!(
+    /// Diameter of a hole for a bolt, in mm.
+    HoleDiameter, "the diameter of a hole", 2.0 ..= 30.0
+);
+length!(
+    /// Thickness of a flange plate in mm.
+    PlateThickness, "the thickness of a plate", 2.0 ..= 40.0
+);
 bounded!(
     /// Speed of an engine's crankshaft in rpm.
     EngineSpeed, "the engine's speed", 300.0 ..= 20_000.0, "rpm"

@@ -13,6 +13,7 @@ mod cases_that_went_wrong;
 mod clear_means_clear;
 mod coming_apart;
 mod crowded_bays;
+mod hose_ways;
 mod hostile_searches;
 mod one_figure_everywhere;
 mod places;

@@ -84,7 +84,7 @@ fn really_joins(job: &Job, run: RunId, offer: &Offer) {
         let least = match index {
             0 => settled.straight_needed(End::A),
             i if i == last => settled.straight_needed(End::B),
-            _ => least_between_bends(settled.tube),
+            _ => least_between_bends(&settled),
         };
         assert!(*straight >= least - 1e-6, "{}: straight {index} is {straight}, {least} needed", offer.name);
     }

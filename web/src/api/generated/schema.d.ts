@@ -627,6 +627,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{id}/runs/{run}/joints/{joint}/plate.svg": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The flange plate of a joint as an SVG at true scale. */
+        get: operations["downloadPlate"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{id}/runs/{run}/kept": {
         parameters: {
             query?: never;
@@ -2156,7 +2173,7 @@ export interface components {
          * @description What sort of finding it is. What decides by findings goes by this, never by their words.
          * @enum {string}
          */
-        FindingKind: "no_route" | "no_way_taken" | "does_not_join" | "negative_straight" | "short_straight" | "short_seat" | "short_room" | "thin_throat" | "tight_bend" | "saw_too_far" | "sizes_differ" | "needless_reducer" | "hose_on_metal" | "wide_gap" | "end_step" | "fouls" | "too_near" | "gap_unknown" | "hose_near_heat" | "stiff" | "over_give" | "bracketed" | "held_on_both_sides" | "support_on_seam" | "branch_on_seam" | "branch_does_not_sit" | "branch_elsewhere" | "no_way_in" | "air_trapped" | "hose_unfit" | "hose_too_hot" | "hose_bend" | "elbow_angle" | "cut_on_curve" | "no_insert" | "clock_needless" | "chokes_flow" | "does_not_drain" | "drain_narrow" | "stand_off_low" | "nothing_to_hold_on" | "support_over_give" | "span_rings" | "open_end" | "span_unknown" | "no_room_to_grow" | "held_one_way" | "hangs_loose" | "joint_too_hot" | "joint_pressure" | "not_for_this" | "part_size" | "narrow_gap" | "not_reached" | "pushed_apart" | "lock_let_go" | "not_fixed" | "two_answers" | "readings_disagree" | "size_mistaken" | "not_in_place" | "cut_otherwise" | "things_foul" | "things_too_near" | "things_as_measured" | "face_hidden" | "off_centre" | "not_level" | "air_goes_round" | "no_hand_room" | "scrapes" | "lifted_by_mounts" | "sways" | "hold_unknown" | "bracket_fouls" | "bolt_in_boss";
+        FindingKind: "no_route" | "no_way_taken" | "does_not_join" | "negative_straight" | "short_straight" | "short_seat" | "short_room" | "thin_throat" | "tight_bend" | "saw_too_far" | "sizes_differ" | "needless_reducer" | "hose_on_metal" | "wide_gap" | "end_step" | "fouls" | "too_near" | "gap_unknown" | "hose_near_heat" | "stiff" | "over_give" | "bracketed" | "held_on_both_sides" | "support_on_seam" | "branch_on_seam" | "branch_does_not_sit" | "branch_elsewhere" | "no_way_in" | "air_trapped" | "hose_unfit" | "hose_too_hot" | "hose_bend" | "elbow_angle" | "cut_on_curve" | "no_insert" | "clock_needless" | "chokes_flow" | "does_not_drain" | "drain_narrow" | "no_plate" | "plate_check" | "hole_in_weld" | "stand_off_low" | "nothing_to_hold_on" | "support_over_give" | "span_rings" | "open_end" | "span_unknown" | "no_room_to_grow" | "held_one_way" | "hangs_loose" | "joint_too_hot" | "joint_pressure" | "not_for_this" | "part_size" | "narrow_gap" | "not_reached" | "pushed_apart" | "lock_let_go" | "not_fixed" | "two_answers" | "readings_disagree" | "size_mistaken" | "not_in_place" | "cut_otherwise" | "things_foul" | "things_too_near" | "things_as_measured" | "face_hidden" | "off_centre" | "not_level" | "air_goes_round" | "no_hand_room" | "scrapes" | "lifted_by_mounts" | "sways" | "hold_unknown" | "bracket_fouls" | "bolt_in_boss";
         /**
          * Format: int32
          * @description By how many degrees a fitting turns: one of those that are sold.
@@ -2177,6 +2194,25 @@ export interface components {
             cut_off: components["schemas"]["Measure"];
             /** @description How far the hose goes into its socket; a mark there shows whether it creeps out. */
             socket: components["schemas"]["Measure"];
+        };
+        /**
+         * @description A flange plate to be cut for a bolt pattern. Holes are numbered clockwise as one looks at the component's face; distances are
+         *     between their centres, in mm.
+         */
+        FlangePlate: {
+            /** @description From each hole to the next, from the first on and from the last back to it; one distance where there are two holes. */
+            sides: components["schemas"]["HoleSpacing"][];
+            /** @description From the first hole to the third, to the fourth and so on, but for the last, which is a side. */
+            diagonals?: components["schemas"]["HoleSpacing"][];
+            check?: components["schemas"]["HoleSpacing"] | null;
+            /** @description From the middle of the mouth to the first and to the second hole; by default it is the middle of the pattern. */
+            bore?: [
+                components["schemas"]["HoleSpacing"],
+                components["schemas"]["HoleSpacing"]
+            ] | null;
+            /** @description Diameter of the holes. */
+            hole: components["schemas"]["HoleDiameter"];
+            thickness?: components["schemas"]["PlateThickness"] | null;
         };
         /** @description A bend of a pattern. */
         FlatBendWorkup: {
@@ -2455,6 +2491,10 @@ export interface components {
             /** @enum {string} */
             by: "bracket";
         };
+        /** @description the diameter of a hole, mm */
+        HoleDiameter: number;
+        /** @description the distance between two holes, mm */
+        HoleSpacing: number;
         /** @description A hole of a pattern. */
         HoleWorkup: {
             /** @description From the end at the component. */
@@ -2507,6 +2547,14 @@ export interface components {
             called: components["schemas"]["DualUnitText"];
             bend?: components["schemas"]["BendId"] | null;
             straight?: components["schemas"]["LegId"] | null;
+            /**
+             * Format: double
+             * @description By how many degrees an elbow is turned from the one before it, clockwise seen from A along the hose; nothing for the first
+             *     and for straights.
+             */
+            turned?: number | null;
+            /** @description The same as it is said. */
+            turned_said?: string | null;
             /** @description What its straight legs are cut to beyond the bend, before and after it; of a straight its length. */
             legs: components["schemas"]["Measure"][];
         };
@@ -2912,6 +2960,7 @@ export interface components {
             clock?: components["schemas"]["Rotation"] | null;
             /** @description Whether a tie between the two sides holds it against pressure. */
             tied?: boolean;
+            plate?: components["schemas"]["FlangePlate"] | null;
         };
         /** @description A place that survives what is done to the route. */
         JointAnchor: {
@@ -2958,6 +3007,10 @@ export interface components {
             /** @enum {string} */
             set: "tied";
         } | {
+            plate?: components["schemas"]["FlangePlate"] | null;
+            /** @enum {string} */
+            set: "plate";
+        } | {
             clock?: components["schemas"]["Rotation"] | null;
             /** @enum {string} */
             set: "clock";
@@ -2993,6 +3046,9 @@ export interface components {
             /** @description Whether a tie across it holds it. */
             tied: boolean;
             part?: components["schemas"]["JointPart"] | null;
+            /** @description Whether it is bolted by a plate that can be cut to a measured pattern. */
+            takes_plate: boolean;
+            plate?: components["schemas"]["PlateWorkup"] | null;
         };
         /**
          * Format: int32
@@ -4372,6 +4428,33 @@ export interface components {
             sway?: components["schemas"]["SwayWorkup"] | null;
             /** @description Its mounting points, with what holds them. */
             mounts: components["schemas"]["MountWorkup"][];
+        };
+        /** @description the thickness of a plate, mm */
+        PlateThickness: number;
+        /**
+         * @description A flange plate as it is cut. Places in mm, x to the right and y up as one looks at the component's face, about the mouth's
+         *     middle.
+         */
+        PlateWorkup: {
+            /** @description What was measured of it. */
+            plate: components["schemas"]["FlangePlate"];
+            /** @description Middles of its holes, clockwise from the first; empty where its distances make no plate. */
+            holes: number[][];
+            /** @description Its outline; empty likewise. */
+            outline: number[][];
+            /** @description From the mouth's middle to the first and to the second hole; empty likewise. */
+            middle_to: components["schemas"]["Measure"][];
+            /** @description Diameter of the hole the tube goes into. */
+            bore: components["schemas"]["Measure"];
+            /** @description Thickness. */
+            thickness: components["schemas"]["Measure"];
+            /** @description How large a piece it is cut from: across and up. */
+            size: [
+                components["schemas"]["Measure"],
+                components["schemas"]["Measure"]
+            ];
+            /** @description What is wrong with it, in words. */
+            wrong?: string | null;
         };
         /**
          * @description A position in mm, vehicle axes: x forward, y left, z up. Always finite and within fifty metres. The default is
@@ -6343,6 +6426,7 @@ export type FindingCounts = components['schemas']['FindingCounts'];
 export type FindingKind = components['schemas']['FindingKind'];
 export type FittingAngle = components['schemas']['FittingAngle'];
 export type FittingWorkup = components['schemas']['FittingWorkup'];
+export type FlangePlate = components['schemas']['FlangePlate'];
 export type FlatBendWorkup = components['schemas']['FlatBendWorkup'];
 export type FlowAmount = components['schemas']['FlowAmount'];
 export type FlowGiven = components['schemas']['FlowGiven'];
@@ -6366,6 +6450,8 @@ export type HeadingAngle = components['schemas']['HeadingAngle'];
 export type HelpWorkup = components['schemas']['HelpWorkup'];
 export type HoldUp = components['schemas']['HoldUp'];
 export type Holding = components['schemas']['Holding'];
+export type HoleDiameter = components['schemas']['HoleDiameter'];
+export type HoleSpacing = components['schemas']['HoleSpacing'];
 export type HoleWorkup = components['schemas']['HoleWorkup'];
 export type HoseBuild = components['schemas']['HoseBuild'];
 export type HoseFitting = components['schemas']['HoseFitting'];
@@ -6472,6 +6558,8 @@ export type PlacesFound = components['schemas']['PlacesFound'];
 export type PlacesNews = components['schemas']['PlacesNews'];
 export type PlacingWishes = components['schemas']['PlacingWishes'];
 export type PlacingWorkup = components['schemas']['PlacingWorkup'];
+export type PlateThickness = components['schemas']['PlateThickness'];
+export type PlateWorkup = components['schemas']['PlateWorkup'];
 export type Point = components['schemas']['Point'];
 export type Port = components['schemas']['Port'];
 export type PortRef = components['schemas']['PortRef'];
@@ -10102,6 +10190,82 @@ export interface operations {
                 };
             };
             /** @description It cannot be, cannot be opened, or its number is none */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server failed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the data folder is gone; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    downloadPlate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                run: number;
+                joint: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/svg+xml": string;
+                };
+            };
+            /** @description Asked by a page of another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked under another name than this server's */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             422: {
                 headers: {
                     [name: string]: unknown;

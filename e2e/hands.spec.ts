@@ -78,7 +78,7 @@ test('the bench is worked by keyboard alone', async ({ page }) => {
     .first()
     .focus();
   await page.keyboard.press('Enter');
-  await expect(page.getByRole('list', { name: 'Runs' }).getByRole('listitem')).toHaveCount(8);
+  await expect(page.getByRole('list', { name: 'Runs' }).getByRole('listitem')).toHaveCount(10);
   await page.keyboard.press('ArrowDown');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('button', { name: /^End A,/ })).toBeVisible();

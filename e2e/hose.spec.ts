@@ -19,7 +19,7 @@ test('a hose is given other fittings, cut, and built of moulded pieces and tube 
   const clock = page.getByLabel('Clock of the fitting at A');
   await clock.fill('120');
   await clock.press('Enter');
-  await page.getByLabel('The fitting at A swivels').check();
+  await page.getByLabel('The fitting at A swivels').click();
   await expect(page.getByText('do not clock it at the vice')).toBeVisible();
   await noSeriousFaults(page);
   await page.getByRole('button', { name: 'All that joins and holds it' }).click();

@@ -43,7 +43,7 @@ test('the rack says what is wrong and mends it, by keyboard, in the order the bu
   request,
 }) => {
   await page.goto('/jobs/1');
-  await expect(rows(page)).toHaveCount(8);
+  await expect(rows(page)).toHaveCount(10);
   await noSeriousFaults(page);
   const top = rows(page).filter({ hasText: 'Top coolant line' });
   await expect(top.getByRole('img', { name: /Join cannot be/ })).toBeVisible();
@@ -85,7 +85,7 @@ test('the rack says what is wrong and mends it, by keyboard, in the order the bu
   );
   await noSeriousFaults(page);
   await page.getByRole('link', { name: 'Rack' }).click();
-  await expect(rows(page)).toHaveCount(8);
+  await expect(rows(page)).toHaveCount(10);
   await noSeriousFaults(page);
 });
 

@@ -4,6 +4,7 @@ import { figure, length, useBench } from '../kit/bench';
 import { Choice } from '../kit/Choice';
 import { Row } from '../kit/Row';
 import type { Drawing } from '../kit/useDrawing';
+import { useLatest } from '../kit/useLatest';
 import { ClockRow } from './ClockRow';
 
 const ANGLES = ['0', '30', '45', '60', '90', '120', '150', '180'].map(
@@ -23,6 +24,12 @@ export function HoseEnd({ workup, end: which, drawing }: Props) {
   const end = workup.ends[at];
   const { hose } = workup.decisions;
   const told = workup.hose?.fittings[at];
+  // One change after the other, each on what the one before it made.
+  const put = useLatest(hose, (to) =>
+    to
+      ? drawing.keep({ step: 'spec', edit: 'set_hose', run: workup.run, hose: to })
+      : Promise.resolve(undefined),
+  );
   if (hose?.build !== 'threaded') {
     return (
       <Row name='Pushed on' aside='over the mouth, then clamped behind its bead'>
@@ -31,17 +38,14 @@ export function HoseEnd({ workup, end: which, drawing }: Props) {
     );
   }
   const fitting = hose.fittings[at];
-  const change = (to: Partial<HoseFitting>) => {
-    const changed = { ...fitting, ...to };
-    const fittings: [HoseFitting, HoseFitting] =
-      at === 0 ? [changed, hose.fittings[1]] : [hose.fittings[0], changed];
-    return drawing.keep({
-      step: 'spec',
-      edit: 'set_hose',
-      run: workup.run,
-      hose: { ...hose, fittings },
+  const change = (to: Partial<HoseFitting>) =>
+    put((now) => {
+      if (now?.build !== 'threaded') return now;
+      const changed = { ...now.fittings[at], ...to };
+      const fittings: [HoseFitting, HoseFitting] =
+        at === 0 ? [changed, now.fittings[1]] : [now.fittings[0], changed];
+      return { ...now, fittings };
     });
-  };
   const letter = which.toUpperCase();
   return (
     <Box>

@@ -4,6 +4,7 @@ import type { FlangePlate, JointFigures, JointId, PlateWorkup, Workup } from '..
 import { length, useBench } from '../kit/bench';
 import { Choice } from '../kit/Choice';
 import { LengthField } from '../kit/LengthField';
+import { useLatest } from '../kit/useLatest';
 import { useMeasures } from '../measure/useMeasures';
 import { token } from '../theme';
 
@@ -11,7 +12,7 @@ interface Props {
   workup: Workup;
   joint: JointId;
   figures: JointFigures;
-  onChange: (plate: FlangePlate | null) => unknown;
+  onChange: (plate: FlangePlate | null) => Promise<unknown>;
 }
 
 /** A flange plate from a bolt pattern measured hole to hole, with its drawing at true scale. */
@@ -21,6 +22,8 @@ export function PlateFields({ workup, joint, figures, onChange }: Props) {
   const told = figures.plate;
   const plate = told?.plate;
   const holes = plate ? countOf(plate) : 0;
+  // Distances are typed one after the other, faster than each is kept.
+  const change = useLatest(plate, (to) => onChange(to ?? null));
   return (
     <Box
       component='section'
@@ -48,7 +51,7 @@ export function PlateFields({ workup, joint, figures, onChange }: Props) {
           <Typography variant='body2' color='textSecondary' sx={{ mt: 0.75 }}>
             Number the holes clockwise as you look at the component’s face, and measure from middle to middle.
           </Typography>
-          <Distances plate={plate} told={told} onChange={onChange} />
+          <Distances plate={plate} told={told} onChange={(how) => change((now) => (now ? how(now) : now))} />
           {told.wrong ? (
             <Typography role='alert' variant='body2' sx={{ color: token.fouls }}>
               {told.wrong}
@@ -73,7 +76,7 @@ export function PlateFields({ workup, joint, figures, onChange }: Props) {
 interface DistancesProps {
   plate: FlangePlate;
   told: PlateWorkup;
-  onChange: (plate: FlangePlate) => unknown;
+  onChange: (how: (now: FlangePlate) => FlangePlate) => unknown;
 }
 
 function Distances({ plate, told, onChange }: DistancesProps) {
@@ -88,7 +91,7 @@ function Distances({ plate, told, onChange }: DistancesProps) {
   // The other one stays as the pattern's middle has it until it is measured too.
   const bore = (at: 0 | 1, mm: number) => {
     const [one = mm, two = mm] = told.middle_to.map((known) => known.mm);
-    onChange({ ...plate, bore: at === 0 ? [mm, two] : [one, mm] });
+    onChange((now) => ({ ...now, bore: at === 0 ? [mm, two] : [one, mm] }));
   };
   return (
     <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr 1fr', gap: 1, py: 1.25 }}>
@@ -99,7 +102,7 @@ function Distances({ plate, told, onChange }: DistancesProps) {
           label={`Hole ${at + 1} to ${count === 2 ? 2 : ((at + 1) % count) + 1}`}
           width='100%'
           value={measure(mm)}
-          onKeep={(to) => onChange({ ...plate, sides: put(plate.sides, at, to) })}
+          onKeep={(to) => onChange((now) => ({ ...now, sides: put(now.sides, at, to) }))}
         />
       ))}
       {diagonals.map((mm, at) => (
@@ -109,7 +112,7 @@ function Distances({ plate, told, onChange }: DistancesProps) {
           label={`Hole 1 to ${at + 3}`}
           width='100%'
           value={measure(mm)}
-          onKeep={(to) => onChange({ ...plate, diagonals: put(diagonals, at, to) })}
+          onKeep={(to) => onChange((now) => ({ ...now, diagonals: put(now.diagonals ?? [], at, to) }))}
         />
       ))}
       {count > 3 && (
@@ -117,7 +120,7 @@ function Distances({ plate, told, onChange }: DistancesProps) {
           label={`Check: 2 to ${count}`}
           width='100%'
           value={plate.check == null ? undefined : measure(plate.check)}
-          onKeep={(check) => onChange({ ...plate, check })}
+          onKeep={(check) => onChange((now) => ({ ...now, check }))}
         />
       )}
       <LengthField label='Middle to 1' width='100%' value={told.middle_to[0]} onKeep={(mm) => bore(0, mm)} />
@@ -126,13 +129,13 @@ function Distances({ plate, told, onChange }: DistancesProps) {
         label='Holes'
         width='100%'
         value={measure(plate.hole)}
-        onKeep={(hole) => onChange({ ...plate, hole })}
+        onKeep={(hole) => onChange((now) => ({ ...now, hole }))}
       />
       <LengthField
         label='Thick'
         width='100%'
         value={told.thickness}
-        onKeep={(thickness) => onChange({ ...plate, thickness })}
+        onKeep={(thickness) => onChange((now) => ({ ...now, thickness }))}
       />
     </Box>
   );

@@ -69,8 +69,12 @@ export function OfferCard({ offer, rank, taken, run, drawing }: Props) {
         <Box sx={{ fontSize: 13, color: token.inkSoft, textAlign: 'right', whiteSpace: 'nowrap' }}>
           {length(figures.length, unit)}
           <br />
-          {figures.seams} seams
-          <br />
+          {figures.seams > 0 && (
+            <>
+              {figures.seams} seams
+              <br />
+            </>
+          )}
           <span
             title={figures.labour.map((step) => `${step.what}: ${Math.round(step.minutes)} min`).join('\n')}
           >

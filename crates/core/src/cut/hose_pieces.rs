@@ -69,9 +69,9 @@ pub fn hose_pieces(whole: &Path, seats: [f64; 2], half: f64) -> Result<Vec<HoseP
         }
     }
     let mut all = Vec::new();
-    for leg in 0..=bends {
-        if straights[leg] > 0.0 {
-            all.push(HosePiece::Straight { leg, length: straights[leg] });
+    for (leg, length) in straights.into_iter().enumerate() {
+        if length > 0.0 {
+            all.push(HosePiece::Straight { leg, length });
         }
         if let Some(legs) = cut.get(leg) {
             all.push(HosePiece::Elbow { bend: leg, legs: *legs });

@@ -36,23 +36,15 @@ pub(super) fn sound(job: &Job) -> Result<(), EditError> {
 
 /// A run whose ends have changed takes the best way there is between them, and keeps its own where there is none.
 pub(super) fn find_way_anew(job: &mut Job, index: usize) -> Result<(), EditError> {
-    let settled = Survey::new(job).settle(&job.runs[index]);
-    if settled.way().is_none() || settled.a.at.distance(settled.b.at) < Job::LEAST_APART {
-        return Ok(());
-    }
-    if let Some(best) = ways(&settled).ways.into_iter().next() {
-        let run = &mut job.runs[index];
-        let way = best.way.numbered(&run.route.clone(), || take_part(run))?;
-        job.runs[index].route = with_parts_of(&settled, &way);
-    }
-    Ok(())
+    if job.runs[index].way().is_some() { take_best_way(job, index) } else { Ok(()) }
 }
 
 /// A run without a way takes the best there is, so that a pipe is there at once.
 pub(super) fn find_first_way(job: &mut Job, index: usize) -> Result<(), EditError> {
-    if job.runs[index].way().is_some() {
-        return Ok(());
-    }
+    if job.runs[index].way().is_none() { take_best_way(job, index) } else { Ok(()) }
+}
+
+fn take_best_way(job: &mut Job, index: usize) -> Result<(), EditError> {
     let settled = Survey::new(job).settle(&job.runs[index]);
     if settled.a.at.distance(settled.b.at) < Job::LEAST_APART {
         return Ok(());

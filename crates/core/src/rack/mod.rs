@@ -120,8 +120,11 @@ impl RackRun {
     }
 }
 
-/// A run's tube as a shelf label has it.
+/// A run's tube or hose as a shelf label has it.
 fn tube_words(workup: &Workup) -> DualUnitText {
+    if let Some(hose) = &workup.hose {
+        return hose.called.clone();
+    }
     let tube = workup.decisions.tube;
     DualUnitText::new(|unit| format!("{} {}", size_words(tube.od(), tube.wall(), unit), tube.material().name()))
 }

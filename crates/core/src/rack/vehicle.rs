@@ -206,7 +206,7 @@ fn hose_parts(hose: &HoseWorkup, lengths: &mut Vec<(DualUnitText, f64)>, parts: 
         match (piece.bend, piece.legs.as_slice()) {
             (None, legs) => long(legs.iter().map(|leg| leg.mm()).sum()),
             (Some(_), _) => {
-                let bore = hose.bore.clone();
+                let bore = hose.bore;
                 let what = DualUnitText {
                     mm: format!("{} {}", LengthUnit::Mm.text(bore.mm()), piece.called.mm),
                     inch: format!("{} {}", LengthUnit::In.text(bore.mm()), piece.called.inch),

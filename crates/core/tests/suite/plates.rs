@@ -1,5 +1,7 @@
 //! Flange plates from bolt patterns that were measured hole to hole.
 
+#![allow(clippy::unwrap_used, clippy::panic, reason = "a test fails by panicking")]
+
 use super::support::held::{found, told, with};
 use super::support::{draft, job_with, port};
 use nalgebra::{Point2, Vector2};

@@ -1,5 +1,7 @@
 //! Ways of hoses: of the angles that are moulded, and with the fittings that make them fit.
 
+#![allow(clippy::unwrap_used, clippy::expect_used, reason = "a test fails by panicking")]
+
 use std::sync::atomic::AtomicBool;
 
 use super::support::held::{block, with};

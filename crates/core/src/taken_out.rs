@@ -156,6 +156,8 @@ pub fn taken_out(job: &Job, id: RunId, section: usize, scans: &Scans, off: &[Bay
         };
         let halved =
             ends.iter().enumerate().find(|(_, joint)| joint.part(run) == one.of && one.what == OverKind::Flange);
+        // A flange that is bolted straight to a port has no half of its own there: it is the tube's.
+        let halved = halved.filter(|(_, joint)| joint.needs.gap > 0.0);
         if let Some((side, joint)) = halved {
             // Each of the two stays on the tube it is welded to; a port's own stays with the port.
             let [from, to] = joint.gap();

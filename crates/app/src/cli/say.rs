@@ -30,6 +30,13 @@ pub(super) fn say_workup(workup: &Workup) -> String {
         let kerf = mm(cutting.kerf.mm());
         line(format!("  {} of stock in {} cuts, kerf {kerf}", mm(cutting.stock_used.mm()), cutting.cuts.len()));
     }
+    if let Some(hose) = &workup.hose {
+        let cut = hose.length.as_ref().map_or_else(
+            || format!("{} pieces, {} clamps", hose.pieces.len(), hose.clamps),
+            |length| format!("cut to {}", mm(length.cut.mm())),
+        );
+        line(format!("  {}, {cut}", hose.called.mm));
+    }
     for (index, bend) in workup.bends.iter().enumerate() {
         let made = bend.pies.as_ref().map_or_else(
             || "drawn".to_owned(),

@@ -221,6 +221,9 @@ pub(super) async fn branch_template(
 }
 
 fn nothing_to_cut(workup: &Workup) -> Problem {
+    if workup.hose.is_some() {
+        return Problem::refused("A hose is not sawn: how it is cut and made up is in hose.csv.");
+    }
     let why = workup.findings.first().map_or("a piece would have no length", |finding| finding.words.mm.as_str());
     Problem::refused(format!("There is no cut list until this is mended: {why}"))
 }

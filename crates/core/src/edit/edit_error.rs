@@ -7,7 +7,6 @@ use thiserror::Error;
 use crate::job::Invalid;
 use crate::measure::{ComponentId, DatumId, End, KeepOutId, MountId, OpeningId, RunId};
 use crate::route::{BendId, BendsError, BranchId, JointId, ReshapeError, SupportId};
-use crate::stock::TubeError;
 
 /// Why an edit was not made. The job stays as it was.
 #[derive(Debug, Clone, PartialEq, Error, Serialize)]
@@ -218,10 +217,10 @@ pub enum EditError {
     #[error("a pipe is not its own twin")]
     OwnTwin,
     /// No hose is so wide.
-    #[error("no hose is so wide: {problem}")]
+    #[error("a hose of {bore:.1} mm bore is none that can be bought")]
     NoSuchHose {
-        /// Why.
-        problem: TubeError,
+        /// Its inside diameter in mm.
+        bore: f64,
     },
     /// The job would no longer be valid.
     #[error("{problem}")]

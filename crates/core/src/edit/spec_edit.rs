@@ -147,7 +147,7 @@ fn built_of_hose(
     let same_build = was.is_some_and(|was| std::mem::discriminant(&was) == std::mem::discriminant(&hose));
     let as_it_is = same_build.then(|| run.tube.bore());
     let bore = bore.map(OutsideDiameter::get).or(as_it_is).unwrap_or_else(|| run.a.od.get());
-    let tube = hose.tube(material, bore).map_err(|problem| EditError::NoSuchHose { problem })?;
+    let tube = hose.tube(material, bore).map_err(|_| EditError::NoSuchHose { bore })?;
     if !same_build || hose.least_radius(tube) > run.radius.get() {
         run.radius = usual_radius(tube, Some(hose));
     }

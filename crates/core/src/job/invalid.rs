@@ -180,7 +180,7 @@ pub enum Invalid {
         material: &'static str,
     },
     /// A hose whose tube is none of its kind.
-    #[error("\u{201c}{run}\u{201d} is a {hose}; {od} mm with a wall of {wall} mm of {material} is none")]
+    #[error("\u{201c}{run}\u{201d} is a {hose}; {od:.1} mm with a wall of {wall:.2} mm of {material} is none")]
     NotThatHose {
         /// The run's name.
         run: String,

@@ -169,6 +169,14 @@ impl FlangePlate {
         tight_round(points.collect())
     }
 
+    /// How far it stands out from the middle of a tube of `od` mm, in mm; as far as a bare tube where its distances make no plate.
+    #[must_use]
+    pub fn reach(&self, od: f64) -> f64 {
+        let holes = self.holes().map(|found| found.holes).unwrap_or_default();
+        let round_hole = self.hole.get() * (0.5 + ROUND_HOLE);
+        holes.iter().map(|hole| hole.coords.norm() + round_hole).fold(od / 2.0 + ROUND_TUBE, f64::max)
+    }
+
     /// By how much in mm the edge of the nearest hole is clear of what a bolt's head and the weld round a tube of `od` mm need;
     /// below 0 it is not.
     #[must_use]

@@ -238,6 +238,17 @@ impl JointSpec {
         }
     }
 
+    /// The same with a flange plate that stands out so far from the tube's outside, in mm, where that is further than is usual.
+    #[must_use]
+    pub fn with_plate(mut self, out: f64) -> Self {
+        match self.rings.iter_mut().find(|ring| ring.what == OverKind::Flange) {
+            Some(ring) => ring.out = ring.out.max(out),
+            // Bolted straight to a flanged port.
+            None => self.rings.push(Ring { what: OverKind::Flange, beyond: FLANGE_DEEP, out }),
+        }
+        self
+    }
+
     /// The same with what a part says of itself.
     #[must_use]
     pub fn with(mut self, part: &JointPart) -> Self {

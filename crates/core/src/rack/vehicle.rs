@@ -160,6 +160,26 @@ fn buy(workups: &[&Workup]) -> Vec<BuyLine> {
         clamps += hose.clamps;
         hose_parts(hose, &mut lengths, &mut made_up);
     }
+    for (workup, figures) in workups.iter().flat_map(|workup| {
+        let ends = workup.ends.iter().filter_map(|end| end.figures.as_ref()).map(|figures| (figures, 1));
+        let along = workup.joints.iter().map(|joint| (&joint.figures, 2));
+        ends.chain(along).map(move |of| (workup, of))
+    }) {
+        let (figures, plates) = figures;
+        if let Some(plate) = figures.plate.as_ref().filter(|plate| plate.wrong.is_none()) {
+            let metal = workup.decisions.tube.material().name();
+            let what = DualUnitText::new(|unit| {
+                let [wide, high] = plate.size.map(|side| side.mm());
+                format!(
+                    "{metal} plate {} \u{d7} {}, {} thick",
+                    unit.figure(wide),
+                    unit.text(high),
+                    unit.text(plate.thickness.mm())
+                )
+            });
+            count(&mut made_up, what, plates);
+        }
+    }
     let mut held: Vec<(DualUnitText, usize)> = Vec::new();
     let supports =
         workups.iter().flat_map(|workup| workup.supports.iter().map(|one| (workup.od.mm(), one.kind.word())));

@@ -104,9 +104,13 @@ impl Joint {
         if self.kind == JointKind::Open {
             return usual;
         }
-        match self.part.as_ref().filter(|part| part.kind == self.kind) {
+        let spec = match self.part.as_ref().filter(|part| part.kind == self.kind) {
             Some(part) => usual.with(part),
             None => usual,
+        };
+        match self.plate.as_ref().filter(|_| matches!(self.kind, JointKind::Flange | JointKind::Metal)) {
+            Some(plate) => spec.with_plate(plate.reach(od) - od / 2.0),
+            None => spec,
         }
     }
 

@@ -27,10 +27,10 @@ impl Needs {
         self.gap / 2.0 + self.straights[0]
     }
 
-    /// What its hose is cut to: the gap and a seat on each side; `None` for metal.
+    /// What its hose is cut to: the gap and a seat on each side; `None` for metal, and for a hose's own end.
     #[must_use]
     pub fn hose(&self) -> Option<f64> {
-        (self.seats[0] > 0.0).then(|| self.gap + self.seats[0] + self.seats[1])
+        (self.seats[0] > 0.0 && self.reason != GapReason::Hose).then(|| self.gap + self.seats[0] + self.seats[1])
     }
 }
 

@@ -131,6 +131,28 @@ fn a_known_pattern_is_right_by_hand() {
     );
 }
 
+/// A plate with holes far out stands out further than flanges do by themselves: what is cleared, and what comes out with the
+/// tube, is that.
+#[test]
+fn a_wide_plate_is_cleared_and_comes_out_with_its_tube() {
+    let flanges = |job: &Job, run: RunId| -> f64 {
+        let over = told(job, run).over.into_iter().filter(|one| one.what == nook_core::assembly::OverKind::Flange);
+        over.map(|one| one.radius).fold(0.0, f64::max)
+    };
+    let (usual, run) = bolted(plate(&[90.0], &[]));
+    let (wide, _) = bolted(plate(&[180.0], &[]));
+    assert!((flanges(&usual, run) - (45.0 + 8.5 * 1.5)).abs() < 1e-6, "as its outline");
+    assert!((flanges(&wide, run) - (90.0 + 8.5 * 1.5)).abs() < 1e-6);
+    let scans = nook_core::environment::Scans::default();
+    let taken = nook_core::taken_out::taken_out(&wide, run, 0, &scans, &[]).unwrap();
+    let widest = taken.body.parts().iter().map(|part| part.radius).fold(0.0, f64::max);
+    assert!((widest - (90.0 + 8.5 * 1.5)).abs() < 1e-6, "{widest}");
+    // Something beside it that a bare flange would clear is told.
+    let beside = super::support::held::block([8.0, 80.0, 0.0], [10.0, 20.0, 20.0], nook_core::measure::Side::Body);
+    assert_eq!(found(&with(&usual, std::slice::from_ref(&beside)), run, FindingKind::Fouls), []);
+    assert_eq!(found(&with(&wide, &[beside]), run, FindingKind::Fouls).len(), 1);
+}
+
 #[test]
 fn wrong_distances_are_told_and_keep_the_job() {
     let (good, run) = bolted(plate(&[80.0; 4], &[113.137]));

@@ -13,7 +13,10 @@ test('a hose is given other fittings, cut, and built of moulded pieces and tube 
   await expect(parts).toContainText('-10 fitting of 90°');
   await expect(parts).toContainText('Neither swivels');
   const rod = page.getByRole('region', { name: 'Story rod' });
-  await rod.getByRole('button', { name: /^Joint A|^End A|^A,/ }).first().click();
+  await rod
+    .getByRole('button', { name: /^Joint A|^End A|^A,/ })
+    .first()
+    .click();
   await page.getByRole('combobox', { name: 'Fitting at A' }).click();
   await page.getByRole('option', { name: '60°' }).click();
   const clock = page.getByLabel('Clock of the fitting at A');

@@ -96,6 +96,16 @@ export function EndPad({ workup, end: which, drawing }: Props) {
           </Row>
         </>
       )}
+      {end.figures?.port_half && (
+        <Row
+          name='Half on the port'
+          aside={`${end.figures.port_half}, as the port; the other is as the tube`}
+        >
+          <Box component='span' sx={{ fontSize: 15 }}>
+            two metals
+          </Box>
+        </Row>
+      )}
       {end.figures?.takes_plate && (
         <PlateFields
           workup={workup}

@@ -5,7 +5,7 @@ import { Choice } from '../kit/Choice';
 import { LengthField } from '../kit/LengthField';
 import { NumberField } from '../kit/NumberField';
 import { NameField } from './NameField';
-import { formNames, options, sideNames } from './names';
+import { formNames, metalNames, options, sideNames } from './names';
 
 /** What a field makes of the port as it is when the field is kept. */
 export type PortChange = (port: Port) => Port;
@@ -102,6 +102,13 @@ export function PortFields({ letter, port, at, od, out, live, measured, onChange
           onChange={(rides) => onChange((now) => ({ ...now, rides }))}
         />
       </Box>
+      <Choice
+        label={`Made of, ${letter}`}
+        width='100%'
+        value={port.metal && port.metal in metalNames ? (port.metal as keyof typeof metalNames) : 'unknown'}
+        options={[['unknown', 'not said'] as const, ...options(metalNames)]}
+        onChange={(metal) => onChange((now) => ({ ...now, metal: metal === 'unknown' ? null : metal }))}
+      />
     </Box>
   );
 }

@@ -64,7 +64,7 @@ fn a_job_that_cannot_be_read_is_listed_given_out_raw_and_gone_back_from() {
     let of = |id: i64| list.as_array().unwrap().iter().find(|job| job["id"] == id).unwrap().clone();
     assert_eq!(of(2)["unreadable"], Value::Null);
     assert!(of(1)["unreadable"]["why"].as_str().unwrap().starts_with("It is damaged"), "{list}");
-    assert_eq!(of(1)["runs"], 8, "what is known of it is told");
+    assert_eq!(of(1)["runs"], 10, "what is known of it is told");
     let refused = server.get("/api/jobs/1").unwrap_err();
     assert_eq!((&refused["status"], &refused["type"]), (&json!(422), &json!("/problems/unreadable")));
     assert_eq!(server.bytes("/api/jobs/1/raw"), b"{");

@@ -16,7 +16,7 @@ fn a_rack_follows_edits_deeds_and_undo_and_says_what_undo_takes_back() {
     let before = rack();
     assert_eq!(before, rack(), "asked twice it is the same");
     let runs = before["runs"].as_array().unwrap();
-    assert_eq!((runs.len(), runs[0]["mark"].as_str()), (8, Some("H")));
+    assert_eq!((runs.len(), runs[0]["mark"].as_str()), (10, Some("H")));
 
     // The worst finding's own button, pressed on the rack.
     let top = &runs[1];

@@ -103,6 +103,8 @@ pub enum FindingKind {
     DoesNotDrain,
     /// A drain by gravity is narrower than what it drains.
     DrainNarrow,
+    /// A port and a tube that are to be welded and do not fuse.
+    TwoMetals,
     /// What was measured of a bolt pattern makes no plate.
     NoPlate,
     /// A distance that was measured to check a bolt pattern does not agree with the rest.
@@ -239,6 +241,7 @@ impl FindingKind {
             | Self::BranchElsewhere
             | Self::NoWayIn
             | Self::AirTrapped
+            | Self::TwoMetals
             | Self::NoPlate
             | Self::PlateCheck
             | Self::HoleInWeld

@@ -87,6 +87,10 @@ fn judge_joint(run: &ResolvedRun, end: End, problems: &mut Vec<(PartRef, Problem
             problems.push((place, Problem::SizesDiffer { port: port_od, tube, joint }));
         }
     }
+    let fused = joint.kind == JointKind::Metal && matches!(port.form, EndForm::Plain | EndForm::Beaded);
+    if let Some(metal) = port.metal.filter(|metal| fused && !metal.fuses_with(run.tube.material())) {
+        problems.push((place, Problem::TwoMetals { port: metal, tube: run.tube.material() }));
+    }
     judge_kind(run, joint, run.gap(end), place, problems);
 }
 

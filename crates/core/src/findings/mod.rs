@@ -45,6 +45,7 @@ pub use words::{held_words, lock_words, part_words, unmeasured_words};
 use crate::join::JointKind;
 use crate::measure::EndForm;
 use crate::route::{LayError, NoRoute};
+use crate::stock::Material;
 
 /// What is wrong, as data. Lengths in mm.
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -130,6 +131,13 @@ pub enum Problem {
         /// How they are joined.
         joint: JointKind,
     },
+    /// A port and a tube that are to be welded and do not fuse.
+    TwoMetals {
+        /// What the port is of.
+        port: Material,
+        /// What the tube is of.
+        tube: Material,
+    },
     /// A joint is hotter than it bears.
     TooHot {
         /// What it is.
@@ -203,6 +211,7 @@ impl Problem {
             Self::SizesDiffer { .. } => FindingKind::SizesDiffer,
             Self::NeedlessReducer => FindingKind::NeedlessReducer,
             Self::HoseOnMetal { .. } => FindingKind::HoseOnMetal,
+            Self::TwoMetals { .. } => FindingKind::TwoMetals,
             Self::TooHot { .. } => FindingKind::JointTooHot,
             Self::TooMuchPressure { .. } => FindingKind::JointPressure,
             Self::NotForThis { .. } => FindingKind::NotForThis,
@@ -235,6 +244,7 @@ impl Problem {
             | Self::DoesNotJoin(_)
             | Self::NeedlessReducer
             | Self::NotForThis { .. }
+            | Self::TwoMetals { .. }
             | Self::HoseOnMetal { .. } => None,
         }
     }
@@ -248,6 +258,7 @@ impl Problem {
             | Self::DoesNotJoin(_)
             | Self::NegativeStraight { .. }
             | Self::SawTooFar { .. }
+            | Self::TwoMetals { .. }
             | Self::TooHot { .. }
             | Self::TooMuchPressure { .. }
             | Self::NotForThis { .. }

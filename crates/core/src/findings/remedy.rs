@@ -135,6 +135,15 @@ fn options<'a>(run: &'a ResolvedRun, place: PartRef, problem: &Problem) -> Vec<C
             let edit = Edit::Join(JoinEdit::ChangeJoint { run: id, joint, to: JointChange::Gap { gap } });
             one(gap.map(|gap| remedy(|unit| format!("Close the gap to {}", unit.text(gap.get())), edit)))
         }
+        (Problem::TwoMetals { .. }, PartRef::End { end, .. }) => {
+            let band = of_kind(run, end, JointKind::VBand);
+            let sleeve = of_kind(run, end, JointKind::Sleeve);
+            vec![Box::new(
+                [("Use a V-band", band), ("Use an O-ring sleeve", sleeve)]
+                    .into_iter()
+                    .map(|(label, edit)| remedy(|_| label.to_owned(), edit)),
+            )]
+        }
         (Problem::EndStep { .. }, PartRef::Bend { bend, .. }) => {
             let seams = run.route.bends().iter().find(|spec| spec.id == bend).and_then(|spec| match spec.make {
                 Some(BendMake::Pies { seams, .. }) => seams,

@@ -4,6 +4,7 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
 use super::{InstallState, Reading};
+use crate::stock::Material;
 use nook_geometry::units::OutsideDiameter;
 use nook_geometry::{Direction, Point};
 
@@ -136,6 +137,9 @@ pub struct Port {
     pub od: OutsideDiameter,
     /// How it ends.
     pub form: EndForm,
+    /// What it is made of, where that is known: what does not fuse with the tube is not welded to it.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub metal: Option<Material>,
     /// What it rides on.
     pub rides: Side,
     /// Whether it was there when it was measured.

@@ -33,6 +33,14 @@ pub enum Material {
     Ptfe,
 }
 
+/// Metals that fuse with each other.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+enum Family {
+    Aluminium,
+    Steel,
+    Titanium,
+}
+
 impl Material {
     /// Every metal, in the order they are offered.
     pub const METALS: [Self; 7] = [
@@ -47,6 +55,26 @@ impl Material {
 
     /// Everything hose is made of, likewise.
     pub const HOSES: [Self; 5] = [Self::Silicone, Self::FluoroSilicone, Self::Epdm, Self::Nitrile, Self::Ptfe];
+
+    /// Whether two metals fuse in one weld: aluminium with aluminium, steels with each other, titanium with titanium alone.
+    #[must_use]
+    pub const fn fuses_with(self, other: Self) -> bool {
+        matches!(
+            (self.family(), other.family()),
+            (Some(Family::Aluminium), Some(Family::Aluminium))
+                | (Some(Family::Steel), Some(Family::Steel))
+                | (Some(Family::Titanium), Some(Family::Titanium))
+        )
+    }
+
+    const fn family(self) -> Option<Family> {
+        match self {
+            Self::Aluminium6061 | Self::Aluminium6063 => Some(Family::Aluminium),
+            Self::Stainless304l | Self::Stainless316l | Self::Stainless321 | Self::MildSteel => Some(Family::Steel),
+            Self::TitaniumGrade2 => Some(Family::Titanium),
+            Self::Silicone | Self::FluoroSilicone | Self::Epdm | Self::Nitrile | Self::Ptfe => None,
+        }
+    }
 
     /// Whether it is hose: it bends by hand, and nothing is welded to it.
     #[must_use]

@@ -133,6 +133,7 @@ impl BranchMouth {
             out: Direction::of(branch.out).ok()?,
             od: OutsideDiameter::new(branch.od).ok()?,
             form: EndForm::Beaded,
+            metal: Some(run.tube.material()),
             rides,
             standing: InstallState::Missing,
             readings: Vec::new(),

@@ -11,6 +11,7 @@ use crate::join::{Give, JointKind, JointPart, JointSpec};
 use crate::part_ref::PartRef;
 use crate::reach::{AMPLE, Reach};
 use crate::route::ResolvedRun;
+use crate::stock::Material;
 use nook_geometry::Triple;
 use nook_geometry::units::{DualUnitText, Measure};
 
@@ -38,6 +39,8 @@ pub struct JointFigures {
     /// The part it is made with, where one was chosen.
     #[schema(inline = false)]
     pub part: Option<JointPart>,
+    /// What the half that is welded to the port is of, where that is another metal than the tube's.
+    pub port_half: Option<&'static str>,
     /// Whether it is bolted by a plate that can be cut to a measured pattern.
     pub takes_plate: bool,
     /// The flange plate that is cut for it.
@@ -136,6 +139,11 @@ impl JointFigures {
             holds_n: holding(run, joint),
             tied: decided.is_some_and(|joint| joint.tied),
             part: decided.and_then(|decided| decided.part.clone()).filter(|part| part.kind == joint.kind),
+            port_half: joint
+                .end
+                .and_then(|end| run.port(end).metal)
+                .filter(|metal| joint.kind.is_welded_on() && !metal.fuses_with(run.tube.material()))
+                .map(Material::name),
             takes_plate: decided.is_some_and(|decided| run.is_bolted(decided)),
             plate: decided.and_then(|decided| PlateWorkup::of(run, decided)),
         }

@@ -16,6 +16,7 @@ use nook_core::findings::{Finding, FindingKind, Severity};
 use nook_core::join::JointKind;
 use nook_core::measure::{End, EndForm, Port};
 use nook_core::route::{BendId, Centreline, LegId, PieEnds, Route, Target};
+use nook_core::stock::Material;
 use nook_core::{CutEdit, Edit, Job, MeasureEdit, RouteEdit, RunId, SpecEdit, apply, workup};
 use nook_geometry::units::{BendRadius, Gap, Lead, OutsideDiameter, Straight};
 
@@ -167,6 +168,41 @@ fn a_hose_on_a_flange_cannot_be() {
     let place = PartRef::End { run, end: End::A };
     let finding = found(&job, run, &edit, place, Severity::Error, "cannot be clamped on a flanged port");
     assert_eq!(finding.remedies[0].edit, kind(&job, run, End::A, JointKind::Metal));
+}
+
+/// Aluminium is not welded to steel, whatever filler; a joint in two halves has one of each.
+#[test]
+fn two_metals_are_clamped_and_never_fused() {
+    let (job, run) = two_bends();
+    let of = |metal: Material, joint: JointKind| {
+        let port = Port { form: EndForm::Plain, metal: Some(metal), ..a() };
+        let edits =
+            vec![Edit::Measure(MeasureEdit::SetPort { run, end: End::A, port }), kind(&job, run, End::A, joint)];
+        apply(&job, &Edit::Together { edits }).unwrap().job
+    };
+    let told = |job: &Job| workup(job, run).unwrap();
+    let fused = |job: &Job| told(job).findings.into_iter().find(|one| one.kind == FindingKind::TwoMetals);
+    // The tube is stainless.
+    for (metal, joint, wrong) in [
+        (Material::Aluminium6061, JointKind::Metal, true),
+        (Material::TitaniumGrade2, JointKind::Metal, true),
+        (Material::Silicone, JointKind::Metal, true),
+        (Material::MildSteel, JointKind::Metal, false),
+        (Material::Stainless321, JointKind::Metal, false),
+        (Material::Aluminium6061, JointKind::VBand, false),
+        (Material::Aluminium6061, JointKind::Coupler, false),
+    ] {
+        let finding = fused(&of(metal, joint));
+        assert_eq!(finding.is_some(), wrong, "{metal:?} {joint:?}");
+        let Some(finding) = finding else { continue };
+        assert!(!finding.remedies.is_empty());
+        for remedy in finding.remedies {
+            let mended = apply(&of(metal, joint), &remedy.edit).unwrap().job;
+            assert!(fused(&mended).is_none());
+            let half = told(&mended).ends[0].figures.as_ref().and_then(|figures| figures.port_half);
+            assert_eq!(half, Some(metal.name()), "the half on the port is of the port's metal");
+        }
+    }
 }
 
 #[test]

@@ -73,6 +73,7 @@ pub fn port(at: [f64; 3], out: [f64; 3], od: f64) -> Port {
         od: OutsideDiameter::new(od).unwrap(),
         form: EndForm::Beaded,
         rides: Side::Body,
+        metal: None,
         standing: InstallState::InPlace,
         readings: Vec::new(),
     }
@@ -113,6 +114,7 @@ pub fn any_port() -> impl Strategy<Value = Port> {
         od,
         form,
         rides,
+        metal: None,
         standing: InstallState::InPlace,
         readings: Vec::new(),
     })

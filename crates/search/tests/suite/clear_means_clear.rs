@@ -133,6 +133,7 @@ fn with_neighbour(random: &mut StdRng, job: &Job, b: P3, out_a: V3) -> Job {
         od: OutsideDiameter::new(38.1).unwrap(),
         form: EndForm::Plain,
         rides,
+        metal: None,
         standing: InstallState::InPlace,
         readings: Vec::new(),
     };

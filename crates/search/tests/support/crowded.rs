@@ -219,6 +219,7 @@ fn port(at: P3, out: V3, od: f64) -> Port {
         od: OutsideDiameter::new(od).unwrap(),
         form: EndForm::Plain,
         rides: Side::Body,
+        metal: None,
         standing: InstallState::InPlace,
         readings: Vec::new(),
     }

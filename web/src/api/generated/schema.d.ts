@@ -2173,7 +2173,7 @@ export interface components {
          * @description What sort of finding it is. What decides by findings goes by this, never by their words.
          * @enum {string}
          */
-        FindingKind: "no_route" | "no_way_taken" | "does_not_join" | "negative_straight" | "short_straight" | "short_seat" | "short_room" | "thin_throat" | "tight_bend" | "saw_too_far" | "sizes_differ" | "needless_reducer" | "hose_on_metal" | "wide_gap" | "end_step" | "fouls" | "too_near" | "gap_unknown" | "hose_near_heat" | "stiff" | "over_give" | "bracketed" | "held_on_both_sides" | "support_on_seam" | "branch_on_seam" | "branch_does_not_sit" | "branch_elsewhere" | "no_way_in" | "air_trapped" | "hose_unfit" | "hose_too_hot" | "hose_bend" | "elbow_angle" | "cut_on_curve" | "no_insert" | "clock_needless" | "chokes_flow" | "does_not_drain" | "drain_narrow" | "no_plate" | "plate_check" | "hole_in_weld" | "stand_off_low" | "nothing_to_hold_on" | "support_over_give" | "span_rings" | "open_end" | "span_unknown" | "no_room_to_grow" | "held_one_way" | "hangs_loose" | "joint_too_hot" | "joint_pressure" | "not_for_this" | "part_size" | "narrow_gap" | "not_reached" | "pushed_apart" | "lock_let_go" | "not_fixed" | "two_answers" | "readings_disagree" | "size_mistaken" | "not_in_place" | "cut_otherwise" | "things_foul" | "things_too_near" | "things_as_measured" | "face_hidden" | "off_centre" | "not_level" | "air_goes_round" | "no_hand_room" | "scrapes" | "lifted_by_mounts" | "sways" | "hold_unknown" | "bracket_fouls" | "bolt_in_boss";
+        FindingKind: "no_route" | "no_way_taken" | "does_not_join" | "negative_straight" | "short_straight" | "short_seat" | "short_room" | "thin_throat" | "tight_bend" | "saw_too_far" | "sizes_differ" | "needless_reducer" | "hose_on_metal" | "wide_gap" | "end_step" | "fouls" | "too_near" | "gap_unknown" | "hose_near_heat" | "stiff" | "over_give" | "bracketed" | "held_on_both_sides" | "support_on_seam" | "branch_on_seam" | "branch_does_not_sit" | "branch_elsewhere" | "no_way_in" | "air_trapped" | "hose_unfit" | "hose_too_hot" | "hose_bend" | "elbow_angle" | "cut_on_curve" | "no_insert" | "clock_needless" | "chokes_flow" | "does_not_drain" | "drain_narrow" | "two_metals" | "no_plate" | "plate_check" | "hole_in_weld" | "stand_off_low" | "nothing_to_hold_on" | "support_over_give" | "span_rings" | "open_end" | "span_unknown" | "no_room_to_grow" | "held_one_way" | "hangs_loose" | "joint_too_hot" | "joint_pressure" | "not_for_this" | "part_size" | "narrow_gap" | "not_reached" | "pushed_apart" | "lock_let_go" | "not_fixed" | "two_answers" | "readings_disagree" | "size_mistaken" | "not_in_place" | "cut_otherwise" | "things_foul" | "things_too_near" | "things_as_measured" | "face_hidden" | "off_centre" | "not_level" | "air_goes_round" | "no_hand_room" | "scrapes" | "lifted_by_mounts" | "sways" | "hold_unknown" | "bracket_fouls" | "bolt_in_boss";
         /**
          * Format: int32
          * @description By how many degrees a fitting turns: one of those that are sold.
@@ -3046,6 +3046,8 @@ export interface components {
             /** @description Whether a tie across it holds it. */
             tied: boolean;
             part?: components["schemas"]["JointPart"] | null;
+            /** @description What the half that is welded to the port is of, where that is another metal than the tube's. */
+            port_half?: string | null;
             /** @description Whether it is bolted by a plate that can be cut to a measured pattern. */
             takes_plate: boolean;
             plate?: components["schemas"]["PlateWorkup"] | null;
@@ -4476,6 +4478,7 @@ export interface components {
             od: components["schemas"]["OutsideDiameter"];
             /** @description How it ends. */
             form: components["schemas"]["EndForm"];
+            metal?: components["schemas"]["Material"] | null;
             /** @description What it rides on. */
             rides: components["schemas"]["Side"];
             /** @description Whether it was there when it was measured. */

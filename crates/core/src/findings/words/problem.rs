@@ -108,6 +108,11 @@ impl Problem {
                         form.word()
                     )
                 }
+                Self::TwoMetals { port, tube } => format!(
+                    "{at}: {} and {} do not fuse. Clamp them: a V-band, an O-ring joint or a flange has one half of each.",
+                    port.name(),
+                    tube.name()
+                ),
                 Self::TooHot { joint, celsius, most } => {
                     format!("{at}: {celsius:.0} \u{b0}C in it; a {} bears {most:.0} \u{b0}C.", joint.word())
                 }

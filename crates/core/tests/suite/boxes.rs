@@ -70,7 +70,7 @@ fn moving_the_cooler_moves_its_body_its_ports_and_the_pipes_on_it_and_no_other()
         assert!((is.at[0].mm() - was.at[0].mm() - by).abs() < 1e-9, "{}", is.name);
     }
     for run in moved.runs() {
-        let ends = [&run.a, &run.b].map(|port| port.name.contains("cooler"));
+        let ends = [&run.a, &run.b].map(|port| port.name.starts_with("cooler"));
         let workup = workup(&moved, run.id).unwrap();
         assert!(workup.totals.is_some(), "{} still joins its ports", run.name.as_str());
         let same = workup.ends == nook_core::workup(&job, run.id).unwrap().ends;

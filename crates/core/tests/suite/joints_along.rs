@@ -363,7 +363,9 @@ proptest! {
             let before = joint_ids(&job, run);
             let Ok(Applied { job: next, .. }) = apply(&job, edit) else { continue };
             let takes = |edit: &Edit| matches!(edit,
-                Edit::Join(JoinEdit::RemoveJoint { .. }) | Edit::Join(JoinEdit::AddJoint { .. }) | Edit::Job(JobEdit::RemoveRun { .. }) | Edit::Route(RouteEdit::TakeKept { .. }) | Edit::Route(RouteEdit::SetTwin { .. }));
+                Edit::Join(JoinEdit::RemoveJoint { .. }) | Edit::Join(JoinEdit::AddJoint { .. }) | Edit::Job(JobEdit::RemoveRun { .. }) | Edit::Route(RouteEdit::TakeKept { .. }) | Edit::Route(RouteEdit::SetTwin { .. })
+                // Nothing is joined in a hose.
+                | Edit::Spec(SpecEdit::SetHose { .. }));
             let twinned = job.run(run).is_some_and(|run| run.twin.is_some());
             let free = matches!(edit, Edit::Together { .. }) || takes(edit) || twinned;
             if next.run(run).is_none() {

@@ -65,7 +65,7 @@ fn a_run_goes_from_the_saw_on_as_its_pieces_are_cut() {
 fn every_step_of_the_demo_stands_as_its_findings_say() {
     let job = demo();
     let (rack, workups) = (rack_of(&job, &[]), workups(&job, &Progress::default()));
-    assert_eq!(rack.runs.len(), 8);
+    assert_eq!(rack.runs.len(), 10);
     let (mut wrong, mut tight) = (0, 0);
     for (run, workup) in rack.runs.iter().zip(&workups) {
         for standing in run.steps {
@@ -121,14 +121,24 @@ fn tube_to_buy_is_what_the_saw_takes_and_no_less_than_the_pipes_are_long() {
     let job = demo();
     let workups = workups(&job, &Progress::default());
     let lines = rack_of(&job, &[]).vehicle.buy;
-    let bought: f64 = lines.iter().filter_map(|line| line.length).map(|length| length.mm()).sum();
-    let sawn: f64 = workups.iter().flat_map(|one| &one.pieces).map(|piece| piece.centre.mm()).sum();
+    let tubes = lines.iter().filter(|line| line.what.mm.ends_with("tube"));
+    let bought: f64 = tubes.filter_map(|line| line.length).map(|length| length.mm()).sum();
+    let pipes = workups.iter().filter(|one| one.hose.is_none());
+    let sawn: f64 = pipes.flat_map(|one| &one.pieces).map(|piece| piece.centre.mm()).sum();
     let kerfs: f64 =
         workups.iter().filter_map(|one| one.cutting.as_ref()).flat_map(|c| c.cuts.iter().map(|_| c.kerf.mm())).sum();
     assert!(bought > sawn && bought < sawn + kerfs + 600.0, "{bought} bought, {sawn} sawn, {kerfs} kerf");
     let clamps = lines.iter().find(|line| line.what.mm == "hose clamps").and_then(|line| line.count);
     let hoses = lines.iter().filter(|line| line.what.mm.contains("coupler") || line.what.mm.contains("reducer"));
-    assert_eq!(clamps, Some(2 * hoses.filter_map(|line| line.count).sum::<usize>()));
+    let on_hoses: usize = workups.iter().filter_map(|one| one.hose.as_ref()).map(|hose| hose.clamps).sum();
+    assert_eq!(clamps, Some(2 * hoses.filter_map(|line| line.count).sum::<usize>() + on_hoses));
+    // A made-up hose is bought as it is cut, its fittings each by itself.
+    let cooler = workups.iter().find(|one| one.name == "Oil cooler hose").and_then(|one| one.hose.as_ref()).unwrap();
+    let length = lines.iter().find(|line| line.what == cooler.called).and_then(|line| line.length).unwrap();
+    assert!((length.mm() - cooler.length.as_ref().unwrap().cut.mm()).abs() < 1e-9);
+    assert!(
+        cooler.fittings.iter().all(|one| lines.iter().any(|line| line.what.mm == one.called && line.count == Some(1)))
+    );
     let bands = lines.iter().find(|line| line.what.mm == "63.5 mm V-band");
     assert_eq!(bands.and_then(|line| line.count), Some(1), "no clamps of their own");
 }
@@ -143,7 +153,9 @@ proptest! {
         let mut job = empty_job();
         for edit in &edits {
             let words = edit_words(edit, &job);
-            prop_assert!(!words.trim().is_empty() && !words.contains("  "), "{words:?}");
+            // A builder's own name may hold two blanks in a row; our words do not.
+            let ours = job.runs().iter().fold(words.clone(), |words, run| words.replace(run.name.as_str(), "it"));
+            prop_assert!(!words.trim().is_empty() && !ours.contains("  "), "{words:?}");
             if let Ok(applied) = apply(&job, edit) {
                 job = applied.job;
             }

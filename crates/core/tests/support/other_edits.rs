@@ -21,7 +21,7 @@ use proptest::prelude::*;
 use super::{any_direction, any_end, any_point, any_port, any_subject, any_taken};
 
 fn any_name() -> impl Strategy<Value = Name> {
-    "[A-Za-z][a-z 0-9]{0,18}[a-z]".prop_map(|text| Name::new(&text).unwrap())
+    "[A-Za-z][a-z0-9]{0,9}( [a-z0-9]{1,8})?".prop_map(|text| Name::new(&text).unwrap())
 }
 
 fn any_run() -> impl Strategy<Value = RunId> {

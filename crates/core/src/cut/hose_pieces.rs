@@ -41,6 +41,8 @@ pub struct CutOnCurve {
 /// [`CutOnCurve`] for the first straight too short for the legs on it.
 pub fn hose_pieces(whole: &Path, seats: [f64; 2], half: f64) -> Result<Vec<HosePiece>, CutOnCurve> {
     let bends = whole.legs().len();
+    // Wide hose sits further on its inserts, and its elbows come with legs that leave room for a straight between.
+    let longest = LEG.max(LEAST_LEG + 2.0 * half);
     let mut cut = vec![[0.0; 2]; bends];
     let mut straights = vec![0.0; bends + 1];
     for (leg, length) in whole.straights().enumerate() {
@@ -57,10 +59,10 @@ pub fn hose_pieces(whole: &Path, seats: [f64; 2], half: f64) -> Result<Vec<HoseP
             return Err(CutOnCurve { leg, have, need });
         }
         // A straight between sits on an insert, or a mouth, at each end.
-        let between = if have > count * LEG { (have - count * LEG).max(2.0 * half) } else { 0.0 };
+        let between = if have > count * longest { (have - count * longest).max(2.0 * half) } else { 0.0 };
         straights[leg] = between;
         let legs = have - between;
-        let first = if count < 2.0 { legs } else { LEG.min(legs - LEAST_LEG) };
+        let first = if count < 2.0 { legs } else { longest.min(legs - LEAST_LEG) };
         if elbows[0] {
             cut[leg - 1][1] = first;
         }

@@ -9,7 +9,7 @@ use crate::assembly::Assembly;
 use crate::edit::{Edit, RouteEdit, SpecEdit, apply};
 use crate::flow::{Stream, fluid, losses};
 use crate::job::Job;
-use crate::join::{JointKind, SizeMatch};
+use crate::join::{JointKind, JointSpec, SizeMatch};
 use crate::measure::{End, EndForm};
 use crate::part_ref::PartRef;
 use crate::route::{ResolvedRun, Target, elbow_angles};
@@ -63,7 +63,7 @@ fn only_what_mends(job: &Job, run: &ResolvedRun, all: &mut [Finding]) {
     }
 }
 
-/// Whether its stuff bears what it carries, and how hot that is.
+/// Whether its stuff bears what it carries, how hot that is, and its pressure.
 fn stuff(run: &ResolvedRun, build: HoseBuild) -> Vec<Finding> {
     let part = PartRef::Run { run: run.id };
     let (material, celsius) = (run.tube.material(), run.celsius());
@@ -87,6 +87,12 @@ fn stuff(run: &ResolvedRun, build: HoseBuild) -> Vec<Finding> {
         let words = said::too_hot(material, celsius, most);
         let finding = Finding::new(FindingKind::HoseTooHot, Severity::Error, part, words);
         all.push(finding.measured(celsius, most).mended_by(others()));
+    }
+    // Braided hose with threaded ends bears what its maker says.
+    let as_coupler = if run.is_threaded() { None } else { JointSpec::usual(JointKind::Coupler, run.tube.bore()).bar };
+    if let Some(most) = as_coupler.filter(|most| run.bar() > most + HAIR) {
+        let words = said::bursts(run.bar(), most);
+        all.push(Finding::new(FindingKind::JointPressure, Severity::Error, part, words).measured(run.bar(), most));
     }
     all
 }

@@ -21,6 +21,10 @@ pub(in crate::findings) fn too_hot(material: Material, celsius: f64, most: f64) 
     DualUnitText::same(format!("{celsius:.0} \u{b0}C in it; {} bears {most:.0} \u{b0}C for long.", material.name()))
 }
 
+pub(in crate::findings) fn bursts(bar: f64, most: f64) -> DualUnitText {
+    DualUnitText::same(format!("{bar:.2} bar in it; hose of this size pushed over its mouths bears {most:.2} bar."))
+}
+
 pub(in crate::findings) fn no_thread(run: &ResolvedRun, end: End) -> DualUnitText {
     let (at, form) = (at(run, end), run.port(end).form.word());
     DualUnitText::same(format!(

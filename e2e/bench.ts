@@ -1,3 +1,4 @@
+import { readFile } from 'node:fs/promises';
 import AxeBuilder from '@axe-core/playwright';
 import { test as base, expect, type Page } from '@playwright/test';
 
@@ -25,6 +26,14 @@ export async function noSeriousFaults(page: Page) {
   const found = await new AxeBuilder({ page }).analyze();
   const serious = found.violations.filter(({ impact }) => impact === 'serious' || impact === 'critical');
   expect(serious.map(({ id, nodes }) => `${id}: ${nodes.map((node) => node.html).join(' | ')}`)).toEqual([]);
+}
+
+/** A demo job of a test's own: its number, and its first run's. */
+export async function ownDemo(page: Page): Promise<{ id: number; run: number }> {
+  const file = await readFile(new URL('../demo/pellow-van.json', import.meta.url), 'utf8');
+  const made = await page.request.post('/api/jobs/file', { data: file });
+  const { id } = await made.json();
+  return { id, run: JSON.parse(file).job.runs[0].id };
 }
 
 /** Begins a job through the interface and opens its form for the first run. */

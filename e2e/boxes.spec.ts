@@ -34,7 +34,7 @@ test('the cooler is moved as one, judged, placed by a search, and its bracket is
   await page.getByRole('button', { name: 'Place it' }).click();
   await expect(page.getByText(/places, of \d+ judged/)).toBeVisible({ timeout: 60_000 });
   const offers = pad(page).getByRole('button', { name: /of pipe/ });
-  expect(await offers.count()).toBeGreaterThanOrEqual(4);
+  await expect.poll(() => offers.count()).toBeGreaterThanOrEqual(4);
   await noSeriousFaults(page);
   const place = offers.filter({ hasNotText: 'As it stands' }).first();
   const words = (await place.textContent()) ?? '';

@@ -56,7 +56,7 @@ test('a port is measured from nothing by keyboard alone, and drops its guess whe
     await expect(pad(page).getByRole('table', { name: 'Readings' }).getByRole('row')).toHaveCount(index + 2);
   }
   await expect(pad(page)).toContainText(/95 times in 100|wrong|trusted|Not fixed/);
-  await expect(pad(page)).toContainText('Its place follows from what is said above.');
+  await expect(pad(page)).toContainText('Its place follows from what is read or sawn.');
   await figure.fill('3//8');
   await page.keyboard.press('Enter');
   await expect(pad(page).getByRole('alert').first()).toContainText('has no place in a length');

@@ -32,7 +32,6 @@ const views = [
   ['jobs', '/', async () => {}],
   ['rack', '/jobs/1', async () => {}],
   ['measure', '/jobs/1/runs/1/measure', async () => {}],
-  ['datums', '/jobs/1/runs/1/measure', () => stage(/^Datums/, /^bulkhead seam/)],
   [
     'boxes',
     '/jobs/1/runs/1/measure',
@@ -91,6 +90,15 @@ const views = [
       await holds.getByRole('button', { name: /Paired clamps/ }).click();
       await page.getByRole('button', { name: 'Fit', exact: true }).click();
     },
+  ],
+  [
+    'shelf',
+    '/jobs/1/stock',
+    () =>
+      page
+        .getByRole('button', { name: /of Hot side charge pipe/ })
+        .first()
+        .click(),
   ],
   ['cut', '/jobs/1/runs/1/cut', () => page.getByRole('link', { name: 'Join' }).waitFor()],
   [

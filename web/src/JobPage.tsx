@@ -6,9 +6,10 @@ import { BenchScreen } from './Bench';
 import { Head } from './head/Head';
 import { isStep, rackAt } from './head/steps';
 import { RackScreen } from './rack/RackScreen';
+import { StockScreen } from './stock/StockScreen';
 
-/** Which page of a job: its rack, its bay before there is any pipe, or a step of a run. */
-export function JobPage({ page }: { page: 'rack' | 'bay' | 'run' }) {
+/** Which page of a job: its rack, its bay before there is any pipe, what is sawn from the shelf, or a step of a run. */
+export function JobPage({ page }: { page: 'rack' | 'bay' | 'stock' | 'run' }) {
   const { id, run: asked, step } = useParams();
   const job = useJob(Number(id));
   if (job.isError) {
@@ -32,6 +33,7 @@ export function JobPage({ page }: { page: 'rack' | 'bay' | 'run' }) {
   const state = job.data;
   if (!state) return <Head />;
   if (page === 'rack') return <RackScreen key={state.id} state={state} />;
+  if (page === 'stock') return <StockScreen key={state.id} state={state} />;
   if (page === 'bay') return <BenchScreen key={state.id} state={state} run={undefined} step='measure' />;
   const run = state.job.runs.find((one) => one.id === Number(asked));
   // A run that was taken out, or an address that names none: the rack has what there is.

@@ -115,6 +115,7 @@ export const theme = createTheme({
       },
     },
     MuiInputAdornment: { styleOverrides: { root: { color: token.inkSoft, fontSize: 14 } } },
+    MuiToggleButton: { styleOverrides: { root: { color: token.inkSoft } } },
     MuiSelect: { styleOverrides: { select: { padding: '6px 9px' } } },
     MuiDialog: { defaultProps: { transitionDuration: 0 } },
     MuiTooltip: { defaultProps: { arrow: true } },

@@ -4,7 +4,8 @@ use nook_core::Job;
 use nook_core::join::JointPart;
 use nook_core::measure::ComponentDesign;
 use nook_core::stock::Catalogue;
-use nook_formats::{CatalogueError, JobFileError, read_catalogue, read_component_designs, read_job, read_joint_parts};
+use nook_core::workshop::WorkshopEdit;
+use nook_formats::{CatalogueError, DocumentError, read_catalogue, read_component_designs, read_job, read_joint_parts};
 
 const TUBE: &str = include_str!("../../../catalogue/tube.toml");
 const DEMO: &str = include_str!("../../../demo/pellow-van.json");
@@ -27,8 +28,13 @@ pub(crate) fn catalogue() -> Result<Catalogue, CatalogueError> {
 }
 
 /// The demo job.
-pub(crate) fn demo_job() -> Result<Job, JobFileError> {
+pub(crate) fn demo_job() -> Result<Job, DocumentError> {
     read_job(DEMO.as_bytes())
+}
+
+/// What the workshop of the demo is filled with: sticks and offcuts on its shelf, and what can be bought.
+pub(crate) fn demo_workshop() -> Result<Vec<WorkshopEdit>, serde_json::Error> {
+    serde_json::from_str(include_str!("../../../demo/workshop.json"))
 }
 
 /// The scanned part of the demo: its file and the file's name.

@@ -98,6 +98,9 @@ impl Said<'_> {
     fn measure(&self, edit: &MeasureEdit) -> String {
         match edit {
             MeasureEdit::SetPort { run, end, .. } => self.port(PortRef { run: *run, end: *end }),
+            MeasureEdit::JoinStub { run, end, .. } => {
+                format!("what {} goes on from", self.port(PortRef { run: *run, end: *end }))
+            }
             MeasureEdit::MovePort { run, end, .. } => format!("{} moved", self.port(PortRef { run: *run, end: *end })),
             MeasureEdit::AimPort { run, end, .. } => format!("{} aimed", self.port(PortRef { run: *run, end: *end })),
             MeasureEdit::AddDatum { name, .. } => format!("{} added", name.as_str()),
@@ -197,6 +200,9 @@ impl Said<'_> {
     fn join(&self, edit: &JoinEdit) -> String {
         match edit {
             JoinEdit::AddJoint { run, .. } => format!("a joint put into {}", self.run(*run)),
+            JoinEdit::AddElbow { run, bend } => {
+                format!("a moulded elbow for {}", self.part(*run, PartRef::Bend { run: *run, bend: *bend }))
+            }
             JoinEdit::ChangeJoint { run, joint, .. } => {
                 let end = self.job.run(*run).and_then(|of| of.route.joint(*joint)?.end());
                 self.part(*run, PartRef::of_joint(*run, *joint, end))
@@ -218,6 +224,7 @@ impl Said<'_> {
     fn cut(&self, edit: &CutEdit) -> String {
         match edit {
             CutEdit::PinSaw { .. } => "the saw".to_owned(),
+            CutEdit::SetLongest { run, .. } => format!("the longest stick for {}", self.run(*run)),
             CutEdit::SetMake { run, bend, .. } => {
                 format!("how {} is made", self.part(*run, PartRef::Bend { run: *run, bend: *bend }))
             }

@@ -1,6 +1,5 @@
 //! What a pipe has to keep from: every keep-out where its readings put it, the other pipes, and how the engine moves.
 
-use std::cell::RefCell;
 use std::collections::HashMap;
 use std::sync::Arc;
 
@@ -9,12 +8,12 @@ use parry3d_f64::shape::Triangle;
 use serde::Serialize;
 use utoipa::ToSchema;
 
-use crate::assembly::Assembly;
 use crate::job::Job;
 use crate::measure::{
     End, KeepOut, KeepOutId, KeepOutKind, KeepOutShape, Mounts, Port, RunId, ScanId, ScanUnit, Side, Swing, box_turn,
     facets,
 };
+use crate::neighbours::{STANDS_ON, is_end_of, on_stubs, pipe_past, stub_ends};
 use crate::route::ResolvedRun;
 use crate::stock::Duty;
 use crate::survey::Survey;
@@ -91,6 +90,8 @@ pub struct Environment {
     pub unmeasured: Vec<KeepOutId>,
     /// Ends of stubs let into other pipes: which obstacle that is, the middle of its end, and the way out.
     stubs: Vec<(usize, Point3<f64>, Vector)>,
+    /// Pipes that go on from stubs of the run itself: which obstacle each is, and the middle of the stub's end.
+    going_on: Vec<(usize, Point3<f64>)>,
     /// What the mouths of A and B stand on.
     footing: [Footing; 2],
 }
@@ -110,11 +111,6 @@ struct Footing {
 const TOUCH: f64 = 1e-6;
 /// How deep in mm the far side of a one-sided sheet is kept out: no pipe goes round behind it.
 const BEHIND: f64 = 600.0;
-/// A thing no further than this from a mouth's disc, in mm, is what the mouth stands on, and the tube may overlap it by as
-/// much: what a tape is good to.
-pub(crate) const STANDS_ON: f64 = 3.0;
-/// How far in mm the chords that stand in for another pipe's bends stray from them.
-const STRAY: f64 = 0.05;
 /// Gap in mm between two pipes: as still metal, and as of exhaust where one of them is. Source: handbook, "The sums",
 /// Default gaps.
 const OTHER_PIPE: f64 = 10.0;
@@ -143,10 +139,15 @@ impl Environment {
                 None => unmeasured.push(keep_out.id),
             }
         }
+        let (own_stubs, mut going_on) = (stub_ends(run), Vec::new());
         for other in job.runs().iter().filter(|other| other.id != run.id) {
             let hot = [run.duty, other.duty].contains(&Duty::Exhaust);
             let settled = survey.settle(other);
-            if let Some(obstacle) = pipe_obstacle(&settled, if hot { HOT_PIPE } else { OTHER_PIPE }) {
+            let gap = if hot { HOT_PIPE } else { OTHER_PIPE };
+            if let Some(obstacle) = pipe_past(&settled, gap, on_stubs(&settled, &own_stubs)) {
+                let met = [End::A, End::B].into_iter().filter(|end| !settled.is_open(*end));
+                let met = met.filter_map(|end| own_stubs.iter().find(|stub| is_end_of(settled.port(end), stub)));
+                going_on.extend(met.map(|(tip, _)| (obstacles.len(), *tip)));
                 let ends = stub_ends(&settled).into_iter();
                 stubs.extend(ends.map(|(tip, out)| (obstacles.len(), tip, out)));
                 obstacles.push(obstacle);
@@ -155,7 +156,8 @@ impl Environment {
             }
         }
         let movement = job.mounts().and_then(Mounts::movement);
-        Self { obstacles, identities, movement, unmeasured, stubs, footing: Default::default() }.around_mouths_of(run)
+        Self { obstacles, identities, movement, unmeasured, stubs, going_on, footing: Default::default() }
+            .around_mouths_of(run)
     }
 
     /// What a support can be bolted to that rides with something.
@@ -181,6 +183,7 @@ impl Environment {
             movement: None,
             unmeasured: Vec::new(),
             stubs: Vec::new(),
+            going_on: Vec::new(),
             footing: Default::default(),
         }
     }
@@ -195,6 +198,12 @@ impl Environment {
     #[must_use]
     pub fn stands_on(&self, end: End, obstacle: usize) -> bool {
         self.footing[usize::from(end == End::B)].on.contains(&obstacle)
+    }
+
+    /// Whether an obstacle, by its place, is a pipe that goes on from the stub of the run whose end is there.
+    #[must_use]
+    pub(crate) fn goes_on_from(&self, tip: &Point3<f64>, obstacle: usize) -> bool {
+        self.going_on.iter().any(|(of, end)| *of == obstacle && (end - tip).norm() < TOUCH)
     }
 
     /// The stations between which a pipe of `length` mm must keep from an obstacle, if its tube nowhere runs into it. Fittings at
@@ -242,7 +251,7 @@ impl Environment {
             return Footing::default();
         }
         let port = run.port(end);
-        let rides = Rides::from(port.rides);
+        let rides = run.mouth_rides(end);
         let at = port.at.inner();
         let disc = |radius: f64| EnvelopePart {
             span: Span::between(at, at + port.out.vector() * 1e-3),
@@ -254,8 +263,7 @@ impl Environment {
         let (mouth, middle) = (disc(port.od.get() / 2.0), disc(1e-3));
         let is_end = |index: usize| {
             let ends = self.stubs.iter().filter(|(of, ..)| *of == index);
-            ends.into_iter()
-                .any(|(_, tip, out)| (tip - at).norm() <= STANDS_ON && out.dot(&port.out.vector()) > SAME_WAY)
+            ends.into_iter().any(|(_, tip, out)| is_end_of(port, &(*tip, *out)))
         };
         let touches = |index: usize, obstacle: &Obstacle, identity: &Identity| {
             if is_end(index) {
@@ -272,19 +280,6 @@ impl Environment {
         let fitted = run.fitted(end).map_or(0.0, |fitted| fitted.length());
         Footing { on, reach: port.od.get().max(run.tube.od()), fitted }
     }
-}
-
-/// A mouth looks the way its stub does where the cosine between the two is more than this: some 5 degrees.
-const SAME_WAY: f64 = 0.996;
-
-/// The ends of the stubs let into a pipe, each with its way out.
-fn stub_ends(run: &ResolvedRun) -> Vec<(Point3<f64>, Vector)> {
-    if !run.route.branches().iter().any(|branch| branch.kind.is_stub()) {
-        return Vec::new();
-    }
-    let pipe = Assembly::build(run).and_then(Result::ok);
-    let stubs = pipe.map(|pipe| pipe.branches).unwrap_or_default().into_iter().filter(|branch| branch.kind.is_stub());
-    stubs.map(|branch| (branch.tip(), branch.out)).collect()
 }
 
 impl From<Side> for Rides {
@@ -405,74 +400,4 @@ fn behind(centre: nalgebra::Point3<f64>, normal: Direction, size: [f64; 2]) -> C
     let middle = centre - normal.vector() * (BEHIND / 2.0);
     let pose = Isometry3::from_parts(Translation3::from(middle.coords), UnitQuaternion::from_rotation_matrix(&turn));
     Convex::Block { inward: pose.inverse(), half: Vector::new(size[0] / 2.0, size[1] / 2.0, BEHIND / 2.0) }
-}
-
-/// Another pipe with its hoses, clamps and flanges, where it joins its ports; each part moves with what it rides on.
-pub(crate) fn pipe_obstacle(other: &ResolvedRun, gap: f64) -> Option<Obstacle> {
-    NEIGHBOURS.with_borrow_mut(|known| {
-        if let Some(at) = known.iter().position(|(run, of, _)| of.to_bits() == gap.to_bits() && run == other) {
-            // The last asked for is the last forgotten.
-            let found = known.remove(at);
-            let obstacle = found.2.clone();
-            known.push(found);
-            return obstacle;
-        }
-        let outside = Assembly::build(other).and_then(Result::ok).map(|pipe| pipe.envelope(other));
-        let obstacle = outside.map(|outside| outside_obstacle(&outside, gap));
-        if known.len() >= NEIGHBOURS_KEPT {
-            known.remove(0);
-        }
-        known.push((other.clone(), gap, obstacle.clone()));
-        obstacle
-    })
-}
-
-/// As many neighbours are kept as a full job has pipes, for metal and for exhausts.
-const NEIGHBOURS_KEPT: usize = 2 * Job::MOST_RUNS;
-
-thread_local! {
-    /// What pipes take as somebody dragged another: how each moves is settled at a dozen poses, and nothing of it changed.
-    static NEIGHBOURS: RefCell<Vec<(ResolvedRun, f64, Option<Obstacle>)>> = const { RefCell::new(Vec::new()) };
-}
-
-/// The outside of a pipe, or of some of it, as something to measure to.
-pub(crate) fn outside_obstacle(outside: &Envelope, gap: f64) -> Obstacle {
-    let parts = outside.all().flat_map(|stretch| {
-        let rides = stretch.rides;
-        bars(stretch).into_iter().map(move |room| Part::new(Solid::Convex(room), None, rides))
-    });
-    Obstacle::new(gap, parts.collect())
-}
-
-/// A stretch of pipe as rooms: cut square where it ends, round where it goes on.
-fn bars(stretch: &EnvelopePart) -> Vec<Convex> {
-    let (span, radius) = (&stretch.span, stretch.radius);
-    let step = 2.0 * (1.0 - 2.0 * STRAY * span.curvature()).clamp(0.0, 1.0).acos();
-    let turn = span.length() * span.curvature();
-    let count = if turn > 0.0 { (turn / step).ceil().max(1.0) } else { 1.0 };
-    let mut rooms = Vec::new();
-    let mut k = 0.0;
-    while k < count && span.length() > 1e-9 {
-        let [start, end] = [k, k + 1.0].map(|k| span.length() * k / count);
-        let [from, to] = [start, end].map(|s| span.at(s).0);
-        let way = to - from;
-        let square = (stretch.square[0] && start < radius) || (stretch.square[1] && span.length() - end < radius);
-        rooms.push(if square {
-            // At a square end it stands along the pipe itself: along the chord its flat end would lie askew in the mouth.
-            let (from, axis) = if stretch.square[0] && k == 0.0 {
-                (from, span.at(0.0).1)
-            } else if stretch.square[1] && k + 1.0 >= count {
-                let along = span.at(span.length()).1;
-                (to - along * way.norm(), along)
-            } else {
-                (from, way.normalize())
-            };
-            let half = way.norm() / 2.0;
-            Convex::Drum { middle: from + axis * half, axis, half, radius }
-        } else {
-            Convex::Bar { from, way, radius }
-        });
-        k += 1.0;
-    }
-    rooms
 }

@@ -20,6 +20,7 @@ pub mod job;
 pub mod join;
 pub mod labour;
 pub mod measure;
+mod neighbours;
 pub mod part_ref;
 pub mod placing;
 pub mod rack;

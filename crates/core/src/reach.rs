@@ -4,9 +4,10 @@
 use nalgebra::Point3;
 
 use crate::assembly::{Assembly, SeatedJoint};
-use crate::environment::{Environment, Thing, outside_obstacle};
+use crate::environment::{Environment, Thing};
 use crate::join::{Reached, Screw, clamp_band};
 use crate::measure::End;
+use crate::neighbours::outside_obstacle;
 use crate::route::{JointId, ResolvedRun};
 use nook_geometry::clearance::{EnvelopePart, Obstacle, Rides, Span, nearest};
 use nook_geometry::{Direction, Point, Travel};
@@ -68,6 +69,7 @@ pub fn turned(run: &ResolvedRun, pipe: Assembly, around: &Environment) -> (Assem
 }
 
 /// What a hand or a tool may meet.
+#[derive(Clone, Copy)]
 struct Near<'a> {
     obstacle: &'a Obstacle,
     thing: Thing,
@@ -76,32 +78,33 @@ struct Near<'a> {
 }
 
 fn best(run: &ResolvedRun, pipe: &Assembly, joint: &SeatedJoint, screw: &Screw, around: &Environment) -> Reach {
-    let screws = places(joint);
+    let screws = seats(joint);
     // All that any clock can reach is near the joint.
     let far = DRIVER + screw.out + run.tube.od() + AMPLE;
     let ball = EnvelopePart {
-        span: Span::between(screws[0], screws[screws.len() - 1]),
+        span: Span::between(screws[0].place, screws[screws.len() - 1].place),
         radius: far,
         rides: Rides::Body,
         stations: [0.0; 2],
         square: [false; 2],
     };
-    let own = own_pipe(run, pipe, joint.leg);
+    let owns: Vec<Obstacle> = screws.iter().map(|seat| own_pipe(run, pipe, seat.leg)).collect();
     // How long a port's neck is nobody said: what the mouth stands on is not in the way of its own joint.
     let own_box = |index: usize| joint.end.is_some_and(|end| around.stands_on(end, index));
     let each = around.obstacles.iter().zip(&around.identities).enumerate();
-    let mut near: Vec<Near<'_>> = each
+    let near: Vec<Near<'_>> = each
         .filter(|(index, (obstacle, _))| !own_box(*index) && !obstacle.out_of_balls(&ball, None, 0.0))
         .map(|(_, (obstacle, identity))| {
             let gap = if identity.live { obstacle.gap } else { 0.0 };
             Near { obstacle, thing: identity.thing, gap }
         })
         .collect();
-    near.push(Near { obstacle: &own, thing: Thing::Itself, gap: 0.0 });
+    let itself = |own| near.iter().copied().chain([Near { obstacle: own, thing: Thing::Itself, gap: 0.0 }]).collect();
+    let near: Vec<Vec<Near<'_>>> = owns.iter().map(itself).collect();
     let at = |clock: f64| {
         let mut worst = Room { spare: AMPLE, by: None, live: false };
-        for place in &screws {
-            let room = at_clock(run, joint, screw, *place, clock, &near);
+        for (seat, near) in screws.iter().zip(&near) {
+            let room = at_clock(run, screw, *seat, clock, near);
             if room.spare < worst.spare {
                 worst = room;
             }
@@ -131,16 +134,27 @@ fn best(run: &ResolvedRun, pipe: &Assembly, joint: &SeatedJoint, screw: &Screw, 
     best.unwrap_or_else(|| at(0.0))
 }
 
-/// Middles of what a joint's screws sit on, on the centre line: of the pipe's clamps on a hose, or of the band.
-fn places(joint: &SeatedJoint) -> Vec<Point3<f64>> {
+/// What a screw sits on: the middle of that on the centre line, in mm, the direction of travel there, and on which leg.
+#[derive(Clone, Copy)]
+struct Seat {
+    place: Point3<f64>,
+    along: Direction,
+    leg: usize,
+}
+
+/// What a joint's screws sit on: the pipe's clamps on a hose, or the band.
+fn seats(joint: &SeatedJoint) -> Vec<Seat> {
     if !joint.kind.has_hose() {
-        return vec![joint.place];
+        return vec![Seat { place: joint.place, along: joint.along, leg: joint.leg }];
     }
     let [near, far] = clamp_band();
-    let reach = joint.needs.gap / 2.0 + f64::midpoint(near, far);
-    let before = (joint.end != Some(End::A)).then_some(-reach);
-    let after = (joint.end != Some(End::B)).then_some(reach);
-    before.into_iter().chain(after).map(|by| joint.place + joint.along.vector() * by).collect()
+    let reach = f64::midpoint(near, far);
+    let [(first, into), (last, out)] = joint.sides;
+    let before = Seat { place: first - into.vector() * reach, along: into, leg: joint.leg };
+    let after = Seat { place: last + out.vector() * reach, along: out, leg: joint.leg + usize::from(joint.in_bend) };
+    let before = (joint.end != Some(End::A)).then_some(before);
+    let after = (joint.end != Some(End::B)).then_some(after);
+    before.into_iter().chain(after).collect()
 }
 
 /// The pipe itself away from one of its straights, as something to meet.
@@ -178,15 +192,7 @@ struct Room {
 }
 
 /// What a hand from outside and a tool from the freer of its sides have at one screw.
-fn at_clock(
-    run: &ResolvedRun,
-    joint: &SeatedJoint,
-    screw: &Screw,
-    place: Point3<f64>,
-    clock: f64,
-    near: &[Near<'_>],
-) -> Room {
-    let along: Direction = joint.along;
+fn at_clock(run: &ResolvedRun, screw: &Screw, Seat { place, along, .. }: Seat, clock: f64, near: &[Near<'_>]) -> Room {
     let origin = Point::new(place.x, place.y, place.z).unwrap_or_default();
     let out = Travel::start(origin, along).at_clock(clock.to_radians()).into_inner();
     let side = along.vector().cross(&out);

@@ -7,10 +7,11 @@ use thiserror::Error;
 use utoipa::ToSchema;
 
 use crate::assembly::{Assembly, Over, SeatedJoint};
-use crate::environment::{Scans, keep_out_obstacle, outside_obstacle, pipe_obstacle};
+use crate::environment::{Scans, keep_out_obstacle};
 use crate::job::Job;
 use crate::join::{HOSE, JointKind, OverKind, SupportKind};
 use crate::measure::{End, EndForm, KeepOut, KeepOutId, KeepOutKind, KeepOutShape, RunId, facets};
+use crate::neighbours::{outside_obstacle, pipe_obstacle};
 use crate::part_ref::PartRef;
 use crate::route::{JointId, ResolvedRun};
 use crate::survey::Survey;
@@ -178,7 +179,7 @@ pub fn taken_out(job: &Job, id: RunId, section: usize, scans: &Scans, off: &[Bay
     let mut pull = Vector::zeros();
     for (side, joint) in ends.into_iter().enumerate() {
         pull += pulled(run, joint, side)?;
-        if joint.kind.has_hose() && joint.kind != JointKind::Reducer {
+        if joint.kind.has_hose() && !joint.kind.is_pulled_off() {
             slide(run, pipe, joint, section, side, &mut own, &mut others)?;
         }
     }
@@ -279,8 +280,8 @@ fn pulled(run: &ResolvedRun, joint: &SeatedJoint, side: usize) -> Result<Vector,
         | JointKind::Bellows
         | JointKind::HoseEnd
         | JointKind::Open => 0.0,
-        // Pulled off the tube by its seat.
-        JointKind::Reducer => joint.needs.seats[1 - side],
+        // Pulled off the section's tube by its seat.
+        JointKind::Reducer | JointKind::Elbow => joint.needs.seats[1 - side],
         JointKind::VBand | JointKind::VBandSeal => 4.0,
         JointKind::RigidClamp => 8.0,
         JointKind::Flange => 3.0,
@@ -292,7 +293,8 @@ fn pulled(run: &ResolvedRun, joint: &SeatedJoint, side: usize) -> Result<Vector,
         },
     };
     // The joint before a section is pulled away from along travel, the one after it against that.
-    Ok(joint.along.vector() * if side == 0 { by } else { -by })
+    let along = joint.sides[1 - side].1.vector();
+    Ok(along * if side == 0 { by } else { -by })
 }
 
 /// Slides a joint's hose wholly onto the section's own tube, or onto the one that stays; a port's neck is taken to be as long
@@ -340,7 +342,7 @@ fn slide(
 fn straights_beside(pipe: &Assembly, joint: &SeatedJoint) -> [f64; 2] {
     let [start, end] = pipe.straight_stations()[joint.leg];
     let [from, to] = joint.gap();
-    let others = || pipe.joints.iter().filter(|one| one.leg == joint.leg && one.id != joint.id);
+    let others = || pipe.joints.iter().filter(|one| one.is_on(joint.leg) && one.id != joint.id);
     let before = others().filter(|one| one.middle < joint.middle).map(|one| one.gap()[1]).fold(start, f64::max);
     let after = others().filter(|one| one.middle > joint.middle).map(|one| one.gap()[0]).fold(end, f64::min);
     let [before, after] = [from - before, after - to];

@@ -1,7 +1,7 @@
 //! The round hollow bodies a finished pipe is made of, for solids and meshes.
 
 use nook_core::assembly::{Assembly, Over};
-use nook_core::join::OverKind;
+use nook_core::join::{HOSE, OverKind};
 use nook_core::route::ResolvedRun;
 use nook_core::stock::Tube;
 use nook_geometry::{Direction, Path, Point};
@@ -35,9 +35,16 @@ impl Hollow {
         let tubes = tubes.into_iter().map(|path| Self::tube(path, run.tube, name));
         let over = pipe.over(run);
         let over = over.iter().filter(|over| {
-            over.what == OverKind::Branch || (over.what != OverKind::Screw && over.radius > run.tube.od() / 2.0)
+            over.what == OverKind::Branch
+                || (!matches!(over.what, OverKind::Screw | OverKind::Elbow) && over.radius > run.tube.od() / 2.0)
         });
-        Some(tubes.chain(over.filter_map(|over| Self::over(run, pipe, over))).collect())
+        let elbows = pipe.joints.iter().filter(|joint| joint.in_bend).map(|joint| {
+            let path = pipe.whole.between(joint.gap())?;
+            let [outside, inside] = [run.tube.od() + 2.0 * HOSE, run.tube.od()];
+            Some(Self { path, outside, inside, name: format!("{name}, {}", joint.kind.word()) })
+        });
+        let elbows: Vec<Self> = elbows.collect::<Option<_>>()?;
+        Some(tubes.chain(elbows).chain(over.filter_map(|over| Self::over(run, pipe, over))).collect())
     }
 
     /// What is over the tube, or between two tube ends as wide inside as they are.
@@ -63,7 +70,7 @@ impl Hollow {
 
 const fn word(what: OverKind) -> &'static str {
     match what {
-        OverKind::Hose => "hose",
+        OverKind::Hose | OverKind::Elbow => "hose",
         OverKind::Clamp => "clamp",
         OverKind::Flange => "flange",
         OverKind::Band => "band",

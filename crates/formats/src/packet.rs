@@ -3,7 +3,10 @@
 use nook_core::Workup;
 use thiserror::Error;
 
-use crate::{branch_template, cut_list_csv, fittings_csv, hose_csv, lra_csv, plate_svg, template_of};
+use crate::{
+    branch_template, cut_list_csv, fittings_csv, hose_csv, lra_csv, neck_svg, plate_svg, tab_svg, template_of,
+};
+use nook_core::measure::End;
 
 /// One file of a packet.
 #[derive(Debug, Clone, PartialEq, Eq)]
@@ -26,7 +29,7 @@ pub enum PacketError {
 }
 
 /// The packet of a run: `workup.json`, `lra.csv`, `cut-list.csv`, `fittings.csv`, of a hose `hose.csv`, and a template for each different saw setting,
-/// for each branch and for each flange plate.
+/// for each branch, flange plate, tab and turned neck.
 /// What the run does not have (a run that cannot be cut has no cut list) is left out; its findings are in the
 /// workup.
 ///
@@ -61,6 +64,16 @@ pub fn packet(workup: &Workup) -> Result<Vec<PacketFile>, PacketError> {
     for joint in workup.decisions.route.joints() {
         if let Some(text) = plate_svg(workup, joint.id) {
             add(format!("plate-{}.svg", joint.id.0), text);
+        }
+    }
+    for support in &workup.supports {
+        if let Some(text) = tab_svg(workup, support.support) {
+            add(format!("tab-{}.svg", support.support.0), text);
+        }
+    }
+    for end in [End::A, End::B] {
+        if let Some(text) = neck_svg(workup, end) {
+            add(format!("neck-{}.svg", end.letter()), text);
         }
     }
     Ok(files)

@@ -5,8 +5,8 @@ use nook_core::route::JointId;
 use nook_core::workup::{JointFigures, PlateWorkup};
 use svg::node::element::{Circle, Polygon};
 
-use super::bracket_svg::with_hole;
 use super::drawing::{BAR, INK, height_of, label, lines_of, mm, sheet, written};
+use super::strip_sheet::with_hole;
 
 /// Paper left round the drawing, in mm.
 const MARGIN: f64 = 8.0;

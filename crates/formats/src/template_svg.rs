@@ -2,6 +2,7 @@
 
 use nook_core::Workup;
 use nook_core::cut::WrapTemplate;
+use nook_core::measure::End;
 use nook_core::workup::CutRow;
 use svg::Document;
 use svg::node::element::path::Data;
@@ -39,9 +40,6 @@ const SAME_SETTING: f64 = 0.005;
 /// and whose size is given in millimetres, so that it prints at 1:1. `title` and the `cuts` it is for are written on it.
 #[must_use]
 pub fn template_svg(od: f64, saw: f64, title: &str, cuts: &[String]) -> String {
-    let template = WrapTemplate::new(od, saw.to_radians(), WrapTemplate::PAPER);
-    let (girth, tall) = (template.girth(), template.tallest());
-    let width = girth.max(BAR) + 2.0 * MARGIN;
     let says = [
         format!("{title}: tube {od:.1} mm, saw {saw:.2}\u{b0}."),
         format!("For {}.", cuts.join(", ")),
@@ -49,7 +47,32 @@ pub fn template_svg(od: f64, saw: f64, title: &str, cuts: &[String]) -> String {
          curve: what is under the paper is kept, the blade takes what lies beyond."
             .to_owned(),
     ];
-    let words = lines_of(&says, width - 2.0 * MARGIN);
+    wrap_svg(od, saw, &says)
+}
+
+/// The template for a component's neck that is sawn through to be turned; `None` where that is not.
+#[must_use]
+pub fn neck_svg(workup: &Workup, end: End) -> Option<String> {
+    let at = workup.ends.iter().find(|one| one.end == end)?;
+    let mitre = at.neck.as_ref()?.mitre.as_ref()?;
+    let says = [
+        format!("{}, {}: neck {:.1} mm, saw {:.2}\u{b0}.", workup.name, at.name, at.port_od.mm(), mitre.saw),
+        format!(
+            "Lay the paper on what stays on the component, both throat lines together on the line scribed at {:.0}\u{b0} from up, clockwise \
+             seen from the component, the curve's lowest place {:.1} mm from the component. Cut along the curve: what is under the paper \
+             stays. Turn the end half round on its own axis and weld it.",
+            mitre.towards,
+            mitre.lines[0].mm()
+        ),
+    ];
+    Some(wrap_svg(at.port_od.mm(), mitre.saw, &says))
+}
+
+fn wrap_svg(od: f64, saw: f64, says: &[String]) -> String {
+    let template = WrapTemplate::new(od, saw.to_radians(), WrapTemplate::PAPER);
+    let (girth, tall) = (template.girth(), template.tallest());
+    let width = girth.max(BAR) + 2.0 * MARGIN;
+    let words = lines_of(says, width - 2.0 * MARGIN);
     let height = MARGIN + tall + SKIRT + NAMES + height_of(&words) + MARGIN;
     // Heights grow up the tube and SVG's y grows down the paper.
     let base = MARGIN + tall;

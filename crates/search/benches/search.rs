@@ -12,7 +12,7 @@ use demo::{demo, hilly, with_lump};
 use nook_core::environment::Scans;
 use nook_core::route::RouteConstraints;
 use nook_core::{Edit, Job, MeasureEdit, RouteEdit, apply};
-use nook_search::{News, search};
+use nook_search::{News, search, search_places};
 
 fn main() {
     divan::main();
@@ -69,4 +69,12 @@ fn up_to_bends(bencher: divan::Bencher<'_, '_>, bends: u8) {
     let wishes = RouteConstraints { most_bends: Some(bends), ..RouteConstraints::default() };
     let job = apply(&job, &Edit::Route(RouteEdit::SetWishes { run, wishes })).unwrap().job;
     bencher.bench(|| all(&job, &Scans::default()));
+}
+
+/// Where the demo's charge cooler might stand, each place with the ways of its pipes: a builder waits no longer than 10 s.
+#[divan::bench(sample_count = 5)]
+fn places_with_their_pipes(bencher: divan::Bencher<'_, '_>) {
+    let job = demo();
+    let cooler = job.components().iter().find(|one| one.name.as_str() == "charge cooler").unwrap().id;
+    bencher.bench(|| search_places(&job, cooler, &Scans::default(), &AtomicBool::new(false), &|_| {}).unwrap());
 }

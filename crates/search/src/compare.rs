@@ -44,7 +44,7 @@ pub fn compare(job: &Job, id: RunId, scans: &Scans) -> Result<Vec<Compared>, Edi
             None => job.clone(),
             Some(index) => apply(job, &Edit::Route(RouteEdit::TakeKept { run: id, index }))?.job,
         };
-        let setup = Setup::of(&there, id, scans, None)?;
+        let setup = Setup::of(&there, id, scans)?;
         let field = Field::new(&setup.run, &setup.around, &wishes);
         let offer = measured(&setup, &field, setup.run.route.clone(), Style::DesignVector);
         Ok(Compared { name, kept, offer, workup: workup_of_drag(&there, id, scans)? })

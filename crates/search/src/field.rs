@@ -27,6 +27,8 @@ pub(super) struct Field<'a> {
     rides: Rides,
     /// How it moves against each obstacle, bans after the others.
     moves: Vec<Moves>,
+    /// How far in mm that brings it nearer to each, at most.
+    travels: Vec<f64>,
     /// Length of joint at A and B in mm, which every way begins and ends with.
     joints: [f64; 2],
     /// Air in mm that is left beyond what is asked.
@@ -92,9 +94,12 @@ impl<'a> Field<'a> {
         let bans: Vec<Obstacle> = bans;
         let moving = around.movement.as_ref();
         let moves = around.obstacles.iter().map(|thing| thing.moves(rides, moving));
-        let moves = moves.chain(bans.iter().map(|ban| ban.moves(rides, None))).collect();
+        let moves: Vec<Moves> = moves.chain(bans.iter().map(|ban| ban.moves(rides, None))).collect();
+        let things = around.obstacles.iter().chain(&bans);
+        let travels = things.zip(&moves).map(|(thing, moves)| thing.travel(moves)).collect();
         let joints = [least[0], least[1]];
-        let mut field = Self { run, around, eased: Default::default(), bans, rides, moves, joints, spare: SPARE };
+        let mut field =
+            Self { run, around, eased: Default::default(), bans, rides, moves, travels, joints, spare: SPARE };
         field.eased = [End::A, End::B].map(|end| field.eased_at(end));
         field
     }
@@ -209,7 +214,7 @@ impl<'a> Field<'a> {
             // A ball that moves along stands out by its half beyond where it begins, so that much is left to it.
             let thick = whole.radius;
             for (thing, obstacle, moving) in self.obstacles() {
-                if obstacle.out_of_balls(&whole, moving, obstacle.gap + self.spare + interest) {
+                if obstacle.out_of_ball(&whole, self.travels[thing], obstacle.gap + self.spare + interest) {
                     continue;
                 }
                 for ([low, high], asked) in self.asked(thing, [self.joints[0], length - self.joints[1]], length) {
@@ -283,7 +288,7 @@ impl<'a> Field<'a> {
             if let Some(lead) = mouths[1] {
                 end = end.min(span.length() - (self.excused(index, End::B) - lead));
             }
-            if end - start < 1.0 {
+            if end - start < 1.0 || obstacle.out_of_ball(&still, self.travels[index], obstacle.gap) {
                 continue;
             }
             let by =

@@ -77,7 +77,7 @@ impl Figures {
         let loss = fluid(run.duty, &run.flow, run.bar(), bore).ok().map(|fluid| {
             let stream = Stream::of(&fluid, run.tube).in_hose(run.hose);
             let lost = losses(&stream, pipe.tube.length(), &made, run.mouths()).total();
-            (lost + stream.fittings_lose(run.hose)) / 1000.0
+            (lost + stream.fittings_lose(run.hose) + stream.stubs_lose(run.stubs.each().count())) / 1000.0
         });
         Self {
             margin: Measure(margin),

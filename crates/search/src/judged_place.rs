@@ -1,9 +1,9 @@
 //! What a place of a component is worth: what it meets, what it is judged by, and the pipes that would end on it.
 
-use super::place_offer::{PlaceOffer, PlaceRun};
+use super::place_offer::{PlaceOffer, PlaceRun, PlaceRunOutcome};
 use super::place_words::named;
 use super::rank::best_of;
-use super::route_search::{RouteSearch, Setup};
+use super::route_search::{Effort, RouteSearch, Setup};
 use super::worker_pool::WorkerPool;
 use nook_core::edit::{Edit, PlaceEdit, apply};
 use nook_core::environment::Scans;
@@ -77,7 +77,7 @@ pub(super) fn kind_of(freedom: &Freedom) -> f64 {
 /// What an offer costs in all, in mm of pipe.
 pub(super) fn total(offer: &PlaceOffer) -> f64 {
     let count = |n: usize| f64::from(u32::try_from(n).unwrap_or(u32::MAX));
-    let unfit = count(offer.runs.iter().filter(|run| !run.fits).count());
+    let unfit = count(offer.runs.iter().filter(|run| run.outcome != PlaceRunOutcome::Fits).count());
     FOUL * count(offer.fouls + offer.spoils.len())
         + UNFIT * unfit
         + SHORT * offer.short.mm()
@@ -234,15 +234,19 @@ impl Bench<'_> {
     fn pipe(&self, job: &Job, id: RunId, pool: &WorkerPool<'_>) -> Option<PlaceRun> {
         let run = job.run(id)?;
         let wishes = run.wishes.clone();
-        let setup = Setup::of(job, id, self.scans, None).ok()?;
+        let setup = Setup::to_search(job, id, self.scans, None).ok()?;
         let quiet = |_| {};
         let mut search = RouteSearch { wishes: &wishes, worker_pool: pool, tell: &quiet, judged: 0, closed: false };
-        let best = best_of(search.all_ways(&setup, WAYS));
+        let best = best_of(search.all_ways(&setup, Effort::OneShape(WAYS)));
         let figures = best.as_ref().map(|offer| &offer.figures);
         Some(PlaceRun {
             run: id,
             mark: run.mark.as_ref().map_or_else(String::new, |mark| mark.as_str().to_owned()),
-            fits: best.is_some(),
+            outcome: match best {
+                Some(_) => PlaceRunOutcome::Fits,
+                None if pool.stopped() => PlaceRunOutcome::Stopped,
+                None => PlaceRunOutcome::NothingFound,
+            },
             hours: figures.map(|figures| figures.hours),
             length: figures.map(|figures| figures.length),
             bends: figures.map(|figures| figures.bends),

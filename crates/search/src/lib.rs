@@ -1,10 +1,15 @@
 //! Ways round: from port to port through what is in the way, found, brought to their best, compared and explained.
 
 mod compare;
+mod elbow_plan;
 mod field;
 mod figures;
 mod grid;
 mod judged_place;
+mod nest;
+mod nest_bound;
+mod nest_sums;
+mod nesting;
 mod offer;
 mod parting;
 mod place;
@@ -16,6 +21,9 @@ mod relaxation;
 mod roadmap;
 mod route_search;
 mod sampling;
+mod shelf_use;
+mod stick_set;
+mod stock_plan;
 mod taking_apart;
 mod variants;
 mod way_out;
@@ -28,7 +36,11 @@ use serde::Serialize;
 use utoipa::ToSchema;
 
 pub use compare::{Compared, compare};
+pub use elbow_plan::{ElbowPlan, ElbowSource};
 pub use figures::{Figures, Preset, Weights, presets};
+pub use nest::{BuyLength, Nest, NestError, NestGiven, NestedStick, StickSource};
+pub use nest_sums::MOST_PIECES;
+pub use nesting::{MOST_STICKS, NEST_STEPS, nest};
 use nook_core::edit::{EditError, PlaceEdit, SpecEdit, apply};
 use nook_core::environment::Scans;
 use nook_core::findings::{stiff_all_along, unmeasured_words};
@@ -40,11 +52,13 @@ use nook_geometry::units::DualUnitText;
 pub use offer::{Offer, Short, TurnFirst};
 pub use parting::{Parting, PartingSchool, Partings, where_to_part};
 pub use place::search_places;
-pub use place_offer::{PlaceNews, PlaceOffer, PlaceRun, PlacesFound};
+pub use place_offer::{PlaceNews, PlaceOffer, PlaceRun, PlaceRunOutcome, PlacesFound};
 use rank::{MOST_SHORT, best_of, ranked};
 pub use relaxation::Relaxation;
-use route_search::{RouteSearch, Setup, turns_of};
+use route_search::{Effort, RouteSearch, Setup, turns_of};
+pub use shelf_use::{ShelfUse, ShelfUses, shelf_uses};
 use std::hash::{DefaultHasher, Hash, Hasher};
+pub use stock_plan::{BuyPlan, LeftOut, StockPlan, TubePlan, stock_plan};
 pub use taking_apart::{Stuck, TakenOff, TakingApart, taking_apart};
 pub use way_out::{WayOut, way_out};
 pub use withdraw::{AIR, ASKS, Motion, NoWayOut, OUTSIDE, Out, followed, withdraw};
@@ -150,17 +164,17 @@ pub fn search(
         wishes.angles = AngleChoice::WholeElbows;
     }
     let worker_pool = WorkerPool::new(stop);
-    let asis = Setup::of(job, id, scans, None)?;
+    let asis = Setup::to_search(job, id, scans, None)?;
     let mut route_search = RouteSearch { wishes: &wishes, worker_pool: &worker_pool, tell, judged: 0, closed: false };
-    let mut all = route_search.all_ways(&asis, usize::MAX);
+    let mut all = route_search.all_ways(&asis, Effort::Full);
     for (index, hose) in other_fittings(run.hose).into_iter().enumerate() {
         if worker_pool.stopped() {
             break;
         }
         route_search.progress(SearchStep::Fittings, index, MOST_FITTINGS);
         let edit = SpecEdit::SetHose { run: id, hose, material: None, bore: None };
-        let setup = Setup::of(&apply(job, &edit.into())?.job, id, scans, None)?.with_hose(hose);
-        all.extend(route_search.all_ways(&setup, 10));
+        let setup = Setup::to_search(&apply(job, &edit.into())?.job, id, scans, None)?.with_hose(hose);
+        all.extend(route_search.all_ways(&setup, Effort::Short(10)));
     }
     let fits = all.iter().any(Offer::fits);
     let mut give = Vec::new();
@@ -171,8 +185,8 @@ pub fn search(
             let edit =
                 PlaceEdit::SetFreedom { component: turn.component, freedom: turn.freedom, to: turn.turned.get() };
             let turned = apply(job, &edit.into())?.job;
-            let setup = Setup::of(&turned, id, scans, Some(turn.clone()))?;
-            let found = route_search.all_ways(&setup, 10);
+            let setup = Setup::to_search(&turned, id, scans, Some(turn.clone()))?;
+            let found = route_search.all_ways(&setup, Effort::Short(10));
             if wishes.turn_components {
                 all.extend(found);
             } else if let Some(best) = best_of(found) {
@@ -235,7 +249,14 @@ fn cautions(job: &Job, setup: &Setup) -> Vec<DualUnitText> {
                 .to_owned(),
         )
     });
-    unknown.chain(moves).chain(joints).chain(branches).collect()
+    let elbows = job.run(setup.run.id).is_some_and(|run| run.route.joints().iter().any(|joint| joint.bend().is_some()));
+    let elbows = elbows.then(|| {
+        DualUnitText::same(
+            "All bends of what is offered are of tube: a moulded elbow goes with its bend, and is made anew on the way that is taken."
+                .to_owned(),
+        )
+    });
+    unknown.chain(moves).chain(joints).chain(branches).chain(elbows).collect()
 }
 
 /// A hash of exactly what a search for a run reads: the job but for which route the run takes and keeps, the joints along

@@ -97,7 +97,7 @@ pub fn search_places(
     }
     offers.sort_by(|p, q| total(p).total_cmp(&total(q)));
     said(&mut offers);
-    Ok(PlacesFound { offers, judged: counted })
+    Ok(PlacesFound { offers, judged: counted, stopped: pool.stopped() })
 }
 
 fn part(count: usize, of: usize) -> f32 {

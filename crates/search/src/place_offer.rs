@@ -23,6 +23,8 @@ pub struct PlacesFound {
     pub offers: Vec<PlaceOffer>,
     /// How many places were judged.
     pub judged: usize,
+    /// Whether it was called off, or its time was up, before all was tried.
+    pub stopped: bool,
 }
 
 /// A place on offer.
@@ -63,8 +65,8 @@ pub struct PlaceRun {
     pub run: RunId,
     /// What is written on its pieces.
     pub mark: String,
-    /// Whether a way was found that fits.
-    pub fits: bool,
+    /// What the search for its way came to.
+    pub outcome: PlaceRunOutcome,
     /// The best way found, ready to be taken.
     pub way: Option<nook_core::route::Route>,
     /// Hours to make it.
@@ -73,4 +75,16 @@ pub struct PlaceRun {
     pub length: Option<Measure>,
     /// How many bends.
     pub bends: Option<u32>,
+}
+
+/// What the search for a way of a run to a place came to.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum PlaceRunOutcome {
+    /// There is one that fits.
+    Fits,
+    /// All that was to be tried was tried, and nothing fits.
+    NothingFound,
+    /// The time was up before one was found: that says nothing of whether there is one.
+    Stopped,
 }

@@ -1,6 +1,6 @@
 //! What is said of a place on offer.
 
-use super::place_offer::PlaceOffer;
+use super::place_offer::{PlaceOffer, PlaceRunOutcome};
 use nook_core::measure::{Component, Freedom};
 use nook_geometry::units::{DualUnitText, LengthUnit};
 
@@ -52,7 +52,11 @@ pub(super) fn said(offers: &mut [PlaceOffer]) {
         } else if clear && offer.short.mm() < 0.05 {
             good.push("clear of everything".to_owned());
         }
-        let unfit: Vec<String> = offer.runs.iter().filter(|run| !run.fits).map(|run| run.mark.clone()).collect();
+        let ended = |as_it_did: PlaceRunOutcome| {
+            let those = offer.runs.iter().filter(|run| run.outcome == as_it_did);
+            those.map(|run| run.mark.as_str()).collect::<Vec<_>>().join(" and ")
+        };
+        let (unfit, unsought) = (ended(PlaceRunOutcome::NothingFound), ended(PlaceRunOutcome::Stopped));
         let (fouls, broken, missing) = (offer.fouls, offer.broken, offer.short.mm());
         let spoils = offer.spoils.join(" and ");
         offer.good = DualUnitText::new(|_| good.join(", "));
@@ -70,7 +74,10 @@ pub(super) fn said(offers: &mut [PlaceOffer]) {
                 all.push(format!("{broken} {} not kept", if broken == 1 { "rule" } else { "rules" }));
             }
             if !unfit.is_empty() {
-                all.push(format!("no way found yet for {}", unfit.join(" and ")));
+                all.push(format!("no way found yet for {unfit}"));
+            }
+            if !unsought.is_empty() {
+                all.push(format!("the time was up before a way was found for {unsought}"));
             }
             all.join("; ")
         });

@@ -22,7 +22,7 @@ use nook_core::job::Job;
 use nook_core::measure::{Component, End, Freedom, PortRef, RunId};
 use nook_core::reach::turned;
 use nook_core::route::{
-    AngleChoice, DesignVector, ResolvedRun, Route, RouteConstraints, RouteEnds, RouteGeometry, course_of, ways,
+    AngleChoice, DesignVector, ResolvedRun, Route, RouteConstraints, RouteEnds, RouteGeometry, Run, course_of, ways,
     with_parts_of,
 };
 use nook_core::stock::HoseBuild;
@@ -56,12 +56,25 @@ pub(super) struct Setup {
 }
 
 impl Setup {
-    pub(super) fn of(job: &Job, id: RunId, scans: &Scans, turn: Option<TurnFirst>) -> Result<Self, EditError> {
+    /// A run as it is.
+    pub(super) fn of(job: &Job, id: RunId, scans: &Scans) -> Result<Self, EditError> {
         let run = job.run(id).ok_or(EditError::NoSuchRun { run: id })?;
+        Ok(Self::settled(job, run, scans, None))
+    }
+
+    /// A run that other ways are looked for, a component turned first: those are offered in tube, as a moulded elbow goes with the
+    /// bend it is in.
+    pub(super) fn to_search(job: &Job, id: RunId, scans: &Scans, turn: Option<TurnFirst>) -> Result<Self, EditError> {
+        let run = job.run(id).ok_or(EditError::NoSuchRun { run: id })?;
+        let run = Run { route: run.route.clone().without_elbows(), ..run.clone() };
+        Ok(Self::settled(job, &run, scans, turn))
+    }
+
+    fn settled(job: &Job, run: &Run, scans: &Scans, turn: Option<TurnFirst>) -> Self {
         let survey = Survey::new(job);
         let run = survey.settle(run);
         let around = Environment::of(job, &survey, &run, scans);
-        Ok(Self { run, around, kerf: job.kerf(), turn, hose: None })
+        Self { run, around, kerf: job.kerf(), turn, hose: None }
     }
 
     /// The same with fittings that a hose was given for it.
@@ -93,6 +106,28 @@ pub(super) fn turns_of(job: &Job, id: RunId) -> Vec<TurnFirst> {
 /// Degrees by which what turns to any angle is tried.
 const TURNED_BY: f64 = 10.0;
 
+/// How much is tried for one setup.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(super) enum Effort {
+    /// All there is: for the run that was asked about.
+    Full,
+    /// So many rough ways, brought to their best in every shape: for one of several setups.
+    Short(usize),
+    /// So many rough ways, brought to their best, in other shapes only where none fits as it is: for what compares places, not
+    /// ways.
+    OneShape(usize),
+}
+
+impl Effort {
+    /// Most rough ways that are brought to their best.
+    const fn most(self) -> usize {
+        match self {
+            Self::Full => usize::MAX,
+            Self::Short(most) | Self::OneShape(most) => most,
+        }
+    }
+}
+
 pub(super) struct RouteSearch<'a> {
     pub(super) wishes: &'a RouteConstraints,
     pub(super) worker_pool: &'a WorkerPool<'a>,
@@ -113,8 +148,9 @@ impl RouteSearch<'_> {
         (self.tell)(News::Progress(step, from + (to - from) * part(done) / part(of).max(1.0)));
     }
 
-    /// Every way of a setup worth offering; `most` rough ways are brought to their best.
-    pub(super) fn all_ways(&mut self, setup: &Setup, most: usize) -> Vec<Offer> {
+    /// Every way of a setup worth offering that so much effort finds.
+    pub(super) fn all_ways(&mut self, setup: &Setup, effort: Effort) -> Vec<Offer> {
+        let most = effort.most();
         let field = Field::new(&setup.run, &setup.around, self.wishes);
         let route_ends = RouteEnds::new(&setup.run, &[]);
         let price = Price {
@@ -138,7 +174,7 @@ impl RouteSearch<'_> {
         };
         let free = offers.iter().map(|offer| offer.figures.length.mm()).fold(f64::INFINITY, f64::min);
         let free = free.min((route_ends.b - route_ends.a).norm() * 1.2);
-        if most == usize::MAX && shortest(&polished) > free * LONGER && !self.worker_pool.stopped() {
+        if effort == Effort::Full && shortest(&polished) > free * LONGER && !self.worker_pool.stopped() {
             let least = nook_core::route::least_straights(&setup.run, 1);
             let least = [least[0], least[1]];
             let grid = Grid::new(&field, &route_ends, self.worker_pool);
@@ -170,10 +206,17 @@ impl RouteSearch<'_> {
             polished.extend(self.round(&polisher, setup, &field, &pins, Sampling::Through, [0.0, 1.0], most));
         }
         let best = distinct(polished);
-        offers.extend(self.shapes(&polisher, setup, &field, &best));
-        let roomy = Field::new(&setup.run, &setup.around, self.wishes).roomier(ROOMY);
-        let roomy = Refiner { field: &roomy, route_ends: &route_ends, price };
-        offers.extend(self.again(&roomy, setup, &field, &best, Style::Roomy));
+        let one_shape = matches!(effort, Effort::OneShape(_));
+        if one_shape {
+            offers.extend(self.shapes(&polisher, setup, &field, &best, false));
+        }
+        // Another shape, or more air, may get by where the shortest way does not.
+        if !one_shape || !offers.iter().any(Offer::fits) {
+            offers.extend(self.shapes(&polisher, setup, &field, &best, true));
+            let roomy = Field::new(&setup.run, &setup.around, self.wishes).roomier(ROOMY);
+            let roomy = Refiner { field: &roomy, route_ends: &route_ends, price };
+            offers.extend(self.again(&roomy, setup, &field, &best, Style::Roomy));
+        }
         if self.wishes.tight_pies || !offers.iter().any(Offer::fits_but_for_the_mouths) {
             offers.extend(self.tight(setup, &field, price, &best));
         }
@@ -246,13 +289,20 @@ impl RouteSearch<'_> {
         polisher.refine(free, &wished(self.wishes, &route_geometry))
     }
 
-    /// The best ways as they are, and in other shapes.
-    fn shapes(&mut self, polisher: &Refiner<'_>, setup: &Setup, field: &Field<'_>, best: &[Refined]) -> Vec<Offer> {
+    /// The best ways as they are, and where `others` says so in other shapes.
+    fn shapes(
+        &mut self,
+        polisher: &Refiner<'_>,
+        setup: &Setup,
+        field: &Field<'_>,
+        best: &[Refined],
+        others: bool,
+    ) -> Vec<Offer> {
         let mut tasks: Vec<(DesignVector, Style, Vec<Hold>)> = Vec::new();
         for way in best {
             let wished = wished(self.wishes, &way.route_geometry);
             tasks.push((way.free.clone(), Style::DesignVector, wished.clone()));
-            if way.broken < 20.0 {
+            if others && way.broken < 20.0 {
                 for (style, holds) in variants(&setup.run, &way.route_geometry) {
                     tasks.push((way.free.clone(), style, [wished.clone(), holds].concat()));
                 }

@@ -227,7 +227,12 @@ mod tests {
         let mut now = store.create(&Job::new(Name::new("Test bay").unwrap()), &me).await.unwrap();
         let edit = |step: i64| {
             let kerf = Kerf::new(if step % 2 == 0 { 1.0 } else { 2.0 }).unwrap();
-            let saw = nook_core::workshop::PinnedSaw { name: Name::new("Saw").unwrap(), kerf };
+            let saw = nook_core::workshop::PinnedSaw {
+                name: Name::new("Saw").unwrap(),
+                kerf,
+                bias: None,
+                reach: nook_core::workshop::SawReach::default(),
+            };
             Edit::Cut(nook_core::CutEdit::PinSaw { saw })
         };
         for round in 0..3 {

@@ -1,7 +1,8 @@
 //! The record: deeds as they were done, in order, never changed.
 
 use nook_core::record::{Deed, DeedId};
-use sqlx::Row;
+use nook_core::workshop::WorkshopEdit;
+use sqlx::{Row, Sqlite, Transaction};
 
 use crate::{Author, Changed, JobId, Store, StoreError};
 
@@ -68,29 +69,69 @@ impl Store {
     /// [`StoreError::NoSuchJob`], [`StoreError::AnotherDeed`] when a different one has its name,
     /// [`StoreError::Full`] when there are [`MOST_DEEDS`], or what the database says.
     pub async fn done(&self, id: JobId, deed: &Deed, author: &Author) -> Result<(), StoreError> {
+        let mut tx = self.begin().await?;
+        if let Some(head) = self.add_deed(&mut tx, id, deed).await? {
+            self.commit(tx).await?;
+            self.tell(Changed { id, seq: Some(head), author: author.clone(), deed: true, what: None });
+        }
+        Ok(())
+    }
+
+    /// Adds several deeds and what becomes of the workshop at revision `seen`, all of it or nothing. Sent again, it is there already and
+    /// nothing happens.
+    ///
+    /// # Errors
+    /// As [`Store::done`] and [`Store::keep_workshop`].
+    pub async fn done_with(
+        &self,
+        id: JobId,
+        deeds: &[Deed],
+        workshop: Option<(i64, &WorkshopEdit)>,
+        author: &Author,
+    ) -> Result<(), StoreError> {
+        let mut tx = self.begin().await?;
+        let mut head = None;
+        for deed in deeds {
+            head = self.add_deed(&mut tx, id, deed).await?.or(head);
+        }
+        let Some(head) = head else { return Ok(()) };
+        if let Some((seen, edit)) = workshop {
+            self.next_workshop(&mut tx, seen, edit, author).await?;
+        }
+        self.commit(tx).await?;
+        self.tell(Changed { id, seq: Some(head), author: author.clone(), deed: true, what: None });
+        Ok(())
+    }
+
+    /// Writes a deed as part of a larger write: the job's head, or nothing where the deed is there already.
+    async fn add_deed(
+        &self,
+        tx: &mut Transaction<'static, Sqlite>,
+        id: JobId,
+        deed: &Deed,
+    ) -> Result<Option<i64>, StoreError> {
         let unread = |error: serde_json::Error| StoreError::WouldNotRead(error.to_string());
         let document = serde_json::to_string(deed).map_err(unread)?;
         let failed = |error| self.failed(error);
-        let mut tx = self.begin().await?;
         let head: Option<i64> = sqlx::query_scalar("SELECT head FROM job WHERE id = ?")
             .bind(id.0)
-            .fetch_optional(&mut *tx)
+            .fetch_optional(&mut **tx)
             .await
             .map_err(failed)?;
         let head = head.ok_or(StoreError::NoSuchJob(id))?;
         let known: Option<String> = sqlx::query_scalar("SELECT document FROM deed WHERE job = ? AND id = ?")
             .bind(id.0)
             .bind(deed.id.as_str())
-            .fetch_optional(&mut *tx)
+            .fetch_optional(&mut **tx)
             .await
             .map_err(failed)?;
         if let Some(known) = known {
             let same = serde_json::from_str::<Deed>(&known).is_ok_and(|known| known == *deed);
-            return if same { Ok(()) } else { Err(another(&deed.id)) };
+            return if same { Ok(None) } else { Err(another(&deed.id)) };
         }
         let last: i64 = sqlx::query_scalar("SELECT coalesce(max(seq), 0) FROM deed WHERE job = ?")
             .bind(id.0)
-            .fetch_one(&mut *tx)
+            .fetch_one(&mut **tx)
             .await
             .map_err(failed)?;
         if last >= MOST_DEEDS {
@@ -102,12 +143,10 @@ impl Store {
             .bind(deed.id.as_str())
             .bind(i64::from(Deed::VERSION))
             .bind(document)
-            .execute(&mut *tx)
+            .execute(&mut **tx)
             .await
             .map_err(failed)?;
-        self.commit(tx).await?;
-        self.tell(Changed { id, seq: Some(head), author: author.clone(), deed: true, what: None });
-        Ok(())
+        Ok(Some(head))
     }
 }
 

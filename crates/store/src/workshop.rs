@@ -2,7 +2,7 @@
 
 use nook_core::Workshop;
 use nook_core::workshop::WorkshopEdit;
-use sqlx::Row;
+use sqlx::{Row, Sqlite, Transaction};
 
 use crate::{Author, Store, StoreError};
 
@@ -47,6 +47,21 @@ impl Store {
         edit: &WorkshopEdit,
         author: &Author,
     ) -> Result<WorkshopRevision, StoreError> {
+        let mut tx = self.begin().await?;
+        let next = self.next_workshop(&mut tx, seen, edit, author).await?;
+        self.commit(tx).await?;
+        Ok(next)
+    }
+
+    /// Writes one change to the workshop as part of a larger write.
+    pub(crate) async fn next_workshop(
+        &self,
+        tx: &mut Transaction<'static, Sqlite>,
+        seen: i64,
+        edit: &WorkshopEdit,
+        author: &Author,
+    ) -> Result<WorkshopRevision, StoreError> {
+        // The one write there is at a time: what is read now is not changed before it ends.
         let now = self.workshop().await?;
         if now.seq != seen {
             return Err(StoreError::MovedOn { seen, now: now.seq });
@@ -56,7 +71,6 @@ impl Store {
         let (edit, document) =
             (serde_json::to_string(edit).map_err(unread)?, serde_json::to_string(&workshop).map_err(unread)?);
         let seq = seen + 1;
-        let mut tx = self.begin().await?;
         let added = sqlx::query(
             "INSERT INTO workshop (seq, author, edit, version, document) VALUES (?, ?, ?, ?, ?) ON CONFLICT DO NOTHING",
         )
@@ -65,14 +79,13 @@ impl Store {
         .bind(edit)
         .bind(i64::from(Workshop::VERSION))
         .bind(document)
-        .execute(&mut *tx)
+        .execute(&mut **tx)
         .await
         .map_err(|error| self.failed(error))?;
         if added.rows_affected() == 0 {
             // Somebody was first between the look and the write.
             return Err(StoreError::MovedOn { seen, now: seq });
         }
-        self.commit(tx).await?;
         Ok(WorkshopRevision { seq, workshop })
     }
 }

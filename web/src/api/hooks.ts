@@ -1,6 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { answered, ServerProblem, server } from './client';
+import { answered, asItIs, ServerProblem, server } from './client';
 import type { Edit, JobState, Measure } from './generated/schema';
+import { useWorkshop } from './workshop';
 
 export const jobsKey = ['jobs'];
 export const jobKey = (id: number) => ['job', id];
@@ -38,6 +39,17 @@ export function useBay(state: JobState) {
     queryKey: ['bay', state.id, state.revision],
     placeholderData: (before) => before,
     queryFn: () => answered(server.GET('/api/jobs/{id}/bay', { params: { path: { id: state.id } } })),
+  });
+}
+
+/** What of all runs is sawn from which stick, with the workshop as it is. */
+export function useStockPlan(state: JobState) {
+  const workshop = useWorkshop();
+  return useQuery({
+    queryKey: [...workupsKey(state.id), 'stock', state.revision, workshop.data?.revision],
+    enabled: workshop.data !== undefined,
+    placeholderData: (before) => before,
+    queryFn: () => answered(server.GET('/api/jobs/{id}/stock', { params: { path: { id: state.id } } })),
   });
 }
 
@@ -92,11 +104,6 @@ export function useTakeTable(state: JobState, what: 'datums' | 'readings') {
     },
     onSuccess: (next) => cache.setQueryData(jobKey(state.id), next),
   });
-}
-
-/** A file as the body of a request, byte for byte: the server knows what spreadsheets write. */
-export function asItIs(file: File) {
-  return { body: file as unknown as string, bodySerializer: (body: unknown) => body as BodyInit };
 }
 
 export function useCatalogue() {

@@ -1,12 +1,29 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { answered, server } from './client';
+import { answered, asItIs, server } from './client';
 import type { WorkshopEdit, WorkshopState } from './generated/schema';
 
-const workshopKey = ['workshop'];
+export const workshopKey = ['workshop'];
 
 /** What the builder works with, whatever the job. */
 export function useWorkshop() {
   return useQuery({ queryKey: workshopKey, queryFn: () => answered(server.GET('/api/workshop')) });
+}
+
+/** Takes the shelf from a table, or the whole workshop from its file. */
+export function useTakeWorkshop() {
+  const cache = useQueryClient();
+  return useMutation({
+    scope: { id: 'workshop' },
+    mutationFn: ({ what, file }: { what: 'shelf' | 'workshop'; file: File }) => {
+      const revision = cache.getQueryData<WorkshopState>(workshopKey)?.revision ?? 0;
+      const raw = { params: { header: { 'If-Match': `"${revision}"` } }, ...asItIs(file) };
+      return what === 'shelf'
+        ? answered(server.POST('/api/workshop/shelf.csv', raw))
+        : answered(server.POST('/api/workshop/file', raw));
+    },
+    onSuccess: (state) => cache.setQueryData(workshopKey, state),
+    onError: () => cache.invalidateQueries({ queryKey: workshopKey }),
+  });
 }
 
 /** Changes the workshop, one change after the other. */

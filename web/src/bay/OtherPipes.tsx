@@ -77,7 +77,7 @@ function OtherPipe({ pipe, colour, onHover, onPick }: OneProps) {
         >
           <meshMatcapMaterial
             matcap={matcap('dull')}
-            color={over.what === 'hose' ? token.dullHose : token.dullPipe}
+            color={over.what === 'hose' || over.what === 'elbow' ? token.dullHose : token.dullPipe}
           />
         </RoundBar>
       ))}

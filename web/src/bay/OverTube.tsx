@@ -22,7 +22,7 @@ export function OverTube({ workup, bay }: { workup: Workup; bay: BayWorkup | und
 function Bar({ over }: { over: Over }) {
   const { selected, press } = useBench();
   const lit = samePart(selected, over.of);
-  const hose = over.what === 'hose';
+  const hose = over.what === 'hose' || over.what === 'elbow';
   const fitting = over.what === 'fitting';
   return (
     <RoundBar

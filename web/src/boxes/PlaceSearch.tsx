@@ -43,6 +43,7 @@ export function PlaceSearch({ state, component, drawing }: Props) {
           {!search && 'looks through what it may be moved by, for its rules and its pipes'}
           {looking && `${offers.length || 'no'} places so far`}
           {search?.found && `${offers.length} places, of ${search.found.judged} judged`}
+          {search?.found?.stopped && '; the time was up before all was tried'}
         </Box>
         {looking && (
           <Button

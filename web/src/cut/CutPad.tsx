@@ -1,25 +1,31 @@
-import {
-  Box,
-  Button,
-  Checkbox,
-  Link,
-  Table,
-  TableBody,
-  TableCell,
-  TableHead,
-  TableRow,
-  Typography,
-} from '@mui/material';
+import { Box, Button, Checkbox, Link, Typography } from '@mui/material';
+import { Link as RouterLink } from 'react-router';
 import { words } from '../api/client';
 import type { CutRow, Done, JobState, PieceWorkup, Workup } from '../api/generated/schema';
 import { useDeed } from '../api/record';
-import { degrees, figure, length, samePart, type Unit, useBench } from '../kit/bench';
+import { stockAt } from '../head/steps';
+import {
+  degrees,
+  figure,
+  length,
+  type Selected,
+  samePart,
+  sentence,
+  type Unit,
+  useBench,
+} from '../kit/bench';
 import { Findings } from '../kit/Findings';
+import { PlainTable } from '../kit/PlainTable';
 import type { Drawing } from '../kit/useDrawing';
 import { token } from '../theme';
+import { Beads } from './Beads';
+import { BesideTube } from './BesideTube';
+import { Closing } from './Closing';
 import { CutOtherwise } from './CutOtherwise';
+import { CutTable } from './CutTable';
 import { HosePad } from './HosePad';
 import { JigSection } from './JigSection';
+import { LongestRow } from './LongestRow';
 import { SawRow } from './SawRow';
 
 interface Props {
@@ -35,6 +41,8 @@ export function CutPad({ state, workup, drawing }: Props) {
   const { mutate } = useDeed(state.id);
   const onDone = (done: Done) => mutate(done, { onError: (error) => drawing.say(words(error)) });
   const base = `/api/jobs/${state.id}/runs/${workup.run}`;
+  const partOf = (cut: CutRow): Selected =>
+    cut.piece ? { part: 'piece', run: workup.run, piece: cut.piece } : { part: 'nothing' };
   if (workup.hose) return <HosePad state={state} workup={workup} hose={workup.hose} drawing={drawing} />;
   if (!cutting) {
     return (
@@ -60,12 +68,26 @@ export function CutPad({ state, workup, drawing }: Props) {
       <Typography variant='body2' color='textSecondary' sx={{ mb: 1 }}>
         of {length(workup.od, unit)} tube from one squared end, {length(cutting.kerf, unit)} kerf each: every
         mark is the side of the cut towards the squared end. Pieces are marked {workup.mark} and numbered from
-        A.
+        A. This list is for one stick that is long enough;{' '}
+        <Link component={RouterLink} to={stockAt(state.id)}>
+          from the shelf
+        </Link>{' '}
+        has the marks for each stick there is.
       </Typography>
       <CutOtherwise workup={workup} onDone={onDone} />
       <Box sx={{ mb: 1.25, borderBottom: `1px solid ${token.hairline}` }}>
         <SawRow pinned={state.job.saw} drawing={drawing} />
+        <LongestRow workup={workup} drawing={drawing} />
       </Box>
+      {cutting.bias != null && cutting.bias !== 0 && (
+        <Typography variant='body2' sx={{ mb: 1 }}>
+          The saw is set {degrees(Math.abs(cutting.bias), 2)} {cutting.bias > 0 ? 'under' : 'over'} each
+          angle, for what it errs by; without that the worst bend would be {degrees(cutting.worst_out, 1)}{' '}
+          out. Square cuts are squared by the stop.
+        </Typography>
+      )}
+      <Beads beads={cutting.beads} unit={unit} />
+      <BesideTube workup={workup} base={base} />
       <Drawn workup={workup} />
       {cutting.lines.length > 0 && <Lines workup={workup} unit={unit} />}
       {cutting.lines.length > 0 && (
@@ -75,75 +97,50 @@ export function CutPad({ state, workup, drawing }: Props) {
           squared end.
         </Typography>
       )}
-      <Table
-        size='small'
-        aria-label='Cut list'
-        sx={{
-          '& td, & th': { px: 0.4, py: 0.4 },
-          '& td': { fontSize: 15 },
-          '& th': { whiteSpace: 'nowrap' },
+      <CutTable
+        label='Cut list'
+        cuts={cutting.cuts}
+        unit={unit}
+        chosen={(cut) => cut.piece != null && samePart(selected, partOf(cut))}
+        onPick={(cut) => cut.piece != null && select(partOf(cut))}
+        tick={(cut) => {
+          const piece = workup.pieces.find((one) => cut.frees != null && one.name === cut.frees);
+          return (
+            piece && (
+              <Checkbox
+                size='small'
+                checked={piece.cut}
+                sx={{ p: 0.25 }}
+                slotProps={{ input: { 'aria-label': `${piece.name} is cut` } }}
+                onClick={(event) => event.stopPropagation()}
+                onChange={(_, on) => onDone(on ? cutDeed(workup.run, piece) : notCut(workup.run, piece))}
+              />
+            )
+          );
         }}
-      >
-        <TableHead>
-          <TableRow>
-            <TableCell align='center'>Cut</TableCell>
-            <TableCell>Piece</TableCell>
-            <TableCell align='right'>Saw</TableCell>
-            <TableCell>Up</TableCell>
-            <TableCell>Turn</TableCell>
-            <TableCell align='right'>Up at</TableCell>
-            <TableCell align='right'>Down at</TableCell>
-          </TableRow>
-        </TableHead>
-        <TableBody>
-          {cutting.cuts.map((cut) => {
-            const part = cut.piece && ({ part: 'piece', run: workup.run, piece: cut.piece } as const);
-            const piece = workup.pieces.find((one) => cut.frees != null && one.name === cut.frees);
-            const mine = part != null && samePart(selected, part);
-            const pick = () => part && select(part);
-            return (
-              <TableRow
-                key={cut.number}
-                onClick={pick}
-                sx={{ cursor: 'pointer', bgcolor: mine ? token.strawPaper : undefined }}
-              >
-                <TableCell align='center' padding='none'>
-                  {piece && (
-                    <Checkbox
-                      size='small'
-                      checked={piece.cut}
-                      sx={{ p: 0.25 }}
-                      slotProps={{ input: { 'aria-label': `${piece.name} is cut` } }}
-                      onClick={(event) => event.stopPropagation()}
-                      onChange={(_, on) =>
-                        onDone(on ? cutDeed(workup.run, piece) : notCut(workup.run, piece))
-                      }
-                    />
-                  )}
-                </TableCell>
-                <TableCell sx={{ whiteSpace: 'nowrap' }}>
-                  <Link
-                    component='button'
-                    color='inherit'
-                    underline='none'
-                    onClick={pick}
-                    sx={{ fontWeight: 700, fontSize: 14 }}
-                  >
-                    {cut.frees ?? 'waste'}
-                  </Link>
-                </TableCell>
-                <TableCell align='right'>{cut.saw > 0 ? degrees(cut.saw, 2) : 'square'}</TableCell>
-                <TableCell>{cut.line_up ?? '–'}</TableCell>
-                <TableCell sx={{ '&&': { fontSize: 14 } }}>{turnWords(cut, unit)}</TableCell>
-                <TableCell align='right' sx={{ fontWeight: 700, '&&': { fontSize: 17 } }}>
-                  {figure(cut.up, unit)}
-                </TableCell>
-                <TableCell align='right'>{figure(cut.down, unit)}</TableCell>
-              </TableRow>
-            );
-          })}
-        </TableBody>
-      </Table>
+        name={(cut) => (
+          <Link
+            component='button'
+            color='inherit'
+            underline='none'
+            onClick={() => cut.piece != null && select(partOf(cut))}
+            sx={{ fontWeight: 700, fontSize: 14 }}
+          >
+            {cut.frees ?? 'waste'}
+          </Link>
+        )}
+      />
+      {cutting.checks.length > 0 && (
+        <Box component='section' aria-label='Checks while tacking' sx={{ mt: 1.5 }}>
+          <Typography variant='h3'>While it is tacked</Typography>
+          <Box component='ul' sx={{ m: 0, pl: 2.25, fontSize: 15, lineHeight: 1.4 }}>
+            {cutting.checks.map((check) => (
+              <li key={check.bend}>{sentence(check.words, unit)}</li>
+            ))}
+          </Box>
+        </Box>
+      )}
+      {cutting.closing && <Closing closing={cutting.closing} unit={unit} />}
       {cutting.meetings.length > 0 && <Meetings workup={workup} />}
       <Typography variant='h2' sx={{ mt: 2, mb: 0.75 }}>
         To take to the saw
@@ -239,7 +236,7 @@ function Meetings({ workup }: { workup: Workup }) {
   const meetings = workup.cutting?.meetings ?? [];
   return (
     <>
-      <Plain
+      <PlainTable
         title='Put together from A'
         heads={['Piece', 'its line', 'meets line', 'of piece', 'Stands at']}
         rows={meetings.map((one) => [one.piece, one.line, one.next_line, one.next, degrees(one.stands)])}
@@ -261,26 +258,11 @@ function Meetings({ workup }: { workup: Workup }) {
   );
 }
 
-function turnWords({ turn }: CutRow, unit: Unit): string {
-  switch (turn.turn) {
-    case 'as_it_lies':
-      return 'as it lies';
-    case 'first':
-      return 'line up';
-    case 'stay':
-      return 'stay';
-    case 'half_turn':
-      return 'half turn';
-    case 'clock':
-      return `${degrees(turn.degrees)}\u00a0(${figure(turn.girth, unit)}) ${turn.way}`;
-  }
-}
-
 /** The tables a bender or a drawing board wants: length, rotation and angle, and where the vertices are. */
 function BenderTables({ workup, unit }: { workup: Workup; unit: Unit }) {
   return (
     <>
-      <Plain
+      <PlainTable
         title='Length, rotation, angle'
         heads={['Bend', 'Length', 'Rotation', 'Angle', 'Radius']}
         rows={workup.lra.map((row, index) => [
@@ -291,7 +273,7 @@ function BenderTables({ workup, unit }: { workup: Workup; unit: Unit }) {
           row.radius ? figure(row.radius, unit) : '',
         ])}
       />
-      <Plain
+      <PlainTable
         title='Vertices'
         heads={['Bend', 'Forward x', 'Left y', 'Up z', 'Setback']}
         rows={workup.bends.map((bend, index) => [
@@ -300,38 +282,6 @@ function BenderTables({ workup, unit }: { workup: Workup; unit: Unit }) {
           figure(bend.setback, unit),
         ])}
       />
-    </>
-  );
-}
-
-function Plain({ title, heads, rows }: { title: string; heads: string[]; rows: string[][] }) {
-  return (
-    <>
-      <Typography variant='h2' sx={{ mt: 2, mb: 0.5 }}>
-        {title}
-      </Typography>
-      <Table size='small' aria-label={title} sx={{ '& td, & th': { px: 0.4, py: 0.4 } }}>
-        <TableHead>
-          <TableRow>
-            {heads.map((head, column) => (
-              <TableCell key={head} align={column === 0 ? 'left' : 'right'}>
-                {head}
-              </TableCell>
-            ))}
-          </TableRow>
-        </TableHead>
-        <TableBody>
-          {rows.map((row) => (
-            <TableRow key={row[0]}>
-              {row.map((cell, column) => (
-                <TableCell key={heads[column]} align={column === 0 ? 'left' : 'right'}>
-                  {cell}
-                </TableCell>
-              ))}
-            </TableRow>
-          ))}
-        </TableBody>
-      </Table>
     </>
   );
 }

@@ -18,7 +18,7 @@ interface Props {
   state?: JobState;
   run?: number | undefined;
   /** What is open. */
-  place?: 'rack' | Step;
+  place?: 'rack' | 'stock' | Step;
   onRun?: (run: number) => void;
   onNewRun?: () => void;
   onUndo?: () => void;

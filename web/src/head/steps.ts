@@ -29,4 +29,5 @@ export function screenOf(step: WorkStep): Step {
 /** Addresses within a job. */
 export const rackAt = (job: number) => `/jobs/${job}`;
 export const bayAt = (job: number) => `/jobs/${job}/bay`;
+export const stockAt = (job: number) => `/jobs/${job}/stock`;
 export const runAt = (job: number, run: number, step: Step) => `/jobs/${job}/runs/${run}/${step}`;

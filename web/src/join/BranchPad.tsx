@@ -1,5 +1,6 @@
 import { Box, Button, Typography } from '@mui/material';
-import type { BranchChange, BranchWorkup, JobState, Workup } from '../api/generated/schema';
+import { useNavigate } from 'react-router';
+import type { BranchChange, BranchWorkup, JobState, StubRef, Workup } from '../api/generated/schema';
 import { length, useBench } from '../kit/bench';
 import { Choice } from '../kit/Choice';
 import { LengthField } from '../kit/LengthField';
@@ -21,9 +22,12 @@ interface Props {
 /** Something let into the tube: what it is for, where it sits, how it leans, and its template. */
 export function BranchPad({ state, workup, branch, drawing }: Props) {
   const { unit, select } = useBench();
+  const navigate = useNavigate();
   const { run } = workup;
   const change = (to: BranchChange) =>
     drawing.keep({ step: 'join', edit: 'change_branch', run, branch: branch.branch, to });
+  const isOn = (stub: StubRef | null | undefined) => stub?.run === run && stub.branch === branch.branch;
+  const goesOn = state.job.runs.find((one) => isOn(one.stubs?.a) || isOn(one.stubs?.b));
   const takeOut = async () => {
     if (await drawing.keep({ step: 'join', edit: 'remove_branch', run, branch: branch.branch })) {
       select({ part: 'run', run });
@@ -109,6 +113,17 @@ export function BranchPad({ state, workup, branch, drawing }: Props) {
       {branch.mark?.from_b && (
         <Row name={`On ${branch.mark.piece}`} aside='from its B end'>
           {length(branch.mark.from_b, unit)}
+        </Row>
+      )}
+      {goesOn && (
+        <Row name='Goes on'>
+          <Button
+            variant='text'
+            sx={{ p: 0 }}
+            onClick={() => navigate(`/jobs/${state.id}/runs/${goesOn.id}/route`)}
+          >
+            {goesOn.name}
+          </Button>
         </Row>
       )}
       <Row name='Way in' aside={`${length(branch.way_in_wanted, unit)} wanted`}>

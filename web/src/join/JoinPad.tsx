@@ -73,7 +73,9 @@ export function JoinPad({ state, workup, drawing }: Props) {
     <Box>
       {findings}
       {joint && <JointPad key={joint.joint} workup={workup} joint={joint} drawing={drawing} />}
-      {support && <SupportPad key={support.support} workup={workup} support={support} drawing={drawing} />}
+      {support && (
+        <SupportPad key={support.support} state={state} workup={workup} support={support} drawing={drawing} />
+      )}
       {branch && (
         <BranchPad key={branch.branch} state={state} workup={workup} branch={branch} drawing={drawing} />
       )}

@@ -9,6 +9,7 @@ import type { Drawing } from '../kit/useDrawing';
 import { jointNames, options } from '../measure/names';
 import { token } from '../theme';
 import { AlongRows } from './AlongRows';
+import { ElbowRows } from './ElbowRows';
 import { JointFacts } from './JointFacts';
 import { JointHolds } from './JointHolds';
 import { PlateFields } from './PlateFields';
@@ -28,7 +29,7 @@ export function JointPad({ workup, joint, drawing }: Props) {
   const hose = joint.hose ?? undefined;
   const fields = [];
   const chosen = hose !== undefined || joint.kind === 'bellows';
-  if (chosen) {
+  if (chosen && !joint.elbow) {
     fields.push({
       name: joint.kind === 'bellows' ? 'Length' : 'Gap',
       aside: sentence(joint.gap_reason, unit),
@@ -48,7 +49,10 @@ export function JointPad({ workup, joint, drawing }: Props) {
   }
   const takeOut = async () => {
     if (await drawing.keep({ step: 'join', edit: 'remove_joint', run, joint: joint.joint })) {
-      select({ part: 'straight', run, straight: joint.straight });
+      const { elbow } = joint;
+      select(
+        elbow ? { part: 'bend', run, bend: elbow.bend } : { part: 'straight', run, straight: joint.straight },
+      );
     }
   };
   return (
@@ -56,18 +60,22 @@ export function JointPad({ workup, joint, drawing }: Props) {
       <Typography variant='h1' component='h2'>
         {joint.name}
       </Typography>
-      <Row name='Joint' aside={`tube ${length(workup.od, unit)}`}>
-        <Choice
-          label='Kind of joint'
-          hideLabel
-          width={186}
-          value={joint.kind}
-          options={options(jointNames).filter(([kind]) =>
-            workup.kinds.some((offer) => offer.kind === kind && offer.along),
-          )}
-          onChange={(kind) => change({ set: 'kind', kind })}
-        />
-      </Row>
+      {joint.elbow ? (
+        <ElbowRows joint={joint} />
+      ) : (
+        <Row name='Joint' aside={`tube ${length(workup.od, unit)}`}>
+          <Choice
+            label='Kind of joint'
+            hideLabel
+            width={186}
+            value={joint.kind}
+            options={options(jointNames).filter(([kind]) =>
+              workup.kinds.some((offer) => offer.kind === kind && offer.along),
+            )}
+            onChange={(kind) => change({ set: 'kind', kind })}
+          />
+        </Row>
+      )}
       <JointFacts
         workup={workup}
         kind={joint.kind}
@@ -75,21 +83,26 @@ export function JointPad({ workup, joint, drawing }: Props) {
         name={joint.name}
         onChange={change}
       />
-      <AlongRows
-        workup={workup}
-        what='joint'
-        straight={joint.straight}
-        fromStart={joint.from_start}
-        fromEnd={joint.from_end}
-        onPlace={(at) => change({ set: 'place', at })}
-      />
+      {!joint.elbow && (
+        <AlongRows
+          workup={workup}
+          what='joint'
+          straight={joint.straight}
+          fromStart={joint.from_start}
+          fromEnd={joint.from_end}
+          onPlace={(at) => change({ set: 'place', at })}
+        />
+      )}
       {fields.map(({ name, aside, label, value, onKeep }) => (
         <Row key={label} name={name} aside={aside}>
           <LengthField direct label={label} hideLabel value={value} onKeep={onKeep} />
         </Row>
       ))}
       {hose ? (
-        <Row name='Cut the hose' aside='gap and both seats'>
+        <Row
+          name={joint.elbow ? 'Along its middle' : 'Cut the hose'}
+          aside={joint.elbow ? 'both legs and its bend' : 'gap and both seats'}
+        >
           {figure(hose, unit)} {unit}
         </Row>
       ) : (
@@ -114,7 +127,7 @@ export function JointPad({ workup, joint, drawing }: Props) {
       />
       <Box sx={{ py: 0.75, borderTop: `1px solid ${token.hairline}` }}>
         <Button variant='outlined' onClick={() => void takeOut()}>
-          Take it out
+          {joint.elbow ? 'Make the bend of tube' : 'Take it out'}
         </Button>
       </Box>
       <SetOut part={{ part: 'joint', run, joint: joint.joint }} follows={workup} />

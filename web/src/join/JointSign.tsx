@@ -15,6 +15,7 @@ const hose = (
 
 const signs: Record<JointKind, ReactNode> = {
   coupler: hose,
+  elbow: <path d='M4 3 L14 3 Q23 3 23 12 L23 19 L11 19 L11 17 L4 17 Z' fill={token.ink} />,
   reducer: <path d='M4 2 L26 5 L26 15 L4 18 Z' fill={token.ink} />,
   hump: (
     <>

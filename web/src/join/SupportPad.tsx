@@ -1,5 +1,5 @@
 import { Box, Button, Typography } from '@mui/material';
-import type { SupportChange, SupportWorkup, Workup } from '../api/generated/schema';
+import type { JobState, SupportChange, SupportWorkup, Workup } from '../api/generated/schema';
 import { length, sentence, useBench } from '../kit/bench';
 import { Choice } from '../kit/Choice';
 import { LengthField } from '../kit/LengthField';
@@ -12,13 +12,14 @@ import { AlongRows } from './AlongRows';
 import { ClockRow } from './ClockRow';
 
 interface Props {
+  state: JobState;
   workup: Workup;
   support: SupportWorkup;
   drawing: Drawing;
 }
 
 /** One support: what it is, where it sits, what it stands on, and where its holes come. */
-export function SupportPad({ workup, support, drawing }: Props) {
+export function SupportPad({ state, workup, support, drawing }: Props) {
   const { unit, select } = useBench();
   const { run } = workup;
   const change = (to: SupportChange) =>
@@ -112,6 +113,14 @@ export function SupportPad({ workup, support, drawing }: Props) {
           {support.hole && length(support.hole, unit)}
         </Row>
       )}
+      {support.tab && (
+        <Row
+          name='Tab'
+          aside={`${length(support.tab.width, unit)} wide, ${length(support.tab.thickness, unit)} thick`}
+        >
+          {length(support.tab.length, unit)}
+        </Row>
+      )}
       {support.gives != null && (
         <Row name='Moves in it' aside={`gives ${length(support.gives, unit)}`}>
           {support.moves == null ? 'nothing' : length(support.moves, unit)}
@@ -131,9 +140,19 @@ export function SupportPad({ workup, support, drawing }: Props) {
         </Typography>
       ))}
       <Box sx={{ py: 0.75, borderTop: `1px solid ${token.hairline}` }}>
-        <Button variant='outlined' onClick={() => void takeOff()}>
-          Take it off
-        </Button>
+        <Box sx={{ display: 'flex', gap: 1 }}>
+          {support.tab && (
+            <Button
+              variant='outlined'
+              href={`/api/jobs/${state.id}/runs/${run}/supports/${support.support}/tab.svg`}
+            >
+              Pattern 1:1 (SVG)
+            </Button>
+          )}
+          <Button variant='outlined' onClick={() => void takeOff()}>
+            Take it off
+          </Button>
+        </Box>
       </Box>
       <SetOut part={{ part: 'support', run, support: support.support }} follows={workup} />
     </>

@@ -13,6 +13,12 @@ export const rackKeys: Keys = [
   ['?', 'this list'],
 ];
 
+export const stockKeys: Keys = [
+  ['0', 'back to the rack'],
+  ['Esc', 'the cuts away'],
+  ['?', 'this list'],
+];
+
 export const benchKeys: Keys = [
   ['← →', 'walk along the rod'],
   ['Shift ← →', 'straight 1 mm shorter or longer; with Alt 5 mm'],

@@ -51,7 +51,11 @@ export function NewRunDialog({ state, open, drawing, onClose, onAdded }: Props) 
   const form = useRef<HTMLDivElement>(null);
   const [unread, setUnread] = useState(false);
   const said = useRef<RunDraft>(undefined);
-  said.current = { name, duty, tube, a, b };
+  const stubOf = (port: Port) => {
+    const stub = drawing.bay?.stubs.find((one) => one.port === port);
+    return stub ? { run: stub.run, branch: stub.branch } : null;
+  };
+  said.current = { name, duty, tube, a, b, stubs: { a: stubOf(a), b: stubOf(b) } };
 
   async function add() {
     // The last field may still be on its way to be read.

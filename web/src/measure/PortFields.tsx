@@ -116,7 +116,7 @@ export function PortFields({ letter, port, at, od, out, live, measured, onChange
 function Held({ what }: { what: string }) {
   return (
     <Typography variant='body2' color='textSecondary'>
-      {what} follows from what is said above.
+      {what} follows from what is read or sawn.
     </Typography>
   );
 }

@@ -8,10 +8,12 @@ import type { Drawing } from '../kit/useDrawing';
 import { useLatest } from '../kit/useLatest';
 import { token } from '../theme';
 import { Found } from './Found';
+import { NeckFields } from './NeckFields';
 import { options, standingNames } from './names';
 import { PortFields } from './PortFields';
 import { QuickReading } from './QuickReading';
 import { Readings } from './Readings';
+import { StubChoice } from './StubChoice';
 import { ThingRow } from './ThingRow';
 
 interface Props {
@@ -155,6 +157,19 @@ function PortDetail({ state, workup, bay, port, drawing }: DetailProps) {
   const here = workup.findings.filter(
     (one) => one.step === 'measure' && one.part.part === 'end' && one.part.end === end,
   );
+  const stub = <StubChoice state={state} bay={bay} run={workup.run} end={end} drawing={drawing} />;
+  if (workup.decisions.stubs?.[end]) {
+    return (
+      <Box sx={{ px: 1, pb: 1.25, borderLeft: `4px solid ${token.straw}`, bgcolor: token.paper }}>
+        <Typography variant='body2' sx={{ pt: 1 }}>
+          It is the end of a stub, {length(port.od, unit)} outside, and goes wherever that goes. Nothing is
+          measured of it.
+        </Typography>
+        {stub}
+        <Findings findings={here} selected={selected} onMend={(edit) => void drawing.keep(edit)} />
+      </Box>
+    );
+  }
   return (
     <Box sx={{ px: 1, pb: 1.25, borderLeft: `4px solid ${token.straw}`, bgcolor: token.paper }}>
       <Found found={port.found} />
@@ -214,18 +229,28 @@ function PortDetail({ state, workup, bay, port, drawing }: DetailProps) {
           onChange={(standing) => void drawing.keep({ step: 'measure', edit: 'set_standing', of, standing })}
         />
       </Box>
+      {stub}
       {shown && (
         <PortFields
           letter={end.toUpperCase()}
           port={kept}
           measured={{
-            place: turned || port.found.place === 'readings',
-            aim: turned || port.found.aim === 'readings',
+            place: turned || port.found.place === 'readings' || shown.neck != null,
+            aim: turned || port.found.aim === 'readings' || kept.neck?.turned != null,
           }}
           at={shown.at}
           od={shown.port_od}
           out={{ heading: shown.heading, pitch: shown.pitch }}
           live={{ heading: shown.heading, pitch: shown.pitch, vector: shown.out }}
+          onChange={change}
+        />
+      )}
+      {shown && (
+        <NeckFields
+          letter={end.toUpperCase()}
+          port={kept}
+          shown={shown}
+          template={`/api/jobs/${state.id}/runs/${workup.run}/ends/${end}/neck.svg`}
           onChange={change}
         />
       )}

@@ -3,6 +3,7 @@ import { useRef, useState } from 'react';
 import { words } from '../api/client';
 import type { JobState } from '../api/generated/schema';
 import { useTakeTable } from '../api/hooks';
+import { FileInput } from '../kit/FileInput';
 
 const files = [
   ['datums.csv', 'Datum points, CSV'],
@@ -20,8 +21,7 @@ export function Tables({ state }: { state: JobState }) {
   const datums = useTakeTable(state, 'datums');
   const readings = useTakeTable(state, 'readings');
 
-  async function take(file: File | undefined) {
-    if (!file) return;
+  async function take(file: File) {
     setProblem(undefined);
     try {
       await (what.current === 'datums' ? datums : readings).mutateAsync(file);
@@ -59,16 +59,11 @@ export function Tables({ state }: { state: JobState }) {
           Take in: readings, CSV
         </MenuItem>
       </Menu>
-      <input
+      <FileInput
         ref={input}
-        type='file'
+        label='Table to take in'
         accept='.csv,.txt,.tsv,text/csv,text/plain,text/tab-separated-values'
-        hidden
-        aria-label='Table to take in'
-        onChange={(event) => {
-          void take(event.target.files?.[0]);
-          event.target.value = '';
-        }}
+        onFile={(file) => void take(file)}
       />
       {problem && (
         <span role='alert' style={{ fontSize: 13, color: '#b3321b' }}>

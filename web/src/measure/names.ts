@@ -41,6 +41,8 @@ export const hoseNames = {
   ptfe: 'PTFE, braided',
 } as const satisfies Record<Exclude<Material, keyof typeof metalNames>, string>;
 
+export const materialNames: Record<Material, string> = { ...metalNames, ...hoseNames };
+
 export type HoseKind = 'tube' | HoseBuild['build'];
 
 export const buildNames: Record<HoseKind, string> = {
@@ -68,6 +70,7 @@ export const jointNames: Record<JointKind, string> = {
   coupler: 'Straight coupler',
   hump: 'Hump coupler',
   reducer: 'Reducer',
+  elbow: 'Moulded elbow',
   sleeve: 'O-ring sleeve',
   rigid_clamp: 'Rigid O-ring clamp',
   v_band: 'V-band, metal',

@@ -69,6 +69,10 @@ export function RackStick({ rod, name, perMm, height, small }: Props) {
           </g>
         );
       })}
+      {!small &&
+        rod.splices.map((splice) => (
+          <line key={splice} x1={x(splice)} x2={x(splice)} y1={top} y2={bottom} stroke={token.seam} />
+        ))}
       {rod.holes.map((hole) => {
         const [from, to] = [x(hole[0] ?? 0), x(hole[1] ?? 0)];
         const radius = Math.max(1.5, Math.min((to - from) / 2, thick / 2 - 1));

@@ -1,7 +1,7 @@
-import { Box, Link as MuiLink } from '@mui/material';
+import { Box, Link as MuiLink, Typography } from '@mui/material';
 import { Link } from 'react-router';
 import type { JobState, VehicleWorkup } from '../api/generated/schema';
-import { bayAt } from '../head/steps';
+import { bayAt, stockAt } from '../head/steps';
 import { length, sentence, useBench } from '../kit/bench';
 import { token } from '../theme';
 import { Part } from './Part';
@@ -39,7 +39,10 @@ export function Vehicle({ state, vehicle }: { state: JobState; vehicle: VehicleW
               : `${left} of ${vehicle.pieces} pieces`
         }
       >
-        Each run is cut from stick of its own so far. Cut will say which offcuts on the shelf serve.
+        Which piece comes from which stick, what the shelf gives and what is bought.{' '}
+        <MuiLink component={Link} to={stockAt(state.id)} sx={{ whiteSpace: 'nowrap' }}>
+          From the shelf
+        </MuiLink>
       </Part>
       <Part name='To buy' figure={vehicle.buy.length === 0 ? 'Nothing yet' : `${vehicle.buy.length} kinds`}>
         <Box component='ul' sx={{ m: 0, pl: 0, listStyle: 'none' }}>
@@ -56,6 +59,11 @@ export function Vehicle({ state, vehicle }: { state: JobState; vehicle: VehicleW
             </Box>
           ))}
         </Box>
+        {vehicle.buy.some((line) => line.length) && (
+          <Typography variant='body2' color='textSecondary'>
+            Tube as one endless stick, before what the shelf has.
+          </Typography>
+        )}
         {vehicle.buy.length > 0 &&
           'For runs of which nothing is cut; lengths are of one stick, kerf included.'}
       </Part>

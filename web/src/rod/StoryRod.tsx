@@ -24,6 +24,7 @@ import { EndPart } from './EndPart';
 import { HoseMarks } from './HoseMarks';
 import { JointPart } from './JointPart';
 import { PieceMarks } from './PieceMarks';
+import { BOTTOM, TOP } from './part';
 import { placedAt } from './placedAt';
 import { StraightPart } from './StraightPart';
 import { SupportPart } from './SupportPart';
@@ -123,7 +124,7 @@ function FindingChips({ findings }: { findings: Finding[] }) {
           fontWeight: 700,
         }}
       >
-        {shape} {these.length} {word.toLowerCase()}
+        {shape} {these.length} {severity === 'info' && these.length > 1 ? 'notes' : word.toLowerCase()}
       </ButtonBase>
     );
   });
@@ -240,7 +241,9 @@ function Rod({ drawing, workup, width, showPieces, beside }: RodProps) {
           ]}
           taken={[
             ...workup.joints
-              .filter((joint) => joint.straight === straight.straight)
+              .filter(
+                (joint) => joint.straight === straight.straight || joint.elbow?.bend === straight.straight,
+              )
               .map((joint) => [joint.from.mm - joint.seat.mm, joint.to.mm + joint.seat.mm] as const),
             ...workup.supports
               .filter((support) => support.straight === straight.straight)
@@ -256,19 +259,22 @@ function Rod({ drawing, workup, width, showPieces, beside }: RodProps) {
         <BendPart
           key={bend.bend}
           bend={bend}
+          elbow={workup.joints.find((joint) => joint.joint === bend.elbow)}
           index={index}
           scale={scale}
           {...picked({ part: 'bend', run, bend: bend.bend }, reshapeAngle(bend))}
         />
       ))}
-      {workup.joints.map((joint) => (
-        <JointPart
-          key={joint.joint}
-          joint={joint}
-          scale={scale}
-          {...picked({ part: 'joint', run, joint: joint.joint }, moveJoint(joint))}
-        />
-      ))}
+      {workup.joints
+        .filter((joint) => !joint.elbow)
+        .map((joint) => (
+          <JointPart
+            key={joint.joint}
+            joint={joint}
+            scale={scale}
+            {...picked({ part: 'joint', run, joint: joint.joint }, moveJoint(joint))}
+          />
+        ))}
       {workup.supports.map((support) => (
         <SupportPart
           key={support.support}
@@ -296,6 +302,17 @@ function Rod({ drawing, workup, width, showPieces, beside }: RodProps) {
       ))}
       {workup.hose && <HoseMarks hose={workup.hose} end={end} scale={scale} numbered={showPieces} />}
       {showPieces && !workup.hose?.pieces.length && <PieceMarks workup={workup} scale={scale} />}
+      {workup.splices.map(({ mm }) => (
+        // A tick at either edge: the straight's length is written between.
+        <path
+          key={mm}
+          d={`M${scale.x(mm)} ${TOP}v8M${scale.x(mm)} ${BOTTOM}v-8`}
+          stroke={token.seam}
+          strokeWidth={1.5}
+        >
+          <title>Spliced here</title>
+        </path>
+      ))}
       {workup.air && !showPieces && (
         <AirTrace workup={workup} air={workup.air} beside={beside} scale={scale} top={TRACE} right={width} />
       )}

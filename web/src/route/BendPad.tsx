@@ -1,5 +1,6 @@
 import { Box, Button, ToggleButton, ToggleButtonGroup, Typography } from '@mui/material';
 import type { BendMake, PiesWorkup, Workup } from '../api/generated/schema';
+import { ElbowRows } from '../join/ElbowRows';
 import { degrees, figure, length, sentence, useBench } from '../kit/bench';
 import { LengthField } from '../kit/LengthField';
 import { NumberField } from '../kit/NumberField';
@@ -7,6 +8,7 @@ import { Row } from '../kit/Row';
 import { SetOut } from '../kit/SetOut';
 import type { Drawing } from '../kit/useDrawing';
 import { token } from '../theme';
+import { BoughtElbowRows } from './BoughtElbowRows';
 import { LockButton } from './LockButton';
 import { WrapRow } from './WrapRow';
 
@@ -16,9 +18,11 @@ interface Props {
   drawing: Drawing;
 }
 
+type How = 'pies' | 'drawn' | 'elbow' | 'moulded';
+
 /** Everything about one bend; every number that is a decision can be typed. */
 export function BendPad({ workup, index, drawing }: Props) {
-  const unit = useBench((bench) => bench.unit);
+  const { unit, select } = useBench();
   const bend = workup.bends[index];
   if (!bend) return null;
   const { run } = workup;
@@ -26,6 +30,15 @@ export function BendPad({ workup, index, drawing }: Props) {
   const spec = workup.decisions.route.bends[index];
   const make = (how: BendMake | null) =>
     drawing.keep({ step: 'cut', edit: 'set_make', run, bend: id, make: how });
+  const elbow = workup.joints.find((joint) => joint.joint === bend.elbow);
+  const made = spec?.make?.how === 'elbow' ? spec.make : undefined;
+  const choose = (how: How | null) => {
+    if (how === 'elbow') {
+      const stock = bend.usual_elbow;
+      if (stock) void make({ how, stock, cut: 'b' });
+    } else if (how === 'moulded') void drawing.keep({ step: 'join', edit: 'add_elbow', run, bend: id });
+    else if (how) void make(how === 'drawn' ? { how } : { how, ends: 'mitred' });
+  };
   return (
     <>
       <Box sx={{ display: 'flex', alignItems: 'baseline', justifyContent: 'space-between' }}>
@@ -125,7 +138,7 @@ export function BendPad({ workup, index, drawing }: Props) {
       <Row
         name='Made'
         aside={
-          bend.make_chosen ? (
+          bend.make_chosen || elbow ? (
             <Button variant='text' onClick={() => make(null)} sx={{ p: 0 }}>
               back to usual
             </Button>
@@ -137,11 +150,9 @@ export function BendPad({ workup, index, drawing }: Props) {
         <ToggleButtonGroup
           exclusive
           size='small'
-          value={pies ? 'pies' : 'drawn'}
+          value={elbow ? 'moulded' : bend.bought ? 'elbow' : pies ? 'pies' : 'drawn'}
           aria-label='How the bend is made'
-          onChange={(_, how: 'pies' | 'drawn' | null) =>
-            how && make(how === 'drawn' ? { how } : { how, ends: 'mitred' })
-          }
+          onChange={(_, how: How | null) => choose(how)}
         >
           <ToggleButton value='pies' sx={{ py: 0.25, textTransform: 'none' }}>
             Pies
@@ -149,9 +160,23 @@ export function BendPad({ workup, index, drawing }: Props) {
           <ToggleButton value='drawn' sx={{ py: 0.25, textTransform: 'none' }}>
             Bent
           </ToggleButton>
+          {!workup.decisions.hose && (
+            <ToggleButton value='elbow' sx={{ py: 0.25, textTransform: 'none' }}>
+              Elbow
+            </ToggleButton>
+          )}
+          {!workup.decisions.hose && (
+            <ToggleButton value='moulded' aria-label='Moulded hose' sx={{ py: 0.25, textTransform: 'none' }}>
+              Hose
+            </ToggleButton>
+          )}
         </ToggleButtonGroup>
       </Row>
-      {pies ? (
+      {elbow ? (
+        <ElbowRows joint={elbow} onOpen={() => select({ part: 'joint', run, joint: elbow.joint })} />
+      ) : bend.bought && made ? (
+        <BoughtElbowRows tube={workup.decisions.tube} bend={bend} made={made} onMake={make} />
+      ) : pies ? (
         <PieRows pies={pies} welds={bend.welds} onMake={make} />
       ) : (
         <Typography variant='body2' color='textSecondary' sx={{ py: 0.75 }}>

@@ -1,9 +1,8 @@
 import { Box, Button, Typography } from '@mui/material';
 import { useState } from 'react';
 import { useParams } from 'react-router';
-import { answered, server, words } from '../api/client';
+import { answered, asItIs, server, words } from '../api/client';
 import type { DualUnitText, Workup } from '../api/generated/schema';
-import { asItIs } from '../api/hooks';
 import { figure, length, sentence, useBench } from '../kit/bench';
 import { Choice } from '../kit/Choice';
 import { LengthField } from '../kit/LengthField';

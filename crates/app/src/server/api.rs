@@ -10,7 +10,7 @@ use utoipa::OpenApi;
 use super::statuses::{Statuses, Steps};
 use super::{
     apart, api, bay, boxes, changes, instruments, jobs, lengths, places, previews, problem, rack, record, runs, scans,
-    ways, workshop,
+    sheets, stock, ways, workshop,
 };
 
 /// What is served and described: each route is named once.
@@ -72,6 +72,11 @@ endpoints! {
     apart::section,
     apart::order,
     apart::partings,
+    stock::stock,
+    stock::table,
+    stock::sawn,
+    stock::elbows,
+    stock::buying,
     rack::rack_of,
     rack::truing_of,
     rack::jig_of,
@@ -82,6 +87,10 @@ endpoints! {
     record::add,
     workshop::load,
     workshop::keep,
+    workshop::file,
+    workshop::take_file,
+    workshop::shelf,
+    workshop::take_shelf,
     scans::list,
     scans::upload,
     scans::delete,
@@ -97,11 +106,13 @@ endpoints! {
     runs::cut_list,
     runs::fittings,
     runs::hose,
-    runs::plate,
     runs::lra,
     runs::template,
-    runs::branch_template,
     runs::pipe,
+    sheets::plate,
+    sheets::branch_template,
+    sheets::tab,
+    sheets::neck,
     runs::take_lra,
     ways::look,
     ways::standings,

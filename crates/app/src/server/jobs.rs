@@ -1,7 +1,7 @@
 //! Jobs: listing, opening, changing, undoing, and as files.
 
 use nook_core::{Edit, Job, PartRef, Workshop};
-use nook_formats::{JobFileError, read_job, write_job};
+use nook_formats::{DocumentError, read_job, write_job};
 use nook_geometry::units::Name;
 use nook_store::{Revision, Step, Store};
 use percent_encoding::{AsciiSet, NON_ALPHANUMERIC, utf8_percent_encode};
@@ -153,7 +153,7 @@ fn opened(file: &[u8]) -> Result<Job, Problem> {
         let detail = format!("Nothing was opened: {error}.");
         let problem = Problem::new(Status::UnprocessableEntity, "no-job", "The file was not opened", detail);
         match error {
-            JobFileError::Content { place, .. } => problem.at(place),
+            DocumentError::Content { place, .. } => problem.at(place),
             _ => problem,
         }
     })

@@ -23,7 +23,9 @@ mod rack;
 mod record;
 mod runs;
 mod scans;
+mod sheets;
 mod statuses;
+mod stock;
 mod ways;
 mod workers;
 mod workshop;
@@ -113,6 +115,13 @@ async fn add_demo(store: Store) -> Result<(), ServeError> {
     store.keep_scan(&scan.map_err(|error| unsound(&error))?.0).await?;
     let job = built_in::demo_job().map_err(|error| unsound(&error))?;
     store.create(&job, &Author::nobody()).await?;
+    let mut seen = store.workshop().await?.seq;
+    // A workshop somebody has begun is theirs.
+    if seen == 0 {
+        for edit in built_in::demo_workshop().map_err(|error| unsound(&error))? {
+            seen = store.keep_workshop(seen, &edit, &Author::nobody()).await?.seq;
+        }
+    }
     Ok(())
 }
 

@@ -57,6 +57,12 @@ impl Problem {
         Self::new(Status::UnprocessableEntity, "refused", "That cannot be", detail)
     }
 
+    /// What was sawn is not planned like that any more.
+    pub(super) fn plan_changed() -> Self {
+        let detail = "What is sawn from which stick was planned anew since. Nothing was noted: look at the plan again.";
+        Self::new(Status::Conflict, "plan-changed", "The plan has changed", detail)
+    }
+
     /// A failure of ours.
     pub(super) fn internal(error: &dyn std::error::Error) -> Self {
         tracing::error!(%error, "request failed");

@@ -3,12 +3,12 @@
 use nook_core::Given;
 use nook_core::assembly::Assembly;
 use nook_core::record::Progress;
-use nook_core::route::{BranchId, JointId, ResolvedRun, TableRoute};
+use nook_core::route::{ResolvedRun, TableRoute};
 use nook_core::survey::Survey;
 use nook_core::{Edit, EditError, Job, RouteEdit, RunId, Scans, Workup, workup_given};
 use nook_formats::{
-    Hollow, bay_glb, bay_stl, cut_list_csv, fittings_csv, hose_csv, lra_csv, pipe_dxf, pipe_part, pipe_step, plate_svg,
-    read_lra, template_of,
+    Hollow, bay_glb, bay_stl, cut_list_csv, fittings_csv, hose_csv, lra_csv, pipe_dxf, pipe_part, pipe_step, read_lra,
+    template_of,
 };
 use nook_geometry::units::DualUnitText;
 use nook_store::Store;
@@ -33,7 +33,7 @@ async fn given(store: &Store, meshes: &Meshes, id: Id) -> Result<(Job, Scans, Pr
 }
 
 /// A file made from a run's workup.
-async fn file_of(
+pub(super) async fn file_of(
     (store, meshes, workers): (&Store, &Meshes, &Workers),
     id: Id,
     run: u32,
@@ -108,29 +108,6 @@ pub(super) async fn fittings(
     file_of((store, meshes, workers), id, run, make).await
 }
 
-/// The flange plate of a joint as an SVG at true scale.
-#[utoipa::path(get, path = "/api/jobs/{id}/runs/{run}/joints/{joint}/plate.svg", tag = "runs", operation_id = "downloadPlate",
-    params(("id" = i64, Path), ("run" = u32, Path), ("joint" = u32, Path)),
-    responses((status = 200, body = String, content_type = "image/svg+xml"), (status = 422, body = Problem)))]
-#[get("/jobs/<id>/runs/<run>/joints/<joint>/plate.svg")]
-pub(super) async fn plate(
-    store: &State<Store>,
-    meshes: &State<Meshes>,
-    workers: &State<Workers>,
-    id: Id,
-    run: u32,
-    joint: u32,
-) -> Result<Download, Problem> {
-    let make = move |workup: &Workup| {
-        let text = plate_svg(workup, JointId(joint));
-        let text = text.ok_or_else(|| {
-            Problem::refused("No flange plate was measured for that joint, or its distances make none.")
-        })?;
-        Ok(Download::new(text, ContentType::SVG, &format!("{} plate.svg", workup.name)))
-    };
-    file_of((store, meshes, workers), id, run, make).await
-}
-
 /// How a hose is cut and made up, as CSV.
 #[utoipa::path(get, path = "/api/jobs/{id}/runs/{run}/hose.csv", tag = "runs", operation_id = "downloadHose",
     params(("id" = i64, Path), ("run" = u32, Path)),
@@ -195,27 +172,6 @@ pub(super) async fn template(
         let text = template_of(workup, index).ok_or_else(missing)?;
         let saw = cutting.settings.get(index).copied().unwrap_or_default();
         Ok(Download::new(text, ContentType::SVG, &format!("{} template {saw:.2} deg.svg", workup.name)))
-    };
-    file_of((store, meshes, workers), id, run, make).await
-}
-
-/// The template for a branch of a run: its hole in the tube, and the cope of its end.
-#[utoipa::path(get, path = "/api/jobs/{id}/runs/{run}/branches/{branch}/template", tag = "runs",
-    operation_id = "downloadBranchTemplate", params(("id" = i64, Path), ("run" = u32, Path), ("branch" = u32, Path)),
-    responses((status = 200, body = String, content_type = "image/svg+xml"), (status = 404, body = Problem)))]
-#[get("/jobs/<id>/runs/<run>/branches/<branch>/template")]
-pub(super) async fn branch_template(
-    store: &State<Store>,
-    meshes: &State<Meshes>,
-    workers: &State<Workers>,
-    id: Id,
-    run: u32,
-    branch: u32,
-) -> Result<Download, Problem> {
-    let make = move |workup: &Workup| {
-        let missing = || Problem::missing(format!("This run has no branch {branch} that sits on its tube all round."));
-        let text = nook_formats::branch_template(workup, BranchId(branch)).ok_or_else(missing)?;
-        Ok(Download::new(text, ContentType::SVG, &format!("{} branch {branch}.svg", workup.name)))
     };
     file_of((store, meshes, workers), id, run, make).await
 }

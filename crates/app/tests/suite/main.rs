@@ -10,4 +10,5 @@ mod one_bad_thing;
 mod rack;
 mod record;
 mod server;
+mod shelf;
 mod ways;

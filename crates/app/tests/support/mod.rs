@@ -196,6 +196,12 @@ impl Server {
         self.try_post(path, seen, body).expect("the server answers")
     }
 
+    /// Sends a file as it is.
+    pub fn post_text(&self, path: &str, seen: i64, kind: &str, text: &str) -> Result<Value, Value> {
+        let request = self.agent.post(self.url(path)).header("If-Match", format!("\"{seen}\"")).content_type(kind);
+        request.send(text).map(json_of).expect("the server answers")
+    }
+
     /// `None` when the connection broke.
     pub fn try_post(&self, path: &str, seen: Option<i64>, body: &Value) -> Option<Result<Value, Value>> {
         let mut request = self.agent.post(self.url(path));

@@ -2,7 +2,7 @@
 
 use super::moves::{floats_between_ports, hose_rides};
 use super::{Assembly, Moves, Over};
-use crate::join::OverKind;
+use crate::join::{HOSE, OverKind};
 use crate::measure::End;
 use crate::route::{Joint, PieCut, PieEnds, ResolvedMake, ResolvedRun};
 use nook_geometry::Travel;
@@ -40,7 +40,11 @@ impl Assembly {
                 ResolvedMake::Pies { ends, cut, .. } => {
                     walk.pies(&travel, leg.bend.radius, leg.bend.angle, cut, *ends, [station, to]);
                 }
-                ResolvedMake::Drawn => {
+                // What is wrapped round a hose is wrapped round the hose.
+                ResolvedMake::Drawn | ResolvedMake::Elbow(_) | ResolvedMake::Moulded => {
+                    if *make == ResolvedMake::Moulded {
+                        walk.tube += HOSE;
+                    }
                     walk.add(Span::arc(&travel, leg.bend.radius, leg.bend.angle), walk.tube, [station, to]);
                 }
             }
@@ -50,7 +54,8 @@ impl Assembly {
         straights.push((travel, station, whole.last()));
         walk.tube = bare + self.legs_wrapped.last().copied().unwrap_or(0.0);
         walk.straight(&travel, whole.last(), station);
-        for over in self.over(run) {
+        // A moulded elbow is the arc itself.
+        for over in self.over(run).into_iter().filter(|over| over.what != OverKind::Elbow) {
             let (travel, start, _) = &straights[over.leg];
             walk.over(travel, &over, *start);
         }
@@ -66,7 +71,7 @@ struct Riding {
 
 impl Riding {
     fn new(run: &ResolvedRun, pipe: &Assembly, moves: &Moves) -> Self {
-        let outer = [End::A, End::B].map(|end| Rides::from(run.port(end).rides));
+        let outer = [End::A, End::B].map(|end| run.mouth_rides(end));
         if run.hose.is_some() {
             // What its ends hold straight goes with them.
             let held = [End::A, End::B].map(|end| if run.is_open(end) { 0.0 } else { run.straight_needed(end) });

@@ -42,16 +42,18 @@ impl Assembly {
         let sawn: f64 = pieces.iter().map(|piece| piece.centre).sum();
         let weld = |make: &ResolvedMake| match make {
             ResolvedMake::Pies { cut, .. } => f64::from(make.welds()) * seam_length(od, cut.saw),
-            ResolvedMake::Drawn => 0.0,
+            ResolvedMake::Elbow(elbow) => f64::from(elbow.welds()) * seam_length(od, 0.0),
+            ResolvedMake::Drawn | ResolvedMake::Moulded => 0.0,
         };
+        let spliced = u32::try_from(self.splices.len()).unwrap_or(u32::MAX);
         let gaps: f64 = self.between().iter().map(|joint| joint.needs.gap).sum();
         Figures {
             developed: self.tube.length() - gaps,
             end_to_end: self.tube.length(),
             mouth_to_mouth: self.whole.length(),
             sawn,
-            seams: self.makes.iter().map(ResolvedMake::welds).sum(),
-            weld: self.makes.iter().map(weld).sum(),
+            seams: self.makes.iter().map(ResolvedMake::welds).sum::<u32>().saturating_add(spliced),
+            weld: self.makes.iter().map(weld).sum::<f64>() + f64::from(spliced) * seam_length(od, 0.0),
             drawn: self.drawn(),
             cuts: u32::try_from(pieces.len()).unwrap_or(u32::MAX).saturating_add(1),
             stick: plan.map(|plan| plan.stock_used),

@@ -1,9 +1,11 @@
 //! The finished pipe by station: what lies where along its centre line. Everything that follows from a pipe's shape reads
 //! it, so that nobody walks the path for himself.
 
+mod beads;
 mod bore;
 mod branched;
 mod clock;
+mod elbows;
 mod envelope;
 mod fall;
 mod figures;
@@ -13,11 +15,15 @@ mod hung;
 mod moves;
 mod over;
 mod seated;
+mod spliced;
+mod stub_mouth;
 mod supported;
 
 pub use crate::join::OverKind;
+pub use beads::{BeadWhen, CRIMPER, ROLLER, SeatedBead, bead_height};
 pub use bore::BoreExtreme;
 pub use branched::SeatedBranch;
+pub use elbows::WeldOf;
 pub use envelope::rides;
 pub use fall::{LeastFall, SLOPE, Slope};
 pub use figures::Figures;
@@ -27,13 +33,18 @@ pub use hose_cut::{HoseLength, insert_half};
 pub use moves::{Anchor, Chain, JointUse, Moves};
 pub use over::Over;
 pub use seated::SeatedJoint;
+pub use spliced::{Splice, Unspliced};
+pub use stub_mouth::StubMouth;
 pub use supported::SeatedSupport;
 
-use crate::cut::{Piece, PieceId, PieceKind, pieces};
+use crate::cut::{Parted, Piece, PieceId, PieceKind, pieces};
 use crate::measure::End;
-use crate::route::{Joint, LayError, ResolvedMake, ResolvedRun, Route, Stretch, build_path, joint_needs, tube_path};
+use crate::route::{
+    ElbowEnd, Joint, LayError, ResolvedMake, ResolvedRun, Route, Stretch, build_path, joint_needs, taken_of_leg,
+    tube_path,
+};
 use nook_geometry::Path;
-use nook_geometry::units::{Insulation, Rotation};
+use nook_geometry::units::Insulation;
 
 /// The finished pipe.
 #[derive(Debug, Clone, PartialEq)]
@@ -50,6 +61,10 @@ pub struct Assembly {
     pub branches: Vec<SeatedBranch>,
     /// How each bend is made.
     pub makes: Vec<ResolvedMake>,
+    /// Welds where tube longer than any stick is spliced, from A.
+    pub splices: Vec<Splice>,
+    /// Pieces longer than any stick that there is no place for a splice in, from A.
+    pub unspliced: Vec<Unspliced>,
     /// How thick what is wrapped round each leg is, in mm.
     pub legs_wrapped: Vec<f64>,
     /// The same of each bend.
@@ -73,6 +88,9 @@ impl Assembly {
         let whole = build_path(run, way)?;
         let tube = tube_path(run, &whole);
         let made = |(bend, step): (usize, &nook_geometry::PathStep)| {
+            if way.joint_at_bend(way.bend_id(bend)).is_some() {
+                return ResolvedMake::Moulded;
+            }
             let make = way.bends().get(bend).and_then(|spec| spec.make);
             ResolvedMake::of(make, run.tube, &step.bend)
         };
@@ -85,7 +103,12 @@ impl Assembly {
         let begin = joints.first().map_or(0.0, |joint| joint.gap()[1]);
         let supports = supported::seated_supports(way, &tube, begin, &legs_wrapped);
         let branches = branched::seated_branches(way, &tube, begin, run.tube.od());
-        Ok(Self { whole, tube, joints, supports, branches, makes, legs_wrapped, bends_wrapped })
+        let (splices, unspliced) = (Vec::new(), Vec::new());
+        let mut pipe =
+            Self { whole, tube, joints, supports, branches, makes, splices, unspliced, legs_wrapped, bends_wrapped };
+        pipe.seat_elbows(run.tube.od());
+        pipe.seat_splices(run);
+        Ok(pipe)
     }
 
     /// How thick what is wrapped round it is where it is thickest, in mm.
@@ -138,19 +161,35 @@ impl Assembly {
 
     /// Joints between the ends that are on one leg.
     pub fn joints_on(&self, leg: usize) -> impl Iterator<Item = &SeatedJoint> {
-        self.between().iter().filter(move |joint| joint.leg == leg)
+        self.between().iter().filter(move |joint| joint.leg == leg && !joint.in_bend)
+    }
+
+    /// The joint that takes the place of a bend.
+    #[must_use]
+    pub fn joint_in_bend(&self, bend: usize) -> Option<&SeatedJoint> {
+        self.between().iter().find(|joint| joint.leg == bend && joint.in_bend)
     }
 
     /// The pieces of tube it is made of, in order.
     #[must_use]
     pub fn pieces(&self) -> Vec<Piece> {
         let starts = straight_starts(&self.tube, self.begin());
-        let gaps = |leg: usize| {
+        let parted = |leg: usize| {
             let start = starts[leg];
-            self.joints_on(leg).map(move |joint| joint.gap().map(|station| station - start)).collect()
+            let gaps = self.joints_on(leg).map(|joint| Parted::Gap(joint.gap().map(|station| station - start)));
+            let splices = self.splices.iter().filter(|splice| splice.leg == leg);
+            let mut all: Vec<Parted> =
+                gaps.chain(splices.map(|splice| Parted::Splice(splice.station - start))).collect();
+            all.sort_by(|p, q| p.from().total_cmp(&q.from()));
+            all
         };
-        let gaps: Vec<Vec<[f64; 2]>> = (0..starts.len()).map(gaps).collect();
-        pieces(&self.tube, &self.makes, &gaps)
+        let parted: Vec<Vec<Parted>> = (0..starts.len()).map(parted).collect();
+        let beside = |bend: usize| {
+            let arc = self.tube.legs()[bend].bend.length();
+            self.joint_in_bend(bend).map_or(0.0, |elbow| (elbow.needs.gap - arc) / 2.0)
+        };
+        let beside: Vec<f64> = (0..self.makes.len()).map(beside).collect();
+        pieces(&self.tube, &self.makes, &parted, &beside)
     }
 
     /// Stations in mm from A's mouth between which a piece lies: of tube as far as its straights and drawn bends go, of pies
@@ -159,18 +198,36 @@ impl Assembly {
     pub fn place_of(&self, piece: &Piece) -> ([f64; 2], [f64; 2]) {
         let starts = straight_starts(&self.tube, self.begin());
         match piece.kind {
-            PieceKind::Tube { leg, section, drawn } => {
+            PieceKind::Tube { leg, section, drawn, spliced } => {
                 let lengths: Vec<f64> = self.tube.straights().collect();
                 let end = starts[leg + drawn] + lengths[leg + drawn];
                 let [first, last] = self.sections()[section];
-                let [from, to] = [starts[leg].max(first), end.min(last)];
+                // What is used of elbows' legs is theirs.
+                let legs =
+                    |bend: Option<usize>| bend.and_then(|bend| self.elbow(bend)).map_or([0.0; 2], |elbow| elbow.legs);
+                let (start, end) = (starts[leg] + legs(leg.checked_sub(1))[1], end - legs(Some(leg + drawn))[0]);
+                let [from, to] = [start.max(first), end.min(last)];
+                let here = self.splices.iter().map(|splice| splice.station).filter(|at| (from..=to).contains(at));
+                let here: Vec<f64> = here.collect();
+                let before = spliced.checked_sub(1).and_then(|before| here.get(before));
+                let [from, to] = [before.copied().unwrap_or(from), here.get(spliced).copied().unwrap_or(to)];
                 // A straight shorter than nothing lies wholly in what is beside it.
                 let at = |edge: bool, seat: f64| if edge { seat } else { 0.0 };
                 let hoses = [
-                    at(from <= first, self.joints[section].needs.seats[1]),
-                    at(to >= last, self.joints[section + 1].needs.seats[0]),
+                    at(from <= first + SAME, self.joints[section].needs.seats[1]),
+                    at(to >= last - SAME, self.joints[section + 1].needs.seats[0]),
                 ];
                 ([from, to], hoses)
+            }
+            PieceKind::Elbow { bend, section } => {
+                let ResolvedMake::Elbow(elbow) = &self.makes[bend] else { return ([starts[bend + 1]; 2], [0.0; 2]) };
+                let arc = self.tube.legs()[bend].bend.length();
+                let seat = |side: usize| match elbow.ends[side] {
+                    ElbowEnd::Free => self.joints[section + side].needs.seats[1 - side],
+                    ElbowEnd::Tube | ElbowEnd::Elbow => 0.0,
+                };
+                let [into, out] = elbow.legs;
+                ([starts[bend + 1] - arc - into, starts[bend + 1] + out], [seat(0), seat(1)])
             }
             PieceKind::Pie { bend, pie } => {
                 let faces = self.makes[bend].faces();
@@ -185,15 +242,19 @@ impl Assembly {
     #[must_use]
     pub fn piece_id(&self, way: &Route, piece: &Piece) -> PieceId {
         match piece.kind {
-            PieceKind::Tube { leg, section, .. } => {
+            PieceKind::Tube { leg, section, spliced, .. } => {
                 let before = section.checked_sub(1).and_then(|before| self.between().get(before));
-                let after = before.filter(|joint| joint.leg == leg).map(|joint| joint.id);
-                PieceId::Tube { leg: way.leg_id(leg), after }
+                let after = before.filter(|joint| joint.leg == leg && !joint.in_bend).map(|joint| joint.id);
+                PieceId::Tube { leg: way.leg_id(leg), after, spliced: u8::try_from(spliced).unwrap_or(u8::MAX) }
             }
+            PieceKind::Elbow { bend, .. } => PieceId::Elbow { bend: way.bend_id(bend) },
             PieceKind::Pie { bend, pie } => PieceId::Pie { bend: way.bend_id(bend), pie },
         }
     }
 }
+
+/// Stations nearer than this, in mm, are one: sums along a pipe from either end differ by that little.
+const SAME: f64 = 1e-6;
 
 /// Stations in mm at which the straights of a tube begin that itself begins at `station`.
 fn straight_starts(tube: &Path, mut station: f64) -> Vec<f64> {
@@ -205,6 +266,7 @@ fn straight_starts(tube: &Path, mut station: f64) -> Vec<f64> {
     all
 }
 
+/// The joints of a route: between the ends those on each straight, then the one in place of the bend after it.
 fn seated_joints(run: &ResolvedRun, way: &Route, whole: &Path, tube: &Path) -> Vec<SeatedJoint> {
     let needs = [End::A, End::B].map(|end| run.needs(end));
     let starts = straight_starts(tube, needs[0].gap);
@@ -215,28 +277,18 @@ fn seated_joints(run: &ResolvedRun, way: &Route, whole: &Path, tube: &Path) -> V
     for (leg, length) in tube.straights().enumerate() {
         let mut here: Vec<(f64, &Joint)> = way.joints_on(leg, length).collect();
         here.sort_by(|p, q| p.0.total_cmp(&q.0).then(p.1.id.cmp(&q.1.id)));
-        let taken = |end: End, at: bool| if at { run.straight_needed(end) } else { 0.0 };
-        let room = [taken(End::A, leg == 0), length - taken(End::B, leg == last)];
+        let [before, after] = taken_of_leg(run, way, leg);
         let wanted: Vec<seated::Wanted> = here.iter().map(|(at, joint)| (*at, joint_needs(run, joint))).collect();
-        let (middles, short) = seated::seat(room, &wanted);
-        all.extend(here.iter().zip(wanted).zip(middles).map(|(((_, joint), (_, needs)), middle)| SeatedJoint {
-            id: joint.id,
-            kind: joint.kind,
-            spec: joint.spec(run.tube.od()),
-            held: joint.clock.map(Rotation::get),
-            clock: joint.clock.map(Rotation::get),
-            along: travel.along,
-            end: None,
-            leg,
-            start: starts[leg],
-            middle: starts[leg] + middle,
-            place: travel.straight(middle).at,
-            needs,
-            widest: run.tube.od(),
-            short,
+        let (middles, short) = seated::seat([before, length - after], &wanted);
+        all.extend(here.iter().zip(wanted).zip(middles).map(|(((_, joint), (_, needs)), middle)| {
+            SeatedJoint::on_leg(run, joint, needs, (leg, starts[leg]), &travel, middle, short)
         }));
         if let Some(step) = tube.legs().get(leg) {
-            travel = travel.straight(length).clocked(step.bend.rotation).bend(step.bend.radius, step.bend.angle);
+            let setting_in = travel.straight(length).clocked(step.bend.rotation);
+            if let Some(elbow) = way.joint_at_bend(way.bend_id(leg)) {
+                all.push(SeatedJoint::in_bend(run, elbow, (leg, starts[leg]), length, &setting_in, &step.bend));
+            }
+            travel = setting_in.bend(step.bend.radius, step.bend.angle);
         }
     }
     all.push(SeatedJoint::at_end(run, End::B, whole, (last, starts[last])));

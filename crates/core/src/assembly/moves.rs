@@ -292,6 +292,13 @@ pub(super) fn floats_between_ports(run: &ResolvedRun) -> Option<Floating> {
     floating(&swept, &linkage, 0, &hull, run.tube.od() / 2.0 + run.insulation())
 }
 
+/// The turn of what is after a chain's nth joint to what is before it, about its axis, in radians.
+fn turned_by(nth: usize, settled: &Settled, outer: &[Isometry3<f64>; 2]) -> Vector {
+    let before = nth.checked_sub(1).and_then(|part| settled.parts.get(part)).unwrap_or(&outer[0]);
+    let after = settled.parts.get(nth).unwrap_or(&outer[1]);
+    (after.rotation * before.rotation.inverse()).scaled_axis()
+}
+
 /// By what share of its length a pipe grows from where it was made to where it runs. Source: handbook, "The sums", Joints and
 /// Materials.
 fn growth_of(run: &ResolvedRun) -> f64 {
@@ -323,8 +330,9 @@ impl Chain {
         }
     }
 
-    /// Where it comes to rest with the engine somewhere, cold or hot; `None` where it does not.
-    fn settled(&self, engine: Isometry3<f64>, roll: f64, hot: bool) -> Option<Settled> {
+    /// Where it comes to rest with the engine somewhere, cold or hot, and where what holds its ends is; `None` where it does
+    /// not.
+    fn settled(&self, engine: Isometry3<f64>, roll: f64, hot: bool) -> Option<(Settled, [Isometry3<f64>; 2])> {
         let outer = std::array::from_fn(|end: usize| {
             let pose = if self.ends[end].side == Side::Engine { engine } else { Isometry3::identity() };
             if hot { pose * Translation3::from(self.ends_grow[end]) } else { pose }
@@ -333,7 +341,8 @@ impl Chain {
             let each = swept.rolls.iter().min_by(|p, q| (p.0 - roll).abs().total_cmp(&(q.0 - roll).abs()));
             each.map(|(_, settled)| settled)
         });
-        self.linkage.settle(outer, if hot { self.growth } else { 0.0 }, near).ok()
+        let settled = self.linkage.settle(outer, if hot { self.growth } else { 0.0 }, near).ok()?;
+        Some((settled, outer))
     }
 
     /// The engine's rolls and shifts at which its nth joint may take most.
@@ -389,20 +398,24 @@ impl Moves {
     pub fn uses(&self, pipe: &Assembly) -> Vec<JointUse> {
         let each = self.chains.iter().flat_map(|chain| {
             let joints = chain.linkage.joints().iter().enumerate().filter(|(_, joint)| !joint.give.is_none());
-            joints.filter_map(|(nth, _)| self.worst(chain, nth, pipe.joints.get(chain.first + nth)?.id))
+            joints.filter_map(|(nth, _)| self.worst(chain, nth, pipe.joints.get(chain.first + nth)?))
         });
         each.collect()
     }
 
-    fn worst(&self, chain: &Chain, nth: usize, joint: JointId) -> Option<JointUse> {
+    fn worst(&self, chain: &Chain, nth: usize, joint: &SeatedJoint) -> Option<JointUse> {
         let give = &chain.linkage.joints()[nth].give;
         let mut worst: Option<(f64, JointErrors, f64, Vector, bool)> = None;
         // Where nothing moves it heat alone does.
         let heats: &[bool] = if chain.rest.is_none() { &[true] } else { &[false, true] };
         for (roll, shift) in chain.poses(nth) {
             for hot in heats.iter().copied().filter(|hot| !hot || chain.grows() || heats.len() == 1) {
-                let Some(settled) = chain.settled(self.engine_at(roll, shift), roll, hot) else { continue };
-                let errors = settled.joints[nth];
+                let Some((settled, outer)) = chain.settled(self.engine_at(roll, shift), roll, hot) else { continue };
+                let mut errors = settled.joints[nth];
+                if joint.in_bend {
+                    // What twists one leg of an elbow bends the other.
+                    errors.angle = turned_by(nth, &settled, &outer);
+                }
                 let share = errors.share(give);
                 if worst.as_ref().is_none_or(|worst| share > worst.0) {
                     worst = Some((share, errors, roll, shift, hot));
@@ -410,7 +423,15 @@ impl Moves {
             }
         }
         let (share, errors, roll, shift, hot) = worst?;
-        Some(JointUse { joint, errors, share, roll, shift, hot, sections: self.sections_at(roll, shift, hot) })
+        Some(JointUse {
+            joint: joint.id,
+            errors,
+            share,
+            roll,
+            shift,
+            hot,
+            sections: self.sections_at(roll, shift, hot),
+        })
     }
 
     /// Where the engine is, rolled by so much, in radians, and shifted, in mm.
@@ -428,7 +449,7 @@ impl Moves {
         let engine = self.engine_at(roll, shift);
         let mut all = vec![Isometry3::identity(); self.rides.len()];
         for chain in &self.chains {
-            if let Some(settled) = chain.settled(engine, roll, hot) {
+            if let Some((settled, _)) = chain.settled(engine, roll, hot) {
                 for (pose, part) in all.iter_mut().skip(chain.first).zip(settled.parts) {
                     *pose = part;
                 }

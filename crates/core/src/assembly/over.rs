@@ -41,6 +41,9 @@ pub struct Over {
 /// Length in mm of a V-band's bolt or a latch along the pipe. Ours: as a hose's clamp is wide.
 const SCREW_LONG: f64 = 14.0;
 
+/// A moulded elbow is shown in chords of so many radians at most.
+const CHORD: f64 = 0.1;
+
 /// A bar along the pipe: round it, or beside its centre line towards a clock.
 struct Band {
     what: OverKind,
@@ -56,7 +59,7 @@ impl Assembly {
     #[must_use]
     pub fn over(&self, run: &ResolvedRun) -> Vec<Over> {
         let bands = self.bands(run);
-        let mut all = Vec::with_capacity(bands.len());
+        let mut all = self.elbows(run);
         let mut travel = self.whole.setting_out();
         let mut start = 0.0;
         for (leg, straight) in self.whole.straights().enumerate() {
@@ -91,6 +94,43 @@ impl Assembly {
             aside: Vector::zeros(),
         }));
         all.extend([End::A, End::B].into_iter().flat_map(|end| self.fitting(run, end)));
+        all
+    }
+
+    /// Moulded elbows round the bends whose place they take.
+    fn elbows(&self, run: &ResolvedRun) -> Vec<Over> {
+        let mut all = Vec::new();
+        let mut travel = self.whole.setting_out();
+        let mut start = 0.0;
+        for (bend, step) in self.whole.legs().iter().enumerate() {
+            let arc = step.bend;
+            let setting_in = travel.straight(step.straight).clocked(arc.rotation);
+            start += step.straight;
+            if let Some(joint) = self.joint_in_bend(bend) {
+                let count = (arc.angle / CHORD).ceil().max(1.0);
+                let each = arc.angle / count;
+                let mut chord = 0.0;
+                while chord < count {
+                    let turned = [chord * each, (chord + 1.0) * each];
+                    let [from, to] = turned.map(|angle| setting_in.bend(arc.radius, angle).at.coords.into());
+                    let stations = turned.map(|angle| start + arc.radius * angle);
+                    all.push(Over {
+                        what: OverKind::Elbow,
+                        of: joint.part(run),
+                        radius: run.tube.od() / 2.0 + HOSE,
+                        from,
+                        to,
+                        section: self.section_at(f64::midpoint(stations[0], stations[1])),
+                        leg: bend,
+                        stations,
+                        aside: Vector::zeros(),
+                    });
+                    chord += 1.0;
+                }
+            }
+            travel = setting_in.bend(arc.radius, arc.angle);
+            start += arc.length();
+        }
         all
     }
 

@@ -5,9 +5,10 @@ use nalgebra::Point3;
 use crate::join::{JointKind, JointSpec};
 use crate::measure::End;
 use crate::part_ref::PartRef;
-use crate::route::{JointId, Needs, ResolvedRun};
+use crate::route::{Joint, JointId, Needs, ResolvedRun, joint_needs};
+use crate::stock::nearest_moulded;
 use nook_geometry::units::Rotation;
-use nook_geometry::{Direction, Path};
+use nook_geometry::{Arc, Direction, Path, Travel};
 
 /// A joint of a route, where it stands.
 #[derive(Debug, Clone, PartialEq)]
@@ -24,9 +25,13 @@ pub struct SeatedJoint {
     pub clock: Option<f64>,
     /// The direction of travel there, from A to B.
     pub along: Direction,
+    /// The tube ends beside its gap, or the mouth and the tube's: where, in mm, and the direction of travel there.
+    pub sides: [(Point3<f64>, Direction); 2],
     /// At which end; `None` between them.
     pub end: Option<End>,
-    /// On which leg, 0 being the one from A.
+    /// Whether it takes the place of the bend after its leg.
+    pub in_bend: bool,
+    /// On which leg, 0 being the one from A; of one in place of a bend the leg before that.
     pub leg: usize,
     /// Station at which that leg's straight of tube begins, from A's mouth, in mm.
     pub start: f64,
@@ -43,30 +48,102 @@ pub struct SeatedJoint {
 }
 
 impl SeatedJoint {
+    /// What a joint says of itself; where it stands is its maker's to say.
+    fn unplaced(run: &ResolvedRun, joint: &Joint, needs: Needs, (leg, start): (usize, f64), along: Direction) -> Self {
+        let clock = joint.clock.map(Rotation::get);
+        Self {
+            id: joint.id,
+            kind: joint.kind,
+            spec: joint.spec(run.tube.od()),
+            held: clock,
+            clock,
+            along,
+            sides: [(Point3::origin(), along); 2],
+            end: None,
+            in_bend: false,
+            leg,
+            start,
+            middle: start,
+            place: Point3::origin(),
+            needs,
+            widest: run.tube.od(),
+            short: 0.0,
+        }
+    }
+
     /// The joint at an end of a pipe, on a leg whose straight of tube begins at a station.
-    pub(super) fn at_end(run: &ResolvedRun, end: End, whole: &Path, (leg, start): (usize, f64)) -> Self {
+    pub(super) fn at_end(run: &ResolvedRun, end: End, whole: &Path, on: (usize, f64)) -> Self {
         let (joint, needs, port) = (run.joint(end), run.needs(end), run.port(end));
         let half = needs.gap / 2.0;
         let middle = match end {
             End::A => half,
             End::B => whole.length() - half,
         };
+        let along = if end == End::A { port.out } else { port.out.reversed() };
+        let place = port.at.inner() + port.out.vector() * half;
         Self {
-            id: joint.id,
-            kind: joint.kind,
-            spec: joint.spec(run.tube.od()),
-            held: joint.clock.map(Rotation::get),
-            clock: joint.clock.map(Rotation::get),
-            along: if end == End::A { port.out } else { port.out.reversed() },
+            sides: [-half, half].map(|by| (place + along.vector() * by, along)),
             end: Some(end),
-            leg,
-            start,
             middle,
-            place: port.at.inner() + port.out.vector() * half,
-            needs,
+            place,
             widest: run.tube.od().max(port.od.get()),
-            short: 0.0,
+            ..Self::unplaced(run, joint, needs, on, along)
         }
+    }
+
+    /// The joint with its middle so many mm along a leg whose straight of tube begins at a station, where `travel` sets out.
+    pub(super) fn on_leg(
+        run: &ResolvedRun,
+        joint: &Joint,
+        needs: Needs,
+        on: (usize, f64),
+        travel: &Travel,
+        middle: f64,
+        short: f64,
+    ) -> Self {
+        let half = needs.gap / 2.0;
+        Self {
+            sides: [-half, half].map(|by| (travel.straight(middle + by).at, travel.along)),
+            middle: on.1 + middle,
+            place: travel.straight(middle).at,
+            short,
+            ..Self::unplaced(run, joint, needs, on, travel.along)
+        }
+    }
+
+    /// The joint in place of the bend after a leg of `length` mm, at whose end `setting_in` stands, clocked.
+    pub(super) fn in_bend(
+        run: &ResolvedRun,
+        joint: &Joint,
+        on: (usize, f64),
+        length: f64,
+        setting_in: &Travel,
+        arc: &Arc,
+    ) -> Self {
+        let mut needs = joint_needs(run, joint);
+        let beside = needs.gap / 2.0;
+        needs.gap += arc.length();
+        let half_way = setting_in.bend(arc.radius, arc.angle / 2.0);
+        let out = setting_in.bend(arc.radius, arc.angle);
+        // What its two straights lack is told of them, not as short.
+        let mut seated = Self {
+            sides: [(setting_in.straight(-beside).at, setting_in.along), (out.straight(beside).at, out.along)],
+            in_bend: true,
+            middle: on.1 + length + arc.length() / 2.0,
+            place: half_way.at,
+            ..Self::unplaced(run, joint, needs, on, half_way.along)
+        };
+        // What it is pulled from the angle it was moulded to is taken from what it gives.
+        let degrees = arc.angle.to_degrees();
+        let give = &mut seated.spec.give.angle;
+        *give = (*give - (degrees - nearest_moulded(degrees)).abs()).max(0.0);
+        seated
+    }
+
+    /// Whether any of it is on a leg: one in place of a bend is on the legs before and after.
+    #[must_use]
+    pub fn is_on(&self, leg: usize) -> bool {
+        self.leg == leg || (self.in_bend && self.leg + 1 == leg)
     }
 
     /// What is pointed at to mean it.

@@ -106,9 +106,10 @@ impl Assembly {
         let clear = CLEAR_OF_SEAMS + long / 2.0;
         let mut all = Vec::new();
         for (leg, [start, end]) in self.straight_stations().into_iter().enumerate() {
-            let joints = self.joints.iter().filter(|joint| joint.leg == leg).map(super::SeatedJoint::reach);
+            let joints = self.joints.iter().filter(|joint| joint.is_on(leg)).map(super::SeatedJoint::reach);
             let holes = self.branches.iter().filter(|one| one.leg == leg && Some(one.id) != but);
-            let mut taken: Vec<[f64; 2]> = joints.chain(holes.map(super::SeatedBranch::hole)).collect();
+            let welds = self.welds_on(leg).map(|(_, at)| [at; 2]);
+            let mut taken: Vec<[f64; 2]> = joints.chain(holes.map(super::SeatedBranch::hole)).chain(welds).collect();
             taken.sort_by(|p, q| p[0].total_cmp(&q[0]));
             let mut from = start;
             let mut add = |from: f64, to: f64| {

@@ -16,6 +16,14 @@ pub enum PieceId {
         /// After which joint on that leg; nothing where it begins at the leg's start.
         #[serde(default, skip_serializing_if = "Option::is_none")]
         after: Option<JointId>,
+        /// After how many splices on that leg, counted from there.
+        #[serde(default, skip_serializing_if = "is_first")]
+        spliced: u8,
+    },
+    /// A bought elbow, by the bend it makes.
+    Elbow {
+        /// Which bend.
+        bend: BendId,
     },
     /// A slice of a bend.
     Pie {
@@ -24,4 +32,9 @@ pub enum PieceId {
         /// Which slice of it, from 0 at A.
         pie: usize,
     },
+}
+
+#[expect(clippy::trivially_copy_pass_by_ref, reason = "serde passes what it asks about by reference")]
+const fn is_first(spliced: &u8) -> bool {
+    *spliced == 0
 }

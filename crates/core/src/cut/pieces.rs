@@ -1,10 +1,10 @@
 //! The pieces of a pipe as they stand in the vehicle: straights with their mitred ends, and pies.
 
-use nalgebra::{Point3, Vector2};
+use nalgebra::{Point3, Vector2, Vector3};
 use serde::Serialize;
 use utoipa::ToSchema;
 
-use crate::route::{PieCut, PieEnds, ResolvedMake};
+use crate::route::{ElbowEnd, ElbowMake, PieCut, PieEnds, ResolvedMake};
 use nook_geometry::{Arc, Path, Travel, Triple};
 
 /// What a piece is part of. Counts are from 0 at A.
@@ -18,6 +18,15 @@ pub enum PieceKind {
         section: usize,
         /// How many bends are drawn in it, from the one at the end of that leg.
         drawn: usize,
+        /// After how many splices on that leg it begins, counted from the leg's start or the gap before.
+        spliced: usize,
+    },
+    /// A bought elbow with what is used of its legs; it is not sawn from a stick.
+    Elbow {
+        /// Which bend.
+        bend: usize,
+        /// Which section it is of.
+        section: usize,
     },
     /// A slice of a bend.
     Pie {
@@ -34,7 +43,8 @@ pub struct Face {
     /// Saw setting in radians from square; 0 is a square cut.
     pub saw: f64,
     /// Clock in radians, about the direction of travel, of the line along which the piece is shortest. Clocks
-    /// count from "up" at A and are carried along the pipe without twist. No meaning on a square cut.
+    /// count from "up" at A and are carried along the pipe without twist. No meaning on a square cut, but that of an elbow's throat
+    /// on its ends.
     pub short_at: f64,
 }
 
@@ -87,6 +97,12 @@ pub struct Piece {
 }
 
 impl Piece {
+    /// Whether it is a bought elbow, so that no stick gives it.
+    #[must_use]
+    pub const fn is_elbow(&self) -> bool {
+        matches!(self.kind, PieceKind::Elbow { .. })
+    }
+
     /// Lengths in mm along its shortest and its longest line, before anything is bent; the shortest is negative where it
     /// cannot exist.
     #[must_use]
@@ -100,6 +116,25 @@ impl Piece {
 
 /// A bend drawn in a piece is shown in stretches of this many radians.
 const SHOWN: f64 = 0.1;
+
+/// Where tube ends and begins again on a straight.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub enum Parted {
+    /// A joint's gap: from and to, in mm from the straight's start.
+    Gap([f64; 2]),
+    /// The weld of a splice, as far from there.
+    Splice(f64),
+}
+
+impl Parted {
+    /// Where the tube before it ends, in mm from the straight's start.
+    #[must_use]
+    pub const fn from(&self) -> f64 {
+        match self {
+            Self::Gap([from, _]) | Self::Splice(from) => *from,
+        }
+    }
+}
 
 /// Pies beside a tube: what they do to its end.
 struct Mitre {
@@ -126,22 +161,30 @@ struct Open {
     leg: usize,
     section: usize,
     drawn: usize,
+    spliced: usize,
     from: Face,
     centre: f64,
     /// Stretches that are closed.
     solids: Vec<Solid>,
     /// Where the present stretch begins, with its normal.
     begin: (Point3<f64>, [f64; 3]),
+    /// Whether there is tube; not where an elbow's leg goes on to what comes next.
+    tube: bool,
 }
 
 impl Open {
     fn new(leg: usize, section: usize, from: Face, begin: (Point3<f64>, [f64; 3])) -> Self {
-        Self { leg, section, drawn: 0, from, centre: 0.0, solids: Vec::new(), begin }
+        Self { leg, section, drawn: 0, spliced: 0, from, centre: 0.0, solids: Vec::new(), begin, tube: true }
     }
 
     /// Goes on straight by `length` mm to where `to` stands, whose plane is normal to `normal`.
     fn stretch(&mut self, along: Along, to: Point3<f64>, normal: [f64; 3]) {
         let (from, from_normal) = self.begin;
+        // An elbow without a leg begins with its arc.
+        let turned = Vector3::from(from_normal) - Vector3::from(normal);
+        if (to - from).norm() < 1e-9 && turned.norm() < 1e-9 {
+            return;
+        }
         self.solids.push(Solid {
             along,
             from: from.coords.into(),
@@ -167,18 +210,18 @@ impl Open {
         self.drawn += 1;
     }
 
-    fn close(mut self, to: Face, at: Point3<f64>, normal: [f64; 3]) -> Piece {
+    /// The piece of tube that ends here, if there is any.
+    fn close(mut self, to: Face, at: Point3<f64>, normal: [f64; 3]) -> Option<Piece> {
         self.stretch(Along::Leg(self.leg + self.drawn), at, normal);
-        let Self { leg, section, drawn, from, centre, solids, .. } = self;
-        Piece { kind: PieceKind::Tube { leg, section, drawn }, centre, from, to, solids }
+        let Self { leg, section, drawn, spliced, from, centre, solids, tube, .. } = self;
+        tube.then_some(Piece { kind: PieceKind::Tube { leg, section, drawn, spliced }, centre, from, to, solids })
     }
 }
 
 /// The pieces of a tube along `path`, from A to B. `makes` says how each bend is made; it must have as many entries as the
-/// path has bends. `gaps` says where each straight is parted, from and to, in mm from its start; a straight beyond them is
-/// whole.
+/// path has bends. `parted` says where each straight is parted, in order; a straight beyond them is whole. `beside` says of each bend how far from its tangent points, in mm, the tube ends where no tube goes round it.
 #[must_use]
-pub fn pieces(path: &Path, makes: &[ResolvedMake], gaps: &[Vec<[f64; 2]>]) -> Vec<Piece> {
+pub fn pieces(path: &Path, makes: &[ResolvedMake], parted: &[Vec<Parted>], beside: &[f64]) -> Vec<Piece> {
     debug_assert_eq!(path.legs().len(), makes.len(), "every bend has a make");
     let mut out = Vec::new();
     let mut travel = path.setting_out();
@@ -188,17 +231,21 @@ pub fn pieces(path: &Path, makes: &[ResolvedMake], gaps: &[Vec<[f64; 2]>]) -> Ve
     for (leg, length) in path.straights().enumerate() {
         let along = travel.along.to_array();
         let mut done = 0.0;
-        for [from, to] in gaps.get(leg).map_or(&[][..], Vec::as_slice) {
-            open.centre += from - done;
-            out.push(open.close(Face::SQUARE, travel.straight(*from).at, along));
-            section += 1;
-            open = Open::new(leg, section, Face::SQUARE, (travel.straight(*to).at, along));
-            done = *to;
+        let mut spliced = 0;
+        for parted in parted.get(leg).map_or(&[][..], Vec::as_slice) {
+            open.centre += parted.from() - done;
+            out.extend(open.close(Face::SQUARE, travel.straight(parted.from()).at, along));
+            match parted {
+                Parted::Gap([_, to]) => (section, spliced, done) = (section + 1, 0, *to),
+                Parted::Splice(at) => (spliced, done) = (spliced + 1, *at),
+            }
+            open = Open::new(leg, section, Face::SQUARE, (travel.straight(done).at, along));
+            open.spliced = spliced;
         }
         open.centre += length - done;
         let end = travel.straight(length);
         let Some((step, make)) = path.legs().get(leg).zip(makes.get(leg)) else {
-            out.push(open.close(Face::SQUARE, end.at, along));
+            out.extend(open.close(Face::SQUARE, end.at, along));
             break;
         };
         let arc = step.bend;
@@ -207,11 +254,29 @@ pub fn pieces(path: &Path, makes: &[ResolvedMake], gaps: &[Vec<[f64; 2]>]) -> Ve
         travel = setting_in.bend(arc.radius, arc.angle);
         match make {
             ResolvedMake::Drawn => open.draw(leg, &setting_in, &arc),
+            ResolvedMake::Elbow(elbow) => {
+                let [into, after] = elbow.legs;
+                open.centre -= into;
+                open.tube &= elbow.ends[0] == ElbowEnd::Tube;
+                out.extend(open.close(Face::SQUARE, end.straight(-into).at, along));
+                out.push(elbow_piece((leg, section), elbow, &setting_in, &arc, theta));
+                open = Open::new(leg + 1, section, Face::SQUARE, (travel.straight(after).at, travel.along.to_array()));
+                open.centre = -after;
+                open.tube = elbow.ends[1] == ElbowEnd::Tube;
+            }
+            ResolvedMake::Moulded => {
+                let beside = beside.get(leg).copied().unwrap_or(0.0);
+                open.centre -= beside;
+                out.extend(open.close(Face::SQUARE, end.straight(-beside).at, along));
+                section += 1;
+                open = Open::new(leg + 1, section, Face::SQUARE, (travel.straight(beside).at, travel.along.to_array()));
+                open.centre = -beside;
+            }
             ResolvedMake::Pies { ends, cut, .. } => {
                 let Mitre { overrun, face, turned } = Mitre::of(arc.radius, cut, *ends, theta);
                 open.centre += overrun;
                 let normal = setting_in.turned(turned).along.to_array();
-                out.push(open.close(face, end.straight(overrun).at, normal));
+                out.extend(open.close(face, end.straight(overrun).at, normal));
                 out.extend(pies(leg, setting_in, arc.radius, make, cut, theta));
                 // After a bend the clock points to that bend's centre, so half a seam back is a turn away from it.
                 let normal = travel.turned(-turned).along.to_array();
@@ -221,6 +286,24 @@ pub fn pieces(path: &Path, makes: &[ResolvedMake], gaps: &[Vec<[f64; 2]>]) -> Ve
         }
     }
     out
+}
+
+/// An elbow with what is used of its legs.
+fn elbow_piece(
+    (bend, section): (usize, usize),
+    elbow: &ElbowMake,
+    setting_in: &Travel,
+    arc: &Arc,
+    theta: f64,
+) -> Piece {
+    let [into, out] = elbow.legs;
+    let face = Face { saw: 0.0, short_at: theta };
+    let mut piece = Open::new(bend, section, face, (setting_in.straight(-into).at, setting_in.along.to_array()));
+    piece.draw(bend, setting_in, arc);
+    let travel = setting_in.bend(arc.radius, arc.angle);
+    piece.stretch(Along::Leg(bend + 1), travel.straight(out).at, travel.along.to_array());
+    let (kind, centre) = (PieceKind::Elbow { bend, section }, into + arc.length() + out);
+    Piece { kind, centre, from: face, to: face, solids: piece.solids }
 }
 
 fn pies(

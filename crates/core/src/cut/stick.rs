@@ -50,6 +50,15 @@ pub struct Meeting {
     pub next_line: String,
 }
 
+/// A scribed line on the first or the last piece of a chain, by which it meets a piece that is on another stick.
+#[derive(Debug, Clone, PartialEq)]
+pub struct EndLine {
+    /// The line.
+    pub line: String,
+    /// Clock in radians at which it stands when the piece is in the pipe, as of [`Meeting`].
+    pub stands: f64,
+}
+
 /// How to cut all pieces of a pipe from one stick with a squared end.
 #[derive(Debug, Clone, PartialEq, Default)]
 pub struct CutPlan {
@@ -59,6 +68,8 @@ pub struct CutPlan {
     pub cuts: Vec<Cut>,
     /// How each piece meets the next; none where no line is scribed.
     pub meetings: Vec<Meeting>,
+    /// Lines by which the first piece meets the one before it, and the last the one after it, where those are sawn elsewhere.
+    pub ends: [Option<EndLine>; 2],
     /// Tube used, kerf and wedges included, in mm.
     pub stock_used: f64,
 }
@@ -66,81 +77,138 @@ pub struct CutPlan {
 /// Clocks nearer than this, in radians, are one scribed line: 0.05 degrees is 0.03 mm on a 76 mm tube.
 const SAME_LINE: f64 = 8.7e-4;
 
-/// Plans the cuts for `pieces`, in order, from tube of `od` mm with a saw that takes `kerf` mm. `None` when a
-/// piece has no length along some line, so that it cannot be cut at all.
+/// Plans the cuts for `pieces`, in order, from tube of `od` mm with a saw that takes `kerf` mm. Where the first begins at an angle, a
+/// wedge is sawn off the squared end first; where the last ends at one, the stick is squared behind it. `None` when a piece has no
+/// length along some line, so that it cannot be cut at all.
 #[must_use]
 pub fn cut_plan(pieces: &[Piece], od: f64, kerf: f64) -> Option<CutPlan> {
-    let mut plan = CutPlan::default();
-    let mut bases: Vec<f64> = Vec::new();
-    let (mut x, mut flip) = (0.0, 0.0_f64);
-    let mut last_up: Option<f64> = None;
+    chain_plan(pieces, od, kerf, [None; 2])
+}
+
+/// The same of some of a pipe's pieces. `ends` says at which clocks, in radians, the first and the last of them are turned to pieces
+/// that are sawn elsewhere: a line is scribed there, so that both can be laid to it.
+#[must_use]
+pub fn chain_plan(pieces: &[Piece], od: f64, kerf: f64, ends: [Option<f64>; 2]) -> Option<CutPlan> {
+    let mut stick = Laid { od, kerf, plan: CutPlan::default(), bases: Vec::new(), last_up: None, x: 0.0 };
+    let mut flip = 0.0_f64;
     let mut flips = Vec::new();
+    if let Some(first) = pieces.first() {
+        stick.wedge(Vector2::zeros(), start_slope(first, flip));
+    }
     for (index, piece) in pieces.iter().enumerate() {
+        if piece.is_elbow() {
+            // The stick goes on with what comes after it, whose faces towards it are square.
+            flips.push(flip);
+            continue;
+        }
         if piece.extremes(od)[0] <= 0.0 {
             return None;
         }
         flips.push(flip);
-        let end = x + piece.centre;
-        let mut saw_at = |plan: &mut CutPlan, station: f64, slope: Vector2<f64>, frees: Option<usize>| {
-            let saw = slope.norm().atan();
-            let reach = od / 2.0 * slope.norm();
-            let up = (saw > 0.0).then(|| (-slope.y).atan2(-slope.x));
-            let line_up = up.map(|clock| line_named(&mut bases, clock));
-            let turn = up.zip(last_up).map(|(now, before)| wrapped(before - now));
-            last_up = up.or(last_up);
-            plan.cuts.push(Cut {
-                frees,
-                saw,
-                line_up,
-                turn,
-                centre: station,
-                up: station - reach,
-                down: station + reach,
-            });
-        };
         let leaving = end_slope(piece, flip);
-        saw_at(&mut plan, end, leaving, Some(index));
-        x = end + kerf / leaving.norm().atan().cos();
-        if let Some(next) = pieces.get(index + 1) {
-            let shared = piece.to.saw > 0.0 && (piece.to.saw - next.from.saw).abs() < 1e-12;
-            if shared {
-                flip += PI;
-            } else {
-                let entering = start_slope(next, flip);
-                if (entering - leaving).norm() > 0.0 {
-                    // Two faces that are not parallel: a wedge falls out between two cuts.
-                    let wedge = od / 2.0 * (entering - leaving).norm();
-                    let kerf_along = kerf / entering.norm().atan().cos();
-                    saw_at(&mut plan, x + wedge, entering, None);
-                    x += wedge + kerf_along;
-                }
-            }
+        stick.saw(stick.x + piece.centre, leaving, Some(index));
+        match pieces.get(index + 1) {
+            Some(next) if piece.to.saw > 0.0 && (piece.to.saw - next.from.saw).abs() < 1e-12 => flip += PI,
+            Some(next) => stick.wedge(leaving, start_slope(next, flip)),
+            None => stick.wedge(leaving, Vector2::zeros()),
         }
     }
+    let Laid { mut plan, mut bases, x, .. } = stick;
     plan.stock_used = x;
     plan.meetings = meetings(&mut bases, pieces, &flips);
+    let outer = [flips.first(), flips.last()];
+    plan.ends = std::array::from_fn(|end| {
+        let (stands, flip) = ends[end].zip(outer[end].copied())?;
+        Some(EndLine { line: line_named(&mut bases, stands + flip), stands: stands.rem_euclid(TAU) })
+    });
     plan.lines = scribe_lines(&bases, od);
     Some(plan)
+}
+
+/// A stick as it is laid out.
+struct Laid {
+    od: f64,
+    kerf: f64,
+    plan: CutPlan,
+    /// Clocks of the first line of each pair, in radians.
+    bases: Vec<f64>,
+    /// The clock that faced up last.
+    last_up: Option<f64>,
+    /// Where the next piece may begin on the centre line, in mm.
+    x: f64,
+}
+
+impl Laid {
+    /// A cut at a station and a slope.
+    fn saw(&mut self, station: f64, slope: Vector2<f64>, frees: Option<usize>) {
+        let saw = slope.norm().atan();
+        let reach = self.od / 2.0 * slope.norm();
+        let up = (saw > 0.0).then(|| (-slope.y).atan2(-slope.x));
+        let line_up = up.map(|clock| line_named(&mut self.bases, clock));
+        let turn = up.zip(self.last_up).map(|(now, before)| wrapped(before - now));
+        self.last_up = up.or(self.last_up);
+        self.plan.cuts.push(Cut {
+            frees,
+            saw,
+            line_up,
+            turn,
+            centre: station,
+            up: station - reach,
+            down: station + reach,
+        });
+        self.x = station + self.kerf / saw.cos();
+    }
+
+    /// Two faces that are not parallel: a wedge falls out between two cuts.
+    fn wedge(&mut self, leaving: Vector2<f64>, entering: Vector2<f64>) {
+        let between = (entering - leaving).norm();
+        if between > 0.0 {
+            self.saw(self.x + self.od / 2.0 * between, entering, None);
+        }
+    }
 }
 
 /// How each piece meets the next: by the line in whose plane they turn. Anywhere else a line that runs to an oval face
 /// does not meet the same line on a round one. Where neither face turns, by the first line there is. Where a piece was
 /// turned half a turn to share a cut, the line opposite meets it.
 fn meetings(bases: &mut Vec<f64>, pieces: &[Piece], flips: &[f64]) -> Vec<Meeting> {
-    let Some(first) = bases.first().copied() else { return Vec::new() };
+    let Some(first) = bases.first().copied().or_else(|| pieces.iter().find_map(throat)) else { return Vec::new() };
     let each = pieces.windows(2).zip(flips.windows(2)).map(|(pair, flips)| {
         let [leaving, entering] = [pair[0].to, pair[1].from];
-        let stands = if leaving.saw > 0.0 {
+        let elbows = throat(&pair[0]).or_else(|| throat(&pair[1]));
+        let stands = if let Some(throat) = elbows {
+            throat
+        } else if leaving.saw > 0.0 {
             leaving.short_at
         } else if entering.saw > 0.0 {
             entering.short_at
         } else {
             first - flips[0]
         };
-        let [line, next_line] = [flips[0], flips[1]].map(|flip| line_named(bases, stands + flip));
+        let [line, next_line] = [0, 1].map(|side| match throat(&pair[side]) {
+            Some(throat) => elbow_line(stands - throat),
+            None => line_named(bases, stands + flips[side]),
+        });
         Meeting { line, stands: stands.rem_euclid(TAU), next_line }
     });
     each.collect()
+}
+
+/// The clock in radians of an elbow's throat; `None` of what is sawn from the stick.
+fn throat(piece: &Piece) -> Option<f64> {
+    piece.is_elbow().then_some(piece.from.short_at)
+}
+
+/// What the line of an elbow is called that lies so many radians clockwise of its throat, seen from A.
+fn elbow_line(off: f64) -> String {
+    let degrees = wrapped(off).to_degrees();
+    if degrees.abs() < SAME_LINE.to_degrees() {
+        "throat".to_owned()
+    } else if degrees.abs() > 180.0 - SAME_LINE.to_degrees() {
+        "back".to_owned()
+    } else {
+        format!("{:.1}\u{b0} {} of throat", degrees.abs(), if degrees > 0.0 { "clockwise" } else { "anticlockwise" })
+    }
 }
 
 /// Slope of a piece's last face on the stick, as the rise along the tube per mm towards each clock.

@@ -11,6 +11,7 @@ use crate::job::Job;
 use crate::measure::RunId;
 use crate::route::{BendId, BendMake};
 use crate::workshop::PinnedSaw;
+use nook_geometry::units::LongestStick;
 
 /// A decision about what is sawn and how.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
@@ -21,7 +22,7 @@ pub enum CutEdit {
         /// The saw.
         saw: PinnedSaw,
     },
-    /// Says how a bend is made; nothing returns to what is usual for the tube.
+    /// Says how a bend is made of tube; nothing returns to what is usual for the tube. A moulded elbow in its place goes.
     SetMake {
         /// Which pipe.
         run: RunId,
@@ -29,6 +30,14 @@ pub enum CutEdit {
         bend: BendId,
         /// Pies, and how many of which sort, or drawn.
         make: Option<BendMake>,
+    },
+    /// Says how long the longest stick of a pipe's tube is that is to be had, so that longer pieces are spliced; nothing where there is
+    /// one for every piece.
+    SetLongest {
+        /// Which pipe.
+        run: RunId,
+        /// In mm.
+        longest: Option<LongestStick>,
     },
 }
 
@@ -43,7 +52,12 @@ impl CutEdit {
                 if let Some(spec) = run.route.bend_mut(place) {
                     spec.make = *make;
                 }
+                run.route.joints_mut().retain(|joint| joint.bend() != Some(*bend));
                 twin_follows(job, index);
+            }
+            Self::SetLongest { run, longest } => {
+                let index = index_of(job, *run)?;
+                job.runs[index].longest = *longest;
             }
         }
         Ok(())

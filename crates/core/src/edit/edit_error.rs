@@ -51,6 +51,15 @@ pub enum EditError {
         /// Which end.
         end: End,
     },
+    /// A mouth on a stub is where the stub is.
+    #[error("this mouth is the end of a stub and goes where that goes; move the stub, or let the mouth go")]
+    StaysOnItsStub,
+    /// A component's port is no stub of a pipe.
+    #[error("this mouth is part of a component, which places it; take it out of the component first")]
+    PartOfAComponent,
+    /// A moulded elbow stays in place of its bend.
+    #[error("a moulded elbow stays in place of its bend; move the bend, or take the elbow out")]
+    StaysAtItsBend,
     /// The job has no such keep-out.
     #[error("this job has no keep-out {}; it may have been removed", keep_out.0)]
     NoSuchKeepOut {

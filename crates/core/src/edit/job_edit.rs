@@ -117,17 +117,19 @@ pub(super) fn end_joint(
 }
 
 fn drafted(job: &mut Job, draft: &RunDraft) -> Result<Run, EditError> {
-    let RunDraft { name, duty, tube, hose, radius, a, b } = draft.clone();
+    let RunDraft { name, duty, tube, hose, radius, a, b, stubs } = draft.clone();
     let usual = usual_radius(tube, hose);
     let joint = |id: u32, end: End, port: &Port| end_joint(JointId(id), end, port, (duty, tube, hose));
     let mark = Some(Mark::proposed(name.as_str(), 2, &job.marks()));
     Ok(Run {
+        longest: None,
         id: RunId(take_id(job)?),
         name,
         mark,
         duty,
         tube,
         hose,
+        stubs,
         radius: radius.unwrap_or(usual),
         pressure: None,
         insulation: None,

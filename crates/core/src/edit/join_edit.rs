@@ -4,13 +4,16 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
 use super::lookup::{find_first_way, index_of, sound, take_part};
+use super::route_edit::place_of;
 use super::twins::twin_follows;
 use super::{BranchChange, EditError, JointChange, Made, SupportChange};
 use crate::assembly::Assembly;
 use crate::job::Job;
 use crate::join::{BranchKind, JointKind};
 use crate::measure::{RunId, Side};
-use crate::route::{AlongAnchor, Branch, BranchId, Joint, JointId, Support, SupportDraft, SupportId};
+use crate::route::{
+    AlongAnchor, BendId, Branch, BranchId, Joint, JointAnchor, JointId, Support, SupportDraft, SupportId,
+};
 use crate::survey::Survey;
 use nook_geometry::clearance::Rides;
 
@@ -27,6 +30,13 @@ pub enum JoinEdit {
         /// What it is.
         kind: JointKind,
     },
+    /// Makes a bend of a moulded hose over both tube ends, in place of tube.
+    AddElbow {
+        /// Which pipe.
+        run: RunId,
+        /// Which bend.
+        bend: BendId,
+    },
     /// Changes one thing about a joint, at an end or between them.
     ChangeJoint {
         /// Which pipe.
@@ -36,7 +46,7 @@ pub enum JoinEdit {
         /// What is changed.
         to: JointChange,
     },
-    /// Takes a joint between the ends out: the tubes beside it are one again.
+    /// Takes a joint between the ends out: the tubes beside it are one again, and a bend is of tube.
     RemoveJoint {
         /// Which pipe.
         run: RunId,
@@ -105,6 +115,18 @@ impl JoinEdit {
                 made.joint(run.id, id);
                 done(job, index)
             }
+            Self::AddElbow { run, bend } => {
+                let index = index_of(job, *run)?;
+                let run = &mut job.runs[index];
+                place_of(run, *bend)?;
+                if run.route.joint_at_bend(*bend).is_none() {
+                    let id = JointId(take_part(run)?);
+                    let elbow = Joint::new(id, JointAnchor::Bend { bend: *bend }, JointKind::Elbow);
+                    run.route.joints_mut().push(elbow);
+                    made.joint(run.id, id);
+                }
+                done(job, index)
+            }
             Self::ChangeJoint { run, joint, to } => {
                 let index = index_of(job, *run)?;
                 let joint = joint_mut(job, index, *joint)?;
@@ -128,9 +150,10 @@ impl JoinEdit {
                         }
                         joint.part.clone_from(part);
                     }
-                    JointChange::Place { at } => match joint.end() {
-                        None => joint.at = (*at).into(),
-                        Some(end) => return Err(EditError::StaysAtItsEnd { end }),
+                    JointChange::Place { at } => match joint.at {
+                        JointAnchor::Leg { .. } => joint.at = (*at).into(),
+                        JointAnchor::End { end } => return Err(EditError::StaysAtItsEnd { end }),
+                        JointAnchor::Bend { .. } => return Err(EditError::StaysAtItsBend),
                     },
                 }
                 done(job, index)

@@ -2,7 +2,7 @@
 
 use super::EditError;
 use crate::job::Job;
-use crate::measure::RunId;
+use crate::measure::{Component, ComponentId, RunId};
 use crate::route::{Run, ways, with_parts_of};
 use crate::survey::Survey;
 
@@ -24,6 +24,10 @@ pub(super) fn take_part(run: &mut Run) -> Result<u32, EditError> {
     let id = run.next_part;
     run.next_part = id.checked_add(1).filter(|next| *next <= Run::MOST_PARTS).ok_or(EditError::NumbersUsedUp)?;
     Ok(id)
+}
+
+pub(super) fn component_mut(job: &mut Job, component: ComponentId) -> Result<&mut Component, EditError> {
+    job.components.iter_mut().find(|one| one.id == component).ok_or(EditError::NoSuchComponent { component })
 }
 
 pub(super) fn index_of(job: &Job, run: RunId) -> Result<usize, EditError> {

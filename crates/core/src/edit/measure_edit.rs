@@ -13,6 +13,7 @@ use crate::measure::{
     Component, Datum, DatumId, End, InstallState, InstrumentChecks, KeepOut, KeepOutId, KeepOutKind, KeepOutShape,
     Measurand, Mounts, Port, PortRef, Reading, RunId, Side,
 };
+use crate::route::StubRef;
 use crate::survey::Survey;
 use nook_geometry::units::{Name, Spread};
 use nook_geometry::{Direction, Point};
@@ -29,6 +30,15 @@ pub enum MeasureEdit {
         end: End,
         /// The port.
         port: Port,
+    },
+    /// Makes a mouth the end of a stub that is let into another pipe, wherever that goes; nothing leaves it where it is, by itself.
+    JoinStub {
+        /// Which pipe.
+        run: RunId,
+        /// Which end of it.
+        end: End,
+        /// Which stub.
+        stub: Option<StubRef>,
     },
     /// Moves a port.
     MovePort {
@@ -175,19 +185,52 @@ impl MeasureEdit {
         match self {
             Self::SetPort { run, end, port } => {
                 let index = index_of(job, *run)?;
-                *job.runs[index].port_mut(*end) = port.clone();
+                let (run, port) = (&mut job.runs[index], port.clone());
+                // Of a stub nothing is said but what it is called, and whether it is there.
+                if run.stubs.at(*end).is_some() {
+                    let own = run.port_mut(*end);
+                    (own.name, own.standing) = (port.name, port.standing);
+                } else {
+                    *run.port_mut(*end) = port;
+                }
+                port_moved(job, index)?;
+            }
+            Self::JoinStub { run, end, stub } => {
+                let index = index_of(job, *run)?;
+                if job.carrier_of(PortRef { run: *run, end: *end }).is_some() {
+                    return Err(EditError::PartOfAComponent);
+                }
+                // Let go, it stays where it stands.
+                let stands = Survey::new(job).settle(&job.runs[index]).port(*end).clone();
+                let run = &mut job.runs[index];
+                *run.port_mut(*end) = Port { readings: Vec::new(), neck: None, ..stands };
+                run.stubs.set(*end, *stub);
                 port_moved(job, index)?;
             }
             Self::MovePort { run, end, at } => {
                 let index = index_of(job, *run)?;
+                not_a_stub(job, index, *end)?;
                 not_held(job, PortRef { run: *run, end: *end }, |estimate| estimate.place)?;
-                job.runs[index].port_mut(*end).at = *at;
+                // What is sawn off or turned is told from where the mouth stands now.
+                let port = job.runs[index].port_mut(*end);
+                port.at = match &port.neck {
+                    Some(neck) => {
+                        let (mouth, _) = neck.altered(port.at.inner(), port.out, port.od.get());
+                        port.at.moved(at.inner() - mouth)?
+                    }
+                    None => *at,
+                };
                 port_moved(job, index)?;
             }
             Self::AimPort { run, end, out } => {
                 let index = index_of(job, *run)?;
+                not_a_stub(job, index, *end)?;
                 not_held(job, PortRef { run: *run, end: *end }, |estimate| estimate.aim)?;
-                job.runs[index].port_mut(*end).out = *out;
+                let port = job.runs[index].port_mut(*end);
+                match port.neck.as_mut().filter(|neck| neck.turned.is_some()) {
+                    Some(neck) => neck.turned = Some(*out),
+                    None => port.out = *out,
+                }
                 port_moved(job, index)?;
             }
             Self::AddDatum { name, at, rides } => {
@@ -291,6 +334,11 @@ fn port_moved(job: &mut Job, index: usize) -> Result<(), EditError> {
     find_first_way(job, index)?;
     twin_follows(job, index);
     Ok(())
+}
+
+/// A mouth on a stub is not moved by hand.
+fn not_a_stub(job: &Job, index: usize, end: End) -> Result<(), EditError> {
+    if job.runs[index].stubs.at(end).is_some() { Err(EditError::StaysOnItsStub) } else { Ok(()) }
 }
 
 /// A port whose place or direction follows from readings is not moved by hand.

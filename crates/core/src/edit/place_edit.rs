@@ -5,7 +5,7 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
 use super::copied::{Copying, copied};
-use super::lookup::take_id;
+use super::lookup::{component_mut, take_id};
 use super::swapped::swapped;
 use super::{ComponentChange, EditError, Made};
 use crate::job::Job;
@@ -210,10 +210,6 @@ impl PlaceEdit {
 
 const fn in_order([one, other]: [KeepOutId; 2]) -> [KeepOutId; 2] {
     if one.0 <= other.0 { [one, other] } else { [other, one] }
-}
-
-pub(super) fn component_mut(job: &mut Job, component: ComponentId) -> Result<&mut Component, EditError> {
-    job.components.iter_mut().find(|one| one.id == component).ok_or(EditError::NoSuchComponent { component })
 }
 
 fn mount_mut(job: &mut Job, component: ComponentId, mount: MountId) -> Result<&mut MountPoint, EditError> {

@@ -1,8 +1,8 @@
 //! Another component in one's place.
 
 use super::EditError;
+use super::lookup::component_mut;
 use super::lookup::{sound, take_id};
-use super::place_edit::component_mut;
 use crate::job::Job;
 use crate::measure::{
     Component, ComponentDesign, ComponentId, InstallState, KeepOutShape, MountId, MountPoint, box_turn,

@@ -16,6 +16,7 @@ use crate::reach::own_pipe;
 use crate::route::ResolvedRun;
 use crate::stock::Duty;
 use nook_geometry::clearance::{Convex, EnvelopePart, Obstacle, Part, Rides, Solid, Span, nearest};
+use nook_geometry::units::Rotation;
 
 /// What is wrong with the branches of a pipe.
 pub(crate) fn branched(run: &ResolvedRun, pipe: &Assembly, around: &Environment) -> Vec<Finding> {
@@ -23,6 +24,7 @@ pub(crate) fn branched(run: &ResolvedRun, pipe: &Assembly, around: &Environment)
     for branch in &pipe.branches {
         all.extend(seated(run, pipe, branch));
         all.extend(elsewhere(run, branch));
+        all.extend(in_shadow(run, pipe, branch));
         all.extend(no_way_in(run, pipe, branch, around));
     }
     all.extend(trapped(run, pipe));
@@ -73,6 +75,43 @@ fn elsewhere(run: &ResolvedRun, branch: &SeatedBranch) -> Option<Finding> {
     (!branch.kind.belongs_in(run.duty)).then_some(finding)
 }
 
+/// So many bores after a bend the stream has filled its inside again. Ours: a bend's wake is mixed out within two or three.
+const WAKE: f64 = 2.0;
+/// A branch within so many degrees of a bend's inside is in its wake. Ours.
+const INSIDE: f64 = 60.0;
+
+/// A temperature sensor on the inside just after a bend, where the stream has left the wall and the air stands. From A to B is the
+/// way it flows in what such a sensor belongs into.
+fn in_shadow(run: &ResolvedRun, pipe: &Assembly, branch: &SeatedBranch) -> Option<Finding> {
+    if branch.kind != BranchKind::TemperatureSensor {
+        return None;
+    }
+    let bend = branch.leg.checked_sub(1)?;
+    let step = pipe.whole.legs().get(bend)?;
+    let after = branch.station - pipe.straight_stations().get(branch.leg)?[0];
+    let wanted = WAKE * run.tube.bore();
+    let mut travel = pipe.whole.setting_out();
+    for leg in pipe.whole.legs().iter().take(bend + 1) {
+        travel = travel.straight(leg.straight).clocked(leg.bend.rotation).bend(leg.bend.radius, leg.bend.angle);
+    }
+    let off = branch.out.dot(&travel.clock().into_inner()).clamp(-1.0, 1.0).acos().to_degrees();
+    if after >= wanted || off >= INSIDE || step.bend.angle < SLIGHT.to_radians() {
+        return None;
+    }
+    let at = run.route.branch(branch.id)?.clock();
+    let turned = Rotation::new((at + 180.0).rem_euclid(360.0)).ok().map(|clock| {
+        let to = BranchChange::Clock { clock: Some(clock) };
+        let edit = JoinEdit::ChangeBranch { run: run.id, branch: branch.id, to };
+        remedy(|_| "Turn it to the outside of the bend".to_owned(), Edit::Join(edit))
+    });
+    let words = said::in_shadow(run, branch, bend, after, wanted);
+    let finding = Finding::new(FindingKind::SensorInShadow, Severity::Warning, part(run, branch), words);
+    Some(finding.measured(after, wanted).mended_by(turned.into_iter().collect()))
+}
+
+/// A bend of fewer degrees leaves no wake to speak of. Ours.
+const SLIGHT: f64 = 15.0;
+
 /// What is in the way of a stem or a hose that goes in along the branch's axis; how far beyond its tip that is, in mm.
 pub(crate) fn way_in(
     run: &ResolvedRun,
@@ -94,7 +133,10 @@ pub(crate) fn way_in(
         let stem = EnvelopePart { span, radius, rides: Rides::Body, stations, square: [true; 2] };
         nearest([&stem], obstacle, None, 0.0).is_some_and(|near| near.gap < 0.0)
     };
-    let each = around.obstacles.iter().zip(around.identities.iter().map(|identity| identity.thing));
+    // What goes on from a stub is what goes in.
+    let (tip, all) = (branch.tip(), around.obstacles.iter().enumerate());
+    let each = all.zip(around.identities.iter().map(|identity| identity.thing));
+    let each = each.filter(|((index, _), _)| !around.goes_on_from(&tip, *index)).map(|((_, one), thing)| (one, thing));
     let each = each.chain(own.iter().map(|own| (own, Thing::Itself)));
     let met = each.filter(|(obstacle, _)| meets(WAY_IN, obstacle)).map(|(obstacle, thing)| {
         let (mut free, mut taken) = (0.0, WAY_IN);

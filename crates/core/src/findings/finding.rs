@@ -43,6 +43,32 @@ pub enum FindingKind {
     ThinThroat,
     /// A bend too tight to be drawn.
     TightBend,
+    /// Too little of a component's neck is left for what sits on it.
+    ShortNeck,
+    /// A neck is sawn into what must stay of it.
+    NeckCutAway,
+    /// A bend is laid at another radius than the elbow it is made of has.
+    ElbowRadius,
+    /// A bend turns more than the elbow it is made of.
+    ElbowTooSmall,
+    /// A sawn end is no longer round.
+    OutOfRound,
+    /// Cuts at an angle, and the job's saw is a wheel cutter.
+    CutterCannotMitre,
+    /// Tube so thin that a wheel cutter pinches it.
+    CutterPinches,
+    /// The saw's scale has no setting near enough.
+    SettingBetween,
+    /// Beads that no roller reaches once their pieces are welded or bent.
+    BeadFirst,
+    /// A bead that no tool has room for.
+    NoRoomForBead,
+    /// A piece is longer than the longest stick, and there is no place to splice it.
+    NoPlaceForSplice,
+    /// A neck cannot be sawn as it is meant to be.
+    NeckImpossible,
+    /// A mouth is the stub of another pipe, and that has no place.
+    StubNotThere,
     /// The saw would have to be set beyond what saws do.
     SawTooFar,
     /// Port and tube do not match.
@@ -79,6 +105,8 @@ pub enum FindingKind {
     BranchDoesNotSit,
     /// A branch in a pipe in which it does not do what it is for.
     BranchElsewhere,
+    /// A temperature sensor in the wake of a bend, where the air stands.
+    SensorInShadow,
     /// What goes into a branch has no room along its axis.
     NoWayIn,
     /// Air stays at a high of a coolant line.
@@ -211,7 +239,8 @@ impl FindingKind {
             | Self::Sways
             | Self::HoldUnknown
             | Self::BracketFouls
-            | Self::BoltInBoss => WorkStep::Measure,
+            | Self::BoltInBoss
+            | Self::StubNotThere => WorkStep::Measure,
             Self::NoRoute
             | Self::NoWayTaken
             | Self::DoesNotJoin
@@ -239,6 +268,7 @@ impl FindingKind {
             | Self::BranchOnSeam
             | Self::BranchDoesNotSit
             | Self::BranchElsewhere
+            | Self::SensorInShadow
             | Self::NoWayIn
             | Self::AirTrapped
             | Self::TwoMetals
@@ -261,6 +291,9 @@ impl FindingKind {
             | Self::NoRoomToGrow
             | Self::HeldOneWay
             | Self::HangsLoose
+            | Self::ShortNeck
+            | Self::NeckCutAway
+            | Self::NeckImpossible
             | Self::JointTooHot
             | Self::JointPressure
             | Self::NotForThis
@@ -268,7 +301,19 @@ impl FindingKind {
             | Self::NarrowGap
             | Self::NotReached
             | Self::PushedApart => WorkStep::Join,
-            Self::ThinThroat | Self::SawTooFar | Self::EndStep | Self::CutOtherwise => WorkStep::Cut,
+            Self::ThinThroat
+            | Self::SawTooFar
+            | Self::EndStep
+            | Self::CutOtherwise
+            | Self::ElbowRadius
+            | Self::ElbowTooSmall
+            | Self::NoPlaceForSplice
+            | Self::BeadFirst
+            | Self::CutterCannotMitre
+            | Self::CutterPinches
+            | Self::SettingBetween
+            | Self::NoRoomForBead
+            | Self::OutOfRound => WorkStep::Cut,
         }
     }
 }

@@ -12,8 +12,8 @@ use crate::job::Job;
 use crate::join::{JointKind, JointSpec, SizeMatch};
 use crate::measure::{End, EndForm};
 use crate::part_ref::PartRef;
-use crate::route::{ResolvedRun, Target, elbow_angles};
-use crate::stock::{HoseBuild, MOULDED_GIVE, Material, unfit};
+use crate::route::{ResolvedRun, Target};
+use crate::stock::{HoseBuild, MOULDED_GIVE, Material, nearest_moulded, unfit};
 use crate::survey::Survey;
 use nook_geometry::units::{BendAngle, BendRadius};
 
@@ -158,8 +158,7 @@ fn bends(run: &ResolvedRun, pipe: &Assembly, build: HoseBuild) -> Vec<Finding> {
             all.push(finding.measured(radius, least).mended_by(mends.into_iter().collect()));
         }
         let degrees = step.bend.angle.to_degrees();
-        let sold = || elbow_angles(run).iter().copied();
-        let nearest = sold().min_by(|p, q| (p - degrees).abs().total_cmp(&(q - degrees).abs())).unwrap_or(90.0);
+        let nearest = nearest_moulded(degrees);
         let off = (degrees - nearest).abs();
         if matches!(build, HoseBuild::Moulded { .. }) && off > MOULDED_GIVE + HAIR {
             let angle = BendAngle::new(nearest).ok();

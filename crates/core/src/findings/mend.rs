@@ -57,11 +57,7 @@ impl Trial<'_> {
         let alone = if turns { None } else { Some(self.job.with_only(self.run)) };
         let Ok(Applied { job: next, .. }) = apply(alone.as_ref().unwrap_or(self.job), edit) else { return false };
         let Some(after) = next.run(self.run.id) else { return false };
-        let after = if turns {
-            Survey::new(&next).settle(after)
-        } else {
-            ResolvedRun::as_typed(after).on_mounts(self.run.mounts().copied())
-        };
+        let after = if turns { Survey::new(&next).settle(after) } else { self.run.with_decisions_of(after) };
         let stops = |run: &ResolvedRun| assess(run).problems.len();
         // A turned component carries its mouths off what they stood on, and other pipes with it.
         let around = turns.then(|| Environment::of(&next, &Survey::new(&next), &after, self.scans));

@@ -18,6 +18,7 @@ mod place_mend;
 mod placing;
 mod plate;
 mod remedy;
+mod sawing;
 mod supported;
 mod words;
 
@@ -38,12 +39,13 @@ pub(crate) use near::{TooNear, too_near, unmeasured};
 pub(crate) use placing::placing;
 pub(crate) use plate::plates;
 pub(crate) use remedy::{with_remedies, without_remedies};
-pub(crate) use supported::{Holds, moved_in, supported};
+pub(crate) use sawing::sawing;
+pub(crate) use supported::{Holds, clear_of_seams, moved_in, supported};
 pub use words::sway_words;
 pub use words::{held_words, lock_words, part_words, unmeasured_words};
 
 use crate::join::JointKind;
-use crate::measure::EndForm;
+use crate::measure::{EndForm, NeckProblem};
 use crate::route::{LayError, NoRoute};
 use crate::stock::Material;
 
@@ -105,12 +107,23 @@ pub enum Problem {
         least: f64,
         /// The radius below which the inside of the bend is none.
         none: f64,
+        /// Whether it is a moulded elbow's; else drawn.
+        moulded: bool,
     },
     /// The saw would have to be set beyond what saws do.
     SawTooFar {
         /// Setting in degrees.
         degrees: f64,
         /// The limit in degrees.
+        most: f64,
+    },
+    /// A moulded elbow is pulled further from its angle than it gives.
+    ElbowAngle {
+        /// What the bend turns, in degrees.
+        degrees: f64,
+        /// The nearest that is sold.
+        nearest: f64,
+        /// How far it may be pulled, in degrees.
         most: f64,
     },
     /// Port and tube do not match.
@@ -137,6 +150,71 @@ pub enum Problem {
         port: Material,
         /// What the tube is of.
         tube: Material,
+    },
+    /// What is left of a component's neck is too short for what sits on it.
+    ShortNeck {
+        /// What is left in mm.
+        have: f64,
+        /// What is needed in mm.
+        need: f64,
+        /// How they are joined.
+        joint: JointKind,
+    },
+    /// More of a neck is sawn off than may be.
+    NeckCutAway {
+        /// What is left in mm.
+        left: f64,
+        /// What must stay in mm.
+        must_stay: f64,
+    },
+    /// A bend is laid at another radius than the bought elbow it is made of has.
+    ElbowRadius {
+        /// The bend's in mm.
+        radius: f64,
+        /// The elbow's.
+        elbow: f64,
+    },
+    /// A bend turns more than the bought elbow it is made of.
+    ElbowTooSmall {
+        /// The bend's angle in degrees.
+        degrees: f64,
+        /// The elbow's.
+        elbow: f64,
+    },
+    /// An elbow is sawn in its arc, or thin tube is sawn: the end is no longer round.
+    OutOfRound {
+        /// Whether it is an elbow; else the tube is thin.
+        elbow: bool,
+    },
+    /// Beads that no roller reaches once their pieces are welded or bent.
+    BeadFirst {
+        /// How many.
+        count: usize,
+        /// The least straight tube in mm that a roller would have then.
+        straight: f64,
+    },
+    /// A bead on the leg of a bought elbow that no tool has room for.
+    NoRoomForBead {
+        /// The leg, in mm.
+        straight: f64,
+    },
+    /// A piece is longer than the longest stick, and there is no place to splice it.
+    NoPlaceForSplice {
+        /// Length of stick it takes, in mm.
+        takes: f64,
+        /// How long the longest is, in mm.
+        longest: f64,
+    },
+    /// A neck cannot be sawn as it is meant to be, where it was found to stand.
+    NeckImpossible(NeckProblem),
+    /// A mouth is the stub of another pipe, and that has no place.
+    StubNotThere,
+    /// A hose of silicone on what it must not carry, and why.
+    UnfitHose {
+        /// What it is.
+        joint: JointKind,
+        /// Why it must not.
+        why: &'static str,
     },
     /// A joint is hotter than it bears.
     TooHot {
@@ -208,10 +286,22 @@ impl Problem {
             Self::ThinThroat { .. } => FindingKind::ThinThroat,
             Self::TightBend { .. } => FindingKind::TightBend,
             Self::SawTooFar { .. } => FindingKind::SawTooFar,
+            Self::ElbowAngle { .. } => FindingKind::ElbowAngle,
             Self::SizesDiffer { .. } => FindingKind::SizesDiffer,
             Self::NeedlessReducer => FindingKind::NeedlessReducer,
             Self::HoseOnMetal { .. } => FindingKind::HoseOnMetal,
             Self::TwoMetals { .. } => FindingKind::TwoMetals,
+            Self::ShortNeck { .. } => FindingKind::ShortNeck,
+            Self::NeckCutAway { .. } => FindingKind::NeckCutAway,
+            Self::ElbowRadius { .. } => FindingKind::ElbowRadius,
+            Self::ElbowTooSmall { .. } => FindingKind::ElbowTooSmall,
+            Self::OutOfRound { .. } => FindingKind::OutOfRound,
+            Self::NoPlaceForSplice { .. } => FindingKind::NoPlaceForSplice,
+            Self::BeadFirst { .. } => FindingKind::BeadFirst,
+            Self::NoRoomForBead { .. } => FindingKind::NoRoomForBead,
+            Self::NeckImpossible(_) => FindingKind::NeckImpossible,
+            Self::StubNotThere => FindingKind::StubNotThere,
+            Self::UnfitHose { .. } => FindingKind::HoseUnfit,
             Self::TooHot { .. } => FindingKind::JointTooHot,
             Self::TooMuchPressure { .. } => FindingKind::JointPressure,
             Self::NotForThis { .. } => FindingKind::NotForThis,
@@ -232,9 +322,17 @@ impl Problem {
             Self::ThinThroat { throat, least, .. } => Some([throat, least]),
             Self::TightBend { radius, least, .. } => Some([radius, least]),
             Self::SawTooFar { degrees, most } => Some([degrees, most]),
+            Self::ElbowRadius { radius, elbow } => Some([radius, elbow]),
+            Self::ElbowTooSmall { degrees, elbow } => Some([degrees, elbow]),
+            Self::ElbowAngle { degrees, nearest, most } => Some([(degrees - nearest).abs(), most]),
             Self::SizesDiffer { port, tube, .. } => Some([(port - tube).abs(), crate::join::SizeMatch::GOOD]),
             Self::WideGap { gap, most, .. } => Some([gap, most]),
             Self::NarrowGap { gap, least } => Some([gap, least]),
+            Self::NoPlaceForSplice { takes, longest } => Some([takes, longest]),
+            Self::BeadFirst { straight, .. } => Some([straight, crate::assembly::ROLLER]),
+            Self::NoRoomForBead { straight } => Some([straight, crate::assembly::CRIMPER]),
+            Self::ShortNeck { have, need, .. } => Some([have, need]),
+            Self::NeckCutAway { left, must_stay } => Some([left, must_stay]),
             Self::TooHot { celsius, most, .. } => Some([celsius, most]),
             Self::TooMuchPressure { bar, most, .. } => Some([bar, most]),
             Self::PartSize { part, tube } => Some([(part - tube).abs(), crate::join::SizeMatch::GOOD]),
@@ -244,6 +342,10 @@ impl Problem {
             | Self::DoesNotJoin(_)
             | Self::NeedlessReducer
             | Self::NotForThis { .. }
+            | Self::UnfitHose { .. }
+            | Self::NeckImpossible(_)
+            | Self::StubNotThere
+            | Self::OutOfRound { .. }
             | Self::TwoMetals { .. }
             | Self::HoseOnMetal { .. } => None,
         }
@@ -258,6 +360,12 @@ impl Problem {
             | Self::DoesNotJoin(_)
             | Self::NegativeStraight { .. }
             | Self::SawTooFar { .. }
+            | Self::ElbowAngle { .. }
+            | Self::ElbowRadius { .. }
+            | Self::ElbowTooSmall { .. }
+            | Self::NeckCutAway { .. }
+            | Self::NeckImpossible(_)
+            | Self::StubNotThere
             | Self::TwoMetals { .. }
             | Self::TooHot { .. }
             | Self::TooMuchPressure { .. }
@@ -274,13 +382,19 @@ impl Problem {
             }
             Self::ShortStraight { .. }
             | Self::ShortSeat { .. }
+            | Self::ShortNeck { .. }
             | Self::ShortRoom { .. }
             | Self::ThinThroat { .. }
             | Self::TightBend { .. }
             | Self::SizesDiffer { .. }
             | Self::PartSize { .. }
+            | Self::UnfitHose { .. }
+            | Self::NoPlaceForSplice { .. }
+            | Self::NoRoomForBead { .. }
             | Self::WideGap { .. } => Severity::Warning,
-            Self::EndStep { .. } | Self::NeedlessReducer => Severity::Info,
+            Self::BeadFirst { .. } | Self::EndStep { .. } | Self::NeedlessReducer | Self::OutOfRound { .. } => {
+                Severity::Info
+            }
         }
     }
 }

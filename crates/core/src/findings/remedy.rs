@@ -13,7 +13,7 @@ use crate::route::{BendId, BendMake, Joint, LegId, NoRoute, Target, least_betwee
 use crate::route::{PieEnds, least_throat};
 use crate::survey::Survey;
 use nook_geometry::Point;
-use nook_geometry::units::{BendRadius, DualUnitText, Gap, LengthUnit, SeamCount, Straight};
+use nook_geometry::units::{BendAngle, BendRadius, DualUnitText, Gap, LengthUnit, SeamCount, Straight};
 
 /// How far a port is suggested to be moved, in mm, at most: what a bracket or a turned housing gives.
 const MOST_MOVED: f64 = 40.0;
@@ -92,6 +92,29 @@ fn options<'a>(run: &'a ResolvedRun, place: PartRef, problem: &Problem) -> Vec<C
             let last = run.route.leg_id(run.route.course().corners());
             lengthen(run, if end == End::A { LegId::FROM_A } else { last }, need)
         }
+        (Problem::ShortSeat { need, .. }, PartRef::Joint { joint, .. }) => {
+            let bend = run.route.joint(joint).and_then(Joint::bend);
+            let index = bend.and_then(|bend| run.route.bend_index(bend));
+            let beside = index.map_or_else(Vec::new, |bend| vec![bend, bend + 1]);
+            let mut all: Vec<Choices<'_>> =
+                beside.into_iter().flat_map(|leg| lengthen(run, run.route.leg_id(leg), need)).collect();
+            let edit = Edit::Join(JoinEdit::RemoveJoint { run: id, joint });
+            all.extend(one(Some(remedy(|_| "Make the bend of tube instead".to_owned(), edit))));
+            all
+        }
+        (Problem::ElbowAngle { nearest, .. }, PartRef::Bend { bend, .. }) => {
+            let turned = BendAngle::new(nearest).ok().map(|angle| {
+                let edit = RouteEdit::shaped(id, Target::Angle { bend, angle });
+                remedy(|_| format!("Turn it to {nearest:.0}\u{b0}"), edit.into())
+            });
+            let mut all = one(turned);
+            let elbow = run.route.joint_at_bend(bend).map(|joint| {
+                let edit = Edit::Join(JoinEdit::RemoveJoint { run: id, joint: joint.id });
+                remedy(|_| "Make the bend of tube instead".to_owned(), edit)
+            });
+            all.extend(one(elbow));
+            all
+        }
         (Problem::ShortRoom { need, .. }, PartRef::Joint { joint, .. }) => {
             let leg = run.route.joint(joint).and_then(Joint::along).map(|along| along.leg);
             let edit = Edit::Join(JoinEdit::RemoveJoint { run: id, joint });
@@ -113,6 +136,14 @@ fn options<'a>(run: &'a ResolvedRun, place: PartRef, problem: &Problem) -> Vec<C
             all.extend(one(Some(remedy(|_| "Saw it as pies".to_owned(), pies))));
             all
         }
+        (Problem::ElbowRadius { elbow, .. }, PartRef::Bend { bend, .. }) => {
+            let radius = BendRadius::new(elbow).ok();
+            let edit = Edit::Route(RouteEdit::SetBendRadius { run: id, bend, radius });
+            let mut all = one(radius.map(|_| remedy(|unit| format!("Lay it at {} radius", unit.text(elbow)), edit)));
+            all.extend(one(Some(of_tube(run, bend))));
+            all
+        }
+        (Problem::ElbowTooSmall { .. }, PartRef::Bend { bend, .. }) => one(Some(of_tube(run, bend))),
         (Problem::SawTooFar { .. }, PartRef::Bend { bend, .. }) => {
             one(Some(remedy(|_| "Use two seams".to_owned(), of_seams(run, bend, SeamCount::TWO))))
         }
@@ -171,6 +202,12 @@ fn of_seams(run: &ResolvedRun, bend: BendId, seams: SeamCount) -> Edit {
 fn of_kind(run: &ResolvedRun, end: End, kind: JointKind) -> Edit {
     let (joint, to) = (run.joint(end).id, JointChange::Kind { kind });
     Edit::Join(JoinEdit::ChangeJoint { run: run.id, joint, to })
+}
+
+/// The bend made as is usual for the tube.
+fn of_tube(run: &ResolvedRun, bend: BendId) -> Remedy {
+    let edit = Edit::Cut(CutEdit::SetMake { run: run.id, bend, make: None });
+    remedy(|_| "Make it of the tube instead".to_owned(), edit)
 }
 
 pub(super) fn remedy(say: impl Fn(LengthUnit) -> String, edit: Edit) -> Remedy {

@@ -105,7 +105,7 @@ pub(super) fn nearest_seam(
 ) -> Option<(f64, said::Beside)> {
     let [start, end] = pipe.straight_stations().get(leg).copied()?;
     // What joints want of the straight: seats with their beads, ferrules, flanges; and the seam of what is welded there.
-    let joints = pipe.joints.iter().filter(|joint| joint.leg == leg);
+    let joints = pipe.joints.iter().filter(|joint| joint.is_on(leg));
     let joints = joints.map(|joint| {
         let [before, after] = joint.reach();
         let apart = if station < joint.middle { before - to } else { from - after };
@@ -115,7 +115,17 @@ pub(super) fn nearest_seam(
         leg.checked_sub(1).map(|before| (from - start, said::Beside::Bend(before))),
         (leg < pipe.tube.legs().len()).then_some((end - to, said::Beside::Bend(leg))),
     ];
-    joints.chain(bends.into_iter().flatten()).min_by(|p, q| p.0.total_cmp(&q.0))
+    let welds = pipe.welds_on(leg).map(|(of, at)| {
+        let apart = if station < at { at - to } else { from - at };
+        (apart, said::Beside::Weld(of))
+    });
+    joints.chain(bends.into_iter().flatten()).chain(welds).min_by(|p, q| p.0.total_cmp(&q.0))
+}
+
+/// How far in mm what lies between two stations of a leg, beside a third, is from the nearest seam, seat or bend, below 0 where it
+/// lies over it; `None` of a leg there is not.
+pub(crate) fn clear_of_seams(pipe: &Assembly, leg: usize, station: f64, reach: [f64; 2]) -> Option<f64> {
+    nearest_seam(pipe, leg, station, reach).map(|(apart, _)| apart)
 }
 
 /// The station nearest to one at which something so long is clear of all that and of what is let in but for `but`, in mm, in the

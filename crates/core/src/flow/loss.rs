@@ -127,6 +127,16 @@ impl Stream {
     }
 }
 
+impl Stream {
+    /// What is lost where a pipe begins or ends at the stub of another, in Pa for each such end: through the branch of the book's
+    /// standard tee, 60 rough friction factors. A stub that leans loses less.
+    #[must_use]
+    pub fn stubs_lose(&self, count: usize) -> f64 {
+        let each = 60.0 * self.rough * self.dynamic;
+        (0..count).map(|_| each).sum()
+    }
+}
+
 /// Darcy friction factor at a Reynolds number and relative roughness: 64/Re while laminar, Colebrook when turbulent, and
 /// the larger of both in the doubtful range between.
 #[must_use]

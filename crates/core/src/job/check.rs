@@ -7,7 +7,7 @@ use crate::join::{JointKind, SupportKind};
 use crate::measure::{
     Anchor, Component, End, FootPlace, Holding, KeepOutId, KeepOutShape, MatchedTo, Measurand, Reading, Spot, Taken,
 };
-use crate::route::{Route, Run};
+use crate::route::{BendId, Joint, Route, Run};
 use nook_geometry::units::Name;
 
 impl Job {
@@ -54,6 +54,7 @@ impl Job {
         if let Some(mounts) = &self.mounts {
             mounts.check().map_err(|problem| Invalid::Mounts { problem })?;
         }
+        self.check_stubs()?;
         self.check_readings()
     }
 
@@ -222,6 +223,11 @@ fn check_run(run: &Run) -> Result<(), Invalid> {
     if run.twin == Some(run.id) {
         return Err(Invalid::OwnTwin { run: run.name.as_str().to_owned() });
     }
+    for (end, port) in [(End::A, &run.a), (End::B, &run.b)] {
+        if let Some(problem) = port.neck.as_ref().and_then(|neck| neck.check(port.out, port.od.get()).err()) {
+            return Err(Invalid::Neck { run: run.name.as_str().to_owned(), end: end.letter(), problem });
+        }
+    }
     let apart = run.a.at.distance(run.b.at);
     if apart < Job::LEAST_APART {
         let run = run.name.as_str().to_owned();
@@ -313,9 +319,15 @@ fn check_joints(run: &Run, way: &Route) -> Result<(), Invalid> {
             return Err(Invalid::JointsAtEnd { run: name(), end: end.letter(), count });
         }
     }
+    let mut elbows: Vec<BendId> = way.joints().iter().filter_map(Joint::bend).collect();
+    elbows.sort_unstable();
+    if elbows.windows(2).any(|pair| pair[0] == pair[1]) {
+        return Err(Invalid::TwoElbows { run: name() });
+    }
     for joint in way.joints() {
         let there = joint.along().is_none_or(|along| way.is_decided() && way.leg_index(along.leg).is_some());
-        if !there {
+        let bend = joint.bend().is_none_or(|bend| way.is_decided() && way.bend_index(bend).is_some());
+        if !there || !bend {
             return Err(Invalid::JointOnNothing { run: name(), corners });
         }
         if let Some(problem) = joint.plate.as_ref().and_then(|plate| plate.check().err()) {

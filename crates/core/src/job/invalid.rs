@@ -4,6 +4,7 @@ use serde::Serialize;
 use thiserror::Error;
 
 use crate::join::NoPlate;
+use crate::measure::NeckProblem;
 use nook_geometry::units::{NameError, OutOfRange};
 
 /// What a job must never be.
@@ -235,13 +236,66 @@ pub enum Invalid {
         /// How many bends its way has.
         corners: usize,
     },
-    /// A joint between the ends that can only stand at an end.
-    #[error("\u{201c}{run}\u{201d}: a {kind} cannot stand between two ends of one tube; a straight coupler can")]
+    /// A joint where its kind cannot stand.
+    #[error(
+        "\u{201c}{run}\u{201d}: a {kind} cannot stand there: on a straight a straight coupler can, in place of a bend only a \
+         moulded elbow"
+    )]
     JointCannotStand {
         /// The run's name.
         run: String,
         /// What sort of joint.
         kind: &'static str,
+    },
+    /// What is to be done to a neck cannot be.
+    #[error("\u{201c}{run}\u{201d}, end {end}: {problem}")]
+    Neck {
+        /// The run's name.
+        run: String,
+        /// Which end.
+        end: char,
+        /// What is wrong.
+        problem: NeckProblem,
+    },
+    /// A mouth on a stub that is not there.
+    #[error(
+        "\u{201c}{run}\u{201d} goes on from a stub at {end}, and that would be gone, or be nothing that a pipe goes on from; let \
+         the mouth go first"
+    )]
+    NoSuchStub {
+        /// The run's name.
+        run: String,
+        /// Which end.
+        end: char,
+    },
+    /// A mouth on a stub that is placed by something else too.
+    #[error(
+        "\u{201c}{run}\u{201d}: at {end} it goes on from a stub, wherever that goes; nothing is read of it or from it, and no \
+         component carries it"
+    )]
+    StubPlaced {
+        /// The run's name.
+        run: String,
+        /// Which end.
+        end: char,
+    },
+    /// Two mouths on one stub.
+    #[error("\u{201c}{run}\u{201d}: something goes on from that stub already; one pipe does")]
+    StubTwice {
+        /// The run's name.
+        run: String,
+    },
+    /// A pipe that hangs on itself.
+    #[error("\u{201c}{run}\u{201d} would go on from a pipe that goes on from it, so neither had a place")]
+    StubCircle {
+        /// The run's name.
+        run: String,
+    },
+    /// Two moulded elbows in place of one bend.
+    #[error("\u{201c}{run}\u{201d}: two moulded elbows take the place of one bend; one does")]
+    TwoElbows {
+        /// The run's name.
+        run: String,
     },
     /// Two bends or joints of one number, or one beyond the last that was given.
     #[error("\u{201c}{run}\u{201d}: two bends or joints are numbered {id}, or the number is none that was given")]

@@ -2,6 +2,7 @@
 //! the document that is kept.
 
 mod check;
+mod check_stubs;
 mod invalid;
 mod upgrade;
 
@@ -16,7 +17,7 @@ use crate::measure::{
     Component, ComponentId, Datum, DatumId, End, InstallState, InstrumentChecks, KeepOut, KeepOutId, Measurand, Mounts,
     Opening, OpeningId, Port, PortRef, Reading, RunId, Stance,
 };
-use crate::route::{Mark, ResolvedRun, Route, Run};
+use crate::route::{Mark, ResolvedRun, Route, Run, StubEnds};
 use crate::workshop::{PinnedSaw, Workshop};
 use nook_geometry::units::Name;
 
@@ -88,8 +89,10 @@ struct Parts {
 impl Job {
     /// Version of the document. Version 1 had no datum points, readings, components or mounts, version 2 no locks, ways
     /// kept, wishes, twins, flow or insulation, version 3 no joints between the ends; what each has is read as it is, since
-    /// all of those may be left out. Version 4 counted bends and had the ends' joints apart, and knew a kerf but no saw, and a component of version 5 was only turned; [`upgraded`] mends both. Version 6 knew three kinds of joint and no parts, clocks or ties, version 7 no supports and no engine's speeds, version 8 no branches, version 9 no hoses and no drains.
-    pub const VERSION: u32 = 10;
+    /// all of those may be left out. Version 4 counted bends and had the ends' joints apart, and knew a kerf but no saw, and a component of version 5 was only turned; [`upgraded`] mends both. Version 6 knew three kinds of joint and no parts, clocks or ties, version 7 no supports and no engine's speeds, version 8 no branches, version 9 no hoses and no drains, version 10 no moulded elbows in tube,
+    /// no mouths on stubs, no necks that are sawn and no saw's error, version 11 no bends of bought elbows, version 12 no
+    /// longest stick and every saw set to any angle.
+    pub const VERSION: u32 = 13;
     /// Most runs in a job.
     pub const MOST_RUNS: usize = 50;
     /// Most keep-outs in a job.
@@ -271,8 +274,11 @@ impl Job {
     /// A job of nothing but one run, its ports typed where they were found.
     pub(crate) fn with_only(&self, run: &ResolvedRun) -> Self {
         let mut run = Run::clone(run);
-        run.a.readings.clear();
-        run.b.readings.clear();
+        for end in [End::A, End::B] {
+            let port = run.port_mut(end);
+            (port.readings, port.neck) = (Vec::new(), None);
+        }
+        run.stubs = StubEnds::default();
         let (name, saw, next_id) = (self.name.clone(), self.saw.clone(), self.next_id);
         Self { runs: vec![run], next_id, instruments: self.instruments, ..Self::made_with(name, saw) }
     }

@@ -24,6 +24,8 @@ pub enum GapReason {
     Open,
     /// The hose itself is the joint.
     Hose,
+    /// It is the bend it takes the place of.
+    Elbow,
     /// It is what such a joint takes of the centre line.
     Kind,
     /// The part that was chosen is so long.

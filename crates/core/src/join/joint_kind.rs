@@ -17,6 +17,8 @@ pub enum JointKind {
     Hump,
     /// A hose that tapers from one size to the other.
     Reducer,
+    /// A moulded hose that turns, in place of a bend of the tube.
+    Elbow,
     /// Two flanges drawn together by a band of V section, metal to metal.
     VBand,
     /// The same with a soft seal between the flanges.
@@ -43,10 +45,11 @@ pub enum JointKind {
 
 impl JointKind {
     /// Every kind, in the order they are offered.
-    pub const ALL: [Self; 13] = [
+    pub const ALL: [Self; 14] = [
         Self::Coupler,
         Self::Hump,
         Self::Reducer,
+        Self::Elbow,
         Self::Sleeve,
         Self::RigidClamp,
         Self::VBand,
@@ -62,7 +65,13 @@ impl JointKind {
     /// Whether a hose makes the joint.
     #[must_use]
     pub const fn has_hose(self) -> bool {
-        matches!(self, Self::Coupler | Self::Hump | Self::Reducer)
+        matches!(self, Self::Coupler | Self::Hump | Self::Reducer | Self::Elbow)
+    }
+
+    /// Whether it is parted by pulling a tube out of its hose, which is no straight piece that could be slid onto one.
+    #[must_use]
+    pub const fn is_pulled_off(self) -> bool {
+        matches!(self, Self::Reducer | Self::Elbow)
     }
 
     /// Whether rubber or silicone makes it tight.
@@ -77,10 +86,10 @@ impl JointKind {
         !self.has_hose() && !matches!(self, Self::Metal | Self::HoseEnd | Self::Open)
     }
 
-    /// Whether it can stand between two ends of one tube.
+    /// Whether it can stand on a straight, between two ends of one tube.
     #[must_use]
     pub const fn stands_along(self) -> bool {
-        !matches!(self, Self::Reducer | Self::Metal | Self::HoseEnd | Self::Open)
+        !matches!(self, Self::Reducer | Self::Elbow | Self::Metal | Self::HoseEnd | Self::Open)
     }
 
     /// The kind as a word in a sentence.
@@ -90,6 +99,7 @@ impl JointKind {
             Self::Coupler => "coupler",
             Self::Hump => "hump coupler",
             Self::Reducer => "reducer",
+            Self::Elbow => "moulded elbow",
             Self::VBand => "V-band",
             Self::VBandSeal => "V-band with a soft seal",
             Self::Sleeve => "O-ring sleeve",

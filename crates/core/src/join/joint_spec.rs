@@ -39,6 +39,8 @@ impl Give {
 pub enum OverKind {
     /// A hose.
     Hose,
+    /// A moulded hose round a bend, as chords.
+    Elbow,
     /// A clamp on it.
     Clamp,
     /// A flange.
@@ -175,6 +177,7 @@ impl JointSpec {
         };
         match kind {
             JointKind::Coupler | JointKind::Reducer => hose,
+            JointKind::Elbow => Self { give: Give::new(4.0, 4.0, 4.0), ..hose },
             JointKind::Hump => Self {
                 give: Give::new(6.0, 6.0, 6.0),
                 rings: vec![ring(OverKind::Hose, 0.0, 12.0)],

@@ -3,7 +3,7 @@
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-use super::{InstallState, Reading};
+use super::{InstallState, Neck, Reading};
 use crate::stock::Material;
 use nook_geometry::units::OutsideDiameter;
 use nook_geometry::{Direction, Point};
@@ -140,6 +140,9 @@ pub struct Port {
     /// What it is made of, where that is known: what does not fuse with the tube is not welded to it.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub metal: Option<Material>,
+    /// The neck it ends, and what is done to that; nothing where it is taken as it stands.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub neck: Option<Box<Neck>>,
     /// What it rides on.
     pub rides: Side,
     /// Whether it was there when it was measured.

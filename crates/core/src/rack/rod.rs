@@ -27,6 +27,8 @@ pub struct RackRod {
     /// Holes of what is let in: where they begin and end.
     #[schema(value_type = Vec<Vec<f64>>)]
     pub holes: Vec<[f64; 2]>,
+    /// Stations of the welds of splices.
+    pub splices: Vec<f64>,
     /// Where it has too little air.
     pub short: Vec<RackShort>,
 }
@@ -80,6 +82,7 @@ impl RackRod {
                     welds: bend.weld_stations.clone(),
                 })
                 .collect(),
+            splices: workup.splices.iter().map(|at| at.mm()).collect(),
             holes: workup.branches.iter().map(|one| [one.from.mm(), one.to.mm()]).collect(),
             joints: workup
                 .joints

@@ -140,15 +140,31 @@ fn buy(workups: &[&Workup]) -> Vec<BuyLine> {
                 None => tubes.push((tube, length)),
             }
         }
-        let ends = workup.ends.iter().map(|end| (end.joint, end.port_od.mm(), end.figures.as_ref()));
-        let along = workup.joints.iter().map(|joint| (joint.kind, tube.od(), Some(&joint.figures)));
-        for (kind, port, figures) in ends
+        for bought in workup.bends.iter().filter_map(|bend| bend.bought.as_ref()) {
+            let what = DualUnitText::new(|unit| {
+                format!(
+                    "{} {} elbow {}\u{b0}, {} radius",
+                    size_words(tube.od(), tube.wall(), unit),
+                    tube.material().name(),
+                    bought.angle,
+                    unit.text(bought.radius.mm())
+                )
+            });
+            count(&mut hoses, what, 1);
+        }
+        let ends = workup.ends.iter().map(|end| (end.joint, end.port_od.mm(), end.figures.as_ref(), None));
+        let along = workup.joints.iter();
+        let along = along.map(|joint| (joint.kind, tube.od(), Some(&joint.figures), joint.elbow.as_ref()));
+        for (kind, port, figures, elbow) in ends
             .chain(along)
             .filter(|(kind, ..)| !matches!(kind, JointKind::Metal | JointKind::HoseEnd | JointKind::Open))
         {
-            let what = match figures.and_then(|figures| figures.part.as_ref()) {
-                Some(part) => DualUnitText::new(|_| part.name.as_str().to_owned()),
-                None => hose_words(kind, port, tube.od()),
+            let what = match (figures.and_then(|figures| figures.part.as_ref()), elbow) {
+                (Some(part), _) => DualUnitText::new(|_| part.name.as_str().to_owned()),
+                (None, Some(elbow)) => DualUnitText::new(|unit| {
+                    format!("{} {} {:.0}\u{b0}", unit.text(tube.od()), kind.word(), elbow.moulded)
+                }),
+                (None, None) => hose_words(kind, port, tube.od()),
             };
             count(&mut hoses, what, 1);
             clamps += if kind.has_hose() { 2 } else { 0 };

@@ -3,7 +3,8 @@
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-use super::PieEnds;
+use super::{PieEnds, StockElbow};
+use crate::measure::End;
 use crate::stock::Tube;
 use nook_geometry::units::{BendRadius, Insulation, SeamCount};
 
@@ -40,7 +41,7 @@ impl LegId {
 }
 
 /// How a bend is made.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, ToSchema)]
 #[serde(tag = "how", rename_all = "snake_case", deny_unknown_fields)]
 pub enum BendMake {
     /// Sawn slices, welded.
@@ -54,6 +55,13 @@ pub enum BendMake {
     },
     /// The tube itself, bent by a tube bender: a true arc without seams. Springback is the bender's.
     Drawn,
+    /// A bought elbow, whole or trimmed, its legs used as straights.
+    Elbow {
+        /// What it is made of, as it was when that was decided.
+        stock: StockElbow,
+        /// The end of the pipe towards which it is sawn where it turns too far.
+        cut: End,
+    },
 }
 
 /// Tube of a smaller outside diameter in mm is bent, not sawn: a pie of it would be too short to hold.
@@ -76,6 +84,8 @@ impl BendMake {
         match self {
             Self::Pies { .. } => od,
             Self::Drawn => 1.5 * od,
+            // It is as it was bought.
+            Self::Elbow { stock, .. } => stock.radius.get(),
         }
     }
 }

@@ -4,10 +4,12 @@
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-use super::{AlongAnchor, BendId, BendSpec, Branch, BranchId, Joint, JointId, LegId, Stretch, Support, SupportId};
+use super::{
+    AlongAnchor, BendId, BendSpec, Branch, BranchId, Joint, JointId, LegId, Lock, Stretch, Support, SupportId,
+};
 use crate::measure::End;
+use nook_geometry::Point;
 use nook_geometry::units::{BendRadius, Insulation, Lead};
-use nook_geometry::{Direction, Point};
 
 /// Where a pipe's vertices lie.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
@@ -38,93 +40,6 @@ impl Centreline {
             Self::Undecided | Self::Straight => 0,
             Self::OneBend => 1,
             Self::Vertices { between, .. } => between.len() + 2,
-        }
-    }
-}
-
-/// Something of a way that stays as it is while the rest is changed.
-#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, ToSchema)]
-#[serde(tag = "hold", rename_all = "snake_case", deny_unknown_fields)]
-pub enum Lock {
-    /// The length of a straight of tube.
-    Straight {
-        /// Which straight.
-        straight: LegId,
-        /// Its length in mm.
-        length: f64,
-    },
-    /// The angle of a bend.
-    Angle {
-        /// Which bend.
-        bend: BendId,
-        /// In degrees.
-        angle: f64,
-    },
-    /// The rotation of a bend.
-    Rotation {
-        /// Which bend.
-        bend: BendId,
-        /// In degrees.
-        rotation: f64,
-    },
-    /// The direction of a leg between two bends.
-    Leg {
-        /// Which leg.
-        leg: LegId,
-        /// The direction.
-        direction: Direction,
-        /// Whether only its height is held: level, whatever its heading.
-        #[serde(default, skip_serializing_if = "std::ops::Not::not")]
-        level_only: bool,
-    },
-}
-
-impl Lock {
-    /// Whether both are about one thing.
-    #[must_use]
-    pub fn is_of(&self, other: &Self) -> bool {
-        match (self, other) {
-            (Self::Straight { straight: p, .. }, Self::Straight { straight: q, .. }) => p == q,
-            (Self::Angle { bend: p, .. }, Self::Angle { bend: q, .. })
-            | (Self::Rotation { bend: p, .. }, Self::Rotation { bend: q, .. }) => p == q,
-            (Self::Leg { leg: p, .. }, Self::Leg { leg: q, .. }) => p == q,
-            _ => false,
-        }
-    }
-
-    /// Whether `way` has what this is about, and its figure is a number.
-    pub(crate) fn is_sound(&self, way: &Route) -> bool {
-        match *self {
-            Self::Straight { straight, length } => way.leg_index(straight).is_some() && length.abs() <= 20_000.0,
-            Self::Angle { bend, angle } => way.bend_index(bend).is_some() && (0.0..180.0).contains(&angle),
-            Self::Rotation { bend, rotation } => way.bend_index(bend).is_some() && rotation.abs() <= 360.0,
-            Self::Leg { leg, .. } => way.leg_index(leg).is_some_and(|leg| leg >= 1 && leg < way.course.corners()),
-        }
-    }
-
-    /// Whether it is about a bend.
-    fn is_of_bend(&self, id: BendId) -> bool {
-        match *self {
-            Self::Angle { bend, .. } | Self::Rotation { bend, .. } => bend == id,
-            Self::Straight { .. } | Self::Leg { .. } => false,
-        }
-    }
-
-    /// Whether it is about a leg.
-    fn is_of_leg(&self, id: LegId) -> bool {
-        match *self {
-            Self::Straight { straight: leg, .. } | Self::Leg { leg, .. } => leg == id,
-            Self::Angle { .. } | Self::Rotation { .. } => false,
-        }
-    }
-
-    /// The same of a way whose bends were numbered anew.
-    fn renumbered(self, bend_of: impl Fn(BendId) -> BendId, leg_of: impl Fn(LegId) -> LegId) -> Self {
-        match self {
-            Self::Straight { straight, length } => Self::Straight { straight: leg_of(straight), length },
-            Self::Angle { bend, angle } => Self::Angle { bend: bend_of(bend), angle },
-            Self::Rotation { bend, rotation } => Self::Rotation { bend: bend_of(bend), rotation },
-            Self::Leg { leg, direction, level_only } => Self::Leg { leg: leg_of(leg), direction, level_only },
         }
     }
 }
@@ -232,8 +147,10 @@ impl Route {
         let leg_of = |id: LegId| if id == LegId::FROM_A { id } else { LegId::after(bend_of(BendId(id.0))) };
         self.locks = self.locks.into_iter().map(|lock| lock.renumbered(bend_of, leg_of)).collect();
         for joint in &mut self.joints {
-            if let super::JointAnchor::Leg { leg, .. } = &mut joint.at {
-                *leg = leg_of(*leg);
+            match &mut joint.at {
+                super::JointAnchor::Leg { leg, .. } => *leg = leg_of(*leg),
+                super::JointAnchor::Bend { bend } => *bend = bend_of(*bend),
+                super::JointAnchor::End { .. } => {}
             }
         }
         for support in &mut self.supports {
@@ -243,6 +160,13 @@ impl Route {
             branch.at.leg = leg_of(branch.at.leg);
         }
         Ok(self)
+    }
+
+    /// The same way with tube in all its bends: what is made in place of a bend goes with it when another way is looked for.
+    #[must_use]
+    pub fn without_elbows(mut self) -> Self {
+        self.joints.retain(|joint| joint.bend().is_none());
+        self
     }
 
     /// What stays as it is when the rest is changed.
@@ -378,6 +302,12 @@ impl Route {
         self.joints.iter().find(|joint| joint.end() == Some(end))
     }
 
+    /// The joint that takes the place of a bend.
+    #[must_use]
+    pub fn joint_at_bend(&self, bend: BendId) -> Option<&Joint> {
+        self.joints.iter().find(|joint| joint.bend() == Some(bend))
+    }
+
     /// Joints between the ends on one leg, in no order, each with how far its middle is meant to be from the start of that
     /// leg, which is `length` mm long. One on a leg that is gone is on the last.
     pub fn joints_on(&self, leg: usize, length: f64) -> impl Iterator<Item = (f64, &Joint)> {
@@ -392,8 +322,11 @@ impl Route {
     #[must_use]
     pub fn joint_name(&self, id: JointId) -> Option<String> {
         let joint = self.joint(id)?;
-        let Some(along) = joint.along() else { return joint.end().map(|end| format!("Joint {}", end.letter())) };
         let kind = nook_geometry::units::capital(joint.kind.word());
+        if let Some(bend) = joint.bend() {
+            return Some(format!("{kind} at bend {}", self.bend_index(bend)? + 1));
+        }
+        let Some(along) = joint.along() else { return joint.end().map(|end| format!("Joint {}", end.letter())) };
         Some(format!("{kind} on straight {}", self.leg_index(along.leg).unwrap_or(self.course.corners()) + 1))
     }
 
@@ -455,6 +388,7 @@ impl Route {
         let (gone, legs) = (self.bend_id(index), [self.leg_id(index), self.leg_id(index + 1)]);
         let mut way = Self { course, ..self.clone() };
         way.bends.retain(|bend| bend.id != gone);
+        way.joints.retain(|joint| joint.bend() != Some(gone));
         way.locks.retain(|lock| !lock.is_of_bend(gone) && !legs.iter().any(|leg| lock.is_of_leg(*leg)));
         way
     }
@@ -470,14 +404,7 @@ impl Route {
             },
             other => other.clone(),
         };
-        let locks = self.locks.iter().map(|lock| match *lock {
-            Lock::Rotation { bend, rotation } => Lock::Rotation { bend, rotation: -rotation },
-            Lock::Leg { leg, direction, level_only } => {
-                let [x, y, z] = direction.to_array();
-                Lock::Leg { leg, direction: Direction::new(x, -y, z).unwrap_or(direction), level_only }
-            }
-            same => same,
-        });
+        let locks = self.locks.iter().copied().map(Lock::mirrored);
         let joints = self.joints.iter().cloned().map(Joint::mirrored).collect();
         let supports = self.supports.iter().cloned().map(Support::mirrored).collect();
         let branches = self.branches.iter().cloned().map(Branch::mirrored).collect();

@@ -4,7 +4,7 @@ use nalgebra::Point3;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-use super::{LegId, Route};
+use super::{BendId, LegId, Route};
 use crate::join::{FlangePlate, JointKind, JointPart, JointSpec, usual_kind};
 use crate::measure::{End, Port};
 use crate::stock::Duty;
@@ -55,6 +55,11 @@ pub enum JointAnchor {
         from: LegEnd,
         /// How far, in mm.
         mm: AlongLeg,
+    },
+    /// In place of a bend.
+    Bend {
+        /// Which bend.
+        bend: BendId,
     },
 }
 
@@ -134,11 +139,11 @@ impl Joint {
         Self::new(id, JointAnchor::End { end }, usual_kind(duty, port, tube_od))
     }
 
-    /// Where it stands along the route; `None` for one at an end.
+    /// Where it stands on a straight; `None` for one at an end or in place of a bend.
     #[must_use]
     pub const fn along(&self) -> Option<AlongAnchor> {
         match self.at {
-            JointAnchor::End { .. } => None,
+            JointAnchor::End { .. } | JointAnchor::Bend { .. } => None,
             JointAnchor::Leg { leg, from, mm } => Some(AlongAnchor { leg, from, mm }),
         }
     }
@@ -148,7 +153,16 @@ impl Joint {
     pub const fn end(&self) -> Option<End> {
         match self.at {
             JointAnchor::End { end } => Some(end),
-            JointAnchor::Leg { .. } => None,
+            JointAnchor::Leg { .. } | JointAnchor::Bend { .. } => None,
+        }
+    }
+
+    /// Which bend it takes the place of; `None` for one on a straight or at an end.
+    #[must_use]
+    pub const fn bend(&self) -> Option<BendId> {
+        match self.at {
+            JointAnchor::Bend { bend } => Some(bend),
+            JointAnchor::End { .. } | JointAnchor::Leg { .. } => None,
         }
     }
 
@@ -163,12 +177,14 @@ impl Joint {
         self
     }
 
-    /// Whether its kind can be where it is: what joins two sizes or metal to metal stands at an end.
+    /// Whether its kind can be where it is: what joins two sizes or metal to metal stands at an end, what turns in place of a
+    /// bend.
     #[must_use]
     pub const fn can_stand(&self) -> bool {
         match self.at {
-            JointAnchor::End { .. } => true,
+            JointAnchor::End { .. } => !matches!(self.kind, JointKind::Elbow),
             JointAnchor::Leg { .. } => self.kind.stands_along(),
+            JointAnchor::Bend { .. } => matches!(self.kind, JointKind::Elbow),
         }
     }
 }

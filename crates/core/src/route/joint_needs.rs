@@ -3,7 +3,7 @@
 use super::{Joint, Run};
 use crate::join::{BEAD_FROM_END, GapReason, JointKind, LEAST_HUMP, taper, usual_gap, usual_seat};
 use crate::measure::End;
-use crate::stock::HoseBuild;
+use crate::stock::{HoseBuild, LEAST_LEG};
 use nook_geometry::units::{Gap, Seat};
 
 /// What a joint needs, in mm.
@@ -34,12 +34,12 @@ impl Needs {
     }
 }
 
-/// What a joint of `run` needs.
+/// What a joint of `run` needs; in place of a bend, that bend's arc is not counted in its gap.
 #[must_use]
 pub fn joint_needs(run: &Run, joint: &Joint) -> Needs {
     let od = run.tube.od();
     let spec = joint.spec(od);
-    let (gap, reason) = gap(run, joint, spec.takes);
+    let (mut gap, reason) = gap(run, joint, spec.takes);
     let own = joint.seat.map_or_else(|| usual_seat(run.duty, od), Seat::get);
     let seats = match (joint.kind.has_hose(), joint.end()) {
         (false, _) => [0.0; 2],
@@ -51,6 +51,10 @@ pub fn joint_needs(run: &Run, joint: &Joint) -> Needs {
     };
     if let (JointKind::HoseEnd, Some(hose), Some(end)) = (joint.kind, run.hose, joint.end()) {
         return hose_end(run, hose, end);
+    }
+    if joint.kind == JointKind::Elbow {
+        // Its legs reach past the seats where those are shorter than a leg may be cut.
+        gap = seats.map(|seat| (LEAST_LEG - seat).max(0.0)).iter().sum();
     }
     let straights = if joint.kind.has_hose() { seats.map(|seat| seat + BEAD_FROM_END) } else { [spec.straight; 2] };
     Needs { gap, reason, seats, straights }
@@ -67,6 +71,9 @@ fn hose_end(run: &Run, hose: HoseBuild, end: End) -> Needs {
 
 fn gap(run: &Run, joint: &Joint, takes: Option<f64>) -> (f64, GapReason) {
     let kind = joint.kind;
+    if kind == JointKind::Elbow {
+        return (0.0, GapReason::Elbow);
+    }
     if matches!(kind, JointKind::Metal | JointKind::HoseEnd) {
         return (0.0, GapReason::Metal);
     }

@@ -7,11 +7,16 @@ use nook_geometry::Path;
 /// its straights are. One that has no place keeps its anchor, and is found not to fit.
 #[must_use]
 pub fn reseated(joints: &[Joint], before: (&Route, &Path), after: (&Route, &Path)) -> Vec<Joint> {
-    let each = joints.iter().map(|joint| {
+    let each = staying(joints, after.0).map(|joint| {
         let along = joint.along().and_then(|along| nearest(along, before, after));
         Joint { at: along.map_or(joint.at, Into::into), ..joint.clone() }.on_one_of(after.0)
     });
     each.collect()
+}
+
+/// Joints that a route can have: one that takes the place of a bend goes with that.
+fn staying<'a>(joints: &'a [Joint], way: &'a Route) -> impl Iterator<Item = &'a Joint> {
+    joints.iter().filter(|joint| joint.bend().is_none_or(|bend| way.bend_index(bend).is_some()))
 }
 
 /// The same of what holds it.
@@ -63,7 +68,7 @@ pub fn with_parts_of(run: &ResolvedRun, way: &Route) -> Route {
             }
             // On a way that cannot be laid they keep their legs, as far as it has them.
             _ => {
-                lost = lost.into_iter().map(|joint| joint.on_one_of(way)).collect();
+                lost = staying(&lost, way).map(|joint| joint.clone().on_one_of(way)).collect();
                 unheld = unheld.into_iter().map(|support| support.on_one_of(way)).collect();
                 missing = missing.into_iter().map(|branch| branch.on_one_of(way)).collect();
             }

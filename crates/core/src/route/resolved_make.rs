@@ -1,6 +1,6 @@
 //! How a bend of a pipe is made, with what was left open worked out.
 
-use super::{BendMake, PieCut, PieEnds, usual_seams};
+use super::{BendMake, ElbowMake, PieCut, PieEnds, usual_seams};
 use crate::stock::Tube;
 use nook_geometry::Arc;
 use nook_geometry::units::SeamCount;
@@ -19,6 +19,10 @@ pub enum ResolvedMake {
     },
     /// The tube itself, bent; or a hose, by hand or as it was moulded.
     Drawn,
+    /// A bought elbow.
+    Elbow(ElbowMake),
+    /// No tube at all: a moulded hose over both tube ends.
+    Moulded,
 }
 
 impl ResolvedMake {
@@ -31,6 +35,7 @@ impl ResolvedMake {
                 Self::pies(tube.od(), arc, seams, ends)
             }
             BendMake::Drawn => Self::Drawn,
+            BendMake::Elbow { stock, cut } => Self::Elbow(ElbowMake::new(stock, cut, arc.angle)),
         }
     }
 
@@ -45,7 +50,7 @@ impl ResolvedMake {
     pub fn mitres(&self) -> Option<u32> {
         match self {
             Self::Pies { seams, .. } => Some(seams.get().into()),
-            Self::Drawn => None,
+            Self::Drawn | Self::Elbow(_) | Self::Moulded => None,
         }
     }
 
@@ -54,7 +59,8 @@ impl ResolvedMake {
     pub fn welds(&self) -> u32 {
         match self {
             Self::Pies { seams, ends, .. } => u32::from(seams.get()) + u32::from(*ends == PieEnds::Square),
-            Self::Drawn => 0,
+            Self::Elbow(elbow) => elbow.welds(),
+            Self::Drawn | Self::Moulded => 0,
         }
     }
 
@@ -69,7 +75,7 @@ impl ResolvedMake {
             Self::Pies { seams, ends: PieEnds::Square, cut } => {
                 (0..=seams.get()).map(|k| f64::from(k) * cut.seam_angle).collect()
             }
-            Self::Drawn => Vec::new(),
+            Self::Drawn | Self::Elbow(_) | Self::Moulded => Vec::new(),
         }
     }
 }

@@ -242,9 +242,32 @@ pub fn least_straights_of(run: &ResolvedRun, way: &Route) -> Each<f64> {
     let mut least = least_straights(run, bends);
     for (leg, least) in least.iter_mut().enumerate() {
         let joints: f64 = way.joints_on(leg, 0.0).map(|(_, joint)| 2.0 * super::joint_needs(run, joint).half()).sum();
+        let joints = joints + elbows_of_leg(run, way, leg).iter().sum::<f64>();
         // Between bends a joint brings its own room for a weld.
         let inner = leg > 0 && leg < bends;
         *least = if inner { least.max(joints) } else { *least + joints };
     }
     least
+}
+
+/// What moulded elbows in place of the bends before and after a leg take of it, in mm.
+fn elbows_of_leg(run: &ResolvedRun, way: &Route, leg: usize) -> [f64; 2] {
+    let elbow = |bend: Option<usize>| {
+        let joint = way.joint_at_bend(way.bends().get(bend?)?.id)?;
+        Some(super::joint_needs(run, joint).half())
+    };
+    [elbow(leg.checked_sub(1)).unwrap_or(0.0), elbow(Some(leg)).unwrap_or(0.0)]
+}
+
+/// How much in mm of the tube's straight `leg` is taken at its start and at its end by what is joined there: the joints of the
+/// run's ends, and moulded elbows beside it.
+pub fn taken_of_leg(run: &ResolvedRun, way: &Route, leg: usize) -> [f64; 2] {
+    let [mut before, mut after] = elbows_of_leg(run, way, leg);
+    if leg == 0 {
+        before = run.straight_needed(End::A);
+    }
+    if leg == way.course().corners() {
+        after = run.straight_needed(End::B);
+    }
+    [before, after]
 }

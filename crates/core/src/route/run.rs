@@ -3,12 +3,12 @@
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-use super::{BendMake, Joint, JointId, Mark, Needs, Route, RouteConstraints, joint_needs};
+use super::{BendMake, Joint, JointId, Mark, Needs, Route, RouteConstraints, StubEnds, joint_needs};
 use crate::flow::{FlowGiven, usual_celsius};
-use crate::join::{FlangePlate, JointKind};
+use crate::join::{BEAD_FROM_END, FlangePlate, JointKind};
 use crate::measure::{End, EndForm, Port, RunId};
 use crate::stock::{Duty, HoseBuild, Tube};
-use nook_geometry::units::{BendRadius, Insulation, Name, Pressure, Temperature};
+use nook_geometry::units::{BendRadius, Insulation, LongestStick, Name, Pressure, Temperature};
 
 /// One pipe: its ports, its tube and the way it takes.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
@@ -31,6 +31,9 @@ pub struct Run {
     pub hose: Option<HoseBuild>,
     /// Centre-line radius of bends that were given none of their own.
     pub radius: BendRadius,
+    /// Length of the longest stick of its tube that is to be had: longer pieces are spliced. Nothing where there is one for every piece.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub longest: Option<LongestStick>,
     /// Working pressure; by default from the duty.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub pressure: Option<Pressure>,
@@ -47,6 +50,9 @@ pub struct Run {
     pub a: Port,
     /// Where it arrives.
     pub b: Port,
+    /// Which of the two are stubs of other pipes.
+    #[serde(default, skip_serializing_if = "StubEnds::is_none")]
+    pub stubs: StubEnds,
     /// Its joints, and the way round it takes once one is chosen or found.
     pub route: Route,
     /// Other ways round, kept beside it.
@@ -96,6 +102,9 @@ pub struct RunDraft {
     pub a: Port,
     /// Where it arrives.
     pub b: Port,
+    /// Which of the two are stubs of other pipes.
+    #[serde(default, skip_serializing_if = "StubEnds::is_none")]
+    pub stubs: StubEnds,
 }
 
 impl Run {
@@ -187,6 +196,16 @@ impl Run {
             End::A => after,
             End::B => before,
         }
+    }
+
+    /// Straight neck in mm that the joint at `end` sits on at the port's side: seat and bead of a hose, or what is welded or
+    /// bolted there and the room behind it.
+    #[must_use]
+    pub fn neck_needed(&self, end: End) -> f64 {
+        let (needs, kind) = (self.needs(end), self.joint(end).kind);
+        let seat = needs.seats[usize::from(end == End::B)];
+        let bead = if kind.has_hose() { BEAD_FROM_END } else { 0.0 };
+        seat.max(self.joint(end).spec(self.tube.od()).straight) + bead
     }
 
     /// What a joint is called.

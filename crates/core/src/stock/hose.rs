@@ -247,6 +247,13 @@ pub const MOULDED_GIVE: f64 = 4.0;
 /// Straight a hose with threaded ends needs out of its fitting before it bends, in outside diameters.
 const STRAIGHT_OUT: f64 = 1.5;
 
+/// The angle in degrees of the moulded elbow that is sold nearest to one.
+#[must_use]
+pub fn nearest_moulded(degrees: f64) -> f64 {
+    let off = |sold: f64| (sold - degrees).abs();
+    MOULDED_ANGLES.into_iter().fold(MOULDED_ANGLES[0], |best, sold| if off(sold) < off(best) { sold } else { best })
+}
+
 impl HoseBuild {
     /// With two straight fittings that swivel.
     #[must_use]

@@ -11,7 +11,7 @@ pub use catalogue::{Catalogue, TubeSize};
 pub use duty::Duty;
 pub use hose::{
     Dash, DashSize, FittingAngle, HoseBuild, HoseFitting, LEAST_LEG, LEG, MOULDED_ANGLES, MOULDED_GIVE, NoSuchFitting,
-    SLACK, unfit, usual_hose,
+    SLACK, nearest_moulded, unfit, usual_hose,
 };
 pub use material::Material;
 pub use nominal::{NEAR, Nominal, SizeGuess, TWIN, name_bore, name_size};

@@ -9,15 +9,16 @@ use std::rc::Rc;
 
 use nalgebra::{Isometry3, Matrix3, Point3, Unit};
 
+use crate::assembly::{Assembly, StubMouth};
 use crate::job::Job;
 use crate::measure::estimate::{
     Adjusted, Basis, Instruments, Member, Network, OutlierTest, Pose, PoseEstimate, Poses, estimate_pose_with,
 };
 use crate::measure::{
-    Component, Datum, DatumId, End, KeepOut, KeepOutId, KeepOutShape, MatchError, MatchedTo, Measurand, Placement,
-    Port, PortRef, Reading, Scan, Swing, Taken, match_points,
+    Component, Datum, DatumId, End, KeepOut, KeepOutId, KeepOutShape, MatchError, MatchedTo, Measurand, Neck, NeckCut,
+    Placement, Port, PortRef, Reading, Scan, Swing, Taken, match_points,
 };
-use crate::route::{ResolvedRun, Run};
+use crate::route::{ResolvedRun, Run, StubRef};
 use nook_geometry::units::OutsideDiameter;
 use nook_geometry::{Direction, Point};
 
@@ -30,6 +31,8 @@ pub struct Survey<'a> {
     /// Each thing by itself.
     alone: RefCell<HashMap<Measurand, Rc<PoseEstimate>>>,
     together: OnceCell<Together>,
+    /// Mouths of stubs that were asked for; none while one is being worked out, so that no circle of pipes is walked for ever.
+    stubs: RefCell<HashMap<StubRef, Option<StubMouth>>>,
 }
 
 /// Everything that agrees, adjusted in one sum.
@@ -51,14 +54,20 @@ impl<'a> Survey<'a> {
     #[must_use]
     pub fn new(job: &'a Job) -> Self {
         let before = job.instruments().instruments();
-        Self { job, before, alone: RefCell::default(), together: OnceCell::new() }
+        Self { job, before, alone: RefCell::default(), together: OnceCell::new(), stubs: RefCell::default() }
     }
 
     /// The same of a job that differs from this one's in nothing but how components are moved and held: what was measured is
     /// where it was, and is not worked out again.
     #[must_use]
     pub fn with_components_of<'b>(&self, job: &'b Job) -> Survey<'b> {
-        Survey { job, before: self.before, alone: self.alone.clone(), together: self.together.clone() }
+        Survey {
+            job,
+            before: self.before,
+            alone: self.alone.clone(),
+            together: self.together.clone(),
+            stubs: RefCell::default(),
+        }
     }
 
     /// Where a datum point is; `None` where the job has no such.
@@ -137,6 +146,14 @@ impl<'a> Survey<'a> {
             Measurand::Port { .. } | Measurand::KeepOut { .. } => Datum::USUAL_SPREAD,
         };
         (mm, TYPED_AIM)
+    }
+
+    /// How well the place of a port is known, as a covariance in mm2: by its readings, or as well as what is typed usually is.
+    #[must_use]
+    pub fn port_spread(&self, port: PortRef) -> Matrix3<f64> {
+        let (mm, _) = self.typed_spread(Measurand::Port { port });
+        let found = self.port(port).filter(|found| found.place == Basis::Fixed);
+        found.map_or_else(|| Matrix3::identity() * (mm * mm), |found| found.spread)
     }
 
     fn known_alone(&self, of: Measurand) -> Option<Known> {
@@ -279,19 +296,46 @@ impl<'a> Survey<'a> {
     #[must_use]
     pub fn settle(&self, run: &Run) -> ResolvedRun {
         let [a, b] = [End::A, End::B].map(|end| self.settled_port(run, end));
+        let rides = [End::A, End::B].map(|end| Some(self.stub_mouth(run.stubs.at(end)?)?.rides));
         ResolvedRun::at(run, a, b, self.job.mounts().copied())
+            .on_stubs(rides)
+            .with_necks([End::A, End::B].map(|end| self.neck_cut(run, end)))
+    }
+
+    fn neck_cut(&self, run: &Run, end: End) -> Option<NeckCut> {
+        let (id, port) = (PortRef { run: run.id, end }, run.port(end));
+        let neck = *port.neck.as_deref().filter(|_| run.stubs.at(end).is_none())?;
+        let out = self.port(id).and_then(|found| found.pose.out);
+        let out = out.and_then(|out| Direction::of(out.into_inner()).ok()).unwrap_or(port.out);
+        // It is sawn where its component stands then: up is another way on it once that is turned.
+        let by = self.job.carrier_of(id).map_or_else(Isometry3::identity, Component::displacement);
+        let carried = |way: Direction| Direction::of(by * way.vector()).unwrap_or(way);
+        let neck = Neck { turned: neck.turned.map(carried), ..neck };
+        NeckCut::of(neck, carried(out), measured_od(&port.readings).unwrap_or(port.od).get())
     }
 
     fn settled_port(&self, run: &Run, end: End) -> Port {
         let (id, typed) = (PortRef { run: run.id, end }, run.port(end));
+        if let Some(mouth) = run.stubs.at(end).and_then(|stub| self.stub_mouth(stub)) {
+            // One that hangs between the sides is taken to be on the one that moves against the other end.
+            let rides = if mouth.hangs() { run.port(end.other()).rides.other() } else { mouth.port.rides };
+            let (name, standing) = (typed.name.clone(), typed.standing);
+            return Port { rides, name, standing, ..mouth.port };
+        }
         let mut port = typed.clone();
         port.od = measured_od(&typed.readings).unwrap_or(typed.od);
         let component = self.job.carrier_of(id).filter(|component| component.is_moved());
-        if typed.readings.is_empty() && component.is_none() {
+        if typed.readings.is_empty() && component.is_none() && typed.neck.is_none() {
             return port;
         }
         let Some(found) = self.port(id) else { return port };
         let (mut at, mut out) = (found.pose.at, found.pose.out.unwrap_or_else(|| typed.out.unit()));
+        if let Some(neck) = &typed.neck {
+            port.form = neck.form(port.form);
+            let stands = Direction::of(out.into_inner()).unwrap_or(typed.out);
+            let (mouth, way) = neck.altered(at, stands, port.od.get());
+            (at, out) = (mouth, Unit::new_normalize(way));
+        }
         if let Some(component) = component {
             let by = component.displacement();
             (at, out) = (by * at, Unit::new_normalize(by * out.into_inner()));
@@ -301,6 +345,24 @@ impl<'a> Survey<'a> {
             (port.at, port.out) = (at, out);
         }
         port
+    }
+}
+
+impl Survey<'_> {
+    /// The mouth of a stub as it stands; `None` where its pipe has no way, or no such stub.
+    #[must_use]
+    pub fn stub_mouth(&self, stub: StubRef) -> Option<StubMouth> {
+        if let Some(known) = self.stubs.borrow().get(&stub) {
+            return known.clone();
+        }
+        self.stubs.borrow_mut().insert(stub, None);
+        let found = self.job.run(stub.run).and_then(|host| {
+            let host = self.settle(host);
+            let pipe = Assembly::build(&host)?.ok()?;
+            pipe.stub_mouths(&host).into_iter().find(|mouth| mouth.branch == stub.branch)
+        });
+        self.stubs.borrow_mut().insert(stub, found.clone());
+        found
     }
 }
 

@@ -1,15 +1,17 @@
 //! The workshop: what the builder works with, whatever the job. It outlives jobs and is shared by them.
 
 mod saw;
+mod shelf;
 mod workshop_edit;
 
-pub use saw::{PinnedSaw, Saw, SawId};
+pub use saw::{PinnedSaw, Saw, SawCoupon, SawId, SawKind, SawReach, bend_out};
+pub use shelf::{ElbowId, ElbowOnSale, OnSaleId, ShelfElbow, Stick, StickId, StickOnSale};
 pub use workshop_edit::{WorkshopEdit, WorkshopError};
 
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-use nook_geometry::units::{Kerf, Name};
+use nook_geometry::units::{Kerf, Name, SawBias};
 
 /// What a builder works with. Its fields change only through [`Workshop::apply`], so what that checks always holds.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
@@ -19,6 +21,14 @@ pub struct Workshop {
     saws: Vec<Saw>,
     /// The one that new jobs are made with.
     saw: SawId,
+    /// Sticks and offcuts on the shelf.
+    sticks: Vec<Stick>,
+    /// Lengths that can be bought.
+    on_sale: Vec<StickOnSale>,
+    /// Elbows on the shelf.
+    elbows: Vec<ShelfElbow>,
+    /// Elbows that can be bought.
+    elbows_on_sale: Vec<ElbowOnSale>,
     /// The next number to give; numbers are never used twice.
     next_id: u32,
 }
@@ -28,6 +38,14 @@ pub struct Workshop {
 struct Parts {
     saws: Vec<Saw>,
     saw: SawId,
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    sticks: Vec<Stick>,
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    on_sale: Vec<StickOnSale>,
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    elbows: Vec<ShelfElbow>,
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    elbows_on_sale: Vec<ElbowOnSale>,
     next_id: u32,
 }
 
@@ -35,10 +53,19 @@ struct Parts {
 const USUAL_KERF: f64 = 2.0;
 
 impl Workshop {
-    /// Version of the document.
-    pub const VERSION: u32 = 1;
+    /// Version of the document. Version 1 had no shelf and no coupons, version 2 no elbows, and until version 4 every saw was set to any
+    /// angle.
+    pub const VERSION: u32 = 4;
     /// Most saws.
     pub const MOST_SAWS: usize = 30;
+    /// Most sticks on the shelf.
+    pub const MOST_STICKS: usize = 400;
+    /// Most lengths on sale.
+    pub const MOST_ON_SALE: usize = 100;
+    /// Most elbows on the shelf.
+    pub const MOST_ELBOWS: usize = 400;
+    /// Most elbows on sale.
+    pub const MOST_ELBOWS_ON_SALE: usize = 100;
 
     /// Saws.
     #[must_use]
@@ -53,7 +80,65 @@ impl Workshop {
         self.saws.iter().find(|saw| saw.id == self.saw).unwrap_or(&self.saws[0])
     }
 
+    /// Sticks and offcuts on the shelf.
+    #[must_use]
+    pub fn sticks(&self) -> &[Stick] {
+        &self.sticks
+    }
+
+    /// Lengths that can be bought.
+    #[must_use]
+    pub fn on_sale(&self) -> &[StickOnSale] {
+        &self.on_sale
+    }
+
+    /// Elbows on the shelf.
+    #[must_use]
+    pub fn elbows(&self) -> &[ShelfElbow] {
+        &self.elbows
+    }
+
+    /// Elbows that can be bought.
+    #[must_use]
+    pub fn elbows_on_sale(&self) -> &[ElbowOnSale] {
+        &self.elbows_on_sale
+    }
+
+    fn check_shelf(&self) -> Result<(), WorkshopError> {
+        let at_most = |what, count, most| {
+            if count <= most { Ok(()) } else { Err(WorkshopError::TooMany { what, count, most }) }
+        };
+        at_most("sticks", self.sticks.len(), Self::MOST_STICKS)?;
+        at_most("lengths on sale", self.on_sale.len(), Self::MOST_ON_SALE)?;
+        at_most("elbows", self.elbows.len(), Self::MOST_ELBOWS)?;
+        at_most("elbows on sale", self.elbows_on_sale.len(), Self::MOST_ELBOWS_ON_SALE)?;
+        let sticks = self.sticks.iter().map(|stick| stick.tube).chain(self.on_sale.iter().map(|one| one.tube));
+        let elbows = self.elbows.iter().map(|one| (one.tube, one.elbow));
+        let elbows: Vec<_> = elbows.chain(self.elbows_on_sale.iter().map(|one| (one.tube, one.elbow))).collect();
+        if let Some((tube, elbow)) = elbows.iter().find(|(tube, elbow)| elbow.radius.get() < tube.od() / 2.0) {
+            let (radius, least) = (elbow.radius.get(), tube.od() / 2.0);
+            return Err(WorkshopError::NoThroat { radius, least });
+        }
+        let all = sticks.chain(elbows.iter().map(|(tube, _)| *tube));
+        if let Some(tube) = all.into_iter().find(|tube| tube.material().is_hose()) {
+            return Err(WorkshopError::NotTube { material: tube.material().name() });
+        }
+        let mut numbers: Vec<u32> = self.saws.iter().map(|saw| saw.id.0).collect();
+        numbers.extend(self.sticks.iter().map(|stick| stick.id.0));
+        numbers.extend(self.on_sale.iter().map(|one| one.id.0));
+        numbers.extend(self.elbows.iter().map(|one| one.id.0));
+        numbers.extend(self.elbows_on_sale.iter().map(|one| one.id.0));
+        numbers.sort_unstable();
+        let twice = numbers.windows(2).find(|pair| pair[0] == pair[1]).map(|pair| pair[0]);
+        let beyond = numbers.last().copied().filter(|last| *last >= self.next_id);
+        match twice.or(beyond) {
+            Some(id) => Err(WorkshopError::Numbering { id }),
+            None => Ok(()),
+        }
+    }
+
     fn check(&self) -> Result<(), WorkshopError> {
+        self.check_shelf()?;
         if self.saws.len() > Self::MOST_SAWS {
             return Err(WorkshopError::TooManySaws { count: self.saws.len(), most: Self::MOST_SAWS });
         }
@@ -61,6 +146,15 @@ impl Workshop {
             return Err(WorkshopError::NoSuchSaw { saw: self.saw });
         }
         for (index, saw) in self.saws.iter().enumerate() {
+            if let Some(coupon) = &saw.coupon {
+                if coupon.joints.is_empty() || coupon.joints.len() > SawCoupon::MOST {
+                    let (count, most) = (coupon.joints.len(), SawCoupon::MOST);
+                    return Err(WorkshopError::Pairs { count, most });
+                }
+                if let Some(bias) = coupon.bias().filter(|bias| SawBias::new(*bias).is_err()) {
+                    return Err(WorkshopError::FarOff { bias });
+                }
+            }
             let others = &self.saws[..index];
             if saw.id.0 >= self.next_id || others.iter().any(|other| other.id == saw.id) {
                 return Err(WorkshopError::Numbering { id: saw.id.0 });
@@ -77,21 +171,32 @@ impl Default for Workshop {
     fn default() -> Self {
         let name = Name::new("Cold saw").unwrap_or_else(|_| unreachable!("a name of two words"));
         let kerf = Kerf::new(USUAL_KERF).unwrap_or_else(|_| unreachable!("2 mm is within the range of a kerf"));
-        Self { saws: vec![Saw { id: SawId(1), name, kerf }], saw: SawId(1), next_id: 2 }
+        let saws = vec![Saw { id: SawId(1), name, kerf, coupon: None, reach: SawReach::default() }];
+        Self {
+            saws,
+            saw: SawId(1),
+            sticks: Vec::new(),
+            on_sale: Vec::new(),
+            elbows: Vec::new(),
+            elbows_on_sale: Vec::new(),
+            next_id: 2,
+        }
     }
 }
 
 impl TryFrom<Parts> for Workshop {
     type Error = WorkshopError;
-    fn try_from(Parts { saws, saw, next_id }: Parts) -> Result<Self, WorkshopError> {
-        let workshop = Self { saws, saw, next_id };
+    fn try_from(
+        Parts { saws, saw, sticks, on_sale, elbows, elbows_on_sale, next_id }: Parts,
+    ) -> Result<Self, WorkshopError> {
+        let workshop = Self { saws, saw, sticks, on_sale, elbows, elbows_on_sale, next_id };
         workshop.check()?;
         Ok(workshop)
     }
 }
 
 impl From<Workshop> for Parts {
-    fn from(Workshop { saws, saw, next_id }: Workshop) -> Self {
-        Self { saws, saw, next_id }
+    fn from(Workshop { saws, saw, sticks, on_sale, elbows, elbows_on_sale, next_id }: Workshop) -> Self {
+        Self { saws, saw, sticks, on_sale, elbows, elbows_on_sale, next_id }
     }
 }

@@ -4,8 +4,12 @@ use serde::{Deserialize, Serialize};
 use thiserror::Error;
 use utoipa::ToSchema;
 
-use super::{Saw, SawId, Workshop};
-use nook_geometry::units::{Kerf, Name};
+use super::{
+    ElbowId, ElbowOnSale, OnSaleId, Saw, SawCoupon, SawId, SawReach, ShelfElbow, Stick, StickId, StickOnSale, Workshop,
+};
+use crate::route::StockElbow;
+use crate::stock::Tube;
+use nook_geometry::units::{Kerf, Name, Price, StickLength};
 
 /// One decision about the workshop.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
@@ -32,6 +36,20 @@ pub enum WorkshopEdit {
         /// Width in mm.
         kerf: Kerf,
     },
+    /// Says what was measured of how true a saw cuts; nothing forgets it: the blade or the fence was changed.
+    SetCoupon {
+        /// Which saw.
+        saw: SawId,
+        /// What was measured.
+        coupon: Option<SawCoupon>,
+    },
+    /// Says what a saw is able to do.
+    SetReach {
+        /// Which saw.
+        saw: SawId,
+        /// Its sort, the step of its scale, and what its vice holds.
+        reach: SawReach,
+    },
     /// New jobs are made with this saw.
     UseSaw {
         /// Which one.
@@ -41,6 +59,73 @@ pub enum WorkshopEdit {
     RemoveSaw {
         /// Which one.
         saw: SawId,
+    },
+    /// Puts a stick on the shelf.
+    AddStick {
+        /// What it is of.
+        tube: Tube,
+        /// How long it is, in mm.
+        length: StickLength,
+    },
+    /// Says how long a stick is: it was measured anew, or something was sawn off it.
+    SetStick {
+        /// Which one.
+        stick: StickId,
+        /// How long it is, in mm.
+        length: StickLength,
+    },
+    /// Takes a stick off the shelf.
+    RemoveStick {
+        /// Which one.
+        stick: StickId,
+    },
+    /// Says that a length can be bought.
+    AddOnSale {
+        /// What it is of.
+        tube: Tube,
+        /// How long it is, in mm.
+        length: StickLength,
+        /// What one costs.
+        price: Price,
+    },
+    /// Puts an elbow, or what is left of one, on the shelf.
+    AddElbow {
+        /// What it is of.
+        tube: Tube,
+        /// Its radius, angle and legs.
+        elbow: StockElbow,
+    },
+    /// Says what an elbow is: something was sawn off it.
+    SetElbow {
+        /// Which one.
+        elbow: ElbowId,
+        /// Its radius, angle and legs.
+        to: StockElbow,
+    },
+    /// Takes an elbow off the shelf.
+    RemoveElbow {
+        /// Which one.
+        elbow: ElbowId,
+    },
+    /// Says that an elbow can be bought.
+    AddElbowOnSale {
+        /// What it is of.
+        tube: Tube,
+        /// Its radius, angle and legs.
+        elbow: StockElbow,
+        /// What one costs.
+        price: Price,
+    },
+    /// Takes another workshop in place of this one: from a file, or with a shelf from a table. Numbers that were given are never given
+    /// again.
+    Replace {
+        /// The other.
+        workshop: Box<Workshop>,
+    },
+    /// Says that a length or an elbow can be bought no more.
+    RemoveOnSale {
+        /// Which line.
+        on_sale: OnSaleId,
     },
 }
 
@@ -74,6 +159,64 @@ pub enum WorkshopError {
         /// The limit.
         most: usize,
     },
+    /// A coupon of no pairs, or of more than anybody saws.
+    #[error("a coupon has 1 to {most} pairs; this one has {count}")]
+    Pairs {
+        /// How many.
+        count: usize,
+        /// The limit.
+        most: usize,
+    },
+    /// A saw so far off is set wrong, or the pair was measured wrong.
+    #[error(
+        "that would be {bias:.1} degrees off what it was set to; more than 5 is a wrong setting or a wrong reading"
+    )]
+    FarOff {
+        /// By how many degrees.
+        bias: f64,
+    },
+    /// It has no such stick.
+    #[error("the shelf has no stick {}; it may have been used", stick.0)]
+    NoSuchStick {
+        /// The number asked for.
+        stick: StickId,
+    },
+    /// It has no such elbow.
+    #[error("the shelf has no elbow {}; it may have been used", elbow.0)]
+    NoSuchElbow {
+        /// The number asked for.
+        elbow: ElbowId,
+    },
+    /// An elbow whose inside would turn over itself.
+    #[error("an elbow of {radius:.1} mm radius has no inside; half the tube, {least:.1} mm, is the least")]
+    NoThroat {
+        /// Its radius in mm.
+        radius: f64,
+        /// The least.
+        least: f64,
+    },
+    /// It has no such line of what can be bought.
+    #[error("nothing on sale is numbered {}; it may have been taken out", on_sale.0)]
+    NotOnSale {
+        /// The number asked for.
+        on_sale: OnSaleId,
+    },
+    /// Hose is not kept as sticks.
+    #[error("{material} is a hose; sticks are of metal")]
+    NotTube {
+        /// What it is of.
+        material: &'static str,
+    },
+    /// More than there is room for.
+    #[error("a workshop holds at most {most} {what}; this one has {count}")]
+    TooMany {
+        /// What there are too many of.
+        what: &'static str,
+        /// How many.
+        count: usize,
+        /// The limit.
+        most: usize,
+    },
     /// Two saws share a number, or one is beyond the next to be given.
     #[error("two saws are numbered {id}, or the number is beyond the last one given")]
     Numbering {
@@ -94,12 +237,13 @@ impl Workshop {
         let mut next = self.clone();
         match edit {
             WorkshopEdit::AddSaw { name, kerf } => {
-                let id = SawId(next.next_id);
-                next.next_id = id.0.checked_add(1).ok_or(WorkshopError::NumbersUsedUp)?;
-                next.saws.push(Saw { id, name: name.clone(), kerf: *kerf });
+                let id = SawId(next.take_id()?);
+                next.saws.push(Saw { id, name: name.clone(), kerf: *kerf, coupon: None, reach: SawReach::default() });
             }
             WorkshopEdit::RenameSaw { saw, name } => next.saw_mut(*saw)?.name = name.clone(),
             WorkshopEdit::SetKerf { saw, kerf } => next.saw_mut(*saw)?.kerf = *kerf,
+            WorkshopEdit::SetCoupon { saw, coupon } => next.saw_mut(*saw)?.coupon.clone_from(coupon),
+            WorkshopEdit::SetReach { saw, reach } => next.saw_mut(*saw)?.reach = *reach,
             WorkshopEdit::UseSaw { saw } => next.saw = next.saw_mut(*saw)?.id,
             WorkshopEdit::RemoveSaw { saw } => {
                 let name = next.saw_mut(*saw)?.name.as_str().to_owned();
@@ -108,9 +252,66 @@ impl Workshop {
                 }
                 next.saws.retain(|one| one.id != *saw);
             }
+            WorkshopEdit::AddStick { tube, length } => {
+                let id = StickId(next.take_id()?);
+                next.sticks.push(Stick { id, tube: *tube, length: *length });
+            }
+            WorkshopEdit::SetStick { stick, length } => {
+                let known = next.sticks.iter_mut().find(|one| one.id == *stick);
+                known.ok_or(WorkshopError::NoSuchStick { stick: *stick })?.length = *length;
+            }
+            WorkshopEdit::RemoveStick { stick } => {
+                let count = next.sticks.len();
+                next.sticks.retain(|one| one.id != *stick);
+                if next.sticks.len() == count {
+                    return Err(WorkshopError::NoSuchStick { stick: *stick });
+                }
+            }
+            WorkshopEdit::AddOnSale { tube, length, price } => {
+                let id = OnSaleId(next.take_id()?);
+                next.on_sale.push(StickOnSale { id, tube: *tube, length: *length, price: *price });
+            }
+            WorkshopEdit::AddElbow { tube, elbow } => {
+                let id = ElbowId(next.take_id()?);
+                next.elbows.push(ShelfElbow { id, tube: *tube, elbow: *elbow });
+            }
+            WorkshopEdit::SetElbow { elbow, to } => {
+                let known = next.elbows.iter_mut().find(|one| one.id == *elbow);
+                known.ok_or(WorkshopError::NoSuchElbow { elbow: *elbow })?.elbow = *to;
+            }
+            WorkshopEdit::RemoveElbow { elbow } => {
+                let count = next.elbows.len();
+                next.elbows.retain(|one| one.id != *elbow);
+                if next.elbows.len() == count {
+                    return Err(WorkshopError::NoSuchElbow { elbow: *elbow });
+                }
+            }
+            WorkshopEdit::AddElbowOnSale { tube, elbow, price } => {
+                let id = OnSaleId(next.take_id()?);
+                next.elbows_on_sale.push(ElbowOnSale { id, tube: *tube, elbow: *elbow, price: *price });
+            }
+            WorkshopEdit::Replace { workshop } => {
+                let given = next.next_id;
+                next = (**workshop).clone();
+                next.next_id = next.next_id.max(given);
+            }
+            WorkshopEdit::RemoveOnSale { on_sale } => {
+                let count = next.on_sale.len() + next.elbows_on_sale.len();
+                next.on_sale.retain(|one| one.id != *on_sale);
+                next.elbows_on_sale.retain(|one| one.id != *on_sale);
+                if next.on_sale.len() + next.elbows_on_sale.len() == count {
+                    return Err(WorkshopError::NotOnSale { on_sale: *on_sale });
+                }
+            }
         }
         next.check()?;
         Ok(next)
+    }
+
+    fn take_id(&mut self) -> Result<u32, WorkshopError> {
+        let id = self.next_id;
+        self.next_id = id.checked_add(1).ok_or(WorkshopError::NumbersUsedUp)?;
+        Ok(id)
     }
 
     fn saw_mut(&mut self, saw: SawId) -> Result<&mut Saw, WorkshopError> {

@@ -2,9 +2,9 @@
 
 use super::bend::{BendGiven, lra};
 use super::{
-    BendWorkup, BoreExtremeWorkup, BranchWorkup, ClearanceWorkup, CuttingWorkup, EndWorkup, FlowWorkup, HoseWorkup,
-    JointFigures, JointWorkup, KindOffer, LockWorkup, PieceWorkup, SectionWorkup, SpanWorkup, StraightWorkup,
-    SupportWorkup, Totals, Workup,
+    BeadWorkup, BendWorkup, BoreExtremeWorkup, BranchWorkup, ClearanceWorkup, ClosingWorkup, CuttingWorkup, EndWorkup,
+    FlowWorkup, HoseWorkup, JointFigures, JointWorkup, KindOffer, LockWorkup, PieceWorkup, SectionWorkup, SpanWorkup,
+    StraightWorkup, SupportWorkup, Totals, Workup,
 };
 use crate::assembly::{Assembly, Figures, FreeSpan, JointUse, Moves};
 use crate::cut::{Piece, PieceId, cut_plan};
@@ -13,8 +13,8 @@ use crate::environment::{Environment, Scans};
 use crate::fastening::{bolt, fastened};
 use crate::findings::{
     Assessment, Finding, Holds, LOCK_HOLDS, TooNear, across, assess, branched, cut_otherwise, held_and_reached, hose,
-    hot_hoses, lock_words, locks_let_go, measuring, mend, plates, stiff_all_along, supported, too_near, unmeasured,
-    with_remedies, without_remedies,
+    hot_hoses, lock_words, locks_let_go, measuring, mend, plates, sawing, stiff_all_along, supported, too_near,
+    unmeasured, with_remedies, without_remedies,
 };
 use crate::job::Job;
 use crate::measure::{End, Measurand, PortRef, RunId};
@@ -111,7 +111,7 @@ pub fn workup_given(job: &Job, id: RunId, given: &Given<'_>) -> Result<Workup, E
         spans: &spans,
         around: &around,
     });
-    let (straights, bends) = pipe.map_or_else(Default::default, |pipe| along_the_tube(run, pipe));
+    let (straights, bends) = pipe.map_or_else(Default::default, |pipe| along_the_tube(run, pipe, job.kerf()));
     let pieces: Vec<PieceWorkup> = pipe.map_or_else(Vec::new, |pipe| {
         let ids: Vec<PieceId> = parts.iter().map(|piece| pipe.piece_id(&run.route, piece)).collect();
         let names = progress.names(id, &mark, &ids);
@@ -129,6 +129,10 @@ pub fn workup_given(job: &Job, id: RunId, given: &Given<'_>) -> Result<Workup, E
         od: Measure(run.tube.od()),
         wall: Measure(run.tube.wall()),
         radius: Measure(run.radius.get()),
+        longest: run.longest.map(|longest| Measure(longest.get())),
+        splices: pipe.map_or_else(Vec::new, |pipe| {
+            pipe.splices.iter().map(|splice| Measure(splice.station - pipe.begin())).collect()
+        }),
         bar: run.bar(),
         ends: [End::A, End::B].map(|end| {
             let at = if end == End::A { figured.first() } else { figured.last() };
@@ -136,7 +140,10 @@ pub fn workup_given(job: &Job, id: RunId, given: &Given<'_>) -> Result<Workup, E
         }),
         lra: pipe.map_or_else(Vec::new, lra),
         cutting: plan.zip(pipe).map(|(plan, pipe)| {
-            CuttingWorkup::of(&plan, (pipe, &run.route), &parts, &pieces, run.tube.od(), job.saw())
+            let names: Vec<_> = pieces.iter().map(|piece| (piece.piece, piece.name.clone())).collect();
+            let closing = ClosingWorkup::of(run, &survey, pipe, &parts, &names, progress);
+            let beside = (closing, BeadWorkup::all(run, pipe, &pieces));
+            CuttingWorkup::of(&plan, (run, pipe), &parts, &pieces, job.saw(), beside)
         }),
         hose: pipe.filter(|_| sound).and_then(|pipe| HoseWorkup::of(run, pipe)),
         pieces,
@@ -247,6 +254,7 @@ fn findings(
         .chain(ends)
         .chain(hot_hoses(job, run, assessment.pipe.as_ref().zip(air.outside), air.around))
         .chain(held_and_reached(job, run, assessment.pipe.as_ref(), air.reach, air.mend))
+        .chain(assessment.pipe.iter().filter(|_| assessment.is_sound()).flat_map(|pipe| sawing(job, run, pipe)))
         .chain(unmeasured(job, &air.around.unmeasured))
         .chain(done)
         .collect();
@@ -254,7 +262,7 @@ fn findings(
     found
 }
 
-fn along_the_tube(run: &ResolvedRun, pipe: &Assembly) -> (Vec<StraightWorkup>, Vec<BendWorkup>) {
+fn along_the_tube(run: &ResolvedRun, pipe: &Assembly, kerf: f64) -> (Vec<StraightWorkup>, Vec<BendWorkup>) {
     let tube = &pipe.tube;
     let mut travel = tube.setting_out();
     let mut station = 0.0;
@@ -274,13 +282,15 @@ fn along_the_tube(run: &ResolvedRun, pipe: &Assembly) -> (Vec<StraightWorkup>, V
             arc: leg.bend,
             bend: run.route.bend_id(index),
             make: pipe.makes[index],
+            elbow_welds: pipe.elbow_welds(index).into_iter().map(|at| at - pipe.begin()).collect(),
+            elbow: pipe.joint_in_bend(index).map(|joint| joint.id),
             chosen: specs.get(index).and_then(|spec| spec.make),
             from: station,
             clock,
             vertex: vertex.coords.into(),
             pitches: [before, travel.along.pitch()],
         };
-        bends.push(BendWorkup::of(run, &given));
+        bends.push(BendWorkup::of(run, given, kerf));
         station += leg.bend.length();
     }
     straights.push(straight(run, tube.legs().len(), tube.last(), station, &travel));
@@ -328,8 +338,6 @@ fn figures_of(run: &ResolvedRun, pipe: &Assembly, uses: &[JointUse], reach: &[Op
 }
 
 fn joints(run: &ResolvedRun, pipe: &Assembly, figures: &[JointFigures]) -> Vec<JointWorkup> {
-    let straights: Vec<f64> = pipe.tube.straights().collect();
-    let length = |leg: usize| straights.get(leg).copied().unwrap_or(0.0);
     let each = pipe.between().iter().zip(&figures[1..]);
-    each.map(|(joint, figures)| JointWorkup::of(run, joint, pipe.begin(), length(joint.leg), figures.clone())).collect()
+    each.map(|(joint, figures)| JointWorkup::of(run, joint, &pipe.tube, pipe.begin(), figures.clone())).collect()
 }

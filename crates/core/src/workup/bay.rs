@@ -8,7 +8,7 @@ use super::{
     BranchMouth, ComponentWorkup, EstimateWorkup, InstrumentsWorkup, OpeningWorkup, PairLine, PipeWorkup, SizeWorkup,
     StanceWorkup,
 };
-use crate::environment::{STANDS_ON, Scans, keep_out_obstacle, neck_obstacle};
+use crate::environment::{Scans, keep_out_obstacle, neck_obstacle};
 use crate::findings::{Finding, measuring, not_in_place, placing};
 use crate::job::Job;
 use crate::join::EngineFiring;
@@ -16,6 +16,7 @@ use crate::measure::{
     ComponentId, CrankTurn, Datum, DatumId, End, InstallState, KeepOut, KeepOutId, KeepOutKind, KeepOutShape,
     Measurand, MountKind, Port, PortRef, Side, Swing,
 };
+use crate::neighbours::STANDS_ON;
 use crate::part_ref::PartRef;
 use crate::placing::Pairs;
 use crate::route::Run;

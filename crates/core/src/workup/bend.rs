@@ -3,9 +3,10 @@
 use serde::Serialize;
 use utoipa::ToSchema;
 
-use crate::assembly::Assembly;
+use super::StockElbowWorkup;
+use crate::assembly::{Assembly, SeatedJoint};
 use crate::join::bend_thrust;
-use crate::route::{BendId, BendMake, PieEnds, ResolvedMake, ResolvedRun, Stretch};
+use crate::route::{BendId, BendMake, JointId, PieEnds, ResolvedMake, ResolvedRun, StockElbow, Stretch};
 use nook_geometry::Arc;
 use nook_geometry::units::{DualUnitText, Insulation, LengthUnit, Measure, SeamCount};
 
@@ -46,7 +47,13 @@ pub struct BendWorkup {
     pub wrapped_chosen: bool,
     /// Whether somebody chose how it is made; else that is usual for the tube.
     pub make_chosen: bool,
-    /// Its pies; nothing where it is drawn.
+    /// The moulded elbow that takes its place; nothing where it is of tube.
+    pub elbow: Option<JointId>,
+    /// The bought elbow it is made of; nothing where it is made otherwise.
+    pub bought: Option<StockElbowWorkup>,
+    /// The bought elbow it is taken to be made of where that is chosen and no elbow is yet; nothing where none is sold for it.
+    pub usual_elbow: Option<StockElbow>,
+    /// Its pies; nothing where it is drawn or moulded.
     pub pies: Option<PiesWorkup>,
     /// Welds it takes.
     pub welds: u32,
@@ -109,6 +116,10 @@ pub(super) struct BendGiven {
     pub(super) bend: BendId,
     pub(super) arc: Arc,
     pub(super) make: ResolvedMake,
+    /// Stations of the welds of its elbow, in mm.
+    pub(super) elbow_welds: Vec<f64>,
+    /// The joint that takes its place.
+    pub(super) elbow: Option<JointId>,
     /// What was decided of that.
     pub(super) chosen: Option<BendMake>,
     /// Station where it starts, in mm.
@@ -122,8 +133,9 @@ pub(super) struct BendGiven {
 }
 
 impl BendWorkup {
-    pub(super) fn of(run: &ResolvedRun, given: &BendGiven) -> Self {
-        let BendGiven { bend, arc, make, chosen, from, clock, vertex, pitches } = *given;
+    pub(super) fn of(run: &ResolvedRun, given: BendGiven, kerf: f64) -> Self {
+        let BendGiven { bend, arc, make, elbow_welds, elbow, chosen, from, clock, vertex, pitches } = given;
+        let pie_welds = make.faces().into_iter().map(|face| from + face * arc.radius);
         let rotation = arc.rotation.sin().atan2(arc.rotation.cos());
         Self {
             bend,
@@ -139,11 +151,17 @@ impl BendWorkup {
             ),
             wrapped_chosen: run.route.wrapped(Stretch::Bend { bend }).is_some(),
             make_chosen: chosen.is_some(),
+            elbow,
+            bought: match &make {
+                ResolvedMake::Elbow(elbow) => Some(StockElbowWorkup::of(elbow, &arc, run.tube.od(), kerf)),
+                ResolvedMake::Pies { .. } | ResolvedMake::Drawn | ResolvedMake::Moulded => None,
+            },
+            usual_elbow: StockElbow::usual(arc.radius, arc.angle),
             pies: PiesWorkup::of(run, &make, chosen),
             welds: make.welds(),
             from: Measure(from),
             to: Measure(from + arc.length()),
-            weld_stations: make.faces().into_iter().map(|face| from + face * arc.radius).collect(),
+            weld_stations: pie_welds.chain(elbow_welds).collect(),
             side: if clock.cos() >= -1e-9 { RodSide::Above } else { RodSide::Below },
             thrust_n: bend_thrust(run.tube.od(), run.bar(), arc.angle),
             words: DualUnitText::new(|unit| sentence(pitches, from, unit)),
@@ -194,11 +212,21 @@ pub(super) fn lra(pipe: &Assembly) -> Vec<LraRow> {
     let bends = pipe.tube.legs().iter().map(|leg| Some(leg.bend)).chain([None]);
     for (leg, (bend, straight)) in bends.zip(pipe.tube.straights()).enumerate() {
         let to = station + straight;
-        for joint in pipe.joints_on(leg) {
-            let [end, next] = joint.gap();
+        let gaps = pipe.joints_on(leg).map(SeatedJoint::gap);
+        let splices = pipe.splices.iter().filter(|splice| splice.leg == leg).map(|splice| [splice.station; 2]);
+        let mut gaps: Vec<[f64; 2]> = gaps.chain(splices).collect();
+        gaps.sort_by(|p, q| p[0].total_cmp(&q[0]));
+        for [end, next] in gaps {
             let length = Measure(end - station);
             rows.push(LraRow { tube, length, rotation: None, angle: None, radius: None });
             (tube, station) = (tube + 1, next);
+        }
+        if let Some(elbow) = pipe.joint_in_bend(leg) {
+            let [end, next] = elbow.gap();
+            let length = Measure(end - station);
+            rows.push(LraRow { tube, length, rotation: None, angle: None, radius: None });
+            (tube, station) = (tube + 1, next);
+            continue;
         }
         rows.push(LraRow {
             tube,

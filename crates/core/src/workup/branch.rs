@@ -4,20 +4,19 @@ use serde::Serialize;
 use utoipa::ToSchema;
 
 use super::PieceWorkup;
-use crate::assembly::{Assembly, BoreExtreme, Moves, SeatedBranch};
+use crate::assembly::{Assembly, BoreExtreme, SeatedBranch};
 use crate::edit::Edit;
 use crate::environment::Environment;
 use crate::findings::{let_in_at, way_in};
 use crate::job::Job;
 use crate::join::{BranchKind, WAY_IN};
-use crate::measure::{EndForm, InstallState, Port, RunId, Side};
+use crate::measure::{Port, RunId};
 use crate::part_ref::PartRef;
 use crate::route::{BranchId, LegId, ResolvedRun, Run};
 use crate::stock::Duty;
 use crate::survey::Survey;
-use nook_geometry::clearance::Rides;
-use nook_geometry::units::{Measure, OutsideDiameter};
-use nook_geometry::{Direction, Point, Triple, Vector};
+use nook_geometry::units::Measure;
+use nook_geometry::{Triple, Vector};
 
 /// Something let into the tube. Stations in mm along the tube's centre line, from the tube's end at A.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
@@ -115,30 +114,10 @@ impl BranchMouth {
         let of = |run: &Run| {
             let run = survey.settle(run);
             let pipe = Assembly::build(&run).and_then(Result::ok)?;
-            let moves = pipe.moves(&run);
-            let mouths = pipe.branches.iter().filter(|branch| branch.kind.is_stub());
-            Some(mouths.filter_map(|branch| Self::of(&run, &pipe, &moves, branch)).collect::<Vec<_>>())
+            let mouths = pipe.stub_mouths(&run).into_iter();
+            Some(mouths.map(|mouth| Self { run: run.id, branch: mouth.branch, port: mouth.port }).collect::<Vec<_>>())
         };
         job.runs().iter().filter(stubs).filter_map(of).flatten().collect()
-    }
-
-    fn of(run: &ResolvedRun, pipe: &Assembly, moves: &Moves, branch: &SeatedBranch) -> Option<Self> {
-        // On a section that hangs between the two it is the body's as far as anyone can say.
-        let section = pipe.section_of(branch.station)?;
-        let rides = if moves.rides.get(section) == Some(&Rides::Engine) { Side::Engine } else { Side::Body };
-        let tip = branch.tip();
-        let port = Port {
-            name: format!("{} of {}", branch.kind.word(), run.name.as_str()),
-            at: Point::new(tip.x, tip.y, tip.z).ok()?,
-            out: Direction::of(branch.out).ok()?,
-            od: OutsideDiameter::new(branch.od).ok()?,
-            form: EndForm::Beaded,
-            metal: Some(run.tube.material()),
-            rides,
-            standing: InstallState::Missing,
-            readings: Vec::new(),
-        };
-        Some(Self { run: run.id, branch: branch.id, port })
     }
 }
 

@@ -3,9 +3,10 @@
 use serde::Serialize;
 use utoipa::ToSchema;
 
-use crate::environment::{Environment, FROM_ITSELF, Thing, outside_obstacle};
+use crate::environment::{Environment, FROM_ITSELF, Thing};
 use crate::findings::TooNear;
 use crate::measure::End;
+use crate::neighbours::outside_obstacle;
 use crate::route::ResolvedRun;
 use nook_geometry::Triple;
 use nook_geometry::clearance::{Closest, Counted, Nearest, OF_INTEREST, TOLERANCE, nearest, trace};

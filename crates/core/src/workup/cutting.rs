@@ -3,14 +3,15 @@
 use serde::Serialize;
 use utoipa::ToSchema;
 
+use super::{BeadWorkup, ClockCheck, ClosingWorkup};
 use crate::assembly::Assembly;
-use crate::cut::{Along, CutPlan, Piece, PieceId, PieceKind, Solid};
+use crate::cut::{Along, Cut, CutPlan, Piece, PieceId, PieceKind, Solid};
 use crate::join::JointKind;
 use crate::part_ref::PartRef;
 use crate::record::PieceSize;
-use crate::route::{BendId, ResolvedRun, Route};
-use crate::workshop::PinnedSaw;
-use nook_geometry::units::Measure;
+use crate::route::{BendId, ResolvedRun};
+use crate::workshop::{PinnedSaw, SawReach, bend_out};
+use nook_geometry::units::{Measure, SawBias};
 
 /// One piece of tube.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
@@ -23,6 +24,8 @@ pub struct PieceWorkup {
     pub cut: bool,
     /// Bends drawn in it, from A; none where it is straight or a pie.
     pub drawn: Vec<BendId>,
+    /// The bend that it makes as a bought elbow; nothing where it is sawn from a stick.
+    pub elbow: Option<BendId>,
     /// Station along the tube's centre line, from the tube's end at A, where it begins.
     pub from: Measure,
     /// Station where it ends.
@@ -129,8 +132,11 @@ pub struct CutRow {
     pub frees: Option<String>,
     /// Which that is.
     pub piece: Option<PieceId>,
-    /// Saw setting from square, in degrees.
+    /// Angle of the cut from square, in degrees.
     pub saw: f64,
+    /// What the saw is set to for that, in degrees: its error is taken off, and it is the nearest its scale has. A square cut is squared
+    /// by the stop.
+    pub set: f64,
     /// The scribed line that faces up; nothing on a square cut.
     pub line_up: Option<String>,
     /// How the tube is turned before.
@@ -158,7 +164,20 @@ pub struct CuttingWorkup {
     pub meetings: Vec<MeetingRow>,
     /// Tube used, kerf included.
     pub stock_used: Measure,
-    /// Each different saw setting above 0, in degrees, in the order it is first needed.
+    /// What the saw is able to do.
+    #[schema(inline = false)]
+    pub reach: SawReach,
+    /// By how many degrees the saw cuts more than it is set to; nothing where nobody measured it.
+    pub bias: Option<f64>,
+    /// By how many degrees the pipe's worst bend would be out were that not taken off.
+    pub worst_out: f64,
+    /// Beads to roll, from A.
+    pub beads: Vec<BeadWorkup>,
+    /// What shows while it is tacked that each bend is clocked the right way, from A.
+    pub checks: Vec<ClockCheck>,
+    /// The piece that is cut last; nothing where all that could be it are cut.
+    pub closing: Option<ClosingWorkup>,
+    /// Each different angle above 0, in degrees, in the order it is first needed.
     pub settings: Vec<f64>,
 }
 
@@ -169,12 +188,16 @@ impl PieceWorkup {
         let [shortest, longest] = piece.extremes(run.tube.od());
         let bends = match piece.kind {
             PieceKind::Tube { leg, drawn, .. } => leg..leg + drawn,
-            PieceKind::Pie { .. } => 0..0,
+            PieceKind::Pie { .. } | PieceKind::Elbow { .. } => 0..0,
         };
         Self {
             name,
             piece: id,
             cut,
+            elbow: match piece.kind {
+                PieceKind::Elbow { bend, .. } => Some(run.route.bend_id(bend)),
+                PieceKind::Tube { .. } | PieceKind::Pie { .. } => None,
+            },
             from,
             to,
             hoses: hoses.map(Measure),
@@ -207,16 +230,50 @@ impl PieceWorkup {
     }
 }
 
+impl LineWorkup {
+    /// The lines of a plan.
+    pub(super) fn all(plan: &CutPlan) -> Vec<Self> {
+        plan.lines.iter().map(|line| Self { name: line.name.clone(), round: Measure(line.round) }).collect()
+    }
+}
+
+impl CutRow {
+    /// Of the cut at a place of its plan, which begins `from` mm from the squared end of the stick, with what is written on the pieces.
+    pub(super) fn of(
+        index: usize,
+        cut: &Cut,
+        from: f64,
+        names: &[(PieceId, String)],
+        od: f64,
+        saw: &PinnedSaw,
+    ) -> Self {
+        let piece = cut.frees.and_then(|index| names.get(index));
+        Self {
+            number: index + 1,
+            frees: piece.map(|(_, name)| name.clone()),
+            piece: piece.map(|(id, _)| *id),
+            saw: cut.saw.to_degrees(),
+            set: if cut.saw > 0.0 { saw.reach.nearest(cut.saw.to_degrees() - saw.bias()) } else { 0.0 },
+            line_up: cut.line_up.clone(),
+            turn: turn_of(cut, od),
+            centre: Measure(from + cut.centre),
+            up: Measure(from + cut.up),
+            down: Measure(from + cut.down),
+        }
+    }
+}
+
 impl CuttingWorkup {
     /// `told` is what is told of the pieces, in their order.
     pub(super) fn of(
         plan: &CutPlan,
-        (pipe, way): (&Assembly, &Route),
+        (run, pipe): (&ResolvedRun, &Assembly),
         pieces: &[Piece],
         told: &[PieceWorkup],
-        od: f64,
         saw: &PinnedSaw,
+        (closing, beads): (Option<ClosingWorkup>, Vec<BeadWorkup>),
     ) -> Self {
+        let (way, od) = (&run.route, run.tube.od());
         let name = |index: usize| told.get(index).map_or_else(String::new, |piece| piece.name.clone());
         let mut settings: Vec<f64> = Vec::new();
         for cut in plan.cuts.iter().filter(|cut| cut.saw > 0.0) {
@@ -225,21 +282,12 @@ impl CuttingWorkup {
                 settings.push(degrees);
             }
         }
-        let row = |(index, cut): (usize, &crate::cut::Cut)| CutRow {
-            number: index + 1,
-            frees: cut.frees.map(name),
-            piece: cut.frees.and_then(|index| told.get(index)).map(|piece| piece.piece),
-            saw: cut.saw.to_degrees(),
-            line_up: cut.line_up.clone(),
-            turn: turn_of(cut, od),
-            centre: Measure(cut.centre),
-            up: Measure(cut.up),
-            down: Measure(cut.down),
-        };
+        let names: Vec<(PieceId, String)> = told.iter().map(|piece| (piece.piece, piece.name.clone())).collect();
+        let row = |(index, cut)| CutRow::of(index, cut, 0.0, &names, od, saw);
         // Two tubes side by side are parted by a joint; pies are welded.
         let parted = |index: usize| {
             let section = |index: usize| match pieces.get(index)?.kind {
-                PieceKind::Tube { section, .. } => Some(section),
+                PieceKind::Tube { section, .. } | PieceKind::Elbow { section, .. } => Some(section),
                 PieceKind::Pie { .. } => None,
             };
             section(index).zip(section(index + 1)).is_some_and(|(this, next)| this != next)
@@ -262,14 +310,20 @@ impl CuttingWorkup {
         Self {
             saw: saw.name.as_str().to_owned(),
             kerf: Measure(saw.kerf.get()),
-            lines: plan
-                .lines
-                .iter()
-                .map(|line| LineWorkup { name: line.name.clone(), round: Measure(line.round) })
-                .collect(),
+            lines: LineWorkup::all(plan),
             cuts: plan.cuts.iter().enumerate().map(row).collect(),
             meetings: plan.meetings.iter().enumerate().map(meeting).collect(),
             stock_used: Measure(plan.stock_used),
+            reach: saw.reach,
+            bias: saw.bias.map(SawBias::get),
+            worst_out: pipe
+                .makes
+                .iter()
+                .map(|make| bend_out(make.mitres().unwrap_or(0), saw.bias()).abs())
+                .fold(0.0, f64::max),
+            beads,
+            checks: ClockCheck::all(run, pipe),
+            closing,
             settings,
         }
     }
@@ -278,7 +332,7 @@ impl CuttingWorkup {
 /// Saw settings nearer than this, in degrees, are one: no saw is read finer.
 const SAME_SETTING: f64 = 0.005;
 
-fn turn_of(cut: &crate::cut::Cut, od: f64) -> Turn {
+fn turn_of(cut: &Cut, od: f64) -> Turn {
     if cut.line_up.is_none() {
         return Turn::AsItLies;
     }

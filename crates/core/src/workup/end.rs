@@ -3,7 +3,7 @@
 use serde::Serialize;
 use utoipa::ToSchema;
 
-use super::JointFigures;
+use super::{JointFigures, NeckWorkup};
 use crate::join::{GapReason, JointKind};
 use crate::measure::End;
 use crate::route::{JointId, ResolvedRun};
@@ -49,6 +49,8 @@ pub struct EndWorkup {
     pub straight_have: Option<Measure>,
     /// What the joint gives and takes, and how it is reached and held; nothing where the way does not join the ports.
     pub figures: Option<JointFigures>,
+    /// What is sawn off the component's neck there, or turned; nothing where it is taken as it stands.
+    pub neck: Option<NeckWorkup>,
     /// Where the tube ends, in mm, vehicle axes.
     #[schema(value_type = Triple)]
     pub tube_end: [f64; 3],
@@ -86,6 +88,7 @@ impl EndWorkup {
             straight_needed: Measure(run.straight_needed(end)),
             straight_have: straight_have.map(Measure),
             figures,
+            neck: NeckWorkup::of(run, end),
             tube_end: tube_end.to_array(),
         }
     }
@@ -100,6 +103,7 @@ pub(super) fn reason_words(reason: GapReason) -> DualUnitText {
         GapReason::Taper => "room for the reducer to taper",
         GapReason::Metal => "metal meets metal",
         GapReason::Hose => "the hose itself is the joint",
+        GapReason::Elbow => "the bend it takes the place of, and its legs past the seats",
         GapReason::Kind => "what such a joint takes of the centre line",
         GapReason::Part => "as the part is made",
     };

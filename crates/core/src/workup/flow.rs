@@ -95,7 +95,8 @@ impl FlowWorkup {
         let ports = run.mouths();
         let stream = Stream::of(&fluid, run.tube).in_hose(run.hose);
         let lost = losses(&stream, length, &made(1.0), ports);
-        let fittings = stream.fittings_lose(run.hose);
+        let stubs = run.stubs.each().count();
+        let fittings = stream.fittings_lose(run.hose) + stream.stubs_lose(stubs);
         let volume = PI / 4.0 * (run.tube.bore() * 1e-3).powi(2) * sawn * 1e-3;
         // Hose comes in sizes of its own.
         let beside = if run.hose.is_some() { vec![run.tube] } else { beside(run.tube) };
@@ -109,7 +110,8 @@ impl FlowWorkup {
                 speed: stream.speed,
                 mach: stream.mach,
                 loss_kpa: (losses(&stream, length, &made(tube.od() / run.tube.od()), ports).total()
-                    + stream.fittings_lose(run.hose))
+                    + stream.fittings_lose(run.hose)
+                    + stream.stubs_lose(stubs))
                     / 1000.0,
                 litres: PI / 4.0 * (tube.bore() * 1e-2).powi(2) * sawn * 1e-2,
                 mass_kg: tube.mass(sawn),
@@ -257,6 +259,10 @@ fn figures(run: &ResolvedRun, fluid: &Fluid, stream: &Stream, lost: &Losses, len
     let fittings = stream.fittings_lose(run.hose);
     if fittings > 0.0 {
         add("Fittings", kpa(fittings), format!("30 f \u{3b8}/90 \u{bd}\u{3c1}v\u{b2}, f = {:.4}", stream.rough), TP410);
+    }
+    for (end, _) in run.stubs.each() {
+        let name = format!("Round the corner of the stub at {}", end.letter());
+        add(&name, kpa(stream.stubs_lose(1)), format!("60 f \u{bd}\u{3c1}v\u{b2}, f = {:.4}", stream.rough), TP410);
     }
     add(
         "Inside",

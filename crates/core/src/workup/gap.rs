@@ -5,9 +5,10 @@ use serde::Serialize;
 use thiserror::Error;
 use utoipa::ToSchema;
 
-use crate::environment::{Scans, keep_out_obstacle, mouth_obstacle, pipe_obstacle, shape_obstacle};
+use crate::environment::{Scans, keep_out_obstacle, mouth_obstacle, shape_obstacle};
 use crate::job::Job;
 use crate::measure::KeepOutShape;
+use crate::neighbours::pipe_obstacle;
 use crate::part_ref::PartRef;
 use crate::survey::Survey;
 use nook_geometry::Triple;

@@ -7,8 +7,10 @@ use super::JointFigures;
 use super::end::reason_words;
 use crate::assembly::SeatedJoint;
 use crate::join::{HOSE, JointKind};
-use crate::route::{JointId, LegId, ResolvedRun};
+use crate::route::{BendId, JointId, LegId, ResolvedRun};
+use crate::stock::nearest_moulded;
 use nook_geometry::units::{DualUnitText, Measure};
+use nook_geometry::{Arc, Path};
 
 /// A joint between the ends. Stations in mm along the tube's centre line, from the tube's end at A.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
@@ -45,13 +47,47 @@ pub struct JointWorkup {
     pub hose_od: Measure,
     /// By how much the straight is too short for all that is on it; 0 where it is not.
     pub short: Measure,
+    /// The moulded elbow it is; nothing of other kinds.
+    pub elbow: Option<ElbowWorkup>,
     /// What it gives and takes, and how it is reached and held.
     pub figures: JointFigures,
 }
 
+/// A moulded elbow in place of a bend of the tube.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct ElbowWorkup {
+    /// Which bend.
+    pub bend: BendId,
+    /// What it is moulded to, in degrees.
+    pub moulded: f64,
+    /// By how many degrees it is pulled from that: above 0 it turns further.
+    pub pulled: f64,
+    /// Its radius on the centre line.
+    pub radius: Measure,
+    /// What each of its legs is cut to, from where its bend ends.
+    pub leg: Measure,
+}
+
+impl ElbowWorkup {
+    fn of(run: &ResolvedRun, joint: &SeatedJoint, arc: Option<&Arc>) -> Option<Self> {
+        let arc = arc.filter(|_| joint.in_bend)?;
+        let degrees = arc.angle.to_degrees();
+        let moulded = nearest_moulded(degrees);
+        Some(Self {
+            bend: run.route.bend_id(joint.leg),
+            moulded,
+            pulled: degrees - moulded,
+            radius: Measure(arc.radius),
+            leg: Measure(joint.needs.seats[0] + (joint.needs.gap - arc.length()) / 2.0),
+        })
+    }
+}
+
 impl JointWorkup {
-    /// `begin` is the station of the tube's end at A from A's mouth, and `length` that of the joint's straight, in mm.
-    pub(super) fn of(run: &ResolvedRun, joint: &SeatedJoint, begin: f64, length: f64, figures: JointFigures) -> Self {
+    /// `tube` is the pipe from tube end to tube end, and `begin` the station in mm at which that begins, from A's mouth.
+    pub(super) fn of(run: &ResolvedRun, joint: &SeatedJoint, tube: &Path, begin: f64, figures: JointFigures) -> Self {
+        let length = tube.straights().nth(joint.leg).unwrap_or(0.0);
+        let arc = tube.legs().get(joint.leg).map(|step| step.bend);
         let [from, to] = joint.gap();
         Self {
             joint: joint.id,
@@ -72,6 +108,7 @@ impl JointWorkup {
                 run.tube.od() + 2.0 * if joint.kind.has_hose() { HOSE } else { joint.spec.stands_out(joint.kind) },
             ),
             short: Measure(joint.short),
+            elbow: ElbowWorkup::of(run, joint, arc.as_ref()),
             figures,
         }
     }

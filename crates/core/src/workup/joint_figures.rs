@@ -112,7 +112,7 @@ impl KindOffer {
         };
         let suits = |kind: &JointKind| match run.hose {
             Some(_) => matches!(kind, JointKind::HoseEnd | JointKind::Open),
-            None => *kind != JointKind::HoseEnd,
+            None => !matches!(kind, JointKind::HoseEnd | JointKind::Elbow),
         };
         JointKind::ALL.into_iter().filter(suits).map(offer).collect()
     }

@@ -2,9 +2,12 @@
 
 mod assemble;
 mod bay;
+mod bead;
 mod bend;
 mod branch;
 mod clearance;
+mod clock_check;
+mod closing;
 mod component;
 mod cutting;
 mod end;
@@ -19,22 +22,30 @@ mod jig;
 mod joint;
 mod joint_figures;
 mod json;
+mod neck;
+mod once_sawn;
 mod pipe;
 mod placing;
 mod plate;
 mod section;
 mod setting_out;
 mod size;
+mod stock_elbow;
 mod support;
 mod surroundings;
+mod tab;
+mod to_saw;
 mod truing;
 mod twins;
 
 pub use assemble::{Given, workup, workup_among, workup_given, workup_of_drag};
 pub use bay::{BayGiven, BayWorkup, DatumWorkup, KeepOutWorkup, MountsWorkup, PortWorkup, ScanWorkup, bay, bay_given};
+pub use bead::BeadWorkup;
 pub use bend::{BendWorkup, LraRow, PiesWorkup, RodSide};
 pub use branch::{BoreExtremeWorkup, BranchMark, BranchMouth, BranchWorkup};
 pub use clearance::{ClearancePiece, ClearanceState, ClearanceThing, ClearanceWorkup, NearLine};
+pub use clock_check::ClockCheck;
+pub use closing::{ClosingCause, ClosingWorkup};
 pub use component::{ComponentWorkup, FreedomWorkup};
 pub use cutting::{CutRow, CuttingWorkup, LineWorkup, MeetingRow, PieceWorkup, SolidWorkup, Turn, TurnWay};
 pub use end::EndWorkup;
@@ -46,9 +57,11 @@ pub use help::HelpWorkup;
 pub use hose::{FittingWorkup, HoseLengthWorkup, HosePieceWorkup, HoseWorkup, InsertsWorkup};
 pub use instruments::InstrumentsWorkup;
 pub use jig::{JigCheck, JigPost, JigWorkup, jig};
-pub use joint::JointWorkup;
+pub use joint::{ElbowWorkup, JointWorkup};
 pub use joint_figures::{GiveTaken, JointFigures, KindOffer, ScrewWorkup};
 pub use json::{ToJson, as_json};
+pub use neck::{MitreWorkup, NeckWorkup};
+pub use once_sawn::{LEAST_ARC, LEAST_OFFCUT, OnceSawn};
 pub use pipe::{PipeRides, PipeWorkup};
 pub use placing::{
     BoltWorkup, BracketWorkup, CoreWorkup, FlatBendWorkup, GroundWorkup, HandWorkup, HoleWorkup, MountWorkup,
@@ -58,8 +71,11 @@ pub use plate::PlateWorkup;
 pub use section::{SectionTurn, SectionWorkup};
 pub use setting_out::{READ, SetBy, SetKind, SetPoint, SetReading, SettingOut, setting_out};
 pub use size::SizeWorkup;
+pub use stock_elbow::{StockElbowWorkup, TrimWorkup};
 pub use support::{FootWorkup, SpanWorkup, SupportWorkup};
 pub use surroundings::{OpeningWorkup, PairLine, StanceWorkup};
+pub use tab::TabWorkup;
+pub use to_saw::{ChainJoin, ChainWorkup, ElbowToSaw, StickPlan, ToSaw, last_cut, to_saw};
 pub use truing::{TrueWay, TruingOffer, TruingWorkup, truing};
 pub use twins::{TwinCheck, twin_check};
 
@@ -94,6 +110,10 @@ pub struct Workup {
     pub wall: Measure,
     /// Radius of bends that have none of their own.
     pub radius: Measure,
+    /// The longest stick of its tube that is to be had; nothing where there is one for every piece.
+    pub longest: Option<Measure>,
+    /// Stations along the tube's centre line of the welds where longer pieces are spliced, from A.
+    pub splices: Vec<Measure>,
     /// Working pressure in bar.
     pub bar: f64,
     /// A and B.

@@ -5,12 +5,13 @@ use serde::Serialize;
 use utoipa::ToSchema;
 
 use crate::assembly::Assembly;
-use crate::environment::{Environment, Scans, keep_out_obstacle, pipe_obstacle};
+use crate::environment::{Environment, Scans, keep_out_obstacle};
 use crate::fastening::fastened;
 use crate::job::Job;
 use crate::measure::{
     ComponentId, DatumId, FootPlace, Holding, KeepOut, KeepOutKind, KeepOutShape, MountId, RunId, box_turn,
 };
+use crate::neighbours::pipe_obstacle;
 use crate::part_ref::PartRef;
 use crate::route::{RouteGeometry, Run, SupportId};
 use crate::survey::Survey;

@@ -3,6 +3,7 @@
 use serde::Serialize;
 use utoipa::ToSchema;
 
+use super::TabWorkup;
 use crate::assembly::{FreeSpan, SeatedSupport};
 use crate::environment::Thing;
 use crate::fastening::{Fastening, Foot};
@@ -51,6 +52,8 @@ pub struct SupportWorkup {
     pub height_held: bool,
     /// How high they are to stand at least, from the tube's skin.
     pub least: Measure,
+    /// The tab it is cut as; nothing of other kinds, or where it stands too low to be bent.
+    pub tab: Option<TabWorkup>,
     /// How far the tube moves in it; nothing where it does not, or that is not known.
     pub moves: Option<Measure>,
     /// How far it lets it; nothing where the two are one.
@@ -126,6 +129,7 @@ impl SupportWorkup {
                 .then(|| Measure(run.tube.od() + 2.0 * support.kind.stands_out())),
             height_held: support.stand_off.is_some(),
             least: Measure(fastened.least),
+            tab: fastened.feet.first().and_then(|foot| TabWorkup::of(holds.pipe, run.tube.od(), support, foot.height)),
             moves: support.kind.gives().and_then(|_| moved_in(holds, support)).map(Measure),
             gives: support.kind.gives().map(Measure),
         }

@@ -44,7 +44,7 @@ fn any_pipe() -> impl Strategy<Value = (Path, Vec<ResolvedMake>)> {
 proptest! {
     #[test]
     fn neighbouring_pieces_share_a_face((path, makes) in any_pipe()) {
-        let parts = pieces(&path, &makes, &[]);
+        let parts = pieces(&path, &makes, &[], &[]);
         // Between each two pies' bends a tube, and one at each end; a drawn bend parts nothing.
         let pies = |make: &ResolvedMake| make.faces().len().saturating_sub(1);
         let parted = makes.iter().filter(|make| **make != ResolvedMake::Drawn).count();
@@ -63,7 +63,7 @@ proptest! {
     /// length along every line that its solid in the vehicle has.
     #[test]
     fn pieces_cut_as_told_have_the_lengths_they_need((path, makes) in any_pipe()) {
-        let parts = pieces(&path, &makes, &[]);
+        let parts = pieces(&path, &makes, &[], &[]);
         let Some(plan) = cut_plan(&parts, OD, KERF) else { return Ok(()) };
         let frees: Vec<usize> = plan.cuts.iter().filter_map(|cut| cut.frees).collect();
         prop_assert_eq!(frees, (0..parts.len()).collect::<Vec<_>>(), "every piece comes off once, in order");
@@ -98,7 +98,7 @@ proptest! {
         let along = nook_geometry::Direction::new(1.0, 0.0, 0.0).unwrap();
         let path = Path::new(origin, along, vec![PathStep { straight: 60.0, bend }], 60.0);
         let makes = [of_pies(&bend, seams, PieEnds::Mitred)];
-        let parts = pieces(&path, &makes, &[]);
+        let parts = pieces(&path, &makes, &[], &[]);
         let plan = cut_plan(&parts, OD, KERF).unwrap();
         let saw = bend.angle / f64::from(seams) / 2.0;
         let centre = 2.0 * 110.0 * saw.tan();
@@ -120,7 +120,7 @@ fn the_clock_between_bends_is_the_rotation() {
     let legs = vec![PathStep { straight: 80.0, bend: arc(12.0) }, PathStep { straight: 120.0, bend: arc(31.5) }];
     let path = Path::new(origin, along, legs, 80.0);
     let makes = [of_pies(&arc(12.0), 4, PieEnds::Mitred); 2];
-    let plan = cut_plan(&pieces(&path, &makes, &[]), OD, KERF).unwrap();
+    let plan = cut_plan(&pieces(&path, &makes, &[], &[]), OD, KERF).unwrap();
     // The line that comes up lies so far clockwise, so the tube is turned the other way.
     let turn = -plan.cuts[4].turn.unwrap().to_degrees();
     assert!((turn.rem_euclid(180.0) - 31.5).abs() < 1e-9, "{turn}");

@@ -52,7 +52,7 @@ fn what_is_drawn_is_one_piece_as_long_as_its_centre_line_with_nothing_to_weld() 
     let told = told(&job, run);
     assert_eq!(told.pieces.len(), 1);
     let piece = &told.pieces[0];
-    assert_eq!(piece.piece, PieceId::Tube { leg: LegId::FROM_A, after: None });
+    assert_eq!(piece.piece, PieceId::Tube { leg: LegId::FROM_A, after: None, spliced: 0 });
     assert_eq!(piece.drawn, told.bends.iter().map(|bend| bend.bend).collect::<Vec<_>>());
     let straights: f64 = told.straights.iter().map(|straight| straight.length.mm()).sum();
     let arcs: f64 = told.bends.iter().map(|bend| bend.radius.mm() * bend.angle.to_radians()).sum();
@@ -88,7 +88,7 @@ fn a_pipe_may_be_sawn_here_and_bent_there() {
     // A straight, three pies, and the rest of the tube with its bend in it.
     assert_eq!(told.pieces.len(), 5);
     let last = told.pieces.last().unwrap();
-    assert_eq!(last.piece, PieceId::Tube { leg: LegId::after(told.bends[0].bend), after: None });
+    assert_eq!(last.piece, PieceId::Tube { leg: LegId::after(told.bends[0].bend), after: None, spliced: 0 });
     assert_eq!(last.drawn, [told.bends[1].bend]);
     let saw = told.bends[0].pies.as_ref().unwrap().saw;
     assert!((last.saw_from - saw).abs() < 1e-9 && last.saw_to.abs() < 1e-9);

@@ -15,7 +15,7 @@ use nook_core::join::{Give, JointKind, JointPart, JointSpec};
 use nook_core::measure::{End, EndForm, KeepOutKind, KeepOutShape, Side};
 use nook_core::route::{AlongAnchor, LegEnd};
 use nook_core::stock::Duty;
-use nook_core::{Edit, Job, JoinEdit, MeasureEdit, RouteEdit, RunId, SpecEdit, apply, workup};
+use nook_core::{Edit, Job, JoinEdit, MeasureEdit, PartRef, RouteEdit, RunId, SpecEdit, apply, workup};
 use nook_geometry::Point;
 use nook_geometry::units::{AlongLeg, Gap, GiveLength, Name, OutsideDiameter, Pressure, Rotation};
 use proptest::prelude::*;
@@ -114,6 +114,26 @@ fn what_a_joint_does_not_bear_is_told_and_what_it_bears_is_not() {
         let (job, run) = parted(Duty::Exhaust, kind);
         assert!(findings(&job, run, FindingKind::NotForThis).is_empty());
     }
+}
+
+#[test]
+fn a_coupler_is_of_silicone_and_told_where_that_must_not_be() {
+    let unfit = |duty, kind| {
+        let (job, run) = parted(duty, kind);
+        findings(&job, run, FindingKind::HoseUnfit).len()
+    };
+    assert!(unfit(Duty::Oil, JointKind::Coupler) >= 1 && unfit(Duty::Oil, JointKind::Hump) >= 1);
+    assert_eq!(unfit(Duty::Coolant, JointKind::Coupler) + unfit(Duty::ChargeHot, JointKind::Coupler), 0);
+    // What bears no exhaust is told to be too hot there, once.
+    let (job, run) = parted(Duty::Exhaust, JointKind::Coupler);
+    let middle =
+        |kind| findings(&job, run, kind).iter().filter(|one| matches!(one.part, PartRef::Joint { .. })).count();
+    assert_eq!((middle(FindingKind::HoseUnfit), middle(FindingKind::JointTooHot) > 0), (0, true));
+    // Metal carries oil.
+    let (job, run) = parted(Duty::Oil, JointKind::VBand);
+    let between = job.run(run).unwrap().route.joints().iter().find(|joint| joint.end().is_none()).unwrap().id;
+    let of_band = |one: &Finding| one.part == PartRef::Joint { run, joint: between };
+    assert!(!findings(&job, run, FindingKind::HoseUnfit).iter().any(of_band));
 }
 
 #[test]

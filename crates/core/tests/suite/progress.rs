@@ -15,7 +15,7 @@ const RUN: RunId = RunId(1);
 
 fn piece(number: u32) -> PieceId {
     let leg = number.checked_sub(1).map_or(LegId::FROM_A, |bend| LegId::after(BendId(bend + 3)));
-    PieceId::Tube { leg, after: None }
+    PieceId::Tube { leg, after: None, spliced: 0 }
 }
 
 fn deed(index: usize, done: Done) -> Deed {

@@ -14,11 +14,11 @@ use nook_core::join::{FlangePlate, JointKind, JointPart};
 use nook_core::measure::End;
 use nook_core::measure::{
     Against, Anchor, Axis, DatumId, EndForm, Freedom, InstallState, KeepOutId, KeepOutKind, KeepOutShape, Measurand,
-    Port, PortRef, Reading, RimSide, Side, Spot, Taken, TurnRange,
+    Neck, Port, PortRef, Reading, RimSide, Side, Spot, Taken, TurnRange,
 };
 use nook_core::route::{
-    AlongAnchor, BendId, BendMake, JointId, LegEnd, LegId, Lock, PieEnds, Pin, Reach, RouteConstraints, RunDraft, Snap,
-    Target,
+    AlongAnchor, BendId, BendMake, BranchId, JointId, LegEnd, LegId, Lock, PieEnds, Pin, Reach, RouteConstraints,
+    RunDraft, Snap, StockElbow, StubEnds, StubRef, Target,
 };
 use nook_core::stock::Duty;
 use nook_core::stock::{Material, Tube};
@@ -26,9 +26,9 @@ use nook_core::workshop::PinnedSaw;
 use nook_core::{CutEdit, Edit, Job, JobEdit, JoinEdit, MeasureEdit, PlaceEdit, RouteEdit, RunId, SpecEdit};
 use nook_geometry::units::Name;
 use nook_geometry::units::{
-    AlongLeg, BendAngle, BendRadius, BetweenAngle, Bore, Coordinate, FaceClock, FaceRadius, Gap, GiveAngle, GiveLength,
-    HeadingAngle, HoleDiameter, HoleSpacing, Kerf, OnStick, OutsideDiameter, PitchAngle, Pressure, Rotation, SeamCount,
-    Seat, StandsOut, Straight, TapeLength, TurnAngle, Wall,
+    AlongLeg, BendAngle, BendRadius, BetweenAngle, Bore, Coordinate, ElbowAngle, ElbowLeg, FaceClock, FaceRadius, Gap,
+    GiveAngle, GiveLength, HeadingAngle, HoleDiameter, HoleSpacing, Kerf, LongestStick, OnStick, OutsideDiameter,
+    PitchAngle, Pressure, Rotation, SeamCount, Seat, StandsOut, Straight, TapeLength, TurnAngle, Wall,
 };
 use nook_geometry::{Direction, Point};
 use proptest::prelude::*;
@@ -53,7 +53,12 @@ use support_edits::{any_branch_edit, any_support_edit};
 
 /// A saw that cuts `kerf` mm wide.
 pub fn saw(kerf: f64) -> PinnedSaw {
-    PinnedSaw { name: Name::new("Saw").unwrap(), kerf: Kerf::new(kerf).unwrap() }
+    PinnedSaw {
+        name: Name::new("Saw").unwrap(),
+        kerf: Kerf::new(kerf).unwrap(),
+        bias: None,
+        reach: nook_core::workshop::SawReach::default(),
+    }
 }
 
 /// An empty job.
@@ -73,6 +78,7 @@ pub fn port(at: [f64; 3], out: [f64; 3], od: f64) -> Port {
         od: OutsideDiameter::new(od).unwrap(),
         form: EndForm::Beaded,
         rides: Side::Body,
+        neck: None,
         metal: None,
         standing: InstallState::InPlace,
         readings: Vec::new(),
@@ -89,6 +95,7 @@ pub fn draft(a: Port, b: Port) -> RunDraft {
         radius: None,
         a,
         b,
+        stubs: StubEnds::default(),
     }
 }
 
@@ -114,10 +121,18 @@ pub fn any_port() -> impl Strategy<Value = Port> {
         od,
         form,
         rides,
+        neck: None,
         metal: None,
         standing: InstallState::InPlace,
         readings: Vec::new(),
     })
+}
+
+/// What is sawn off a neck or turned of it, lawful or not.
+fn any_neck() -> impl Strategy<Value = Neck> {
+    let mm = |most: f64| (0.0..most).prop_map(|length| Straight::new(length).unwrap());
+    (mm(120.0), mm(60.0), mm(60.0), prop::option::of(any_direction()))
+        .prop_map(|(length, cut_back, must_stay, turned)| Neck { length, cut_back, must_stay, turned })
 }
 
 pub fn any_tube() -> impl Strategy<Value = Tube> {
@@ -136,6 +151,7 @@ pub fn any_draft() -> impl Strategy<Value = RunDraft> {
         radius: None,
         a,
         b,
+        stubs: StubEnds::default(),
     })
 }
 
@@ -334,7 +350,14 @@ fn any_single_edit() -> impl Strategy<Value = Edit> {
     let seams = prop::option::of((1..=20_u8).prop_map(|seams| SeamCount::new(seams).unwrap()));
     let ends = prop_oneof![Just(PieEnds::Mitred), Just(PieEnds::Square)];
     let pies = (seams, ends).prop_map(|(seams, ends)| BendMake::Pies { seams, ends });
-    let make = prop_oneof![3 => pies, 1 => Just(BendMake::Drawn)];
+    let bought =
+        (30.0..180.0_f64, 20.0..200.0_f64, 0.0..120.0_f64, any::<bool>()).prop_map(|(angle, radius, leg, at_a)| {
+            let legs = [leg, 120.0 - leg].map(|leg| ElbowLeg::new(leg).unwrap());
+            let (radius, angle) = (BendRadius::new(radius).unwrap(), ElbowAngle::new(angle).unwrap());
+            let cut = if at_a { nook_core::measure::End::A } else { nook_core::measure::End::B };
+            BendMake::Elbow { stock: StockElbow { radius, angle, legs }, cut }
+        });
+    let make = prop_oneof![3 => pies, 1 => Just(BendMake::Drawn), 2 => bought];
     let snap = prop::option::of(prop_oneof![Just(Snap::Degrees), Just(Snap::Elbows), Just(Snap::True)]);
     prop_oneof![
         2 => any_draft().prop_map(|run| Edit::Job(JobEdit::AddRun { run })),
@@ -344,6 +367,14 @@ fn any_single_edit() -> impl Strategy<Value = Edit> {
         2 => (run(), any_end(), any_point(900.0)).prop_map(|(run, end, at)| Edit::Measure(MeasureEdit::MovePort { run, end, at })),
         2 => (run(), any_end(), any_direction()).prop_map(|(run, end, out)| Edit::Measure(MeasureEdit::AimPort { run, end, out })),
         2 => (run(), any_anchor()).prop_map(|(run, at)| Edit::Join(JoinEdit::AddJoint { run, at, kind: JointKind::Coupler })),
+        2 => (run(), any_bend()).prop_map(|(run, bend)| Edit::Join(JoinEdit::AddElbow { run, bend })),
+        2 => (run(), any_end(), run(), 1..14_u32, any::<bool>()).prop_map(|(run, end, on, branch, joined)| {
+            let stub = joined.then_some(StubRef { run: on, branch: BranchId(branch) });
+            Edit::Measure(MeasureEdit::JoinStub { run, end, stub })
+        }),
+        2 => (run(), any_end(), any_port(), any_neck()).prop_map(|(run, end, port, neck)| {
+            Edit::Measure(MeasureEdit::SetPort { run, end, port: Port { neck: Some(Box::new(neck)), ..port } })
+        }),
         2 => (run(), any_joint(), any_joint_change()).prop_map(|(run, joint, to)| Edit::Join(JoinEdit::ChangeJoint { run, joint, to })),
         1 => (run(), any_joint()).prop_map(|(run, joint)| Edit::Join(JoinEdit::RemoveJoint { run, joint })),
         3 => any_support_edit(),
@@ -358,6 +389,9 @@ fn any_single_edit() -> impl Strategy<Value = Edit> {
         }),
         8 => any_edit_by_hand(),
         8 => any_other_edit(),
+        1 => (run(), prop::option::of(200.0..3000.0_f64)).prop_map(|(run, longest)| {
+            CutEdit::SetLongest { run, longest: longest.map(|mm| LongestStick::new(mm).unwrap()) }.into()
+        }),
         2 => (run(), any_bend(), prop::option::of(make)).prop_map(|(run, bend, make)| CutEdit::SetMake { run, bend, make }.into()),
         1 => (any_point(900.0), 1.0..400.0_f64).prop_map(|(centre, side)| Edit::Measure(MeasureEdit::AddKeepOut {
             name: Name::new("lump").unwrap(),

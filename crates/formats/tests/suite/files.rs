@@ -12,7 +12,7 @@ use nook_core::measure::End;
 use nook_core::route::{BendMake, JointId, LegId, Lock, PieEnds};
 use nook_core::{Edit, Job, apply, workup};
 use nook_formats::{
-    JobFileError, cut_list_csv, fittings_csv, job_schema, lra_csv, packet, read_job, template_svg, write_job,
+    DocumentError, cut_list_csv, fittings_csv, job_schema, lra_csv, packet, read_job, template_svg, write_job,
 };
 use nook_geometry::units::SeamCount;
 use serde_json::{Value, json};
@@ -53,10 +53,10 @@ fn what_is_no_job_is_refused_with_its_place() {
     assert!(spoilt("/job/runs/0/route/bends", json!([])).contains("bends"));
     assert!(spoilt("/job/next_id", json!(1)).contains("numbered"));
     assert!(spoilt("/version", json!(99)).contains("version 99"));
-    assert!(matches!(read_job(b"\x00\xff"), Err(JobFileError::NotJson(_))));
-    assert!(matches!(read_job(b"{\"format\": \"nook-b"), Err(JobFileError::NotJson(_))));
-    assert!(matches!(read_job(b"[1, 2]"), Err(JobFileError::NoJob)));
-    assert!(matches!(read_job(&vec![b' '; 5_000_000]), Err(JobFileError::TooLarge { .. })));
+    assert!(matches!(read_job(b"\x00\xff"), Err(DocumentError::NotJson(_))));
+    assert!(matches!(read_job(b"{\"format\": \"nook-b"), Err(DocumentError::NotJson(_))));
+    assert!(matches!(read_job(b"[1, 2]"), Err(DocumentError::OtherFormat { what: "job" })));
+    assert!(matches!(read_job(&vec![b' '; 5_000_000]), Err(DocumentError::TooLarge { .. })));
 }
 
 #[test]
@@ -85,7 +85,11 @@ fn tables_hold_the_workup_row_by_row() {
     assert_eq!(rows.len(), cutting.cuts.len());
     for (row, cut) in rows.iter().zip(&cutting.cuts) {
         assert_eq!(&row[1], cut.frees.as_deref().unwrap());
-        assert!((row[8].parse::<f64>().unwrap() - cut.centre.mm()).abs() <= 0.005);
+        assert!((row[9].parse::<f64>().unwrap() - cut.centre.mm()).abs() <= 0.005);
+        assert!(
+            (row[3].parse::<f64>().unwrap() - cut.set).abs() <= 0.005,
+            "what the saw is set to stands beside the angle"
+        );
     }
     let lra = lra_csv(&workup).unwrap().unwrap();
     assert_eq!(lra.lines().count(), 2 + workup.bends.len());
@@ -307,6 +311,42 @@ fn a_component_of_version_5_turns_as_it_did() {
     broken["job"]["components"][0].as_object_mut().unwrap().remove("axis");
     let refused = read_job(&serde_json::to_vec(&broken).unwrap()).unwrap_err().to_string();
     assert!(refused.contains("components"), "{refused}");
+}
+
+/// Until version 13 there was a stick for every piece, and a saw was set to any angle.
+#[test]
+fn a_job_of_version_12_is_read_with_a_stick_for_every_piece() {
+    let job = read_job(include_bytes!("../files/job-version-12.json")).unwrap();
+    assert!(job.runs().iter().all(|run| run.longest.is_none()));
+    assert_eq!(job.saw().reach, nook_core::workshop::SawReach::default());
+    let mut makes = job.runs().iter().flat_map(|run| run.route.bends()).filter_map(|bend| bend.make);
+    assert!(makes.any(|make| matches!(make, BendMake::Elbow { .. })), "what version 12 brought is there");
+    let written = write_job(&job).unwrap();
+    assert_eq!(serde_json::from_str::<Value>(&written).unwrap()["version"], json!(Job::VERSION));
+    assert_eq!(read_job(written.as_bytes()).unwrap(), job);
+}
+
+/// Until version 12 no bend was made of a bought elbow.
+#[test]
+fn a_job_of_version_11_is_read_with_bends_of_tube() {
+    let job = read_job(include_bytes!("../files/job-version-11.json")).unwrap();
+    let makes = job.runs().iter().flat_map(|run| run.route.bends()).filter_map(|bend| bend.make);
+    assert!(makes.into_iter().all(|make| !matches!(make, BendMake::Elbow { .. })));
+    assert!((job.saw().bias() - 0.4).abs() < 1e-9, "what version 11 had is there");
+    let written = write_job(&job).unwrap();
+    assert_eq!(serde_json::from_str::<Value>(&written).unwrap()["version"], json!(Job::VERSION));
+    assert_eq!(read_job(written.as_bytes()).unwrap(), job);
+}
+
+/// Until version 11 every bend of a tube was of tube, every mouth stood by itself, and every neck was taken as it stood.
+#[test]
+fn a_job_of_version_10_is_read_with_mouths_and_necks_as_they_stand() {
+    let job = read_job(include_bytes!("../files/job-version-10.json")).unwrap();
+    assert!(job.runs().iter().all(|run| run.stubs.is_none() && run.a.neck.is_none() && run.b.neck.is_none()));
+    assert!(job.runs().iter().any(|run| run.hose.is_some()), "what version 10 had is there");
+    let written = write_job(&job).unwrap();
+    assert_eq!(serde_json::from_str::<Value>(&written).unwrap()["version"], json!(Job::VERSION));
+    assert_eq!(read_job(written.as_bytes()).unwrap(), job);
 }
 
 /// Until version 10 every pipe was of rigid tube, and none was said to drain by gravity.

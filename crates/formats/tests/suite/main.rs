@@ -13,4 +13,6 @@ mod let_in;
 mod pipe_files;
 mod sawn;
 mod scans;
+mod shelf_files;
+mod stock_sawn;
 mod survey_files;

@@ -46,7 +46,9 @@ impl Floating {
     pub(super) fn against(&self, other: &Self) -> Movement {
         // The same few pairs are asked for thousands of times by whoever looks for a way.
         HELD.with_borrow_mut(|held| {
-            if let Some((.., known)) = held.iter().find(|(one, two, _)| one == self && two == other) {
+            // Their balls tell most of them apart at a glance.
+            let alike = |one: &Self, two: &Self| one.ball == two.ball && one == two;
+            if let Some((.., known)) = held.iter().find(|(one, two, _)| alike(two, other) && alike(one, self)) {
                 return *known;
             }
             let found = self.worked_out_against(other);

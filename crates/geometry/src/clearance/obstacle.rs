@@ -159,15 +159,26 @@ impl Obstacle {
     /// Whether a stretch certainly keeps `beyond` mm from all of this; very quick, and `false` where it cannot tell.
     #[must_use]
     pub fn out_of_balls(&self, stretch: &EnvelopePart, movement: Option<&Movement>, beyond: f64) -> bool {
-        let against = Against::new(self, stretch, movement);
+        self.out_of_ball(stretch, self.travel(&self.moves(stretch.rides, movement)), beyond)
+    }
+
+    /// The same for a stretch that moves by at most `travel` mm as seen from any of this; where the two stand still, 0.
+    #[must_use]
+    pub fn out_of_ball(&self, stretch: &EnvelopePart, travel: f64, beyond: f64) -> bool {
         let (at, radius) = self.ball;
-        stretch.span.nearest(&at) >= beyond + stretch.radius + against.travel + radius
+        stretch.span.nearest(&at) >= beyond + stretch.radius + travel + radius
+    }
+
+    /// How far in mm what moves like this as seen from its parts can come nearer to any of it, at most.
+    #[must_use]
+    pub fn travel(&self, moves: &Moves) -> f64 {
+        moves.iter().flatten().map(|moves| moves.travel(&self.ball)).fold(0.0, f64::max)
     }
 
     /// The least and the most roll, in radians, by which what rides on `rides` is turned as seen from any of it.
     #[must_use]
     pub fn rolls(&self, rides: Rides, movement: &Movement) -> [f64; 2] {
-        let each = self.parts.iter().filter_map(|part| movement.against(rides, part.rides));
+        let each = self.rides.iter().filter_map(|own| movement.against(rides, *own));
         each.fold([0.0; 2], |[from, to], moves| [moves.roll.from.min(from), moves.roll.to.max(to)])
     }
 
@@ -188,8 +199,7 @@ impl Obstacle {
 
     /// How far in mm what rides on `rides` and any of this can come together by moving, at most.
     pub(super) fn most_travel(&self, rides: Rides, movement: &Movement) -> f64 {
-        let each = self.rides.iter().filter_map(|own| movement.against(rides, *own));
-        each.map(|moves| moves.travel(&self.ball)).fold(0.0, f64::max)
+        self.travel(&self.moves(rides, Some(movement)))
     }
 
     /// Whether all of it rides on `rides`.
@@ -234,13 +244,12 @@ pub(super) struct Against<'a> {
 impl<'a> Against<'a> {
     pub(super) fn new(obstacle: &'a Obstacle, stretch: &'a EnvelopePart, movement: Option<&'a Movement>) -> Self {
         let moves = obstacle.moves(stretch.rides, movement);
-        let travel = moves.iter().flatten().map(|moves| moves.travel(&obstacle.ball)).fold(0.0, f64::max);
-        Self { travel, obstacle, stretch, moves }
+        Self { travel: obstacle.travel(&moves), obstacle, stretch, moves }
     }
 
     /// How the stretch moves as seen from a part.
-    fn moving(&self, part: &Part) -> Option<Movement> {
-        self.moves.get(part.rides_on).copied().flatten()
+    fn moving(&self, part: &Part) -> Option<&Movement> {
+        self.moves.get(part.rides_on).and_then(Option::as_ref)
     }
 
     /// From the centre line to the skin, with the shift between the two, in mm.

@@ -327,6 +327,42 @@ bounded!(
     EngineSpeed, "the engine's speed", 300.0 ..= 20_000.0, "rpm"
 );
 bounded!(
+    /// What a saw is set to, from square, in degrees.
+    SawSetting, "what the saw is set to", 0.5 ..= 45.0, "degrees"
+);
+bounded!(
+    /// The angle between two pieces that were sawn alike and joined with one turned half round, in degrees.
+    JointedAngle, "the angle between the two pieces", 0.0 ..= 100.0, "degrees"
+);
+bounded!(
+    /// By how much a saw cuts more than it is set to, in degrees.
+    SawBias, "the saw's error", -5.0 ..= 5.0, "degrees"
+);
+bounded!(
+    /// The step of a saw's scale, in degrees: it is set to multiples of that and nothing between.
+    SawStep, "the step of the saw's scale", 0.05 ..= 5.0, "degrees"
+);
+length!(
+    /// The shortest end of tube that a saw's vice holds, in mm.
+    HeldEnd, "the shortest end the saw holds", 5.0 ..= 500.0
+);
+bounded!(
+    /// How far a bought elbow turns, in degrees.
+    ElbowAngle, "the angle of an elbow", 1.0 ..= 180.0, "degrees"
+);
+length!(
+    /// How long the straight leg of a bought elbow is beyond its tangent line, in mm.
+    ElbowLeg, "the leg of an elbow", 0.0 ..= 1_000.0
+);
+length!(
+    /// Length of a stick of tube in mm.
+    StickLength, "the length of a stick", 10.0 ..= 20_000.0
+);
+length!(
+    /// Length of the longest stick of tube that is to be had, in mm.
+    LongestStick, "the longest stick to be had", 200.0 ..= 20_000.0
+);
+bounded!(
     /// A price, in whatever money the builder pays with.
     Price, "a price", 0.0 ..= 100_000.0, "in money"
 );

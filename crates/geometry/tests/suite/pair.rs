@@ -94,8 +94,11 @@ proptest! {
         // Swapped it is the same to the tolerance, whichever is taken to stand still.
         let swapped = two.least_gap(&one, movement.as_ref(), f64::INFINITY).unwrap();
         if found.gap > 0.0 {
-            prop_assert!((swapped.gap - found.gap).abs() < 2.0 * TOLERANCE, "{} and {}", swapped.gap, found.gap);
-            prop_assert!(there - found.gap < 1e-6 || found.gap < truth, "the proven bound is below what was seen");
+            // Where a search runs out of cells it tells a bound below the truth, and the other way round it may not.
+            prop_assert!(swapped.gap <= truth + TOLERANCE, "{} against {truth}", swapped.gap);
+            let reached = there - found.gap < 1e-6;
+            prop_assert!(!reached || swapped.gap < found.gap + 2.0 * TOLERANCE, "{} and {}", swapped.gap, found.gap);
+            prop_assert!(reached || found.gap < truth, "the proven bound is below what was seen");
             prop_assert!(one.least_gap(&two, movement.as_ref(), found.gap - 2.0 * TOLERANCE).is_none());
         }
     }

@@ -15,9 +15,12 @@ mod coming_apart;
 mod crowded_bays;
 mod hose_ways;
 mod hostile_searches;
+mod nests;
 mod one_figure_everywhere;
 mod places;
 mod search_properties;
+mod shelf_use;
+mod stock;
 
 mod ways_out;
 mod whole_elbows;

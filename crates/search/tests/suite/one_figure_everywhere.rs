@@ -43,15 +43,18 @@ fn same(offer: &Offer, workup: &Workup) {
     assert!((size.mass_kg - totals.mass_kg).abs() < 1e-9 && (size.litres - totals.litres).abs() < 1e-9);
 }
 
+/// Whole elbows are costed as elbows, though the cut list still shows pies.
+fn of_elbows(offer: &Offer) -> bool {
+    offer.but.as_ref().is_some_and(|but| but.mm.contains("bought elbows"))
+}
+
 #[test]
 fn an_offer_is_what_it_says_once_it_is_taken() {
     for kerf in [0.0, 2.0, 3.4] {
         let (job, run) = charge_pipe(kerf);
         for job in [job.clone(), with_coupler(&job, run, 1, 150.0)] {
             let found = search(&job, run, &Scans::default(), &AtomicBool::new(false), &|_| {}).unwrap();
-            // Whole elbows are costed as elbows, though the cut list still shows pies.
-            let elbows = |offer: &Offer| offer.but.as_ref().is_some_and(|but| but.mm.contains("bought elbows"));
-            let fits: Vec<&Offer> = found.offers.iter().filter(|offer| offer.fits() && !elbows(offer)).collect();
+            let fits: Vec<&Offer> = found.offers.iter().filter(|offer| offer.fits() && !of_elbows(offer)).collect();
             assert!(fits.len() > 2, "{} ways fit", fits.len());
             for offer in fits {
                 let taken = apply(&job, &Edit::Route(RouteEdit::TakeWay { run, way: offer.way.clone() })).unwrap().job;
@@ -108,6 +111,25 @@ fn what_was_found_answers_only_for_the_joints_it_was_asked_with() {
         assert!(!still_answers(&found, &parted, &changed, run), "{to:?}");
     }
     assert!(found.cautions.iter().any(|words| words.mm.contains("joints along the pipe")));
+}
+
+/// A moulded elbow goes with its bend: ways are offered in tube, as they are once they are taken.
+#[test]
+fn what_is_offered_beside_a_moulded_elbow_is_what_is_taken() {
+    let (job, run) = charge_pipe(2.0);
+    let bend = way(&job, run).bends()[0].id;
+    let with_elbow = apply(&job, &Edit::Join(JoinEdit::AddElbow { run, bend })).unwrap().job;
+    let ask = |job: &Job| search(job, run, &Scans::default(), &AtomicBool::new(false), &|_| {}).unwrap();
+    let (bare, found) = (ask(&job), ask(&with_elbow));
+    let seams = |found: &RoutesFound| found.offers.iter().map(|offer| offer.figures.seams).collect::<Vec<_>>();
+    assert_eq!(seams(&bare), seams(&found));
+    let said = |found: &RoutesFound| found.cautions.iter().any(|words| words.mm.contains("moulded elbow"));
+    assert!(said(&found) && !said(&bare));
+    let sawn = found.offers.iter().filter(|offer| offer.fits() && offer.hose.is_none() && !of_elbows(offer));
+    for offer in sawn {
+        let taken = apply(&with_elbow, &Edit::Route(RouteEdit::TakeWay { run, way: offer.way.clone() })).unwrap().job;
+        same(offer, &workup(&taken, run).unwrap());
+    }
 }
 
 /// Whether what was found for `then` answers for `now` as well.

@@ -3,7 +3,7 @@
 #![allow(clippy::unwrap_used, reason = "a test fails by panicking")]
 
 use std::sync::Mutex;
-use std::sync::atomic::AtomicBool;
+use std::sync::atomic::{AtomicBool, Ordering};
 
 use nook_core::edit::{ComponentChange, EditError};
 use nook_core::environment::Scans;
@@ -11,7 +11,7 @@ use nook_core::job::upgraded;
 use nook_core::measure::{Component, ComponentId};
 use nook_core::workup::{BayWorkup, bay};
 use nook_core::{Edit, Job, PlaceEdit, apply};
-use nook_search::{PlaceNews, PlaceOffer, PlacesFound, search_places};
+use nook_search::{PlaceNews, PlaceOffer, PlaceRunOutcome, PlacesFound, search_places};
 
 fn demo() -> Job {
     let file: serde_json::Value = serde_json::from_str(include_str!("../../../../demo/pellow-van.json")).unwrap();
@@ -60,7 +60,7 @@ fn is_what_it_says(job: &Job, id: ComponentId, offer: &PlaceOffer) {
     }
     for run in &offer.runs {
         let Some(way) = &run.way else { continue };
-        assert!(run.fits);
+        assert_eq!(run.outcome, PlaceRunOutcome::Fits);
         let edit = nook_core::RouteEdit::TakeWay { run: run.run, way: way.clone() };
         let taken = apply(&moved, &Edit::Route(edit)).unwrap().job;
         let workup = nook_core::workup(&taken, run.run).unwrap();
@@ -113,7 +113,39 @@ fn progress_is_told_and_a_search_that_is_called_off_ends() {
     assert!(progress > 10 && places == found.offers.len());
     let off = AtomicBool::new(true);
     let none = search_places(&job, id, &Scans::default(), &off, &|_| {}).unwrap();
-    assert!(none.offers.len() <= 1, "nothing was looked through");
+    assert!(none.stopped && none.offers.len() <= 1, "nothing was looked through");
+}
+
+#[test]
+fn what_was_not_looked_for_in_time_is_not_said_to_have_no_way() {
+    let job = demo();
+    let id = named(&job, "charge cooler").id;
+    // Called off as soon as its first place is told: nothing is known of the pipes of the others.
+    let stop = AtomicBool::new(false);
+    let tell = |news| stop.fetch_or(matches!(news, PlaceNews::Found(_)), Ordering::Relaxed);
+    let found = search_places(&job, id, &Scans::default(), &stop, &|news| {
+        tell(news);
+    })
+    .unwrap();
+    assert!(found.stopped && found.offers.len() > 2);
+    let whole = places(&job, id);
+    assert!(!whole.stopped);
+    let outcomes = |found: &PlacesFound, settings: &[f64]| {
+        let offer = found.offers.iter().find(|offer| offer.settings == settings).unwrap();
+        offer.runs.iter().map(|run| run.outcome).collect::<Vec<_>>()
+    };
+    let mut unsought = 0;
+    for offer in &found.offers {
+        let words = offer.but.as_ref().map_or("", |but| but.mm.as_str());
+        for (run, known) in offer.runs.iter().zip(outcomes(&whole, &offer.settings)) {
+            let open = run.outcome == PlaceRunOutcome::Stopped;
+            assert!(open || run.outcome == known, "{:?}: {known:?}", offer.name);
+            assert_eq!(run.way.is_some(), run.outcome == PlaceRunOutcome::Fits);
+            assert!(!open || words.contains("time was up"), "{words}");
+            unsought += usize::from(open);
+        }
+    }
+    assert!(unsought >= 4, "{unsought}");
 }
 
 #[test]

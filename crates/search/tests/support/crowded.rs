@@ -12,7 +12,7 @@ use nalgebra::{Point3, Rotation3, Unit, Vector3};
 use nook_core::edit::JointChange;
 use nook_core::join::JointKind;
 use nook_core::measure::{End, EndForm, InstallState, KeepOutKind, KeepOutShape, Port, Side};
-use nook_core::route::RunDraft;
+use nook_core::route::{RunDraft, StubEnds};
 use nook_core::stock::{Duty, Material, Tube};
 use nook_core::{Edit, Job, JobEdit, JoinEdit, MeasureEdit, RunId, apply};
 use nook_geometry::units::{Name, OutsideDiameter, Wall};
@@ -220,6 +220,7 @@ fn port(at: P3, out: V3, od: f64) -> Port {
         form: EndForm::Plain,
         rides: Side::Body,
         metal: None,
+        neck: None,
         standing: InstallState::InPlace,
         readings: Vec::new(),
     }
@@ -229,7 +230,8 @@ fn port(at: P3, out: V3, od: f64) -> Port {
 pub fn job_of(od: f64, out_a: V3, b: P3, out_b: V3, solids: &[Solid]) -> (Job, RunId) {
     let tube = Tube::new(Material::Aluminium6061, OutsideDiameter::new(od).unwrap(), Wall::new(1.6).unwrap()).unwrap();
     let (a, b) = (port(P3::origin(), out_a, od), port(b, out_b, od));
-    let draft = RunDraft { name: Name::new("pipe").unwrap(), duty: Duty::Intake, tube, hose: None, radius: None, a, b };
+    let (name, stubs) = (Name::new("pipe").unwrap(), StubEnds::default());
+    let draft = RunDraft { name, duty: Duty::Intake, tube, hose: None, radius: None, a, b, stubs };
     let mut job =
         apply(&Job::new(Name::new("crowded").unwrap()), &Edit::Job(JobEdit::AddRun { run: draft })).unwrap().job;
     let run = job.runs()[0].id;

@@ -82,6 +82,7 @@ impl Line {
         let mut places = vec![Place { station: 0.0, at, along }];
         let mut station = 0.0;
         let mut straights: Vec<[f64; 2]> = Vec::new();
+        let mut arcs: Vec<([f64; 2], f64)> = Vec::new();
         let step = 2.0;
         let go = |from: P3, along: V3, length: f64, station: &mut f64, places: &mut Vec<Place>| {
             let count = (length / step).ceil().max(1.0);
@@ -114,6 +115,7 @@ impl Line {
                 });
                 k += 1.0;
             }
+            arcs.push(([station, station + radius * angle], angle.to_degrees()));
             station += radius * angle;
             (at, along) = (vertex + after * setback, after);
         }
@@ -137,9 +139,28 @@ impl Line {
             }
         }
         // Couplers along it, where they are meant to be: the tests leave them room.
-        let mut parted: Vec<[f64; 2]> = Vec::new();
+        let mut parted: Vec<([f64; 2], Compliance)> = Vec::new();
+        let mut elbows: Vec<([f64; 3], Vec<String>)> = Vec::new();
         let way = settled.way()?;
         for joint in way.joints() {
+            let sits = (run.tube.od() / 2.0).max(32.0);
+            if let Some(bend) = joint.bend() {
+                let ([from, to], degrees) = arcs[way.bend_index(bend)?];
+                // Legs of 35 at least, of which the seat takes what it takes.
+                let past = (35.0 - sits).max(0.0);
+                let gap = [from - past, to + past];
+                elbows.push(([from, to, run.tube.od() / 2.0 + 5.0], Vec::new()));
+                for [near, far] in [[gap[0] - sits - 6.0, from], [to, gap[1] + sits + 6.0]] {
+                    hoses.push([near, far, run.tube.od() / 2.0 + 5.0]);
+                }
+                for [near, far] in [[gap[0] - 22.0, gap[0] - 8.0], [gap[1] + 8.0, gap[1] + 22.0]] {
+                    hoses.push([near, far, run.tube.od() / 2.0 + 12.0]);
+                }
+                let off = [45.0_f64, 90.0, 135.0].map(|sold| (sold - degrees).abs()).into_iter().fold(90.0, f64::min);
+                let angle = (4.0 - off).max(0.0).to_radians();
+                parted.push((gap, Compliance { angle, offset: 4.0, axial: 4.0 }));
+                continue;
+            }
             let Some(at) = joint.along() else { continue };
             let [from, to] = straights[way.leg_index(at.leg)?];
             let middle = match at.from {
@@ -147,16 +168,16 @@ impl Line {
                 LegEnd::End => to - at.mm.get(),
             };
             // Half of the tube and at least 32 to sit on, and 6 for the bead.
-            let (half, sits) = (joint.gap.unwrap().get() / 2.0, (run.tube.od() / 2.0).max(32.0) + 6.0);
+            let (half, sits) = (joint.gap.unwrap().get() / 2.0, sits + 6.0);
             hoses.push([middle - half - sits, middle + half + sits, run.tube.od() / 2.0 + 5.0]);
             for [near, far] in
                 [[middle - half - 22.0, middle - half - 8.0], [middle + half + 8.0, middle + half + 22.0]]
             {
                 hoses.push([near, far, run.tube.od() / 2.0 + 12.0]);
             }
-            parted.push([middle - half, middle + half]);
+            parted.push(([middle - half, middle + half], coupler(true)));
         }
-        parted.sort_by(|p, q| p[0].total_cmp(&q[0]));
+        parted.sort_by(|p, q| p.0[0].total_cmp(&q.0[0]));
         let side = |end: End| Ride::from(run.port(end).rides);
         let soft = |end: End| run.joint(end).kind.has_hose();
         let mut held: Vec<Option<bool>> = vec![None; parted.len() + 1];
@@ -167,11 +188,12 @@ impl Line {
                 LegEnd::Start => from + support.at.mm.get(),
                 LegEnd::End => to - support.at.mm.get(),
             };
-            let section = parted.iter().filter(|gap| gap[1] < station).count();
+            let section = parted.iter().filter(|(gap, _)| gap[1] < station).count();
             assert_eq!(support.kind, SupportKind::Clamps, "the tests hold it by clamps");
             held[section] = Some(support.to == Side::Engine);
             bands.push(([station - 15.0, station + 15.0, run.tube.od() / 2.0 + 5.0], Vec::new()));
         }
+        bands.extend(elbows);
         let any_held = held.iter().any(Option::is_some);
         let tube = |first: bool, last: bool| {
             if any_held {
@@ -199,8 +221,8 @@ impl Line {
                 known => known,
             };
             rides.push((from, hose(before, here, index)));
-            rides.push((parted.get(index).map_or(length - run.gap(End::B), |gap| gap[0]), here));
-            from = parted.get(index).map_or(length, |gap| gap[1]);
+            rides.push((parted.get(index).map_or(length - run.gap(End::B), |(gap, _)| gap[0]), here));
+            from = parted.get(index).map_or(length, |(gap, _)| gap[1]);
             before = here;
         }
         rides.push((f64::INFINITY, hose(before, side(End::B), parted.len() + 1)));
@@ -298,30 +320,39 @@ impl Line {
     }
 }
 
+/// A coupler: two degrees, two aside, three along. Metal: nothing.
+fn coupler(soft: bool) -> Compliance {
+    match soft {
+        true => Compliance { angle: 2.0_f64.to_radians(), offset: 2.0, axial: 3.0 },
+        false => Compliance { angle: 0.0, offset: 0.0, axial: 0.0 },
+    }
+}
+
 /// The sections of a pipe between its joints and what holds it; `None` where metal ties it at both ends, or where all of it
 /// stays on one side.
-fn chains_of(run: &Run, parted: &[[f64; 2]], places: &[Place], length: f64, held: Vec<Option<bool>>) -> Option<Chains> {
+fn chains_of(
+    run: &Run,
+    parted: &[([f64; 2], Compliance)],
+    places: &[Place],
+    length: f64,
+    held: Vec<Option<bool>>,
+) -> Option<Chains> {
     let on_engine = [End::A, End::B].map(|end| run.port(end).rides == Side::Engine);
     let any_held = held.iter().any(Option::is_some);
     if on_engine[0] == on_engine[1] && !any_held {
         return None;
     }
-    // A coupler: two degrees, two aside, three along. Metal: nothing.
-    let gives = |soft: bool| match soft {
-        true => Compliance { angle: 2.0_f64.to_radians(), offset: 2.0, axial: 3.0 },
-        false => Compliance { angle: 0.0, offset: 0.0, axial: 0.0 },
-    };
     let soft = |end: End| run.joint(end).kind.has_hose();
     if parted.is_empty() && !any_held && !soft(End::A) && !soft(End::B) {
         return None;
     }
-    let joint = |station: f64, soft: bool| {
+    let joint = |station: f64, give: Compliance| {
         let after = places.iter().find(|place| place.station >= station - 1e-9).unwrap();
-        LinkageJoint { at: after.at - after.along * (after.station - station), along: after.along, give: gives(soft) }
+        LinkageJoint { at: after.at - after.along * (after.station - station), along: after.along, give }
     };
-    let mut joints = vec![joint(run.gap(End::A) / 2.0, soft(End::A))];
-    joints.extend(parted.iter().map(|[from, to]| joint(f64::midpoint(*from, *to), true)));
-    joints.push(joint(length - run.gap(End::B) / 2.0, soft(End::B)));
+    let mut joints = vec![joint(run.gap(End::A) / 2.0, coupler(soft(End::A)))];
+    joints.extend(parted.iter().map(|([from, to], give)| joint(f64::midpoint(*from, *to), *give)));
+    joints.push(joint(length - run.gap(End::B) / 2.0, coupler(soft(End::B))));
     let mut each = Vec::new();
     let (mut first, mut start) = (0, on_engine[0]);
     for section in 0..=held.len() {

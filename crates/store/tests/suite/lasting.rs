@@ -33,7 +33,12 @@ async fn keep(store: &Store, now: &Revision, mm: f64) -> Result<Revision, StoreE
             now.id,
             now.seq,
             &Edit::Cut(CutEdit::PinSaw {
-                saw: PinnedSaw { name: Name::new("Saw").unwrap(), kerf: Kerf::new(mm).unwrap() },
+                saw: PinnedSaw {
+                    name: Name::new("Saw").unwrap(),
+                    kerf: Kerf::new(mm).unwrap(),
+                    bias: None,
+                    reach: nook_core::workshop::SawReach::default(),
+                },
             }),
             &nobody(),
         )

@@ -27,7 +27,14 @@ fn any_move() -> impl Strategy<Value = Move> {
 }
 
 fn kerf(mm: f64) -> Edit {
-    Edit::Cut(CutEdit::PinSaw { saw: PinnedSaw { name: Name::new("Saw").unwrap(), kerf: Kerf::new(mm).unwrap() } })
+    Edit::Cut(CutEdit::PinSaw {
+        saw: PinnedSaw {
+            name: Name::new("Saw").unwrap(),
+            kerf: Kerf::new(mm).unwrap(),
+            bias: None,
+            reach: nook_core::workshop::SawReach::default(),
+        },
+    })
 }
 
 fn me() -> Author {

@@ -247,6 +247,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{id}/buying.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What is bought for the whole vehicle, as a table. */
+        get: operations["downloadBuyingList"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{id}/changes": {
         parameters: {
             query?: never;
@@ -542,6 +559,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{id}/runs/{run}/ends/{end}/neck.svg": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The template for a component's neck that is sawn through to be turned, as an SVG at true scale. */
+        get: operations["downloadNeck"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{id}/runs/{run}/fittings.csv": {
         parameters: {
             query?: never;
@@ -756,6 +790,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{id}/runs/{run}/supports/{support}/tab.svg": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The pattern of a support's welded tab as an SVG at true scale. */
+        get: operations["downloadTab"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{id}/runs/{run}/templates/{setting}": {
         parameters: {
             query?: never;
@@ -852,6 +903,74 @@ export interface paths {
         put?: never;
         /** How a part's points are marked on the car, by readings from datums. */
         post: operations["setOut"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/stock": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What of all runs that is not cut yet is sawn from which stick, and what is bought for it. */
+        get: operations["loadStockPlan"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/stock.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The same as a table for the saw: every cut of every stick, and how each piece meets its neighbours. */
+        get: operations["downloadStockPlan"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/stock/elbows": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the elbows of the shelf could make of the job's bends, each tried before it is told. */
+        get: operations["loadShelfUses"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/stock/sawn": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Notes that a stick or an elbow was sawn as planned: its pieces are cut, and what is left of it is on the shelf. All of it or nothing. */
+        post: operations["sawnAsPlanned"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1032,6 +1151,42 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/workshop/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The workshop as a file to keep. */
+        get: operations["downloadWorkshop"];
+        put?: never;
+        /** Takes a workshop from a file in place of the one there is; that one stays among the revisions. */
+        post: operations["uploadWorkshop"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/workshop/shelf.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The shelf and what can be bought as a table. */
+        get: operations["downloadShelf"];
+        put?: never;
+        /** Takes the shelf and what can be bought from a table: what is not in it is not there any more. */
+        post: operations["uploadShelf"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -1170,6 +1325,21 @@ export interface components {
             /** @description What is wrong with the measuring, worst first. */
             findings: components["schemas"]["Finding"][];
         };
+        /** @description A bead that a hose wants on a piece. */
+        BeadWorkup: {
+            /** @description What is written on the piece. */
+            piece: string;
+            /** @description At its end towards which end of the pipe. */
+            end: components["schemas"]["End"];
+            /** @description Its middle, from the tube's end. */
+            from_end: components["schemas"]["Measure"];
+            /** @description How high it stands. */
+            height: components["schemas"]["Measure"];
+            /** @description Whether it must be rolled before the piece is welded or bent, or no roller fits at all. */
+            first: boolean;
+            /** @description When it is rolled, and why then. */
+            words: components["schemas"]["DualUnitText"];
+        };
         /** @description One of the things to begin with. */
         BeginLine: {
             /** @description Which. */
@@ -1203,6 +1373,13 @@ export interface components {
         } | {
             /** @enum {string} */
             how: "drawn";
+        } | {
+            /** @description What it is made of, as it was when that was decided. */
+            stock: components["schemas"]["StockElbow"];
+            /** @description The end of the pipe towards which it is sawn where it turns too far. */
+            cut: components["schemas"]["End"];
+            /** @enum {string} */
+            how: "elbow";
         };
         /** @description the centre-line radius, mm */
         BendRadius: number;
@@ -1253,6 +1430,9 @@ export interface components {
             wrapped_chosen: boolean;
             /** @description Whether somebody chose how it is made; else that is usual for the tube. */
             make_chosen: boolean;
+            elbow?: components["schemas"]["JointId"] | null;
+            bought?: components["schemas"]["StockElbowWorkup"] | null;
+            usual_elbow?: components["schemas"]["StockElbow"] | null;
             pies?: components["schemas"]["PiesWorkup"] | null;
             /**
              * Format: int32
@@ -1509,6 +1689,20 @@ export interface components {
             /** @description How many; nothing for what is measured. */
             count?: number | null;
         };
+        /** @description A length that is bought. */
+        BuyPlan: {
+            /** @description Which line of what is on sale. */
+            on_sale: components["schemas"]["OnSaleId"];
+            /** @description How long it is. */
+            length: components["schemas"]["Measure"];
+            /**
+             * Format: double
+             * @description What one costs.
+             */
+            price: number;
+            /** @description How many. */
+            count: number;
+        };
         /** @description What can be bought. */
         Catalogue: {
             /** @description Tube by size, smallest first. */
@@ -1533,6 +1727,44 @@ export interface components {
             lead_b: components["schemas"]["Lead"];
             /** @enum {string} */
             kind: "vertices";
+        };
+        /** @description One side of where two pieces meet: both have a scribed line there that stands at one clock. */
+        ChainJoin: {
+            /** @description The piece. */
+            piece: string;
+            /** @description The piece it meets. */
+            meets: string;
+            /** @description Whether that is the one nearer A. */
+            towards_a: boolean;
+            /** @description The scribed line on it. */
+            line: string;
+            /** @description Where that is scribed: round the girth from line 1a of this chain, clockwise seen from the squared end. */
+            round: components["schemas"]["Measure"];
+            /**
+             * Format: double
+             * @description Clock in degrees, 0 to 360, at which the line stands when the piece is in the pipe: clockwise seen from A along the pipe, from
+             *     up at A, carried along without twist. The other piece's line stands there too.
+             */
+            stands: number;
+        };
+        /** @description A chain of a run's pieces as it is sawn from a stick. Its lines are its own: others are scribed for the whole run's cut list. */
+        ChainWorkup: {
+            /** @description Which run it is of. */
+            run: components["schemas"]["RunId"];
+            /** @description What that is called. */
+            name: string;
+            /** @description What is written on its pieces, in the order they come off. */
+            pieces: string[];
+            /** @description Where it begins, from the stick's squared end; what comes before is off by then, and the end is square there. */
+            from: components["schemas"]["Measure"];
+            /** @description Length of stick it takes. */
+            takes: components["schemas"]["Measure"];
+            /** @description Lines to scribe along it first; none where no piece of it has to be turned to another. */
+            lines: components["schemas"]["LineWorkup"][];
+            /** @description Its cuts, in order; marks from the stick's squared end. */
+            cuts: components["schemas"]["CutRow"][];
+            /** @description How its pieces are turned to those they meet, on this stick or on another. */
+            joins: components["schemas"]["ChainJoin"][];
         };
         /**
          * @description Whether a reading is checked by others.
@@ -1592,6 +1824,43 @@ export interface components {
             /** @description Gaps beyond this are not told apart. */
             of_interest: components["schemas"]["Measure"];
             margin?: components["schemas"]["Measure"] | null;
+        };
+        /** @description A check of one bend's clock: two straights laid flat on the bench, the third stands so high. */
+        ClockCheck: {
+            /** @description The bend that is checked. */
+            bend: components["schemas"]["BendId"];
+            /** @description Its place, from 1 at A. */
+            number: number;
+            /**
+             * @description Height of the middle of the tube's end after it over the middles of the two straights before, which lie flat with the bend
+             *     between them turning left as seen from A; below them where it is negative.
+             */
+            height: components["schemas"]["Measure"];
+            /** @description What to do and to see. */
+            words: components["schemas"]["DualUnitText"];
+        };
+        /** @description A cause of what a closing piece has to take up. */
+        ClosingCause: {
+            /** @description What it is. */
+            what: components["schemas"]["DualUnitText"];
+            /** @description Along the piece, one standard deviation. */
+            spread: components["schemas"]["Measure"];
+        };
+        /** @description The closing piece of a run, and by how much it is left long. */
+        ClosingWorkup: {
+            /** @description Which piece. */
+            piece: components["schemas"]["PieceId"];
+            /** @description What is written on it. */
+            name: string;
+            trim?: components["schemas"]["End"] | null;
+            /** @description Which way it can go wrong along it, one standard deviation. */
+            spread: components["schemas"]["Measure"];
+            /** @description By how much it is left long: enough for 95 of 100. */
+            long: components["schemas"]["Measure"];
+            /** @description What most of that comes from, the largest first, with its own standard deviation. */
+            causes: components["schemas"]["ClosingCause"][];
+            /** @description What to do. */
+            words: components["schemas"]["DualUnitText"];
         };
         /** @description One of several ways. */
         Compared: {
@@ -1763,6 +2032,12 @@ export interface components {
             make?: components["schemas"]["BendMake"] | null;
             /** @enum {string} */
             edit: "set_make";
+        } | {
+            /** @description Which pipe. */
+            run: components["schemas"]["RunId"];
+            longest?: components["schemas"]["LongestStick"] | null;
+            /** @enum {string} */
+            edit: "set_longest";
         };
         /** @description One cut. */
         CutRow: {
@@ -1773,9 +2048,15 @@ export interface components {
             piece?: components["schemas"]["PieceId"] | null;
             /**
              * Format: double
-             * @description Saw setting from square, in degrees.
+             * @description Angle of the cut from square, in degrees.
              */
             saw: number;
+            /**
+             * Format: double
+             * @description What the saw is set to for that, in degrees: its error is taken off, and it is the nearest its scale has. A square cut is squared
+             *     by the stop.
+             */
+            set: number;
             /** @description The scribed line that faces up; nothing on a square cut. */
             line_up?: string | null;
             /** @description How the tube is turned before. */
@@ -1801,7 +2082,24 @@ export interface components {
             meetings: components["schemas"]["MeetingRow"][];
             /** @description Tube used, kerf included. */
             stock_used: components["schemas"]["Measure"];
-            /** @description Each different saw setting above 0, in degrees, in the order it is first needed. */
+            /** @description What the saw is able to do. */
+            reach: components["schemas"]["SawReach"];
+            /**
+             * Format: double
+             * @description By how many degrees the saw cuts more than it is set to; nothing where nobody measured it.
+             */
+            bias?: number | null;
+            /**
+             * Format: double
+             * @description By how many degrees the pipe's worst bend would be out were that not taken off.
+             */
+            worst_out: number;
+            /** @description Beads to roll, from A. */
+            beads: components["schemas"]["BeadWorkup"][];
+            /** @description What shows while it is tacked that each bend is clocked the right way, from A. */
+            checks: components["schemas"]["ClockCheck"][];
+            closing?: components["schemas"]["ClosingWorkup"] | null;
+            /** @description Each different angle above 0, in degrees, in the order it is first needed. */
             settings: number[];
         };
         /**
@@ -1954,6 +2252,82 @@ export interface components {
             /** @enum {string} */
             step: "cut";
         });
+        /** @description the angle of an elbow, degrees */
+        ElbowAngle: number;
+        /**
+         * Format: int32
+         * @description Which elbow of a workshop; the number never changes, and is written on it.
+         */
+        ElbowId: number;
+        /** @description the leg of an elbow, mm */
+        ElbowLeg: number;
+        /** @description An elbow that can be bought, as often as it is wanted. */
+        ElbowOnSale: {
+            /** @description Which line of what can be bought. */
+            id: components["schemas"]["OnSaleId"];
+            /** @description What it is of. */
+            tube: components["schemas"]["Tube"];
+            /** @description Its radius, angle and legs. */
+            elbow: components["schemas"]["StockElbow"];
+            /** @description What one costs. */
+            price: components["schemas"]["Price"];
+        };
+        /** @description An elbow that a run needs. */
+        ElbowPlan: {
+            /** @description Which run it is for. */
+            run: components["schemas"]["RunId"];
+            /** @description What that is called. */
+            name: string;
+            /** @description What is written on it. */
+            piece: string;
+            /** @description What it is, such as its tube, radius, angle and legs. */
+            what: components["schemas"]["DualUnitText"];
+            /** @description What it is of. */
+            tube: components["schemas"]["Tube"];
+            /** @description Which piece that is. */
+            id: components["schemas"]["PieceId"];
+            /** @description Where it comes from. */
+            source: components["schemas"]["ElbowSource"];
+        };
+        /** @description Where an elbow comes from. */
+        ElbowSource: {
+            /** @description Which. */
+            elbow: components["schemas"]["ElbowId"];
+            /** @enum {string} */
+            from: "shelf";
+        } | {
+            /** @description Which line of what is on sale. */
+            on_sale: components["schemas"]["OnSaleId"];
+            /**
+             * Format: double
+             * @description What it costs.
+             */
+            price: number;
+            /** @enum {string} */
+            from: "bought";
+        } | {
+            /** @enum {string} */
+            from: "nowhere";
+        };
+        /** @description A moulded elbow in place of a bend of the tube. */
+        ElbowWorkup: {
+            /** @description Which bend. */
+            bend: components["schemas"]["BendId"];
+            /**
+             * Format: double
+             * @description What it is moulded to, in degrees.
+             */
+            moulded: number;
+            /**
+             * Format: double
+             * @description By how many degrees it is pulled from that: above 0 it turns further.
+             */
+            pulled: number;
+            /** @description Its radius on the centre line. */
+            radius: components["schemas"]["Measure"];
+            /** @description What each of its legs is cut to, from where its bend ends. */
+            leg: components["schemas"]["Measure"];
+        };
         /**
          * @description One end of a run.
          * @enum {string}
@@ -2007,6 +2381,7 @@ export interface components {
             straight_needed: components["schemas"]["Measure"];
             straight_have?: components["schemas"]["Measure"] | null;
             figures?: components["schemas"]["JointFigures"] | null;
+            neck?: components["schemas"]["NeckWorkup"] | null;
             /** @description Where the tube ends, in mm, vehicle axes. */
             tube_end: components["schemas"]["Triple"];
         };
@@ -2173,7 +2548,7 @@ export interface components {
          * @description What sort of finding it is. What decides by findings goes by this, never by their words.
          * @enum {string}
          */
-        FindingKind: "no_route" | "no_way_taken" | "does_not_join" | "negative_straight" | "short_straight" | "short_seat" | "short_room" | "thin_throat" | "tight_bend" | "saw_too_far" | "sizes_differ" | "needless_reducer" | "hose_on_metal" | "wide_gap" | "end_step" | "fouls" | "too_near" | "gap_unknown" | "hose_near_heat" | "stiff" | "over_give" | "bracketed" | "held_on_both_sides" | "support_on_seam" | "branch_on_seam" | "branch_does_not_sit" | "branch_elsewhere" | "no_way_in" | "air_trapped" | "hose_unfit" | "hose_too_hot" | "hose_bend" | "elbow_angle" | "cut_on_curve" | "no_insert" | "clock_needless" | "chokes_flow" | "does_not_drain" | "drain_narrow" | "two_metals" | "no_plate" | "plate_check" | "hole_in_weld" | "stand_off_low" | "nothing_to_hold_on" | "support_over_give" | "span_rings" | "open_end" | "span_unknown" | "no_room_to_grow" | "held_one_way" | "hangs_loose" | "joint_too_hot" | "joint_pressure" | "not_for_this" | "part_size" | "narrow_gap" | "not_reached" | "pushed_apart" | "lock_let_go" | "not_fixed" | "two_answers" | "readings_disagree" | "size_mistaken" | "not_in_place" | "cut_otherwise" | "things_foul" | "things_too_near" | "things_as_measured" | "face_hidden" | "off_centre" | "not_level" | "air_goes_round" | "no_hand_room" | "scrapes" | "lifted_by_mounts" | "sways" | "hold_unknown" | "bracket_fouls" | "bolt_in_boss";
+        FindingKind: "no_route" | "no_way_taken" | "does_not_join" | "negative_straight" | "short_straight" | "short_seat" | "short_room" | "thin_throat" | "tight_bend" | "short_neck" | "neck_cut_away" | "elbow_radius" | "elbow_too_small" | "out_of_round" | "cutter_cannot_mitre" | "cutter_pinches" | "setting_between" | "bead_first" | "no_room_for_bead" | "no_place_for_splice" | "neck_impossible" | "stub_not_there" | "saw_too_far" | "sizes_differ" | "needless_reducer" | "hose_on_metal" | "wide_gap" | "end_step" | "fouls" | "too_near" | "gap_unknown" | "hose_near_heat" | "stiff" | "over_give" | "bracketed" | "held_on_both_sides" | "support_on_seam" | "branch_on_seam" | "branch_does_not_sit" | "branch_elsewhere" | "sensor_in_shadow" | "no_way_in" | "air_trapped" | "hose_unfit" | "hose_too_hot" | "hose_bend" | "elbow_angle" | "cut_on_curve" | "no_insert" | "clock_needless" | "chokes_flow" | "does_not_drain" | "drain_narrow" | "two_metals" | "no_plate" | "plate_check" | "hole_in_weld" | "stand_off_low" | "nothing_to_hold_on" | "support_over_give" | "span_rings" | "open_end" | "span_unknown" | "no_room_to_grow" | "held_one_way" | "hangs_loose" | "joint_too_hot" | "joint_pressure" | "not_for_this" | "part_size" | "narrow_gap" | "not_reached" | "pushed_apart" | "lock_let_go" | "not_fixed" | "two_answers" | "readings_disagree" | "size_mistaken" | "not_in_place" | "cut_otherwise" | "things_foul" | "things_too_near" | "things_as_measured" | "face_hidden" | "off_centre" | "not_level" | "air_goes_round" | "no_hand_room" | "scrapes" | "lifted_by_mounts" | "sways" | "hold_unknown" | "bracket_fouls" | "bolt_in_boss";
         /**
          * Format: int32
          * @description By how many degrees a fitting turns: one of those that are sold.
@@ -2468,6 +2843,8 @@ export interface components {
         };
         /** @description a heading, degrees */
         HeadingAngle: number;
+        /** @description the shortest end the saw holds, mm */
+        HeldEnd: number;
         /** @description The reading that would help most. */
         HelpWorkup: {
             /** @description What to take, and by how much it would help. */
@@ -2884,6 +3261,13 @@ export interface components {
         } | {
             /** @description Which pipe. */
             run: components["schemas"]["RunId"];
+            /** @description Which bend. */
+            bend: components["schemas"]["BendId"];
+            /** @enum {string} */
+            edit: "add_elbow";
+        } | {
+            /** @description Which pipe. */
+            run: components["schemas"]["RunId"];
             /** @description Which joint. */
             joint: components["schemas"]["JointId"];
             /** @description What is changed. */
@@ -2977,6 +3361,11 @@ export interface components {
             mm: components["schemas"]["AlongLeg"];
             /** @enum {string} */
             on: "leg";
+        } | {
+            /** @description Which bend. */
+            bend: components["schemas"]["BendId"];
+            /** @enum {string} */
+            on: "bend";
         };
         /** @description One thing about a joint. */
         JointChange: {
@@ -3061,7 +3450,7 @@ export interface components {
          * @description How two tube ends, or a tube and a port, are joined. Figures of each are in [`super::JointSpec`].
          * @enum {string}
          */
-        JointKind: "coupler" | "hump" | "reducer" | "v_band" | "v_band_seal" | "sleeve" | "rigid_clamp" | "flange" | "slip" | "bellows" | "butt" | "hose_end" | "open";
+        JointKind: "coupler" | "hump" | "reducer" | "elbow" | "v_band" | "v_band_seal" | "sleeve" | "rigid_clamp" | "flange" | "slip" | "bellows" | "butt" | "hose_end" | "open";
         /**
          * @description A part a joint is made with, from a catalogue or of the builder's own. It is kept in the job whole, so that the job
          *     opens alike where the catalogue is another. What it does not say is as usual for its kind, see [`super::JointSpec`].
@@ -3116,9 +3505,12 @@ export interface components {
             hose_od: components["schemas"]["Measure"];
             /** @description By how much the straight is too short for all that is on it; 0 where it is not. */
             short: components["schemas"]["Measure"];
+            elbow?: components["schemas"]["ElbowWorkup"] | null;
             /** @description What it gives and takes, and how it is reached and held. */
             figures: components["schemas"]["JointFigures"];
         };
+        /** @description the angle between the two pieces, degrees */
+        JointedAngle: number;
         /** @description Something a pipe must not touch. */
         KeepOut: {
             /** @description Which one. */
@@ -3326,6 +3718,13 @@ export interface components {
         };
         /** @description a lead, mm */
         Lead: number;
+        /** @description A run that nothing is planned for yet. */
+        LeftOut: {
+            /** @description Which. */
+            run: components["schemas"]["RunId"];
+            /** @description Why, and what to do. */
+            words: components["schemas"]["DualUnitText"];
+        };
         /** @description A leg that shall run a certain way. */
         LegConstraint: {
             near?: components["schemas"]["Point"] | null;
@@ -3436,6 +3835,8 @@ export interface components {
             /** @description Why it was not taken. */
             why?: string | null;
         };
+        /** @description the longest stick to be had, mm */
+        LongestStick: number;
         /** @description What was looked for of one run. */
         LookedForLine: {
             /** @description Which run. */
@@ -3533,6 +3934,14 @@ export interface components {
             port: components["schemas"]["Port"];
             /** @enum {string} */
             edit: "set_port";
+        } | {
+            /** @description Which pipe. */
+            run: components["schemas"]["RunId"];
+            /** @description Which end of it. */
+            end: components["schemas"]["End"];
+            stub?: components["schemas"]["StubRef"] | null;
+            /** @enum {string} */
+            edit: "join_stub";
         } | {
             /** @description Which pipe. */
             run: components["schemas"]["RunId"];
@@ -3702,6 +4111,28 @@ export interface components {
             gap?: components["schemas"]["Measure"] | null;
             hose?: components["schemas"]["Measure"] | null;
         };
+        /** @description A neck as it is sawn through to be turned. */
+        MitreWorkup: {
+            /**
+             * Format: double
+             * @description Saw setting from square, in degrees.
+             */
+            saw: number;
+            /**
+             * Format: double
+             * @description By how much the end turns, in degrees.
+             */
+            turns: number;
+            /** @description From where it leaves the component to where the cut crosses its axis. */
+            at: components["schemas"]["Measure"];
+            /** @description The same along its shortest line and its longest. */
+            lines: components["schemas"]["Measure"][];
+            /**
+             * Format: double
+             * @description The clock of the shortest line, in degrees from up, clockwise for who looks from the component out of its mouth.
+             */
+            towards: number;
+        };
         /** @description the height of the mounts, mm */
         MountHeight: number;
         /**
@@ -3814,6 +4245,31 @@ export interface components {
             /** @description How far apart those are; below zero, how deep they stand in each other. */
             gap: components["schemas"]["Measure"];
         };
+        /**
+         * @description A component's own outlet as it stands, and what is done to it before the pipe is made. Source: handbook, "Joints, fittings,
+         *     hoses and supports", What else is made to join.
+         */
+        Neck: {
+            /** @description How long it is from where it leaves the component to its mouth, as it stands, in mm. */
+            length: components["schemas"]["Straight"];
+            /** @description How much of it is sawn off, in mm. */
+            cut_back: components["schemas"]["Straight"];
+            /** @description How much of it must stay, from where it leaves the component, in mm: a seal, or metal that must not be warmed. */
+            must_stay: components["schemas"]["Straight"];
+            turned?: components["schemas"]["Direction"] | null;
+        };
+        /** @description A neck as it is sawn, on the car, before the pipe is made. */
+        NeckWorkup: {
+            /** @description How much is sawn off its end, square. */
+            cut_back: components["schemas"]["Measure"];
+            /** @description How long it is then. */
+            left: components["schemas"]["Measure"];
+            /** @description How long the joint that sits on it wants it to be. */
+            needed: components["schemas"]["Measure"];
+            mitre?: components["schemas"]["MitreWorkup"] | null;
+            /** @description What is done, in order, each in a sentence. */
+            acts: components["schemas"]["DualUnitText"][];
+        };
         /** @description A new job. */
         NewJob: {
             /** @description What it is called. */
@@ -3852,6 +4308,11 @@ export interface components {
             /** @description Mouths and vertices, for a small drawing. */
             corners: components["schemas"]["Triple"][];
         };
+        /**
+         * Format: int32
+         * @description Which line of what can be bought; the number never changes.
+         */
+        OnSaleId: number;
         /** @description a mark on the stick, mm */
         OnStick: number;
         /** @description An opening, such as the mouth in a front bumper: air comes through square to it. */
@@ -3914,7 +4375,7 @@ export interface components {
          * @description What something over the tube is.
          * @enum {string}
          */
-        OverKind: "hose" | "clamp" | "flange" | "band" | "screw" | "support" | "branch" | "fitting" | "flexible";
+        OverKind: "hose" | "elbow" | "clamp" | "flange" | "band" | "screw" | "support" | "branch" | "fitting" | "flexible";
         Pair: [
             number,
             number
@@ -4062,8 +4523,18 @@ export interface components {
             /** @description On which leg it begins. */
             leg: components["schemas"]["LegId"];
             after?: components["schemas"]["JointId"] | null;
+            /**
+             * Format: int32
+             * @description After how many splices on that leg, counted from there.
+             */
+            spliced?: number;
             /** @enum {string} */
             kind: "tube";
+        } | {
+            /** @description Which bend. */
+            bend: components["schemas"]["BendId"];
+            /** @enum {string} */
+            kind: "elbow";
         } | {
             /** @description Which bend. */
             bend: components["schemas"]["BendId"];
@@ -4100,6 +4571,7 @@ export interface components {
             cut: boolean;
             /** @description Bends drawn in it, from A; none where it is straight or a pie. */
             drawn: components["schemas"]["BendId"][];
+            elbow?: components["schemas"]["BendId"] | null;
             /** @description Station along the tube's centre line, from the tube's end at A, where it begins. */
             from: components["schemas"]["Measure"];
             /** @description Station where it ends. */
@@ -4176,6 +4648,9 @@ export interface components {
             name: components["schemas"]["Name"];
             /** @description Width of its cut in mm. */
             kerf: components["schemas"]["Kerf"];
+            bias?: components["schemas"]["SawBias"] | null;
+            /** @description What it is able to do. */
+            reach?: components["schemas"]["SawReach"];
         };
         /**
          * @description What moves with what.
@@ -4361,8 +4836,8 @@ export interface components {
             run: components["schemas"]["RunId"];
             /** @description What is written on its pieces. */
             mark: string;
-            /** @description Whether a way was found that fits. */
-            fits: boolean;
+            /** @description What the search for its way came to. */
+            outcome: components["schemas"]["PlaceRunOutcome"];
             way?: components["schemas"]["Route"] | null;
             /**
              * Format: double
@@ -4376,12 +4851,19 @@ export interface components {
              */
             bends?: number | null;
         };
+        /**
+         * @description What the search for a way of a run to a place came to.
+         * @enum {string}
+         */
+        PlaceRunOutcome: "fits" | "nothing_found" | "stopped";
         /** @description What a search for a place found. */
         PlacesFound: {
             /** @description Places, the best first; as it stands now among them. */
             offers: components["schemas"]["PlaceOffer"][];
             /** @description How many places were judged. */
             judged: number;
+            /** @description Whether it was called off, or its time was up, before all was tried. */
+            stopped: boolean;
         };
         /** @description What is told while places are looked for, as server-sent events. */
         PlacesNews: {
@@ -4479,6 +4961,7 @@ export interface components {
             /** @description How it ends. */
             form: components["schemas"]["EndForm"];
             metal?: components["schemas"]["Material"] | null;
+            neck?: components["schemas"]["Neck"] | null;
             /** @description What it rides on. */
             rides: components["schemas"]["Side"];
             /** @description Whether it was there when it was measured. */
@@ -4638,6 +5121,8 @@ export interface components {
             joints: number[][];
             /** @description Holes of what is let in: where they begin and end. */
             holes: number[][];
+            /** @description Stations of the welds of splices. */
+            splices: number[];
             /** @description Where it has too little air. */
             short: components["schemas"]["RackShort"][];
         };
@@ -4979,6 +5464,7 @@ export interface components {
             hose?: components["schemas"]["HoseBuild"] | null;
             /** @description Centre-line radius of bends that were given none of their own. */
             radius: components["schemas"]["BendRadius"];
+            longest?: components["schemas"]["LongestStick"] | null;
             pressure?: components["schemas"]["Pressure"] | null;
             insulation?: components["schemas"]["Insulation"] | null;
             /** @description What flows through it, where it was said. */
@@ -4989,6 +5475,8 @@ export interface components {
             a: components["schemas"]["Port"];
             /** @description Where it arrives. */
             b: components["schemas"]["Port"];
+            /** @description Which of the two are stubs of other pipes. */
+            stubs?: components["schemas"]["StubEnds"];
             /** @description Its joints, and the way round it takes once one is chosen or found. */
             route: components["schemas"]["Route"];
             /** @description Other ways round, kept beside it. */
@@ -5015,6 +5503,8 @@ export interface components {
             a: components["schemas"]["Port"];
             /** @description Where it arrives. */
             b: components["schemas"]["Port"];
+            /** @description Which of the two are stubs of other pipes. */
+            stubs?: components["schemas"]["StubEnds"];
         };
         /** @description How a run stands. */
         RunGlance: {
@@ -5054,12 +5544,70 @@ export interface components {
             name: components["schemas"]["Name"];
             /** @description Width of its cut in mm. */
             kerf: components["schemas"]["Kerf"];
+            coupon?: components["schemas"]["SawCoupon"] | null;
+            /** @description What it is able to do. */
+            reach?: components["schemas"]["SawReach"];
+        };
+        /** @description the saw's error, degrees */
+        SawBias: number;
+        /**
+         * @description Pieces sawn in pairs at one setting, one of each turned half round, and the angle between the two measured. Source: handbook,
+         *     "The sums", Pie cuts: Saw bias.
+         */
+        SawCoupon: {
+            /** @description What the saw was set to, in degrees from square. */
+            set: components["schemas"]["SawSetting"];
+            /** @description The angle measured of each pair, in degrees. */
+            joints: components["schemas"]["JointedAngle"][];
         };
         /**
          * Format: int32
          * @description Which saw of a workshop; the number never changes.
          */
         SawId: number;
+        /**
+         * @description What sort of saw it is, as far as that matters to what it cuts.
+         * @enum {string}
+         */
+        SawKind: "set" | "template" | "cutter";
+        /** @description What a saw is able to do. */
+        SawReach: {
+            /** @description What sort it is. */
+            kind?: components["schemas"]["SawKind"];
+            step?: components["schemas"]["SawStep"] | null;
+            holds?: components["schemas"]["HeldEnd"] | null;
+        };
+        /** @description what the saw is set to, degrees */
+        SawSetting: number;
+        /** @description the step of the saw's scale, degrees */
+        SawStep: number;
+        /** @description That a stick or an elbow was sawn as planned. */
+        Sawn: {
+            /** @description Named by whoever did it, so that it may be sent again without harm. */
+            id: components["schemas"]["DeedId"];
+            /** @description Who did it, as that device is named. */
+            by: components["schemas"]["Name"];
+            /** @description What. */
+            from: components["schemas"]["SawnFrom"];
+        };
+        /** @description What was sawn: a stick or an elbow of the plan. */
+        SawnFrom: {
+            stick?: components["schemas"]["StickId"] | null;
+            /** @description What was sawn from it, in order. */
+            pieces: components["schemas"]["SawnPiece"][];
+            /** @enum {string} */
+            what: "stick";
+        } | {
+            /** @description What it became. */
+            piece: components["schemas"]["SawnPiece"];
+            /** @enum {string} */
+            what: "elbow";
+        };
+        /** @description A piece of a run. */
+        SawnPiece: {
+            run: components["schemas"]["RunId"];
+            piece: components["schemas"]["PieceId"];
+        };
         /**
          * @description What the description says of [`Scan`]. A keep-out writes its tag among a scan's own fields, so a schema that
          *     forbids others would take none.
@@ -5255,6 +5803,60 @@ export interface components {
         Share: number;
         /** @description the thickness of strip, mm */
         SheetThickness: number;
+        /** @description An elbow on the shelf, or what is left of one. */
+        ShelfElbow: {
+            /** @description Which. */
+            id: components["schemas"]["ElbowId"];
+            /** @description What it is of. */
+            tube: components["schemas"]["Tube"];
+            /** @description Its radius, angle and legs. */
+            elbow: components["schemas"]["StockElbow"];
+        };
+        /** @description A bend that an elbow of the shelf could make. */
+        ShelfUse: {
+            /** @description Which run. */
+            run: components["schemas"]["RunId"];
+            /** @description What that is called. */
+            name: string;
+            /** @description Which bend. */
+            bend: components["schemas"]["BendId"];
+            /** @description Its place, from 1 at A. */
+            number: number;
+            /** @description Which elbow makes it. */
+            elbow: components["schemas"]["ElbowId"];
+            /** @description How, in a few words: whole or sawn, and whether the bend is laid at another radius for it. */
+            how: components["schemas"]["DualUnitText"];
+            /**
+             * Format: double
+             * @description Hours it saves.
+             */
+            hours: number;
+            /**
+             * Format: int32
+             * @description Seams it saves.
+             */
+            seams: number;
+            /** @description Makes the bend of it. */
+            edit: components["schemas"]["Edit"];
+        };
+        /** @description What the elbows of the shelf could make, no elbow twice. */
+        ShelfUses: {
+            /** @description The greatest saving first; each holds beside those before it. */
+            uses: components["schemas"]["ShelfUse"][];
+            all?: components["schemas"]["Edit"] | null;
+            /**
+             * Format: double
+             * @description Hours that all of them save.
+             */
+            hours: number;
+            /**
+             * Format: int32
+             * @description Seams that all of them save.
+             */
+            seams: number;
+            /** @description Whether it was called off, or its time was up, before all was tried. */
+            stopped: boolean;
+        };
         /** @description the engine's shift, mm */
         Shift: number;
         /** @description the hardness of rubber, Shore A */
@@ -5525,6 +6127,96 @@ export interface components {
          * @enum {string}
          */
         StepState: "nothing" | "begun" | "wrong" | "tight" | "done";
+        /** @description A stick or an offcut on the shelf, both ends square. */
+        Stick: {
+            /** @description Which. */
+            id: components["schemas"]["StickId"];
+            /** @description What it is of. */
+            tube: components["schemas"]["Tube"];
+            /** @description How long it is, in mm. */
+            length: components["schemas"]["StickLength"];
+        };
+        /**
+         * Format: int32
+         * @description Which stick of a workshop; the number never changes, and is written on it.
+         */
+        StickId: number;
+        /** @description the length of a stick, mm */
+        StickLength: number;
+        /** @description A length of tube that can be bought, as often as it is wanted. */
+        StickOnSale: {
+            /** @description Which. */
+            id: components["schemas"]["OnSaleId"];
+            /** @description What it is of. */
+            tube: components["schemas"]["Tube"];
+            /** @description How long it is, in mm. */
+            length: components["schemas"]["StickLength"];
+            /** @description What one costs. */
+            price: components["schemas"]["Price"];
+        };
+        /** @description A stick, and what is sawn from it. */
+        StickPlan: {
+            stick?: components["schemas"]["StickId"] | null;
+            on_sale?: components["schemas"]["OnSaleId"] | null;
+            /** @description How long it is. */
+            length: components["schemas"]["Measure"];
+            /** @description What is sawn from it, from its squared end. */
+            chains: components["schemas"]["ChainWorkup"][];
+            /** @description What is left of it. */
+            left: components["schemas"]["Measure"];
+            hold?: components["schemas"]["DualUnitText"] | null;
+        };
+        /** @description A bent piece of tube as it is bought, or what is left of one: an arc between two straight legs. */
+        StockElbow: {
+            /** @description Centre-line radius in mm. */
+            radius: components["schemas"]["BendRadius"];
+            /** @description How far it turns, in degrees. */
+            angle: components["schemas"]["ElbowAngle"];
+            /** @description How long its legs are beyond the tangent lines, in mm; 0 at an end that is sawn in the arc. In a bend, A's side first. */
+            legs: [
+                components["schemas"]["ElbowLeg"],
+                components["schemas"]["ElbowLeg"]
+            ];
+        };
+        /** @description A bend made of a bought elbow. */
+        StockElbowWorkup: {
+            /** @description Its centre-line radius. */
+            radius: components["schemas"]["Measure"];
+            /**
+             * Format: double
+             * @description How far it turns as it was bought, in degrees.
+             */
+            angle: number;
+            /** @description Its legs as they were bought, the one towards A first. */
+            legs: [
+                components["schemas"]["Measure"],
+                components["schemas"]["Measure"]
+            ];
+            /** @description What is used of them. */
+            used: [
+                components["schemas"]["Measure"],
+                components["schemas"]["Measure"]
+            ];
+            trim?: components["schemas"]["TrimWorkup"] | null;
+            /** @description What is done to it, in order. */
+            acts: components["schemas"]["DualUnitText"][];
+        };
+        /** @description What is sawn from which stick. */
+        StockPlan: {
+            /** @description For each tube that something is to be sawn from, the widest first. */
+            tubes: components["schemas"]["TubePlan"][];
+            /** @description Elbows that runs are made of and that are not sawn yet. */
+            elbows: components["schemas"]["ElbowPlan"][];
+            /** @description Runs that nothing is planned for yet, and why. */
+            left_out: components["schemas"]["LeftOut"][];
+            /**
+             * Format: double
+             * @description What all of it costs to buy.
+             */
+            cost: number;
+            /** @description Whether there is none that costs less. */
+            proven: boolean;
+        };
         /** @description a straight, mm */
         Straight: number;
         /** @description One straight of tube. */
@@ -5565,6 +6257,18 @@ export interface components {
         };
         /** @description the width of strip, mm */
         StripWidth: number;
+        /** @description Which ends of a run are stubs of other pipes: their mouths go wherever those go, and what was typed of them is passed over. */
+        StubEnds: {
+            a?: components["schemas"]["StubRef"] | null;
+            b?: components["schemas"]["StubRef"] | null;
+        };
+        /** @description A stub let into another pipe. */
+        StubRef: {
+            /** @description Which pipe it is let into. */
+            run: components["schemas"]["RunId"];
+            /** @description Which of its branches. */
+            branch: components["schemas"]["BranchId"];
+        };
         /** @description A section that stays. */
         Stuck: {
             /** @description Which. */
@@ -5667,6 +6371,7 @@ export interface components {
             height_held: boolean;
             /** @description How high they are to stand at least, from the tube's skin. */
             least: components["schemas"]["Measure"];
+            tab?: components["schemas"]["TabWorkup"] | null;
             moves?: components["schemas"]["Measure"] | null;
             gives?: components["schemas"]["Measure"] | null;
         };
@@ -5697,6 +6402,32 @@ export interface components {
             from: components["schemas"]["TurnAngle"];
             /** @description Most turn. */
             to: components["schemas"]["TurnAngle"];
+        };
+        /** @description A tab's flat pattern, from the corners of the edge that is welded to the tube. It stands across the tube, its foot along it. */
+        TabWorkup: {
+            /** @description Length to cut. */
+            length: components["schemas"]["Measure"];
+            /** @description Width of the strip, across the tube. */
+            width: components["schemas"]["Measure"];
+            /** @description Its thickness. */
+            thickness: components["schemas"]["Measure"];
+            /** @description How deep the welded edge is hollowed in its middle, to the radius of the tube's outside, so that it lies on it all along. */
+            hollow: components["schemas"]["Measure"];
+            /** @description Where the middle of its bend of 90 degrees lies. */
+            bend: components["schemas"]["Measure"];
+            /** @description Where the middle of its hole lies. */
+            hole: components["schemas"]["Measure"];
+            /** @description The hole's diameter. */
+            diameter: components["schemas"]["Measure"];
+            /** @description From the hole's middle along the tube to the face of the standing leg that is turned to it. */
+            beside: components["schemas"]["Measure"];
+            /**
+             * @description Station at which that face is welded, along the tube's centre line from the tube's end at A: on the side of the hole that is
+             *     farther from the nearest seam.
+             */
+            weld: components["schemas"]["Measure"];
+            /** @description Whether that is on the side towards A. */
+            towards_a: boolean;
         };
         /** @description What was read. */
         Taken: {
@@ -5909,6 +6640,22 @@ export interface components {
              */
             hours: number;
         };
+        /** @description Marks of a cut through an elbow's arc, along its outside from the tangent line of the leg that stays. */
+        TrimWorkup: {
+            /** @description The end of the pipe towards which it is sawn. */
+            end: components["schemas"]["End"];
+            /** @description Along the inside of the bend. */
+            throat: components["schemas"]["Measure"];
+            /** @description Along the centre line, on either side. */
+            centre: components["schemas"]["Measure"];
+            /** @description Along the outside. */
+            back: components["schemas"]["Measure"];
+            /**
+             * Format: double
+             * @description Degrees of its arc that are left over beyond the kerf.
+             */
+            left_over: number;
+        };
         Triple: [
             number,
             number,
@@ -5957,6 +6704,33 @@ export interface components {
             material: "aluminium6061" | "aluminium6063" | "stainless304l" | "stainless316l" | "stainless321" | "titanium_grade2" | "mild_steel" | "silicone" | "fluoro_silicone" | "epdm" | "nitrile" | "ptfe";
             od: components["schemas"]["OutsideDiameter"];
             wall: components["schemas"]["Wall"];
+        };
+        /** @description What is sawn from one sort of tube. */
+        TubePlan: {
+            /** @description What it is called. */
+            what: components["schemas"]["DualUnitText"];
+            /** @description The tube. */
+            tube: components["schemas"]["Tube"];
+            /** @description Sticks that are touched: those of the shelf first. */
+            sticks: components["schemas"]["StickPlan"][];
+            /** @description What is bought. */
+            buy: components["schemas"]["BuyPlan"][];
+            /**
+             * Format: double
+             * @description What that costs.
+             */
+            cost: number;
+            /** @description Length of the sticks touched. */
+            touched: components["schemas"]["Measure"];
+            /** @description How good that is, or why there is none. */
+            words: components["schemas"]["DualUnitText"];
+            /** @description Whether there is a plan. */
+            found: boolean;
+            splice?: components["schemas"]["Edit"] | null;
+            /** @description Whether it is proven that none costs less, wherever chains are parted. */
+            cheapest: boolean;
+            /** @description Whether it is proven besides that none of that cost touches less. */
+            proven: boolean;
         };
         /** @description One size of tube, with the walls and materials it comes in. */
         TubeSize: {
@@ -6218,6 +6992,14 @@ export interface components {
             saws: components["schemas"]["Saw"][];
             /** @description The one that new jobs are made with. */
             saw: components["schemas"]["SawId"];
+            /** @description Sticks and offcuts on the shelf. */
+            sticks: components["schemas"]["Stick"][];
+            /** @description Lengths that can be bought. */
+            on_sale: components["schemas"]["StickOnSale"][];
+            /** @description Elbows on the shelf. */
+            elbows: components["schemas"]["ShelfElbow"][];
+            /** @description Elbows that can be bought. */
+            elbows_on_sale: components["schemas"]["ElbowOnSale"][];
             /**
              * Format: int32
              * @description The next number to give; numbers are never used twice.
@@ -6247,6 +7029,19 @@ export interface components {
             /** @enum {string} */
             edit: "set_kerf";
         } | {
+            /** @description Which saw. */
+            saw: components["schemas"]["SawId"];
+            coupon?: components["schemas"]["SawCoupon"] | null;
+            /** @enum {string} */
+            edit: "set_coupon";
+        } | {
+            /** @description Which saw. */
+            saw: components["schemas"]["SawId"];
+            /** @description Its sort, the step of its scale, and what its vice holds. */
+            reach: components["schemas"]["SawReach"];
+            /** @enum {string} */
+            edit: "set_reach";
+        } | {
             /** @description Which one. */
             saw: components["schemas"]["SawId"];
             /** @enum {string} */
@@ -6256,6 +7051,72 @@ export interface components {
             saw: components["schemas"]["SawId"];
             /** @enum {string} */
             edit: "remove_saw";
+        } | {
+            /** @description What it is of. */
+            tube: components["schemas"]["Tube"];
+            /** @description How long it is, in mm. */
+            length: components["schemas"]["StickLength"];
+            /** @enum {string} */
+            edit: "add_stick";
+        } | {
+            /** @description Which one. */
+            stick: components["schemas"]["StickId"];
+            /** @description How long it is, in mm. */
+            length: components["schemas"]["StickLength"];
+            /** @enum {string} */
+            edit: "set_stick";
+        } | {
+            /** @description Which one. */
+            stick: components["schemas"]["StickId"];
+            /** @enum {string} */
+            edit: "remove_stick";
+        } | {
+            /** @description What it is of. */
+            tube: components["schemas"]["Tube"];
+            /** @description How long it is, in mm. */
+            length: components["schemas"]["StickLength"];
+            /** @description What one costs. */
+            price: components["schemas"]["Price"];
+            /** @enum {string} */
+            edit: "add_on_sale";
+        } | {
+            /** @description What it is of. */
+            tube: components["schemas"]["Tube"];
+            /** @description Its radius, angle and legs. */
+            elbow: components["schemas"]["StockElbow"];
+            /** @enum {string} */
+            edit: "add_elbow";
+        } | {
+            /** @description Which one. */
+            elbow: components["schemas"]["ElbowId"];
+            /** @description Its radius, angle and legs. */
+            to: components["schemas"]["StockElbow"];
+            /** @enum {string} */
+            edit: "set_elbow";
+        } | {
+            /** @description Which one. */
+            elbow: components["schemas"]["ElbowId"];
+            /** @enum {string} */
+            edit: "remove_elbow";
+        } | {
+            /** @description What it is of. */
+            tube: components["schemas"]["Tube"];
+            /** @description Its radius, angle and legs. */
+            elbow: components["schemas"]["StockElbow"];
+            /** @description What one costs. */
+            price: components["schemas"]["Price"];
+            /** @enum {string} */
+            edit: "add_elbow_on_sale";
+        } | {
+            /** @description The other. */
+            workshop: components["schemas"]["Workshop"];
+            /** @enum {string} */
+            edit: "replace";
+        } | {
+            /** @description Which line. */
+            on_sale: components["schemas"]["OnSaleId"];
+            /** @enum {string} */
+            edit: "remove_on_sale";
         };
         /** @description The workshop as it is now. */
         WorkshopState: {
@@ -6266,6 +7127,13 @@ export interface components {
             revision: number;
             /** @description The document. */
             workshop: components["schemas"]["Workshop"];
+            /** @description The saw in use, as a job is made with it. */
+            pinned: components["schemas"]["PinnedSaw"];
+            /**
+             * Format: double
+             * @description By how many degrees one cut of it differs from the next, one standard deviation; nothing where that was not measured.
+             */
+            spread?: number | null;
         };
         /** @description Everything that follows from a job for one run. Counts are from 0 at A, angles in degrees. */
         Workup: {
@@ -6285,6 +7153,9 @@ export interface components {
             wall: components["schemas"]["Measure"];
             /** @description Radius of bends that have none of their own. */
             radius: components["schemas"]["Measure"];
+            longest?: components["schemas"]["Measure"] | null;
+            /** @description Stations along the tube's centre line of the welds where longer pieces are spliced, from A. */
+            splices: components["schemas"]["Measure"][];
             /**
              * Format: double
              * @description Working pressure in bar.
@@ -6347,6 +7218,7 @@ export type Asked = components['schemas']['Asked'];
 export type Axis = components['schemas']['Axis'];
 export type BayPart = components['schemas']['BayPart'];
 export type BayWorkup = components['schemas']['BayWorkup'];
+export type BeadWorkup = components['schemas']['BeadWorkup'];
 export type BeginLine = components['schemas']['BeginLine'];
 export type BeginStage = components['schemas']['BeginStage'];
 export type BendAngle = components['schemas']['BendAngle'];
@@ -6377,13 +7249,19 @@ export type BranchReach = components['schemas']['BranchReach'];
 export type BranchWorkup = components['schemas']['BranchWorkup'];
 export type Breathing = components['schemas']['Breathing'];
 export type BuyLine = components['schemas']['BuyLine'];
+export type BuyPlan = components['schemas']['BuyPlan'];
 export type Catalogue = components['schemas']['Catalogue'];
 export type Centreline = components['schemas']['Centreline'];
+export type ChainJoin = components['schemas']['ChainJoin'];
+export type ChainWorkup = components['schemas']['ChainWorkup'];
 export type CheckedBy = components['schemas']['CheckedBy'];
 export type ClearancePiece = components['schemas']['ClearancePiece'];
 export type ClearanceState = components['schemas']['ClearanceState'];
 export type ClearanceThing = components['schemas']['ClearanceThing'];
 export type ClearanceWorkup = components['schemas']['ClearanceWorkup'];
+export type ClockCheck = components['schemas']['ClockCheck'];
+export type ClosingCause = components['schemas']['ClosingCause'];
+export type ClosingWorkup = components['schemas']['ClosingWorkup'];
 export type Compared = components['schemas']['Compared'];
 export type Component = components['schemas']['Component'];
 export type ComponentChange = components['schemas']['ComponentChange'];
@@ -6411,6 +7289,13 @@ export type Done = components['schemas']['Done'];
 export type DualUnitText = components['schemas']['DualUnitText'];
 export type Duty = components['schemas']['Duty'];
 export type Edit = components['schemas']['Edit'];
+export type ElbowAngle = components['schemas']['ElbowAngle'];
+export type ElbowId = components['schemas']['ElbowId'];
+export type ElbowLeg = components['schemas']['ElbowLeg'];
+export type ElbowOnSale = components['schemas']['ElbowOnSale'];
+export type ElbowPlan = components['schemas']['ElbowPlan'];
+export type ElbowSource = components['schemas']['ElbowSource'];
+export type ElbowWorkup = components['schemas']['ElbowWorkup'];
 export type End = components['schemas']['End'];
 export type EndForm = components['schemas']['EndForm'];
 export type EndWorkup = components['schemas']['EndWorkup'];
@@ -6450,6 +7335,7 @@ export type GroundWorkup = components['schemas']['GroundWorkup'];
 export type HandRoom = components['schemas']['HandRoom'];
 export type HandWorkup = components['schemas']['HandWorkup'];
 export type HeadingAngle = components['schemas']['HeadingAngle'];
+export type HeldEnd = components['schemas']['HeldEnd'];
 export type HelpWorkup = components['schemas']['HelpWorkup'];
 export type HoldUp = components['schemas']['HoldUp'];
 export type Holding = components['schemas']['Holding'];
@@ -6486,6 +7372,7 @@ export type JointId = components['schemas']['JointId'];
 export type JointKind = components['schemas']['JointKind'];
 export type JointPart = components['schemas']['JointPart'];
 export type JointWorkup = components['schemas']['JointWorkup'];
+export type JointedAngle = components['schemas']['JointedAngle'];
 export type KeepOut = components['schemas']['KeepOut'];
 export type KeepOutChange = components['schemas']['KeepOutChange'];
 export type KeepOutId = components['schemas']['KeepOutId'];
@@ -6497,6 +7384,7 @@ export type Kerf = components['schemas']['Kerf'];
 export type KindOffer = components['schemas']['KindOffer'];
 export type LabourStep = components['schemas']['LabourStep'];
 export type Lead = components['schemas']['Lead'];
+export type LeftOut = components['schemas']['LeftOut'];
 export type LegConstraint = components['schemas']['LegConstraint'];
 export type LegDirection = components['schemas']['LegDirection'];
 export type LegEnd = components['schemas']['LegEnd'];
@@ -6506,6 +7394,7 @@ export type LineWorkup = components['schemas']['LineWorkup'];
 export type Lock = components['schemas']['Lock'];
 export type LockWorkup = components['schemas']['LockWorkup'];
 export type LogLine = components['schemas']['LogLine'];
+export type LongestStick = components['schemas']['LongestStick'];
 export type LookedForLine = components['schemas']['LookedForLine'];
 export type LraRow = components['schemas']['LraRow'];
 export type Mark = components['schemas']['Mark'];
@@ -6518,6 +7407,7 @@ export type Measure = components['schemas']['Measure'];
 export type MeasureEdit = components['schemas']['MeasureEdit'];
 export type MeasuredLine = components['schemas']['MeasuredLine'];
 export type MeetingRow = components['schemas']['MeetingRow'];
+export type MitreWorkup = components['schemas']['MitreWorkup'];
 export type MountHeight = components['schemas']['MountHeight'];
 export type MountId = components['schemas']['MountId'];
 export type MountKind = components['schemas']['MountKind'];
@@ -6527,9 +7417,12 @@ export type Mounts = components['schemas']['Mounts'];
 export type MountsWorkup = components['schemas']['MountsWorkup'];
 export type Name = components['schemas']['Name'];
 export type NearLine = components['schemas']['NearLine'];
+export type Neck = components['schemas']['Neck'];
+export type NeckWorkup = components['schemas']['NeckWorkup'];
 export type NewJob = components['schemas']['NewJob'];
 export type NextAct = components['schemas']['NextAct'];
 export type Offer = components['schemas']['Offer'];
+export type OnSaleId = components['schemas']['OnSaleId'];
 export type OnStick = components['schemas']['OnStick'];
 export type Opening = components['schemas']['Opening'];
 export type OpeningId = components['schemas']['OpeningId'];
@@ -6557,6 +7450,7 @@ export type PitchAngle = components['schemas']['PitchAngle'];
 export type PlaceEdit = components['schemas']['PlaceEdit'];
 export type PlaceOffer = components['schemas']['PlaceOffer'];
 export type PlaceRun = components['schemas']['PlaceRun'];
+export type PlaceRunOutcome = components['schemas']['PlaceRunOutcome'];
 export type PlacesFound = components['schemas']['PlacesFound'];
 export type PlacesNews = components['schemas']['PlacesNews'];
 export type PlacingWishes = components['schemas']['PlacingWishes'];
@@ -6602,7 +7496,16 @@ export type RunGlance = components['schemas']['RunGlance'];
 export type RunId = components['schemas']['RunId'];
 export type SaidDirection = components['schemas']['SaidDirection'];
 export type Saw = components['schemas']['Saw'];
+export type SawBias = components['schemas']['SawBias'];
+export type SawCoupon = components['schemas']['SawCoupon'];
 export type SawId = components['schemas']['SawId'];
+export type SawKind = components['schemas']['SawKind'];
+export type SawReach = components['schemas']['SawReach'];
+export type SawSetting = components['schemas']['SawSetting'];
+export type SawStep = components['schemas']['SawStep'];
+export type Sawn = components['schemas']['Sawn'];
+export type SawnFrom = components['schemas']['SawnFrom'];
+export type SawnPiece = components['schemas']['SawnPiece'];
 export type Scan = components['schemas']['Scan'];
 export type ScanHere = components['schemas']['ScanHere'];
 export type ScanId = components['schemas']['ScanId'];
@@ -6624,6 +7527,9 @@ export type SettingOut = components['schemas']['SettingOut'];
 export type Severity = components['schemas']['Severity'];
 export type Share = components['schemas']['Share'];
 export type SheetThickness = components['schemas']['SheetThickness'];
+export type ShelfElbow = components['schemas']['ShelfElbow'];
+export type ShelfUse = components['schemas']['ShelfUse'];
+export type ShelfUses = components['schemas']['ShelfUses'];
 export type Shift = components['schemas']['Shift'];
 export type ShoreHardness = components['schemas']['ShoreHardness'];
 export type Short = components['schemas']['Short'];
@@ -6644,10 +7550,20 @@ export type StanceWorkup = components['schemas']['StanceWorkup'];
 export type StandsOut = components['schemas']['StandsOut'];
 export type StepStanding = components['schemas']['StepStanding'];
 export type StepState = components['schemas']['StepState'];
+export type Stick = components['schemas']['Stick'];
+export type StickId = components['schemas']['StickId'];
+export type StickLength = components['schemas']['StickLength'];
+export type StickOnSale = components['schemas']['StickOnSale'];
+export type StickPlan = components['schemas']['StickPlan'];
+export type StockElbow = components['schemas']['StockElbow'];
+export type StockElbowWorkup = components['schemas']['StockElbowWorkup'];
+export type StockPlan = components['schemas']['StockPlan'];
 export type Straight = components['schemas']['Straight'];
 export type StraightWorkup = components['schemas']['StraightWorkup'];
 export type Stretch = components['schemas']['Stretch'];
 export type StripWidth = components['schemas']['StripWidth'];
+export type StubEnds = components['schemas']['StubEnds'];
+export type StubRef = components['schemas']['StubRef'];
 export type Stuck = components['schemas']['Stuck'];
 export type Support = components['schemas']['Support'];
 export type SupportChange = components['schemas']['SupportChange'];
@@ -6657,6 +7573,7 @@ export type SupportKind = components['schemas']['SupportKind'];
 export type SupportWorkup = components['schemas']['SupportWorkup'];
 export type SwayWorkup = components['schemas']['SwayWorkup'];
 export type Swing = components['schemas']['Swing'];
+export type TabWorkup = components['schemas']['TabWorkup'];
 export type Taken = components['schemas']['Taken'];
 export type TakenOff = components['schemas']['TakenOff'];
 export type TakenTable = components['schemas']['TakenTable'];
@@ -6669,11 +7586,13 @@ export type Thing = components['schemas']['Thing'];
 export type TiltCheck = components['schemas']['TiltCheck'];
 export type ToSetOut = components['schemas']['ToSetOut'];
 export type Totals = components['schemas']['Totals'];
+export type TrimWorkup = components['schemas']['TrimWorkup'];
 export type Triple = components['schemas']['Triple'];
 export type TrueWay = components['schemas']['TrueWay'];
 export type TruingOffer = components['schemas']['TruingOffer'];
 export type TruingWorkup = components['schemas']['TruingWorkup'];
 export type Tube = components['schemas']['Tube'];
+export type TubePlan = components['schemas']['TubePlan'];
 export type TubeSize = components['schemas']['TubeSize'];
 export type Turn = components['schemas']['Turn'];
 export type TurnAngle = components['schemas']['TurnAngle'];
@@ -7878,6 +8797,80 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server failed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the data folder is gone; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    downloadBuyingList: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            /** @description Asked by a page of another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked under another name than this server's */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It cannot be, cannot be opened, or its number is none */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -9847,6 +10840,83 @@ export interface operations {
             };
         };
     };
+    downloadNeck: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                run: number;
+                /** @description a or b */
+                end: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/svg+xml": string;
+                };
+            };
+            /** @description Asked by a page of another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked under another name than this server's */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server failed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the data folder is gone; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     downloadFittings: {
         parameters: {
             query?: never;
@@ -10887,6 +11957,82 @@ export interface operations {
             };
         };
     };
+    downloadTab: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                run: number;
+                support: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/svg+xml": string;
+                };
+            };
+            /** @description Asked by a page of another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked under another name than this server's */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server failed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the data folder is gone; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     downloadTemplate: {
         parameters: {
             query?: never;
@@ -11397,6 +12543,357 @@ export interface operations {
                 };
             };
             /** @description It cannot be, cannot be opened, or its number is none */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server failed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the data folder is gone; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    loadStockPlan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StockPlan"];
+                };
+            };
+            /** @description Asked by a page of another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked under another name than this server's */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It cannot be, cannot be opened, or its number is none */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server failed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the data folder is gone; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    downloadStockPlan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            /** @description Asked by a page of another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked under another name than this server's */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It cannot be, cannot be opened, or its number is none */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server failed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the data folder is gone; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    loadShelfUses: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfUses"];
+                };
+            };
+            /** @description Asked by a page of another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked under another name than this server's */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It cannot be, cannot be opened, or its number is none */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server failed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sawnAsPlanned: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Who asks: 1 to 64 letters, digits and hyphens; undo is each author's own */
+                "Nook-Author"?: string | null;
+            };
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Sawn"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description It cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by a page of another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is of another type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked under another name than this server's */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -12319,6 +13816,384 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["WorkshopEdit"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkshopState"];
+                };
+            };
+            /** @description It cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by a page of another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There are as many as are kept, or it is used */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is of another type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked under another name than this server's */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The revision this changes is not said */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server failed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the data folder is gone; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    downloadWorkshop: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": Record<string, never>;
+                };
+            };
+            /** @description Asked by a page of another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked under another name than this server's */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server failed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the data folder is gone; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    uploadWorkshop: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The revision this changes, in quotes */
+                "If-Match": string;
+                /** @description Who asks: 1 to 64 letters, digits and hyphens; undo is each author's own */
+                "Nook-Author"?: string | null;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": string;
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkshopState"];
+                };
+            };
+            /** @description It cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by a page of another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There are as many as are kept, or it is used */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is of another type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked under another name than this server's */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The revision this changes is not said */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server failed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the data folder is gone; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    downloadShelf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            /** @description Asked by a page of another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked under another name than this server's */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server failed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the data folder is gone; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    uploadShelf: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The revision this changes, in quotes */
+                "If-Match": string;
+                /** @description Who asks: 1 to 64 letters, digits and hyphens; undo is each author's own */
+                "Nook-Author"?: string | null;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "text/csv": string;
             };
         };
         responses: {

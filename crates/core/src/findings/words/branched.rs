@@ -47,6 +47,25 @@ pub(in crate::findings) fn elsewhere(run: &ResolvedRun, branch: &SeatedBranch) -
     DualUnitText::same(format!("{}: {}.", name(run, branch), branch.kind.belongs()))
 }
 
+pub(in crate::findings) fn in_shadow(
+    run: &ResolvedRun,
+    branch: &SeatedBranch,
+    bend: usize,
+    after: f64,
+    wanted: f64,
+) -> DualUnitText {
+    let name = name(run, branch);
+    DualUnitText::new(|unit| {
+        format!(
+            "{name}: on the inside of bend {}, {} after it, where the stream has left the wall and the air stands: it tells the \
+             tube\u{2019}s heat. On the outside, or {} after it, it tells the air\u{2019}s.",
+            bend + 1,
+            unit.text(after),
+            unit.text(wanted)
+        )
+    })
+}
+
 pub(in crate::findings) fn no_way_in(run: &ResolvedRun, branch: &SeatedBranch, room: f64, by: &str) -> DualUnitText {
     let name = name(run, branch);
     DualUnitText::new(|unit| {

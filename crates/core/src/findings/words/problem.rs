@@ -1,6 +1,7 @@
 //! What is wrong with a pipe before anything is around it.
 
 use super::part_words;
+use crate::assembly::{CRIMPER, ROLLER};
 use crate::findings::Problem;
 use crate::join::{BEAD_FROM_END, JointKind};
 use crate::part_ref::PartRef;
@@ -72,6 +73,52 @@ impl Problem {
                         say(radius)
                     )
                 }
+                Self::TightBend { radius, least, moulded: true, .. } => format!(
+                    "{at}: {} radius, and moulded elbows of this size have {} at least, their bore.",
+                    say(radius),
+                    say(least)
+                ),
+                Self::ElbowAngle { degrees, nearest, most } => format!(
+                    "{at}: turns {degrees:.1}\u{b0}, and moulded elbows turn 45, 90 or 135. {nearest:.0}\u{b0} is the \
+                     nearest, and one may be pulled {most:.0}\u{b0}."
+                ),
+                Self::ElbowRadius { radius, elbow } => format!(
+                    "{at}: laid at {} radius, and the elbow it is made of has {}. It would not lie on its line.",
+                    say(radius),
+                    say(elbow)
+                ),
+                Self::ElbowTooSmall { degrees, elbow } => format!(
+                    "{at}: turns {degrees:.1}\u{b0}, and the elbow it is made of turns {elbow:.1}\u{b0}. Nothing can be added to it."
+                ),
+                Self::OutOfRound { elbow: true } => format!(
+                    "{at}: sawn in its arc, the elbow's end is no longer round. Measure it across two ways and press it round before it \
+                     is tacked."
+                ),
+                Self::OutOfRound { elbow: false } => format!(
+                    "{at}: the wall is thin for the tube, which the saw's vice presses oval. Hold it in a half-round block, and measure \
+                     sawn ends across two ways."
+                ),
+                Self::BeadFirst { count, straight } => {
+                    let (beads, they) = if count == 1 { ("a bead is", "it is") } else { ("beads are", "they are") };
+                    format!(
+                        "{at}: {beads} to be rolled before {they} welded or bent in: afterwards the roller has {} of straight tube and \
+                         wants {}. The cut list says which.",
+                        say(straight),
+                        say(ROLLER)
+                    )
+                }
+                Self::NoRoomForBead { straight } => format!(
+                    "{at}: the hose's bead is on an elbow's leg of {}, and the smallest tool wants {}. Take an elbow with a longer leg, or \
+                     weld a piece of tube to it.",
+                    say(straight),
+                    say(CRIMPER)
+                ),
+                Self::NoPlaceForSplice { takes, longest } => format!(
+                    "{at}: takes {} of one stick, and the longest to be had is {}. Nowhere on its straights is a weld clear of bends, seats, \
+                     supports and what is let in: buy a longer one, or move what is in the way.",
+                    say(takes),
+                    say(longest)
+                ),
                 Self::TightBend { radius, least, .. } => format!(
                     "{at}: drawn at {} radius; {} is the least before thin tube kinks, one and a half diameters.",
                     say(radius),
@@ -112,6 +159,22 @@ impl Problem {
                     "{at}: {} and {} do not fuse. Clamp them: a V-band, an O-ring joint or a flange has one half of each.",
                     port.name(),
                     tube.name()
+                ),
+                Self::ShortNeck { have, need, joint } => {
+                    format!("{at}: {} are left of its neck; a {} wants {} on it.", say(have), joint.word(), say(need))
+                }
+                Self::NeckCutAway { left, must_stay } => format!(
+                    "{at}: {} are left of its neck, and {} of it must stay. Saw less off.",
+                    say(left),
+                    say(must_stay)
+                ),
+                Self::NeckImpossible(why) => format!("{at}: {why}. Saw less off, or turn it less."),
+                Self::StubNotThere => format!(
+                    "{at}: it is the stub of another pipe, and that has no way yet or does not join its ports. Mend that pipe first."
+                ),
+                Self::UnfitHose { joint, why } => format!(
+                    "{at}: a {} is of silicone as they are sold, and {why}. Take one made for it, or join it by metal.",
+                    joint.word()
                 ),
                 Self::TooHot { joint, celsius, most } => {
                     format!("{at}: {celsius:.0} \u{b0}C in it; a {} bears {most:.0} \u{b0}C.", joint.word())

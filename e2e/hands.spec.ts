@@ -3,7 +3,7 @@ import { mkdtemp } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { Page } from '@playwright/test';
-import { expect, noSeriousFaults, straightLength, test } from './bench';
+import { expect, noSeriousFaults, ownDemo, straightLength, test } from './bench';
 
 const HOT_SIDE = '/jobs/1/runs/1/route';
 
@@ -35,11 +35,12 @@ test('dragging a straight previews, letting go keeps, and undo takes it back', a
 });
 
 test('a port is dragged by its arrow in the bay and the pipe follows', async ({ page, request }) => {
-  await page.goto('/jobs/1/runs/1/measure');
+  const { id, run } = await ownDemo(page);
+  await page.goto(`/jobs/${id}/runs/${run}/measure`);
   await page.getByRole('button', { name: 'Top', exact: true }).click();
   await page.getByRole('button', { name: /^End B,/ }).click();
   await noSeriousFaults(page);
-  const port = async () => (await (await request.get('/api/jobs/1')).json()).job.runs[0].b.at as number[];
+  const port = async () => (await (await request.get(`/api/jobs/${id}`)).json()).job.runs[0].b.at as number[];
   const before = await port();
   // Seen from the top x runs right and y up, and the names stand 46 mm behind their mouths: two of them give the scale.
   const anchor = async (selector: string) => {
@@ -48,7 +49,7 @@ test('a port is dragged by its arrow in the bay and the pipe follows', async ({ 
     return { x: box.x + box.width / 2, y: box.y - 10 };
   };
   type End = { at: { mm: number }[]; out: number[] };
-  const [a, b] = (await (await request.get('/api/jobs/1/runs/1/workup')).json()).ends as [End, End];
+  const [a, b] = (await (await request.get(`/api/jobs/${id}/runs/${run}/workup`)).json()).ends as [End, End];
   const behind = (of: End) => (of.at[0]?.mm ?? 0) - 46 * (of.out[0] ?? 0);
   const [here, there] = [await anchor('.bay-label-lit'), await anchor('.bay-label:not(.bay-label-lit)')];
   const perMm = (there.x - here.x) / (behind(a) - behind(b));

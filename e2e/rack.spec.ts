@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test';
-import { addRun, beginJob, expect, noSeriousFaults, test } from './bench';
+import { addRun, beginJob, expect, noSeriousFaults, ownDemo, test } from './bench';
 
 const rows = (page: Page) => page.getByRole('list', { name: 'Runs' }).getByRole('listitem');
 
@@ -90,7 +90,8 @@ test('the rack says what is wrong and mends it, by keyboard, in the order the bu
 });
 
 test('the bay is asked: a distance between two things, layers, the roll, another run', async ({ page }) => {
-  await page.goto('/jobs/1/runs/1/route');
+  const { id, run } = await ownDemo(page);
+  await page.goto(`/jobs/${id}/runs/${run}/route`);
   await expect(page.locator('.bay-label-fouls').first()).toBeVisible();
   await page.keyboard.press('d');
   const distance = page.getByRole('region', { name: 'Distance' });

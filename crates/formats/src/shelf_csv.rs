@@ -1,15 +1,15 @@
-//! The shelf and what can be bought as a table, out and in: one line for each stick, length, or elbow.
+//! The shelf and what can be bought as a table, out and in: one line for each stick, length, elbow, or box of pies.
 
 use nook_core::Workshop;
-use nook_core::route::StockElbow;
+use nook_core::route::{KitPie, StockElbow};
 use nook_core::stock::{Material, Tube};
-use nook_core::workshop::{ElbowId, StickId, WorkshopEdit};
-use nook_geometry::units::{BendRadius, ElbowAngle, ElbowLeg, OutsideDiameter, Price, StickLength, Wall};
+use nook_core::workshop::{ElbowId, PiesId, ShelfPies, StickId, WorkshopEdit};
+use nook_geometry::units::{BendRadius, ElbowAngle, ElbowLeg, OutsideDiameter, PieAngle, Price, StickLength, Wall};
 
 use crate::table::{Row, Table, TableFileError, text_of, writer};
 
 const NEEDED: [&str; 4] = ["what", "material", "od_mm", "wall_mm"];
-const OPTIONAL: [&str; 7] = ["number", "length_mm", "radius_mm", "angle_deg", "leg_1_mm", "leg_2_mm", "price"];
+const OPTIONAL: [&str; 8] = ["number", "length_mm", "radius_mm", "angle_deg", "leg_1_mm", "leg_2_mm", "count", "price"];
 
 /// The shelf and what can be bought as CSV (RFC 4180), a header first. A line with a price can be bought; one without lies on the shelf,
 /// and its number is written on it.
@@ -20,17 +20,21 @@ pub fn shelf_csv(workshop: &Workshop) -> Result<String, csv::Error> {
     let mut out = writer();
     out.write_record(NEEDED.iter().chain(&OPTIONAL))?;
     let nothing = String::new;
-    let mut line = |what: &str, tube: Tube, rest: [String; 7]| {
+    let mut line = |what: &str, tube: Tube, rest: [String; 8]| {
         let first = [what.to_owned(), word(tube.material()).to_owned(), tube.od().to_string(), tube.wall().to_string()];
         out.write_record(first.into_iter().chain(rest))
     };
     let stick = |number: String, length: f64, price: String| {
-        [number, length.to_string(), nothing(), nothing(), nothing(), nothing(), price]
+        [number, length.to_string(), nothing(), nothing(), nothing(), nothing(), nothing(), price]
     };
     let elbow = |number: String, elbow: &StockElbow, price: String| {
         let [one, other] = elbow.legs.map(|leg| leg.get().to_string());
         let (radius, angle) = (elbow.radius.get().to_string(), elbow.angle.get().to_string());
-        [number, nothing(), radius, angle, one, other, price]
+        [number, nothing(), radius, angle, one, other, nothing(), price]
+    };
+    let pie = |number: String, pie: &KitPie, count: String, price: String| {
+        let (radius, angle) = (pie.radius.get().to_string(), pie.angle.get().to_string());
+        [number, nothing(), radius, angle, nothing(), nothing(), count, price]
     };
     for one in workshop.sticks() {
         line("stick", one.tube, stick(format!("S{}", one.id.0), one.length.get(), nothing()))?;
@@ -38,24 +42,30 @@ pub fn shelf_csv(workshop: &Workshop) -> Result<String, csv::Error> {
     for one in workshop.elbows() {
         line("elbow", one.tube, elbow(format!("E{}", one.id.0), &one.elbow, nothing()))?;
     }
+    for one in workshop.pies() {
+        line("pie", one.tube, pie(format!("P{}", one.id.0), &one.pie, one.count.to_string(), nothing()))?;
+    }
     for one in workshop.on_sale() {
         line("stick", one.tube, stick(nothing(), one.length.get(), one.price.get().to_string()))?;
     }
     for one in workshop.elbows_on_sale() {
         line("elbow", one.tube, elbow(nothing(), &one.elbow, one.price.get().to_string()))?;
     }
+    for one in workshop.pies_on_sale() {
+        line("pie", one.tube, pie(nothing(), &one.pie, nothing(), one.price.get().to_string()))?;
+    }
     text_of(out)
 }
 
 /// The workshop with the shelf, and what can be bought, as a table has them: what is not in it is not there any more. A line with a number
-/// is the stick or elbow it is written on; one without is new.
+/// is the stick, elbow or box it is written on; one without is new.
 ///
 /// # Errors
 /// [`TableFileError`] naming line and column.
 pub fn read_shelf(workshop: &Workshop, bytes: &[u8]) -> Result<Workshop, TableFileError> {
     let table = Table::read(bytes, &NEEDED, &OPTIONAL)?;
     let mut edits: Vec<(usize, WorkshopEdit)> = Vec::new();
-    let (mut sticks, mut elbows): (Vec<StickId>, Vec<ElbowId>) = (Vec::new(), Vec::new());
+    let (mut sticks, mut elbows, mut boxes): (Vec<StickId>, Vec<ElbowId>, Vec<PiesId>) = Default::default();
     let mut last = 1;
     for row in table.rows() {
         last = row.line();
@@ -89,7 +99,25 @@ pub fn read_shelf(workshop: &Workshop, bytes: &[u8]) -> Result<Workshop, TableFi
                     }
                 }
             }
-            (other, _) => return Err(row.wrong("what", &format!("\u{201c}{other}\u{201d} is neither stick nor elbow"))),
+            ("pie", Some(price)) => WorkshopEdit::AddPiesOnSale { tube, pie: pie(&row)?, price },
+            ("pie", None) => {
+                let (pie, count) = (pie(&row)?, count(&row)?);
+                let known = |id| workshop.pies().iter().find(|one| one.id == PiesId(id));
+                match numbered(&row, 'P', |id| known(id).map(|one| one.tube), tube)? {
+                    None => WorkshopEdit::AddPies { tube, pie, count },
+                    Some(id) if known(id).is_some_and(|one| !one.pie.is_like(&pie)) => {
+                        let why = format!("P{id} has pies of another sort; leave the number out of what is new");
+                        return Err(row.wrong("number", &why));
+                    }
+                    Some(id) => {
+                        once(&row, &mut boxes, PiesId(id))?;
+                        WorkshopEdit::SetPies { pies: PiesId(id), count }
+                    }
+                }
+            }
+            (other, _) => {
+                return Err(row.wrong("what", &format!("\u{201c}{other}\u{201d} is neither stick, elbow nor pie")));
+            }
         };
         edits.push((row.line(), edit));
     }
@@ -97,7 +125,10 @@ pub fn read_shelf(workshop: &Workshop, bytes: &[u8]) -> Result<Workshop, TableFi
     let gone = gone.map(|one| WorkshopEdit::RemoveStick { stick: one.id });
     let bent = workshop.elbows().iter().filter(|one| !elbows.contains(&one.id));
     let gone = gone.chain(bent.map(|one| WorkshopEdit::RemoveElbow { elbow: one.id }));
+    let emptied = workshop.pies().iter().filter(|one| !boxes.contains(&one.id));
+    let gone = gone.chain(emptied.map(|one| WorkshopEdit::SetPies { pies: one.id, count: 0 }));
     let sold = workshop.on_sale().iter().map(|one| one.id).chain(workshop.elbows_on_sale().iter().map(|one| one.id));
+    let sold = sold.chain(workshop.pies_on_sale().iter().map(|one| one.id));
     let gone = gone.chain(sold.map(|on_sale| WorkshopEdit::RemoveOnSale { on_sale }));
     gone.map(|edit| (last, edit)).chain(edits).try_fold(workshop.clone(), |workshop, (line, edit)| {
         let refused = |why: String| TableFileError::Cell { line, column: "what", why };
@@ -141,6 +172,20 @@ fn elbow(row: &Row<'_>) -> Result<StockElbow, TableFileError> {
     let angle = ElbowAngle::new(row.number("angle_deg")?).map_err(|error| row.wrong("angle_deg", &error))?;
     let leg = |column| ElbowLeg::new(row.number(column)?).map_err(|error| row.wrong(column, &error));
     Ok(StockElbow { radius, angle, legs: [leg("leg_1_mm")?, leg("leg_2_mm")?] })
+}
+
+fn pie(row: &Row<'_>) -> Result<KitPie, TableFileError> {
+    let radius = BendRadius::new(row.number("radius_mm")?).map_err(|error| row.wrong("radius_mm", &error))?;
+    let angle = PieAngle::new(row.number("angle_deg")?).map_err(|error| row.wrong("angle_deg", &error))?;
+    Ok(KitPie { angle, radius })
+}
+
+fn count(row: &Row<'_>) -> Result<u32, TableFileError> {
+    let said = row.get("count");
+    let count = said.parse().ok().filter(|count| (1..=ShelfPies::MOST).contains(count));
+    count.ok_or_else(|| {
+        row.wrong("count", &format!("\u{201c}{said}\u{201d} is no count of pies from 1 to {}", ShelfPies::MOST))
+    })
 }
 
 /// The number a line has; nothing where it is new.

@@ -9,6 +9,8 @@ use crate::elbow_plan::{ElbowPlan, ElbowSource, cost, elbow_plan};
 use crate::nest::{BuyLength, Nest, NestError, NestGiven, StickSource};
 use crate::nest_bound::least_of_any;
 use crate::nesting::{NEST_STEPS, nest};
+use crate::pie_plan::{self, PiePlan, pie_plan};
+use crate::spares::{SparePlan, spares};
 use nook_core::cut::{Chain, Piece};
 use nook_core::edit::{CutEdit, Edit};
 use nook_core::job::Job;
@@ -17,8 +19,8 @@ use nook_core::record::{Done, Progress};
 use nook_core::stock::Tube;
 use nook_core::survey::Survey;
 use nook_core::workshop::{OnSaleId, PinnedSaw, Stick, StickOnSale, Workshop};
-use nook_core::workup::{OnceSawn, StickPlan, ToSaw, last_cut, to_saw};
-use nook_geometry::units::{DualUnitText, LongestStick, Measure};
+use nook_core::workup::{LEAST_OFFCUT, OnceSawn, StickPlan, ToSaw, last_cut, to_saw};
+use nook_geometry::units::{DualUnitText, LongestStick, Measure, ScrapRate};
 
 /// What is sawn from which stick.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
@@ -27,6 +29,8 @@ pub struct StockPlan {
     pub tubes: Vec<TubePlan>,
     /// Elbows that runs are made of and that are not sawn yet.
     pub elbows: Vec<ElbowPlan>,
+    /// Bought pies that runs are made of and that are not used yet.
+    pub pies: Vec<PiePlan>,
     /// Runs that nothing is planned for yet, and why.
     pub left_out: Vec<LeftOut>,
     /// What all of it costs to buy.
@@ -67,6 +71,8 @@ pub struct TubePlan {
     /// Splices the pieces that are longer than the longest stick; nothing where none is.
     #[schema(inline = false)]
     pub splice: Option<Edit>,
+    /// What is kept beside for pieces that are spoilt; nothing where nobody said how many are, or none is that often.
+    pub spare: Option<SparePlan>,
     /// Whether it is proven that none costs less, wherever chains are parted.
     pub cheapest: bool,
     /// Whether it is proven besides that none of that cost touches less.
@@ -126,14 +132,16 @@ pub fn stock_plan(
         let of: Vec<&ToSaw> = all.iter().filter(|one| one.tube == *tube).collect();
         let shelf: Vec<&Stick> = workshop.sticks().iter().filter(|stick| stick.tube == *tube).collect();
         let on_sale: Vec<&StickOnSale> = workshop.on_sale().iter().filter(|one| one.tube == *tube).collect();
-        Sorted { tube: *tube, of, shelf, on_sale, saw: job.saw(), kerf: job.kerf() }.plan(stop)
+        Sorted { tube: *tube, of, shelf, on_sale, saw: job.saw(), kerf: job.kerf(), scrap: workshop.scrap() }.plan(stop)
     };
     let tubes: Vec<TubePlan> = tubes.iter().map(plan).collect::<Result<_, _>>()?;
     let elbows = elbow_plan(&all, workshop);
-    let cost = tubes.iter().map(|tube| tube.cost).sum::<f64>() + cost(&elbows);
-    let every_elbow = elbows.iter().all(|elbow| elbow.source != ElbowSource::Nowhere);
+    let pies = pie_plan(&all, workshop);
+    let cost = tubes.iter().map(|tube| tube.cost).sum::<f64>() + cost(&elbows) + pie_plan::cost(&pies);
+    let every_elbow =
+        elbows.iter().all(|elbow| elbow.source != ElbowSource::Nowhere) && pies.iter().all(|pies| pies.missing == 0);
     let proven = left_out.is_empty() && every_elbow && tubes.iter().all(|tube| tube.cheapest);
-    Ok(StockPlan { cost, proven, elbows, left_out, tubes })
+    Ok(StockPlan { cost, proven, elbows, pies, left_out, tubes })
 }
 
 /// A chain of a run, by the run's place.
@@ -152,6 +160,7 @@ struct Sorted<'a> {
     on_sale: Vec<&'a StickOnSale>,
     saw: &'a PinnedSaw,
     kerf: f64,
+    scrap: Option<ScrapRate>,
 }
 
 impl Sorted<'_> {
@@ -175,7 +184,23 @@ impl Sorted<'_> {
             Some(given) => least_of_any(&given, nest.cost)?,
             None => [0.0; 2],
         };
-        Ok(self.told(&units, &nest, least))
+        let spare = self.spare(&units, &nest, stop)?;
+        Ok(TubePlan { spare, ..self.told(&units, &nest, least) })
+    }
+
+    /// What is kept beside for pieces that are spoilt, from what is left of the shelf and of what is bought.
+    fn spare(&self, units: &[Unit], nest: &Nest, stop: &AtomicBool) -> Result<Option<SparePlan>, NestError> {
+        let Some(scrap) = self.scrap else { return Ok(None) };
+        let alone = |(run, chain): &Unit| {
+            let pieces = &self.of[*run].pieces;
+            chain.pieces.clone().filter_map(|at| Some(Chain::of(pieces, at..at + 1, self.tube.od(), self.kerf)?.takes))
+        };
+        let alone: Vec<f64> = units.iter().flat_map(|unit| alone(unit).collect::<Vec<_>>()).collect();
+        let touched = |index: usize| nest.sticks.iter().any(|one| one.source == StickSource::Shelf { index });
+        let whole = self.shelf.iter().enumerate().filter(|(index, _)| !touched(*index));
+        let left = whole.map(|(_, stick)| stick.length.get()).chain(nest.sticks.iter().map(|stick| stick.left));
+        let shelf = left.filter(|left| *left > LEAST_OFFCUT).collect();
+        spares(alone, scrap, NestGiven { shelf, ..self.given(&[]) }, stop)
     }
 
     /// Everything that is to be sawn, in chains no longer than the longest stick there is.
@@ -329,6 +354,7 @@ impl Sorted<'_> {
             words,
             found: true,
             splice: None,
+            spare: None,
             cheapest,
             proven,
         }
@@ -367,6 +393,7 @@ impl Sorted<'_> {
                 NestError::TooLong { longest, .. } => self.spliced(longest),
                 _ => None,
             },
+            spare: None,
             cheapest: false,
             proven: false,
         }
@@ -375,7 +402,7 @@ impl Sorted<'_> {
     /// Tells the runs that no stick is long enough for how long the longest is.
     fn spliced(&self, longest: f64) -> Option<Edit> {
         let stick = LongestStick::new(longest).ok()?;
-        let too_long = |piece: &Piece| !piece.is_elbow() && piece.extremes(self.tube.od())[1] > longest;
+        let too_long = |piece: &Piece| !piece.is_bought() && piece.extremes(self.tube.od())[1] > longest;
         // One that is spliced at that already has no place for a splice.
         let open = |one: &&&ToSaw| one.longest.is_none_or(|known| known > longest);
         let runs = self.of.iter().filter(open).filter(|one| one.pieces.iter().any(too_long));

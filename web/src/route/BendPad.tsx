@@ -1,5 +1,5 @@
 import { Box, Button, ToggleButton, ToggleButtonGroup, Typography } from '@mui/material';
-import type { BendMake, PiesWorkup, Workup } from '../api/generated/schema';
+import type { BendMake, KitPie, PiesWorkup, Workup } from '../api/generated/schema';
 import { ElbowRows } from '../join/ElbowRows';
 import { degrees, figure, length, sentence, useBench } from '../kit/bench';
 import { LengthField } from '../kit/LengthField';
@@ -9,6 +9,7 @@ import { SetOut } from '../kit/SetOut';
 import type { Drawing } from '../kit/useDrawing';
 import { token } from '../theme';
 import { BoughtElbowRows } from './BoughtElbowRows';
+import { KitPieRows } from './KitPieRows';
 import { LockButton } from './LockButton';
 import { WrapRow } from './WrapRow';
 
@@ -30,6 +31,15 @@ export function BendPad({ workup, index, drawing }: Props) {
   const spec = workup.decisions.route.bends[index];
   const make = (how: BendMake | null) =>
     drawing.keep({ step: 'cut', edit: 'set_make', run, bend: id, make: how });
+  // Pies of the shelf are as they are: the bend is laid at their radius.
+  const takePies = (pie: KitPie) =>
+    drawing.keep({
+      step: 'together',
+      edits: [
+        { step: 'route', edit: 'set_bend_radius', run, bend: id, radius: pie.radius },
+        { step: 'cut', edit: 'set_make', run, bend: id, make: { how: 'kit_pies', pie } },
+      ],
+    });
   const elbow = workup.joints.find((joint) => joint.joint === bend.elbow);
   const made = spec?.make?.how === 'elbow' ? spec.make : undefined;
   const choose = (how: How | null) => {
@@ -177,7 +187,41 @@ export function BendPad({ workup, index, drawing }: Props) {
       ) : bend.bought && made ? (
         <BoughtElbowRows tube={workup.decisions.tube} bend={bend} made={made} onMake={make} />
       ) : pies ? (
-        <PieRows pies={pies} welds={bend.welds} onMake={make} />
+        <>
+          {bend.usual_kit && (
+            <Row name='Pies are' aside={pies.kit ? 'all of one angle' : 'as many as wanted'}>
+              <ToggleButtonGroup
+                exclusive
+                size='small'
+                value={pies.kit ? 'bought' : 'sawn'}
+                aria-label='Where the pies come from'
+                onChange={(_, from: 'sawn' | 'bought' | null) => {
+                  if (from === 'sawn') void make({ how: 'pies', ends: 'mitred' });
+                  else if (from && bend.usual_kit) void make({ how: 'kit_pies', pie: bend.usual_kit });
+                }}
+              >
+                <ToggleButton value='sawn' sx={{ py: 0.25, textTransform: 'none' }}>
+                  Sawn
+                </ToggleButton>
+                <ToggleButton value='bought' sx={{ py: 0.25, textTransform: 'none' }}>
+                  Bought
+                </ToggleButton>
+              </ToggleButtonGroup>
+            </Row>
+          )}
+          {pies.kit ? (
+            <KitPieRows
+              tube={workup.decisions.tube}
+              bend={bend}
+              pies={pies}
+              made={pies.kit}
+              onTake={takePies}
+              onMake={make}
+            />
+          ) : (
+            <PieRows pies={pies} welds={bend.welds} onMake={make} />
+          )}
+        </>
       ) : (
         <Typography variant='body2' color='textSecondary' sx={{ py: 0.75 }}>
           Drawn by a tube bender: one true arc, no seams. Length and angle are of the bend as it stands; what

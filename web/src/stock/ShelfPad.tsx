@@ -7,12 +7,15 @@ import { useKeepWorkshop, useWorkshop } from '../api/workshop';
 import { figure, length, sentence, useBench } from '../kit/bench';
 import { Choice } from '../kit/Choice';
 import { LengthField } from '../kit/LengthField';
+import { NumberField } from '../kit/NumberField';
 import { PlainField } from '../kit/PlainField';
+import { Row } from '../kit/Row';
 import { materialNames } from '../measure/names';
 import { useMeasures } from '../measure/useMeasures';
 import { token } from '../theme';
 import { ElbowShelf } from './ElbowShelf';
 import { tubeKey } from './elbowWords';
+import { PieShelf } from './PieShelf';
 import { ShelfFiles } from './ShelfFiles';
 
 interface Props {
@@ -166,6 +169,23 @@ export function ShelfPad({ state, tubes, onProblem }: Props) {
         </Button>
       </Box>
       <ElbowShelf tube={of} workshop={data?.workshop} keep={keep} onProblem={onProblem} />
+      <PieShelf tube={of} workshop={data?.workshop} keep={keep} onProblem={onProblem} />
+      <Box component='section' aria-label='Spares' sx={{ mt: 2 }}>
+        <Typography variant='h3'>Spares</Typography>
+        <Row name='Pieces spoilt' aside='of a hundred you saw; spares are kept for them'>
+          <NumberField
+            label='Pieces spoilt of a hundred'
+            hideLabel
+            unit='%'
+            width={96}
+            digits={0}
+            value={100 * (data?.workshop.scrap ?? 0)}
+            onKeep={(hundredths) =>
+              keep({ edit: 'set_scrap', scrap: hundredths > 0 ? hundredths / 100 : null })
+            }
+          />
+        </Row>
+      </Box>
     </>
   );
 }

@@ -14,6 +14,7 @@ import { KeysDialog, stockKeys } from '../kit/KeysDialog';
 import { NotDone } from '../kit/NotDone';
 import { useKeys } from '../kit/useKeys';
 import { token } from '../theme';
+import { Pies } from './Pies';
 import { ShelfPad } from './ShelfPad';
 import { StickBar } from './StickBar';
 import { UseShelf } from './UseShelf';
@@ -94,7 +95,7 @@ export function StockScreen({ state }: { state: JobState }) {
             </Box>
           )}
           <UseShelf state={state} onTake={onEdit} onProblem={setProblem} />
-          {plan.data && tubes.length === 0 && plan.data.elbows.length === 0 && (
+          {plan.data && tubes.length === 0 && plan.data.elbows.length + plan.data.pies.length === 0 && (
             <Typography sx={{ py: 2 }}>
               Nothing is left to saw: all is cut, or no pipe is sound yet.
             </Typography>
@@ -111,6 +112,7 @@ export function StockScreen({ state }: { state: JobState }) {
             </Box>
           )}
           {plan.data && plan.data.elbows.length > 0 && <Elbows elbows={plan.data.elbows} onSawn={onSawn} />}
+          {plan.data && plan.data.pies.length > 0 && <Pies pies={plan.data.pies} onSawn={onSawn} />}
           {tubes.map((tube) => (
             <Tube
               key={tube.what.mm}
@@ -220,6 +222,11 @@ function Tube({ tube, longest, picked, onPick, onSawn, onSplice }: TubeProps) {
       {!tube.proven && (
         <Typography variant='body2' sx={{ color: tube.found ? token.inkSoft : token.fouls, py: 0.25 }}>
           {sentence(tube.words, unit)}
+        </Typography>
+      )}
+      {tube.spare && (
+        <Typography variant='body2' sx={{ color: token.inkSoft, py: 0.25 }}>
+          {sentence(tube.spare.words, unit)}
         </Typography>
       )}
       {splice && (

@@ -1,4 +1,4 @@
-import type { StockElbow, Tube } from '../api/generated/schema';
+import type { KitPie, StockElbow, Tube } from '../api/generated/schema';
 import { figure, useBench } from '../kit/bench';
 import { useMeasures } from '../measure/useMeasures';
 
@@ -15,4 +15,14 @@ export function useElbowWords(elbows: StockElbow[]) {
   };
   return ({ angle, radius, legs }: StockElbow) =>
     `${angle}°, radius ${shown(radius)}, legs ${legs.map(shown).join(' / ')}`;
+}
+
+/** The same of bought pies. */
+export function usePieWords(pies: KitPie[]) {
+  const unit = useBench((bench) => bench.unit);
+  const measure = useMeasures(pies.map(({ radius }) => radius));
+  return ({ angle, radius }: KitPie) => {
+    const known = measure(radius);
+    return `${angle}°, for radius ${known ? figure(known, unit) : ''}`;
+  };
 }

@@ -41,7 +41,7 @@ pub(super) fn say_workup(workup: &Workup) -> String {
         let made = bend.pies.as_ref().map_or_else(
             || "drawn".to_owned(),
             |pies| {
-                let (seams, saw, throat) = (pies.seams.get(), pies.saw, mm(pies.throat.mm()));
+                let (seams, saw, throat) = (pies.seams, pies.saw, mm(pies.throat.mm()));
                 format!("{seams} seams, saw {saw:.2}\u{b0}, throat {throat}")
             },
         );

@@ -7,6 +7,7 @@ use nook_core::Job;
 use nook_core::RunId;
 use nook_core::cut::PieceId;
 use nook_core::record::{Deed, DeedId, Progress};
+use nook_core::route::BendId;
 use nook_core::workshop::StickId;
 use nook_core::workup::{OnceSawn, StickPlan};
 use nook_formats::{BuyingLine, buying_csv, stock_csv};
@@ -66,7 +67,7 @@ pub(super) async fn buying(store: &State<Store>, workers: &State<Workers>, id: I
     workers.run(work).await
 }
 
-/// What a plan buys: sticks by their length, then elbows.
+/// What a plan buys: sticks by their length, those for spares, then elbows and pies.
 fn bought(plan: &StockPlan) -> Vec<BuyingLine> {
     let sticks = plan.tubes.iter().flat_map(|tube| {
         tube.buy.iter().map(|buy| {
@@ -92,7 +93,29 @@ fn bought(plan: &StockPlan) -> Vec<BuyingLine> {
         let used_for = format!("{} of {}", elbow.piece, elbow.name);
         Some(BuyingLine { what: "elbow", tube: elbow.tube, which: elbow.what.mm.clone(), count: 1, price, used_for })
     });
-    sticks.chain(elbows).collect()
+    let spares = plan.tubes.iter().flat_map(|tube| {
+        let spare = tube.spare.iter().flat_map(|spare| &spare.buy);
+        spare.map(|one| BuyingLine {
+            what: "stick",
+            tube: tube.tube,
+            which: format!("{:.1} mm", one.length.mm()),
+            count: one.count,
+            price: Some(one.price),
+            used_for: "spare".to_owned(),
+        })
+    });
+    let pies = plan.pies.iter().flat_map(|pies| {
+        let line = |count: u32, price| BuyingLine {
+            what: "pie",
+            tube: pies.tube,
+            which: pies.what.mm.clone(),
+            count: usize::try_from(count).unwrap_or(usize::MAX),
+            price,
+            used_for: format!("bend {} of {}", pies.number, pies.name),
+        };
+        [line(pies.bought, Some(pies.price)), line(pies.missing, None)].into_iter().filter(|line| line.count > 0)
+    });
+    sticks.chain(spares).chain(elbows).chain(pies).collect()
 }
 
 /// What the elbows of the shelf could make of the job's bends, each tried before it is told.
@@ -119,7 +142,7 @@ pub(super) async fn elbows(
     workers.json(work).await
 }
 
-/// What was sawn: a stick or an elbow of the plan.
+/// What was sawn or used: a stick, an elbow or the pies of a bend of the plan.
 #[derive(Debug, Deserialize, ToSchema)]
 #[serde(tag = "what", rename_all = "snake_case", deny_unknown_fields)]
 pub(super) enum SawnFrom {
@@ -135,6 +158,13 @@ pub(super) enum SawnFrom {
     Elbow {
         /// What it became.
         piece: SawnPiece,
+    },
+    /// The bought pies of a bend.
+    Pies {
+        /// Of which run.
+        run: RunId,
+        /// Which bend.
+        bend: BendId,
     },
 }
 
@@ -211,6 +241,10 @@ fn found<'a>(plan: &'a StockPlan, from: &SawnFrom) -> Option<&'a OnceSawn> {
         SawnFrom::Elbow { piece } => {
             let elbow = plan.elbows.iter().find(|one| one.run == piece.run && one.id == piece.piece);
             elbow.map(|one| &one.once_sawn)
+        }
+        SawnFrom::Pies { run, bend } => {
+            let pies = plan.pies.iter().find(|one| one.run == *run && one.bend == *bend);
+            pies.map(|one| &one.once_sawn)
         }
     }
 }

@@ -83,7 +83,10 @@ impl Assembly {
             ResolvedMake::Elbow(elbow) if elbow.ends[usize::from(end == End::B)] == ElbowEnd::Free => {
                 if straight >= CRIMPER { BeadWhen::Crimped } else { BeadWhen::NoRoom }
             }
-            ResolvedMake::Elbow(_) | ResolvedMake::Pies { .. } | ResolvedMake::Moulded => BeadWhen::BeforeWelding,
+            ResolvedMake::Elbow(_)
+            | ResolvedMake::Pies { .. }
+            | ResolvedMake::KitPies { .. }
+            | ResolvedMake::Moulded => BeadWhen::BeforeWelding,
         }
     }
 }

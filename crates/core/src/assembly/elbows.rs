@@ -60,7 +60,9 @@ impl Assembly {
     pub fn elbow(&self, bend: usize) -> Option<ElbowMake> {
         match self.makes.get(bend)? {
             ResolvedMake::Elbow(elbow) => Some(*elbow),
-            ResolvedMake::Pies { .. } | ResolvedMake::Drawn | ResolvedMake::Moulded => None,
+            ResolvedMake::Pies { .. } | ResolvedMake::KitPies { .. } | ResolvedMake::Drawn | ResolvedMake::Moulded => {
+                None
+            }
         }
     }
 

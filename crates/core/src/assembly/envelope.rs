@@ -4,9 +4,9 @@ use super::moves::{floats_between_ports, hose_rides};
 use super::{Assembly, Moves, Over};
 use crate::join::{HOSE, OverKind};
 use crate::measure::End;
-use crate::route::{Joint, PieCut, PieEnds, ResolvedMake, ResolvedRun};
-use nook_geometry::Travel;
+use crate::route::{Joint, PieCut, ResolvedMake, ResolvedRun};
 use nook_geometry::clearance::{Envelope, EnvelopePart, Rides, Span};
+use nook_geometry::{Arc, Travel};
 
 /// Corners of mitred pies that stand out by less than this, in mm, are counted in all along.
 const SMALL_CORNER: f64 = 0.15;
@@ -37,8 +37,8 @@ impl Assembly {
             let to = station + leg.bend.length();
             walk.tube = bare + self.bends_wrapped[index];
             match make {
-                ResolvedMake::Pies { ends, cut, .. } => {
-                    walk.pies(&travel, leg.bend.radius, leg.bend.angle, cut, *ends, [station, to]);
+                ResolvedMake::Pies { cut, .. } | ResolvedMake::KitPies { cut, .. } => {
+                    walk.pies(&travel, &leg.bend, cut, [station, to]);
                 }
                 // What is wrapped round a hose is wrapped round the hose.
                 ResolvedMake::Drawn | ResolvedMake::Elbow(_) | ResolvedMake::Moulded => {
@@ -215,28 +215,15 @@ impl Walk<'_> {
 
     /// Pies: mitred, the axis runs outside the arc and touches it at each pie's middle; square, its seams lie on it. At a seam the two tubes' corner
     /// stands out to `radius / cos(saw)`.
-    fn pies(&mut self, start: &Travel, radius: f64, angle: f64, cut: &PieCut, ends: PieEnds, [from, to]: [f64; 2]) {
-        let faces: Vec<f64> = {
-            let mut seams = 1.0;
-            let mut all = vec![if ends == PieEnds::Mitred { cut.saw } else { 0.0 }];
-            while all.len() < 400 && all.last().is_some_and(|last| last + cut.seam_angle < angle + 1e-9) {
-                all.push(all[0] + seams * cut.seam_angle);
-                seams += 1.0;
-            }
-            all
-        };
+    fn pies(&mut self, start: &Travel, arc: &Arc, cut: &PieCut, [from, to]: [f64; 2]) {
         let tube = self.tube;
         let (corner, deep) = (tube / cut.saw.cos(), tube * cut.saw.tan());
         let bare = if corner - tube < SMALL_CORNER { corner } else { tube };
-        let station = |turned: f64| from + (to - from) * (turned / angle).clamp(0.0, 1.0);
-        let on_axis = |turned: f64| {
-            let on_arc = start.bend(radius, turned);
-            on_arc.at - on_arc.clock().into_inner() * cut.outside
-        };
+        let station = |turned: f64| from + (to - from) * (turned / arc.angle).clamp(0.0, 1.0);
         // From the tangent point on the straight's own axis to the first face, and back at the end.
         let mut points = vec![(start.at, 0.0)];
-        points.extend(faces.iter().map(|face| (on_axis(*face), *face)));
-        points.push((start.bend(radius, angle).at, angle));
+        points.extend(cut.faces().map(|face| (cut.face(start, arc, face).at, face)));
+        points.push((start.bend(arc.radius, arc.angle).at, arc.angle));
         for pair in points.windows(2) {
             let span = Span::between(pair[0].0, pair[1].0);
             if span.length() > 1e-9 {
@@ -244,11 +231,10 @@ impl Walk<'_> {
             }
         }
         if bare < corner {
-            for face in faces {
-                let at = start.bend(radius, face);
-                let aside = at.along.vector() * deep;
-                let middle = on_axis(face);
-                let span = Span::between(middle - aside, middle + aside);
+            for face in cut.faces() {
+                let there = cut.face(start, arc, face);
+                let aside = there.along.vector() * deep;
+                let span = Span::between(there.at - aside, there.at + aside);
                 self.over.push(self.stretch(span, corner, [station(face); 2]));
             }
         }

@@ -3,7 +3,7 @@
 use std::f64::consts::PI;
 
 use super::Assembly;
-use crate::cut::{CutPlan, Piece, seam_length};
+use crate::cut::{CutPlan, Piece, PieceKind, seam_length};
 use crate::labour::Labour;
 use crate::route::{ResolvedMake, ResolvedRun};
 
@@ -41,10 +41,14 @@ impl Assembly {
         let od = run.tube.od();
         let sawn: f64 = pieces.iter().map(|piece| piece.centre).sum();
         let weld = |make: &ResolvedMake| match make {
-            ResolvedMake::Pies { cut, .. } => f64::from(make.welds()) * seam_length(od, cut.saw),
+            ResolvedMake::Pies { cut, .. } | ResolvedMake::KitPies { cut, .. } => {
+                f64::from(make.welds()) * seam_length(od, cut.saw)
+            }
             ResolvedMake::Elbow(elbow) => f64::from(elbow.welds()) * seam_length(od, 0.0),
             ResolvedMake::Drawn | ResolvedMake::Moulded => 0.0,
         };
+        // A bought elbow is sawn too where it is trimmed; a bought pie is not.
+        let is_sawn = |piece: &&Piece| !matches!(piece.kind, PieceKind::Pie { kit: true, .. });
         let spliced = u32::try_from(self.splices.len()).unwrap_or(u32::MAX);
         let gaps: f64 = self.between().iter().map(|joint| joint.needs.gap).sum();
         Figures {
@@ -55,7 +59,7 @@ impl Assembly {
             seams: self.makes.iter().map(ResolvedMake::welds).sum::<u32>().saturating_add(spliced),
             weld: self.makes.iter().map(weld).sum::<f64>() + f64::from(spliced) * seam_length(od, 0.0),
             drawn: self.drawn(),
-            cuts: u32::try_from(pieces.len()).unwrap_or(u32::MAX).saturating_add(1),
+            cuts: u32::try_from(pieces.iter().filter(is_sawn).count()).unwrap_or(u32::MAX).saturating_add(1),
             stick: plan.map(|plan| plan.stock_used),
             mass_kg: run.tube.mass(sawn),
             litres: PI / 4.0 * run.tube.bore().powi(2) * sawn * 1e-6,

@@ -229,7 +229,7 @@ impl Assembly {
                 let [into, out] = elbow.legs;
                 ([starts[bend + 1] - arc - into, starts[bend + 1] + out], [seat(0), seat(1)])
             }
-            PieceKind::Pie { bend, pie } => {
+            PieceKind::Pie { bend, pie, .. } => {
                 let faces = self.makes[bend].faces();
                 let arc = self.tube.legs()[bend].bend;
                 let begin = starts[bend + 1] - arc.length();
@@ -248,7 +248,7 @@ impl Assembly {
                 PieceId::Tube { leg: way.leg_id(leg), after, spliced: u8::try_from(spliced).unwrap_or(u8::MAX) }
             }
             PieceKind::Elbow { bend, .. } => PieceId::Elbow { bend: way.bend_id(bend) },
-            PieceKind::Pie { bend, pie } => PieceId::Pie { bend: way.bend_id(bend), pie },
+            PieceKind::Pie { bend, pie, .. } => PieceId::Pie { bend: way.bend_id(bend), pie },
         }
     }
 }

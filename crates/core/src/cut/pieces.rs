@@ -4,7 +4,7 @@ use nalgebra::{Point3, Vector2, Vector3};
 use serde::Serialize;
 use utoipa::ToSchema;
 
-use crate::route::{ElbowEnd, ElbowMake, PieCut, PieEnds, ResolvedMake};
+use crate::route::{ElbowEnd, ElbowMake, PieCut, ResolvedMake};
 use nook_geometry::{Arc, Path, Travel, Triple};
 
 /// What a piece is part of. Counts are from 0 at A.
@@ -34,6 +34,8 @@ pub enum PieceKind {
         bend: usize,
         /// Which slice of it.
         pie: usize,
+        /// Whether it is bought as it is.
+        kit: bool,
     },
 }
 
@@ -97,10 +99,10 @@ pub struct Piece {
 }
 
 impl Piece {
-    /// Whether it is a bought elbow, so that no stick gives it.
+    /// Whether it is a bought elbow or a bought pie, so that no stick gives it.
     #[must_use]
-    pub const fn is_elbow(&self) -> bool {
-        matches!(self.kind, PieceKind::Elbow { .. })
+    pub const fn is_bought(&self) -> bool {
+        matches!(self.kind, PieceKind::Elbow { .. } | PieceKind::Pie { kit: true, .. })
     }
 
     /// Lengths in mm along its shortest and its longest line, before anything is bent; the shortest is negative where it
@@ -132,26 +134,6 @@ impl Parted {
     pub const fn from(&self) -> f64 {
         match self {
             Self::Gap([from, _]) | Self::Splice(from) => *from,
-        }
-    }
-}
-
-/// Pies beside a tube: what they do to its end.
-struct Mitre {
-    /// How far the tube runs past the tangent point, in mm.
-    overrun: f64,
-    face: Face,
-    /// By how much its end's normal is turned from its axis towards the bend's centre, in radians.
-    turned: f64,
-}
-
-impl Mitre {
-    fn of(radius: f64, cut: &PieCut, ends: PieEnds, theta: f64) -> Self {
-        match ends {
-            PieEnds::Mitred => {
-                Self { overrun: radius * cut.saw.tan(), face: Face { saw: cut.saw, short_at: theta }, turned: cut.saw }
-            }
-            PieEnds::Square => Self { overrun: 0.0, face: Face::SQUARE, turned: 0.0 },
         }
     }
 }
@@ -272,16 +254,17 @@ pub fn pieces(path: &Path, makes: &[ResolvedMake], parted: &[Vec<Parted>], besid
                 open = Open::new(leg + 1, section, Face::SQUARE, (travel.straight(beside).at, travel.along.to_array()));
                 open.centre = -beside;
             }
-            ResolvedMake::Pies { ends, cut, .. } => {
-                let Mitre { overrun, face, turned } = Mitre::of(arc.radius, cut, *ends, theta);
-                open.centre += overrun;
-                let normal = setting_in.turned(turned).along.to_array();
-                out.extend(open.close(face, end.straight(overrun).at, normal));
-                out.extend(pies(leg, setting_in, arc.radius, make, cut, theta));
-                // After a bend the clock points to that bend's centre, so half a seam back is a turn away from it.
-                let normal = travel.turned(-turned).along.to_array();
-                open = Open::new(leg + 1, section, face, (travel.straight(-overrun).at, normal));
-                open.centre = overrun;
+            ResolvedMake::Pies { cut, .. } | ResolvedMake::KitPies { cut, .. } => {
+                let kit = matches!(make, ResolvedMake::KitPies { .. });
+                let face = if cut.end_saw > 0.0 { Face { saw: cut.end_saw, short_at: theta } } else { Face::SQUARE };
+                open.centre += cut.overrun;
+                let normal = setting_in.turned(cut.end_saw).along.to_array();
+                out.extend(open.close(face, end.straight(cut.overrun).at, normal));
+                out.extend(pies((leg, kit), setting_in, &arc, cut, theta));
+                // After a bend the clock points to that bend's centre, so back by what the end is sawn at is a turn away from it.
+                let normal = travel.turned(-cut.end_saw).along.to_array();
+                open = Open::new(leg + 1, section, face, (travel.straight(-cut.overrun).at, normal));
+                open.centre = cut.overrun;
             }
         }
     }
@@ -307,35 +290,26 @@ fn elbow_piece(
 }
 
 fn pies(
-    bend: usize,
+    (bend, kit): (usize, bool),
     setting_in: Travel,
-    radius: f64,
-    make: &ResolvedMake,
+    arc: &Arc,
     cut: &PieCut,
     theta: f64,
 ) -> impl Iterator<Item = Piece> {
-    let faces: Vec<(Point3<f64>, [f64; 3])> = make
-        .faces()
-        .into_iter()
-        .map(|angle| {
-            let on_arc = setting_in.bend(radius, angle);
-            let at = on_arc.at - on_arc.clock().into_inner() * cut.outside;
-            (at, on_arc.along.to_array())
-        })
-        .collect();
+    let faces: Vec<Travel> = cut.faces().map(|turned| cut.face(&setting_in, arc, turned)).collect();
     let face = Face { saw: cut.saw, short_at: theta };
     let centre = cut.centre;
     (0..faces.len().saturating_sub(1)).map(move |pie| Piece {
-        kind: PieceKind::Pie { bend, pie },
+        kind: PieceKind::Pie { bend, pie, kit },
         centre,
         from: face,
         to: face,
         solids: vec![Solid {
             along: Along::Bend(bend),
-            from: faces[pie].0.coords.into(),
-            from_normal: faces[pie].1,
-            to: faces[pie + 1].0.coords.into(),
-            to_normal: faces[pie + 1].1,
+            from: faces[pie].at.coords.into(),
+            from_normal: faces[pie].along.to_array(),
+            to: faces[pie + 1].at.coords.into(),
+            to_normal: faces[pie + 1].along.to_array(),
         }],
     })
 }

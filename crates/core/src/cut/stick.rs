@@ -96,8 +96,8 @@ pub fn chain_plan(pieces: &[Piece], od: f64, kerf: f64, ends: [Option<f64>; 2]) 
         stick.wedge(Vector2::zeros(), start_slope(first, flip));
     }
     for (index, piece) in pieces.iter().enumerate() {
-        if piece.is_elbow() {
-            // The stick goes on with what comes after it, whose faces towards it are square.
+        if piece.is_bought() {
+            // The stick goes on with what comes after it.
             flips.push(flip);
             continue;
         }
@@ -107,7 +107,7 @@ pub fn chain_plan(pieces: &[Piece], od: f64, kerf: f64, ends: [Option<f64>; 2]) 
         flips.push(flip);
         let leaving = end_slope(piece, flip);
         stick.saw(stick.x + piece.centre, leaving, Some(index));
-        match pieces.get(index + 1) {
+        match pieces[index + 1..].iter().find(|next| !next.is_bought()) {
             Some(next) if piece.to.saw > 0.0 && (piece.to.saw - next.from.saw).abs() < 1e-12 => flip += PI,
             Some(next) => stick.wedge(leaving, start_slope(next, flip)),
             None => stick.wedge(leaving, Vector2::zeros()),
@@ -194,9 +194,9 @@ fn meetings(bases: &mut Vec<f64>, pieces: &[Piece], flips: &[f64]) -> Vec<Meetin
     each.collect()
 }
 
-/// The clock in radians of an elbow's throat; `None` of what is sawn from the stick.
+/// The clock in radians of a bought piece's throat; `None` of what is sawn from the stick.
 fn throat(piece: &Piece) -> Option<f64> {
-    piece.is_elbow().then_some(piece.from.short_at)
+    piece.is_bought().then_some(piece.from.short_at)
 }
 
 /// What the line of an elbow is called that lies so many radians clockwise of its throat, seen from A.

@@ -51,6 +51,8 @@ pub enum FindingKind {
     ElbowRadius,
     /// A bend turns more than the elbow it is made of.
     ElbowTooSmall,
+    /// A bend turns less than one of the bought pies it is made of.
+    PieTooWide,
     /// A sawn end is no longer round.
     OutOfRound,
     /// Cuts at an angle, and the job's saw is a wheel cutter.
@@ -307,6 +309,7 @@ impl FindingKind {
             | Self::CutOtherwise
             | Self::ElbowRadius
             | Self::ElbowTooSmall
+            | Self::PieTooWide
             | Self::NoPlaceForSplice
             | Self::BeadFirst
             | Self::CutterCannotMitre

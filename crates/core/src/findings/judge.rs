@@ -5,10 +5,10 @@ use crate::assembly::{Assembly, BeadWhen};
 use crate::join::{BELLOWS, JointKind, LEAST_HUMP, SizeMatch, widest_gap};
 use crate::measure::{End, EndForm};
 use crate::part_ref::PartRef;
-use crate::route::{BendMake, ElbowMake, PieEnds, ResolvedMake, StockElbow, least_between_bends, least_throat, ways};
+use crate::route::{BendMake, ElbowMake, KitPie, ResolvedMake, StockElbow, least_between_bends, least_throat, ways};
 use crate::route::{Joint, JointAnchor, JointId, ResolvedRun, joint_needs, taken_of_leg};
 use crate::stock::{Duty, MOULDED_GIVE, Material, nearest_moulded, unfit};
-use nook_geometry::units::{OutsideDiameter, SeamCount};
+use nook_geometry::units::OutsideDiameter;
 use nook_geometry::{Arc, Path};
 
 /// What can be told of a run before any piece is planned.
@@ -258,6 +258,16 @@ fn judge_beads(run: &ResolvedRun, pipe: &Assembly, problems: &mut Vec<(PartRef, 
     }
 }
 
+fn judge_kit(place: PartRef, pie: KitPie, arc: &Arc, problems: &mut Vec<(PartRef, Problem)>) {
+    let radius = pie.radius.get();
+    if (radius - arc.radius).abs() > StockElbow::SAME_RADIUS {
+        problems.push((place, Problem::ElbowRadius { radius: arc.radius, elbow: radius }));
+    }
+    if pie.count(arc.angle) == 0 {
+        problems.push((place, Problem::PieTooWide { degrees: arc.angle.to_degrees(), pie: pie.angle.get() }));
+    }
+}
+
 fn judge_elbow(place: PartRef, elbow: &ElbowMake, arc: &Arc, problems: &mut Vec<(PartRef, Problem)>) {
     let (radius, degrees) = (elbow.stock.radius.get(), arc.angle.to_degrees());
     if (radius - arc.radius).abs() > StockElbow::SAME_RADIUS {
@@ -292,7 +302,10 @@ fn judge_bends(run: &ResolvedRun, pipe: &Assembly, problems: &mut Vec<(PartRef, 
             judge_elbow(place, elbow, &arc, problems);
             continue;
         }
-        let ResolvedMake::Pies { seams, ends, cut } = make else {
+        if let ResolvedMake::KitPies { pie, .. } = make {
+            judge_kit(place, *pie, &arc, problems);
+        }
+        let Some(cut) = make.pies_cut() else {
             let radius = arc.radius;
             let moulded = *make == ResolvedMake::Moulded;
             // A moulded elbow's bore is the tube's outside.
@@ -308,14 +321,14 @@ fn judge_bends(run: &ResolvedRun, pipe: &Assembly, problems: &mut Vec<(PartRef, 
             }
             continue;
         };
-        // A single mitre has no full pie and so no throat to be thin.
-        let has_pies = *ends == PieEnds::Square || *seams > SeamCount::ONE;
-        if cut.saw.to_degrees() > MOST_SAW + 1e-9 {
-            let degrees = cut.saw.to_degrees();
+        let degrees = cut.saw.max(cut.end_saw).to_degrees();
+        if degrees > MOST_SAW + 1e-9 {
             problems.push((place, Problem::SawTooFar { degrees, most: MOST_SAW }));
-        } else if has_pies && cut.throat < least_throat(run.tube) - HAIR {
+        } else if cut.pies > 0 && cut.throat < least_throat(run.tube) - HAIR {
+            // A single mitre has no full pie and so no throat to be thin.
             let (throat, least) = (cut.throat, least_throat(run.tube));
-            problems.push((place, Problem::ThinThroat { throat, least, seams: seams.get() }));
+            let seams = u8::try_from(make.mitres().unwrap_or(0)).unwrap_or(u8::MAX);
+            problems.push((place, Problem::ThinThroat { throat, least, seams }));
         }
         let most = run.tube.wall() / 2.0;
         if cut.end_step > most + HAIR {

@@ -181,6 +181,13 @@ pub enum Problem {
         /// The elbow's.
         elbow: f64,
     },
+    /// A bend turns less than one of the bought pies it is made of.
+    PieTooWide {
+        /// The bend's angle in degrees.
+        degrees: f64,
+        /// The pie's.
+        pie: f64,
+    },
     /// An elbow is sawn in its arc, or thin tube is sawn: the end is no longer round.
     OutOfRound {
         /// Whether it is an elbow; else the tube is thin.
@@ -295,6 +302,7 @@ impl Problem {
             Self::NeckCutAway { .. } => FindingKind::NeckCutAway,
             Self::ElbowRadius { .. } => FindingKind::ElbowRadius,
             Self::ElbowTooSmall { .. } => FindingKind::ElbowTooSmall,
+            Self::PieTooWide { .. } => FindingKind::PieTooWide,
             Self::OutOfRound { .. } => FindingKind::OutOfRound,
             Self::NoPlaceForSplice { .. } => FindingKind::NoPlaceForSplice,
             Self::BeadFirst { .. } => FindingKind::BeadFirst,
@@ -324,6 +332,7 @@ impl Problem {
             Self::SawTooFar { degrees, most } => Some([degrees, most]),
             Self::ElbowRadius { radius, elbow } => Some([radius, elbow]),
             Self::ElbowTooSmall { degrees, elbow } => Some([degrees, elbow]),
+            Self::PieTooWide { degrees, pie } => Some([degrees, pie]),
             Self::ElbowAngle { degrees, nearest, most } => Some([(degrees - nearest).abs(), most]),
             Self::SizesDiffer { port, tube, .. } => Some([(port - tube).abs(), crate::join::SizeMatch::GOOD]),
             Self::WideGap { gap, most, .. } => Some([gap, most]),
@@ -363,6 +372,7 @@ impl Problem {
             | Self::ElbowAngle { .. }
             | Self::ElbowRadius { .. }
             | Self::ElbowTooSmall { .. }
+            | Self::PieTooWide { .. }
             | Self::NeckCutAway { .. }
             | Self::NeckImpossible(_)
             | Self::StubNotThere

@@ -143,7 +143,9 @@ fn options<'a>(run: &'a ResolvedRun, place: PartRef, problem: &Problem) -> Vec<C
             all.extend(one(Some(of_tube(run, bend))));
             all
         }
-        (Problem::ElbowTooSmall { .. }, PartRef::Bend { bend, .. }) => one(Some(of_tube(run, bend))),
+        (Problem::ElbowTooSmall { .. } | Problem::PieTooWide { .. }, PartRef::Bend { bend, .. }) => {
+            one(Some(of_tube(run, bend)))
+        }
         (Problem::SawTooFar { .. }, PartRef::Bend { bend, .. }) => {
             one(Some(remedy(|_| "Use two seams".to_owned(), of_seams(run, bend, SeamCount::TWO))))
         }
@@ -176,10 +178,12 @@ fn options<'a>(run: &'a ResolvedRun, place: PartRef, problem: &Problem) -> Vec<C
             )]
         }
         (Problem::EndStep { .. }, PartRef::Bend { bend, .. }) => {
-            let seams = run.route.bends().iter().find(|spec| spec.id == bend).and_then(|spec| match spec.make {
+            let spec = run.route.bends().iter().find(|spec| spec.id == bend);
+            let seams = match spec.and_then(|spec| spec.make) {
+                Some(BendMake::KitPies { .. }) => return one(Some(of_tube(run, bend))),
                 Some(BendMake::Pies { seams, .. }) => seams,
                 _ => None,
-            });
+            };
             let make = Some(BendMake::Pies { seams, ends: PieEnds::Mitred });
             let edit = Edit::Cut(CutEdit::SetMake { run: id, bend, make });
             one(Some(remedy(|_| "Mitre the straights instead".to_owned(), edit)))

@@ -34,7 +34,12 @@ pub(crate) fn sawing(job: &Job, run: &ResolvedRun, pipe: &Assembly) -> Vec<Findi
 fn cutter(run: &ResolvedRun, pipe: &Assembly) -> Vec<Finding> {
     let mut all = Vec::new();
     let part = PartRef::Run { run: run.id };
-    let angled: u32 = pipe.makes.iter().filter_map(ResolvedMake::mitres).sum();
+    let angled = |make: &ResolvedMake| match make {
+        // Bought pies are sawn; the straights beside them are square where they turn as far as the bend.
+        ResolvedMake::KitPies { cut, .. } => Some(if cut.end_saw > 0.0 { 2 } else { 0 }),
+        make => make.mitres(),
+    };
+    let angled: u32 = pipe.makes.iter().filter_map(angled).sum();
     if angled > 0 {
         let words = DualUnitText::same(format!(
             "A wheel cutter cuts square, and {angled} {} of this pipe cut at an angle. Use a saw for them, or bought elbows and drawn bends.",
@@ -57,20 +62,23 @@ fn cutter(run: &ResolvedRun, pipe: &Assembly) -> Vec<Finding> {
     all
 }
 
-/// By how many degrees a bend through `angle`, all of its faces sawn at `face` degrees, is out at the nearest setting there is.
-fn out_by(saw: &PinnedSaw, angle: f64, face: f64) -> f64 {
+/// By how many degrees a bend is out whose faces, so many of them, are sawn at the setting nearest to `face` degrees there is.
+fn out_by(saw: &PinnedSaw, faces: f64, face: f64) -> f64 {
     let set = face - saw.bias();
-    (angle / face) * (saw.reach.nearest(set) - set)
+    faces * (saw.reach.nearest(set) - set)
 }
 
 /// Bends whose setting lies between two that the scale has.
 fn scale(saw: &PinnedSaw, run: &ResolvedRun, pipe: &Assembly) -> Vec<Finding> {
     let step = saw.reach.step.map_or(0.0, SawStep::get);
     let each = pipe.makes.iter().enumerate().filter_map(|(place, make)| {
-        let ResolvedMake::Pies { ends, seams, cut } = make else { return None };
         let arc = pipe.tube.legs()[place].bend;
-        let (angle, face) = (arc.angle.to_degrees(), cut.saw.to_degrees());
-        let out = out_by(saw, angle, face);
+        let (faces, face) = match make {
+            ResolvedMake::Pies { cut, .. } => (arc.angle / cut.saw, cut.saw.to_degrees()),
+            ResolvedMake::KitPies { cut, .. } if cut.end_saw > 0.0 => (2.0, cut.end_saw.to_degrees()),
+            _ => return None,
+        };
+        let out = out_by(saw, faces, face);
         if out.abs() <= OUT {
             return None;
         }
@@ -85,9 +93,10 @@ fn scale(saw: &PinnedSaw, run: &ResolvedRun, pipe: &Assembly) -> Vec<Finding> {
         let bend = run.route.bend_id(place);
         let part = PartRef::Bend { run: run.id, bend };
         let finding = Finding::new(FindingKind::SettingBetween, Severity::Warning, part, words).measured(out.abs(), OUT);
-        let better = better(saw, run, &arc, (*seams, *ends)).map(|(count, set)| {
+        let ResolvedMake::Pies { seams, ends, .. } = *make else { return Some(finding) };
+        let better = better(saw, run, &arc, (seams, ends)).map(|(count, set)| {
             let label = DualUnitText::same(format!("{} seams at {set}\u{b0}", count.get()));
-            let make = Some(BendMake::Pies { seams: Some(count), ends: *ends });
+            let make = Some(BendMake::Pies { seams: Some(count), ends });
             Remedy { label, edit: Edit::Cut(CutEdit::SetMake { run: run.id, bend, make }) }
         });
         Some(finding.mended_by(better.into_iter().collect()))
@@ -106,7 +115,7 @@ fn better(
     let good = |count: &SeamCount| {
         let cut = cut(*count);
         let sound = *count == SeamCount::ONE || cut.throat >= least_throat(run.tube);
-        sound && out_by(saw, arc.angle.to_degrees(), cut.saw.to_degrees()).abs() <= OUT
+        sound && out_by(saw, arc.angle / cut.saw, cut.saw.to_degrees()).abs() <= OUT
     };
     let counts = (SeamCount::MIN..=SeamCount::MAX).filter_map(|count| SeamCount::new(count).ok()).filter(good);
     let count = counts.min_by_key(|count| count.get().abs_diff(now.get()))?;

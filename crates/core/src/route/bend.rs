@@ -3,7 +3,7 @@
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-use super::{PieEnds, StockElbow};
+use super::{KitPie, PieEnds, StockElbow};
 use crate::measure::End;
 use crate::stock::Tube;
 use nook_geometry::units::{BendRadius, Insulation, SeamCount};
@@ -53,6 +53,11 @@ pub enum BendMake {
         #[serde(default)]
         ends: PieEnds,
     },
+    /// Bought pies of one angle, as many as the bend turns; the straights' ends are sawn at what is left of it.
+    KitPies {
+        /// What one of them is, as it was when that was decided.
+        pie: KitPie,
+    },
     /// The tube itself, bent by a tube bender: a true arc without seams. Springback is the bender's.
     Drawn,
     /// A bought elbow, whole or trimmed, its legs used as straights.
@@ -84,8 +89,9 @@ impl BendMake {
         match self {
             Self::Pies { .. } => od,
             Self::Drawn => 1.5 * od,
-            // It is as it was bought.
+            // They are as they were bought.
             Self::Elbow { stock, .. } => stock.radius.get(),
+            Self::KitPies { pie } => pie.radius.get(),
         }
     }
 }

@@ -3,8 +3,10 @@
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
+use super::KitPie;
 use crate::stock::Tube;
 use nook_geometry::units::SeamCount;
+use nook_geometry::{Arc, Travel};
 
 /// How the ends of a pie-cut bend meet the straights.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize, ToSchema)]
@@ -31,9 +33,17 @@ pub struct PieCut {
     pub centre: f64,
     /// Length of a full pie along the back in mm.
     pub back: f64,
-    /// How far the middles of the seams lie outside the arc, in mm.
-    pub outside: f64,
-    /// How far the pie's oval face stands out beyond the round end of the tube at each end of the bend, in mm.
+    /// Pies between the straights.
+    pub pies: u32,
+    /// Saw setting in radians of the straights' ends.
+    pub end_saw: f64,
+    /// How far the straights run past the arc's tangent points, in mm; negative where they end before them.
+    pub overrun: f64,
+    /// Radius in mm of the circle on which the middles of the pies' faces lie.
+    pub ring: f64,
+    /// How far that circle's centre lies beyond the arc's, away from the vertex, in mm.
+    pub inward: f64,
+    /// How far a pie's oval face stands out beyond the end of the tube at each end of the bend, in mm.
     pub end_step: f64,
 }
 
@@ -48,12 +58,70 @@ impl PieCut {
         let seam_angle = angle / f64::from(seams.get());
         let saw = seam_angle / 2.0;
         let beyond = 1.0 / saw.cos() - 1.0;
-        let (centre, outside, end_step) = match ends {
-            PieEnds::Mitred => (2.0 * clr * saw.tan(), clr * beyond, 0.0),
-            PieEnds::Square => (2.0 * clr * saw.sin(), 0.0, od / 2.0 * beyond),
+        let count = u32::from(seams.get());
+        let (centre, ring, end_step) = match ends {
+            PieEnds::Mitred => (2.0 * clr * saw.tan(), clr / saw.cos(), 0.0),
+            PieEnds::Square => (2.0 * clr * saw.sin(), clr, od / 2.0 * beyond),
+        };
+        let (pies, end_saw, overrun) = match ends {
+            PieEnds::Mitred => (count - 1, saw, clr * saw.tan()),
+            PieEnds::Square => (count, 0.0, 0.0),
         };
         let slope = od * saw.tan();
-        Self { seam_angle, saw, throat: centre - slope, centre, back: centre + slope, outside, end_step }
+        let [throat, back] = [centre - slope, centre + slope];
+        Self { seam_angle, saw, throat, centre, back, pies, end_saw, overrun, ring, inward: 0.0, end_step }
+    }
+
+    /// A bend along `arc` of tube of `od` mm made of as many of these pies, as they were bought, as it turns; what is left of its angle
+    /// is halved between the straights' ends, which are sawn at it.
+    ///
+    /// With `k` pies of angle `d` the ends are sawn at `a = (angle - k d)/2`, and each turns `a + d/2` at its seam. The middles of the
+    /// faces lie on a circle of `R/cos(d/2)`, R being the pies' own radius, whose chord over all pies meets both straights at half the
+    /// bend's angle: that says where they end, whatever radius the arc was drawn at, so that what is put together lands. Ours; at
+    /// `a = d/2` it is the mitred bend.
+    #[must_use]
+    pub fn kit(od: f64, pie: KitPie, arc: &Arc) -> Self {
+        let (seam_angle, half) = (pie.angle.get().to_radians(), arc.angle / 2.0);
+        let saw = seam_angle / 2.0;
+        let pies = pie.count(arc.angle);
+        let turned = f64::from(pies) * seam_angle;
+        let end_saw = (arc.angle - turned) / 2.0;
+        // Less than any saw is set to is square.
+        let end_saw = if end_saw > KitPie::SAME { end_saw } else { 0.0 };
+        let ring = pie.radius.get() / saw.cos();
+        let centre = 2.0 * pie.radius.get() * saw.tan();
+        let slope = od * saw.tan();
+        // With no pie at all two tubes meet at one face.
+        let end_step = if pies == 0 { 0.0 } else { od / 2.0 * (1.0 / saw.cos() - 1.0 / end_saw.cos()) };
+        Self {
+            seam_angle,
+            saw,
+            throat: centre - slope,
+            centre,
+            back: centre + slope,
+            pies,
+            end_saw,
+            overrun: (arc.radius * half.sin() - ring * (turned / 2.0).sin()) / half.cos(),
+            ring,
+            inward: (ring * end_saw.cos() - arc.radius) / half.cos(),
+            end_step,
+        }
+    }
+
+    /// Directions of travel at the faces, as angles in radians from the start of the bend.
+    pub fn faces(&self) -> impl Iterator<Item = f64> {
+        let Self { end_saw, seam_angle, .. } = *self;
+        (0..=self.pies).map(move |face| end_saw + f64::from(face) * seam_angle)
+    }
+
+    /// Travel at the middle of a face, where the straight before the bend is left towards its centre by `setting_in` and `turned` is
+    /// one of [`Self::faces`].
+    #[must_use]
+    pub fn face(&self, setting_in: &Travel, arc: &Arc, turned: f64) -> Travel {
+        let mut there = setting_in.bend(arc.radius, turned);
+        let halfway = setting_in.bend(arc.radius, arc.angle / 2.0);
+        there.at += halfway.clock().into_inner() * self.inward - there.clock().into_inner() * (self.ring - arc.radius);
+        there
     }
 }
 

@@ -1,6 +1,6 @@
 //! How a bend of a pipe is made, with what was left open worked out.
 
-use super::{BendMake, ElbowMake, PieCut, PieEnds, usual_seams};
+use super::{BendMake, ElbowMake, KitPie, PieCut, PieEnds, usual_seams};
 use crate::stock::Tube;
 use nook_geometry::Arc;
 use nook_geometry::units::SeamCount;
@@ -14,6 +14,13 @@ pub enum ResolvedMake {
         seams: SeamCount,
         /// How the pies meet the straights.
         ends: PieEnds,
+        /// Their figures.
+        cut: PieCut,
+    },
+    /// Bought pies of one angle, welded.
+    KitPies {
+        /// What one of them is.
+        pie: KitPie,
         /// Their figures.
         cut: PieCut,
     },
@@ -34,6 +41,7 @@ impl ResolvedMake {
                 let seams = seams.unwrap_or_else(|| usual_seams(tube, arc.radius, arc.angle));
                 Self::pies(tube.od(), arc, seams, ends)
             }
+            BendMake::KitPies { pie } => Self::KitPies { pie, cut: PieCut::kit(tube.od(), pie, arc) },
             BendMake::Drawn => Self::Drawn,
             BendMake::Elbow { stock, cut } => Self::Elbow(ElbowMake::new(stock, cut, arc.angle)),
         }
@@ -45,11 +53,22 @@ impl ResolvedMake {
         Self::Pies { seams, ends, cut: PieCut::new(od, arc.radius, arc.angle, seams, ends) }
     }
 
-    /// Seams between its parts, as what flows through meets them; `None` for a true arc.
+    /// The figures of its pies; `None` where it is made of none.
+    #[must_use]
+    pub const fn pies_cut(&self) -> Option<&PieCut> {
+        match self {
+            Self::Pies { cut, .. } | Self::KitPies { cut, .. } => Some(cut),
+            Self::Drawn | Self::Elbow(_) | Self::Moulded => None,
+        }
+    }
+
+    /// Turns between its parts, as what flows through meets them; `None` for a true arc.
     #[must_use]
     pub fn mitres(&self) -> Option<u32> {
         match self {
             Self::Pies { seams, .. } => Some(seams.get().into()),
+            // Ends that are hardly sawn turn little more than half as far as the seams between pies: two of them are as one.
+            Self::KitPies { cut, .. } => Some(cut.pies.max(1)),
             Self::Drawn | Self::Elbow(_) | Self::Moulded => None,
         }
     }
@@ -58,7 +77,7 @@ impl ResolvedMake {
     #[must_use]
     pub fn welds(&self) -> u32 {
         match self {
-            Self::Pies { seams, ends, .. } => u32::from(seams.get()) + u32::from(*ends == PieEnds::Square),
+            Self::Pies { cut, .. } | Self::KitPies { cut, .. } => cut.pies + 1,
             Self::Elbow(elbow) => elbow.welds(),
             Self::Drawn | Self::Moulded => 0,
         }
@@ -68,14 +87,6 @@ impl ResolvedMake {
     /// square tube.
     #[must_use]
     pub fn faces(&self) -> Vec<f64> {
-        match self {
-            Self::Pies { seams, ends: PieEnds::Mitred, cut } => {
-                (0..seams.get()).map(|k| (f64::from(k) + 0.5) * cut.seam_angle).collect()
-            }
-            Self::Pies { seams, ends: PieEnds::Square, cut } => {
-                (0..=seams.get()).map(|k| f64::from(k) * cut.seam_angle).collect()
-            }
-            Self::Drawn | Self::Elbow(_) | Self::Moulded => Vec::new(),
-        }
+        self.pies_cut().map(|cut| cut.faces().collect()).unwrap_or_default()
     }
 }

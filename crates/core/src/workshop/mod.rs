@@ -5,13 +5,15 @@ mod shelf;
 mod workshop_edit;
 
 pub use saw::{PinnedSaw, Saw, SawCoupon, SawId, SawKind, SawReach, bend_out};
-pub use shelf::{ElbowId, ElbowOnSale, OnSaleId, ShelfElbow, Stick, StickId, StickOnSale};
+pub use shelf::{
+    ElbowId, ElbowOnSale, OnSaleId, PiesId, PiesOnSale, ShelfElbow, ShelfPies, Stick, StickId, StickOnSale,
+};
 pub use workshop_edit::{WorkshopEdit, WorkshopError};
 
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-use nook_geometry::units::{Kerf, Name, SawBias};
+use nook_geometry::units::{Kerf, Name, SawBias, ScrapRate};
 
 /// What a builder works with. Its fields change only through [`Workshop::apply`], so what that checks always holds.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
@@ -29,6 +31,12 @@ pub struct Workshop {
     elbows: Vec<ShelfElbow>,
     /// Elbows that can be bought.
     elbows_on_sale: Vec<ElbowOnSale>,
+    /// Bought pies on the shelf, one box of each sort.
+    pies: Vec<ShelfPies>,
+    /// Pies that can be bought.
+    pies_on_sale: Vec<PiesOnSale>,
+    /// What share of all pieces is spoilt, as the builder knows himself; nothing where nobody said.
+    scrap: Option<ScrapRate>,
     /// The next number to give; numbers are never used twice.
     next_id: u32,
 }
@@ -46,6 +54,12 @@ struct Parts {
     elbows: Vec<ShelfElbow>,
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     elbows_on_sale: Vec<ElbowOnSale>,
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pies: Vec<ShelfPies>,
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pies_on_sale: Vec<PiesOnSale>,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    scrap: Option<ScrapRate>,
     next_id: u32,
 }
 
@@ -54,7 +68,7 @@ const USUAL_KERF: f64 = 2.0;
 
 impl Workshop {
     /// Version of the document. Version 1 had no shelf and no coupons, version 2 no elbows, and until version 4 every saw was set to any
-    /// angle.
+    /// angle, and there were no bought pies.
     pub const VERSION: u32 = 4;
     /// Most saws.
     pub const MOST_SAWS: usize = 30;
@@ -66,6 +80,10 @@ impl Workshop {
     pub const MOST_ELBOWS: usize = 400;
     /// Most elbows on sale.
     pub const MOST_ELBOWS_ON_SALE: usize = 100;
+    /// Most boxes of pies on the shelf.
+    pub const MOST_PIES: usize = 200;
+    /// Most sorts of pies on sale.
+    pub const MOST_PIES_ON_SALE: usize = 100;
 
     /// Saws.
     #[must_use]
@@ -104,6 +122,24 @@ impl Workshop {
         &self.elbows_on_sale
     }
 
+    /// Bought pies on the shelf, one box of each sort.
+    #[must_use]
+    pub fn pies(&self) -> &[ShelfPies] {
+        &self.pies
+    }
+
+    /// Pies that can be bought.
+    #[must_use]
+    pub fn pies_on_sale(&self) -> &[PiesOnSale] {
+        &self.pies_on_sale
+    }
+
+    /// What share of all pieces is spoilt; `None` where nobody said.
+    #[must_use]
+    pub const fn scrap(&self) -> Option<ScrapRate> {
+        self.scrap
+    }
+
     fn check_shelf(&self) -> Result<(), WorkshopError> {
         let at_most = |what, count, most| {
             if count <= most { Ok(()) } else { Err(WorkshopError::TooMany { what, count, most }) }
@@ -112,14 +148,23 @@ impl Workshop {
         at_most("lengths on sale", self.on_sale.len(), Self::MOST_ON_SALE)?;
         at_most("elbows", self.elbows.len(), Self::MOST_ELBOWS)?;
         at_most("elbows on sale", self.elbows_on_sale.len(), Self::MOST_ELBOWS_ON_SALE)?;
+        at_most("boxes of pies", self.pies.len(), Self::MOST_PIES)?;
+        at_most("pies on sale", self.pies_on_sale.len(), Self::MOST_PIES_ON_SALE)?;
+        if let Some(one) = self.pies.iter().find(|one| one.count < 1 || one.count > ShelfPies::MOST) {
+            return Err(WorkshopError::PieCount { count: one.count, most: ShelfPies::MOST });
+        }
         let sticks = self.sticks.iter().map(|stick| stick.tube).chain(self.on_sale.iter().map(|one| one.tube));
         let elbows = self.elbows.iter().map(|one| (one.tube, one.elbow));
         let elbows: Vec<_> = elbows.chain(self.elbows_on_sale.iter().map(|one| (one.tube, one.elbow))).collect();
-        if let Some((tube, elbow)) = elbows.iter().find(|(tube, elbow)| elbow.radius.get() < tube.od() / 2.0) {
-            let (radius, least) = (elbow.radius.get(), tube.od() / 2.0);
+        let pies = self.pies.iter().map(|one| (one.tube, one.pie));
+        let pies: Vec<_> = pies.chain(self.pies_on_sale.iter().map(|one| (one.tube, one.pie))).collect();
+        let bent = elbows.iter().map(|(tube, elbow)| (tube, elbow.radius));
+        let mut bent = bent.chain(pies.iter().map(|(tube, pie)| (tube, pie.radius)));
+        if let Some((tube, radius)) = bent.find(|(tube, radius)| radius.get() < tube.od() / 2.0) {
+            let (radius, least) = (radius.get(), tube.od() / 2.0);
             return Err(WorkshopError::NoThroat { radius, least });
         }
-        let all = sticks.chain(elbows.iter().map(|(tube, _)| *tube));
+        let all = sticks.chain(elbows.iter().map(|(tube, _)| *tube)).chain(pies.iter().map(|(tube, _)| *tube));
         if let Some(tube) = all.into_iter().find(|tube| tube.material().is_hose()) {
             return Err(WorkshopError::NotTube { material: tube.material().name() });
         }
@@ -128,6 +173,8 @@ impl Workshop {
         numbers.extend(self.on_sale.iter().map(|one| one.id.0));
         numbers.extend(self.elbows.iter().map(|one| one.id.0));
         numbers.extend(self.elbows_on_sale.iter().map(|one| one.id.0));
+        numbers.extend(self.pies.iter().map(|one| one.id.0));
+        numbers.extend(self.pies_on_sale.iter().map(|one| one.id.0));
         numbers.sort_unstable();
         let twice = numbers.windows(2).find(|pair| pair[0] == pair[1]).map(|pair| pair[0]);
         let beyond = numbers.last().copied().filter(|last| *last >= self.next_id);
@@ -179,6 +226,9 @@ impl Default for Workshop {
             on_sale: Vec::new(),
             elbows: Vec::new(),
             elbows_on_sale: Vec::new(),
+            pies: Vec::new(),
+            pies_on_sale: Vec::new(),
+            scrap: None,
             next_id: 2,
         }
     }
@@ -187,16 +237,18 @@ impl Default for Workshop {
 impl TryFrom<Parts> for Workshop {
     type Error = WorkshopError;
     fn try_from(
-        Parts { saws, saw, sticks, on_sale, elbows, elbows_on_sale, next_id }: Parts,
+        Parts { saws, saw, sticks, on_sale, elbows, elbows_on_sale, pies, pies_on_sale, scrap, next_id }: Parts,
     ) -> Result<Self, WorkshopError> {
-        let workshop = Self { saws, saw, sticks, on_sale, elbows, elbows_on_sale, next_id };
+        let workshop = Self { saws, saw, sticks, on_sale, elbows, elbows_on_sale, pies, pies_on_sale, scrap, next_id };
         workshop.check()?;
         Ok(workshop)
     }
 }
 
 impl From<Workshop> for Parts {
-    fn from(Workshop { saws, saw, sticks, on_sale, elbows, elbows_on_sale, next_id }: Workshop) -> Self {
-        Self { saws, saw, sticks, on_sale, elbows, elbows_on_sale, next_id }
+    fn from(workshop: Workshop) -> Self {
+        let Workshop { saws, saw, sticks, on_sale, elbows, elbows_on_sale, pies, pies_on_sale, scrap, next_id } =
+            workshop;
+        Self { saws, saw, sticks, on_sale, elbows, elbows_on_sale, pies, pies_on_sale, scrap, next_id }
     }
 }

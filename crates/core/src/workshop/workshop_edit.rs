@@ -5,11 +5,12 @@ use thiserror::Error;
 use utoipa::ToSchema;
 
 use super::{
-    ElbowId, ElbowOnSale, OnSaleId, Saw, SawCoupon, SawId, SawReach, ShelfElbow, Stick, StickId, StickOnSale, Workshop,
+    ElbowId, ElbowOnSale, OnSaleId, PiesId, PiesOnSale, Saw, SawCoupon, SawId, SawReach, ShelfElbow, ShelfPies, Stick,
+    StickId, StickOnSale, Workshop,
 };
-use crate::route::StockElbow;
+use crate::route::{KitPie, StockElbow};
 use crate::stock::Tube;
-use nook_geometry::units::{Kerf, Name, Price, StickLength};
+use nook_geometry::units::{Kerf, Name, Price, ScrapRate, StickLength};
 
 /// One decision about the workshop.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
@@ -116,13 +117,43 @@ pub enum WorkshopEdit {
         /// What one costs.
         price: Price,
     },
+    /// Puts bought pies on the shelf, into the box of their sort if there is one.
+    AddPies {
+        /// What they are of.
+        tube: Tube,
+        /// What one of them is.
+        pie: KitPie,
+        /// How many.
+        count: u32,
+    },
+    /// Says how many pies a box has; none takes the box away.
+    SetPies {
+        /// Which box.
+        pies: PiesId,
+        /// How many.
+        count: u32,
+    },
+    /// Says that pies can be bought.
+    AddPiesOnSale {
+        /// What they are of.
+        tube: Tube,
+        /// What one of them is.
+        pie: KitPie,
+        /// What one costs.
+        price: Price,
+    },
+    /// Says what share of all pieces is spoilt, as the builder knows himself; nothing forgets it.
+    SetScrap {
+        /// The share.
+        scrap: Option<ScrapRate>,
+    },
     /// Takes another workshop in place of this one: from a file, or with a shelf from a table. Numbers that were given are never given
     /// again.
     Replace {
         /// The other.
         workshop: Box<Workshop>,
     },
-    /// Says that a length or an elbow can be bought no more.
+    /// Says that a length, an elbow or a pie can be bought no more.
     RemoveOnSale {
         /// Which line.
         on_sale: OnSaleId,
@@ -187,8 +218,22 @@ pub enum WorkshopError {
         /// The number asked for.
         elbow: ElbowId,
     },
-    /// An elbow whose inside would turn over itself.
-    #[error("an elbow of {radius:.1} mm radius has no inside; half the tube, {least:.1} mm, is the least")]
+    /// It has no such box of pies.
+    #[error("the shelf has no box of pies {}; they may have been used", pies.0)]
+    NoSuchPies {
+        /// The number asked for.
+        pies: PiesId,
+    },
+    /// A box of more pies than anybody has, or of none.
+    #[error("a box has 1 to {most} pies; this one has {count}")]
+    PieCount {
+        /// How many.
+        count: u32,
+        /// The limit.
+        most: u32,
+    },
+    /// An elbow or a pie whose inside would turn over itself.
+    #[error("an elbow or a pie of {radius:.1} mm radius has no inside; half the tube, {least:.1} mm, is the least")]
     NoThroat {
         /// Its radius in mm.
         radius: f64,
@@ -290,16 +335,37 @@ impl Workshop {
                 let id = OnSaleId(next.take_id()?);
                 next.elbows_on_sale.push(ElbowOnSale { id, tube: *tube, elbow: *elbow, price: *price });
             }
+            WorkshopEdit::AddPies { tube, pie, count } => {
+                match next.pies.iter_mut().find(|one| one.tube == *tube && one.pie.is_like(pie)) {
+                    Some(known) => known.count = known.count.saturating_add(*count),
+                    None => {
+                        let id = PiesId(next.take_id()?);
+                        next.pies.push(ShelfPies { id, tube: *tube, pie: *pie, count: *count });
+                    }
+                }
+            }
+            WorkshopEdit::SetPies { pies, count } => {
+                let known = next.pies.iter_mut().find(|one| one.id == *pies);
+                known.ok_or(WorkshopError::NoSuchPies { pies: *pies })?.count = *count;
+                next.pies.retain(|one| one.id != *pies || one.count > 0);
+            }
+            WorkshopEdit::AddPiesOnSale { tube, pie, price } => {
+                let id = OnSaleId(next.take_id()?);
+                next.pies_on_sale.push(PiesOnSale { id, tube: *tube, pie: *pie, price: *price });
+            }
+            WorkshopEdit::SetScrap { scrap } => next.scrap = *scrap,
             WorkshopEdit::Replace { workshop } => {
                 let given = next.next_id;
                 next = (**workshop).clone();
                 next.next_id = next.next_id.max(given);
             }
             WorkshopEdit::RemoveOnSale { on_sale } => {
-                let count = next.on_sale.len() + next.elbows_on_sale.len();
+                let lines = |of: &Self| of.on_sale.len() + of.elbows_on_sale.len() + of.pies_on_sale.len();
+                let count = lines(&next);
                 next.on_sale.retain(|one| one.id != *on_sale);
                 next.elbows_on_sale.retain(|one| one.id != *on_sale);
-                if next.on_sale.len() + next.elbows_on_sale.len() == count {
+                next.pies_on_sale.retain(|one| one.id != *on_sale);
+                if lines(&next) == count {
                     return Err(WorkshopError::NotOnSale { on_sale: *on_sale });
                 }
             }

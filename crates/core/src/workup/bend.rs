@@ -6,9 +6,9 @@ use utoipa::ToSchema;
 use super::StockElbowWorkup;
 use crate::assembly::{Assembly, SeatedJoint};
 use crate::join::bend_thrust;
-use crate::route::{BendId, BendMake, JointId, PieEnds, ResolvedMake, ResolvedRun, StockElbow, Stretch};
+use crate::route::{BendId, BendMake, JointId, KitPie, PieEnds, ResolvedMake, ResolvedRun, StockElbow, Stretch};
 use nook_geometry::Arc;
-use nook_geometry::units::{DualUnitText, Insulation, LengthUnit, Measure, SeamCount};
+use nook_geometry::units::{DualUnitText, Insulation, LengthUnit, Measure};
 
 /// On which side of the story rod a bend is drawn.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, ToSchema)]
@@ -53,6 +53,8 @@ pub struct BendWorkup {
     pub bought: Option<StockElbowWorkup>,
     /// The bought elbow it is taken to be made of where that is chosen and no elbow is yet; nothing where none is sold for it.
     pub usual_elbow: Option<StockElbow>,
+    /// What one of the bought pies is that it would be made of, until others are chosen; nothing where it turns too little.
+    pub usual_kit: Option<KitPie>,
     /// Its pies; nothing where it is drawn or moulded.
     pub pies: Option<PiesWorkup>,
     /// Welds it takes.
@@ -74,16 +76,18 @@ pub struct BendWorkup {
 /// The pies of a bend.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
 pub struct PiesWorkup {
-    /// Seams between its parts (square ends add one).
-    pub seams: SeamCount,
+    /// Turns between its parts (square ends add a seam, and so do bought pies).
+    pub seams: u32,
     /// Whether somebody chose that count.
     pub seams_chosen: bool,
     /// How its pies meet the straights.
     pub ends: PieEnds,
     /// Full pies it takes.
     pub count: u32,
-    /// Saw setting from square, in degrees.
+    /// Saw setting from square, in degrees; of bought pies, how their faces slope.
     pub saw: f64,
+    /// Saw setting of the straights' ends, in degrees.
+    pub end_saw: f64,
     /// Length of a full pie along the throat.
     pub throat: Measure,
     /// Smallest useful throat.
@@ -94,6 +98,8 @@ pub struct PiesWorkup {
     pub back: Measure,
     /// How far square ends step out; 0 with mitred ends.
     pub end_step: Measure,
+    /// What one of them is, where they are bought.
+    pub kit: Option<KitPie>,
 }
 
 /// One row of the length-rotation-angle table.
@@ -154,9 +160,13 @@ impl BendWorkup {
             elbow,
             bought: match &make {
                 ResolvedMake::Elbow(elbow) => Some(StockElbowWorkup::of(elbow, &arc, run.tube.od(), kerf)),
-                ResolvedMake::Pies { .. } | ResolvedMake::Drawn | ResolvedMake::Moulded => None,
+                ResolvedMake::Pies { .. }
+                | ResolvedMake::KitPies { .. }
+                | ResolvedMake::Drawn
+                | ResolvedMake::Moulded => None,
             },
             usual_elbow: StockElbow::usual(arc.radius, arc.angle),
+            usual_kit: KitPie::usual(arc.radius, arc.angle),
             pies: PiesWorkup::of(run, &make, chosen),
             welds: make.welds(),
             from: Measure(from),
@@ -171,19 +181,20 @@ impl BendWorkup {
 
 impl PiesWorkup {
     fn of(run: &ResolvedRun, make: &ResolvedMake, chosen: Option<BendMake>) -> Option<Self> {
-        let ResolvedMake::Pies { seams, ends, cut } = *make else { return None };
-        let count = u32::from(seams.get());
+        let cut = make.pies_cut()?;
         Some(Self {
-            seams,
+            seams: make.mitres()?,
             seams_chosen: matches!(chosen, Some(BendMake::Pies { seams: Some(_), .. })),
-            ends,
-            count: if ends == PieEnds::Mitred { count - 1 } else { count },
+            ends: if let ResolvedMake::Pies { ends, .. } = make { *ends } else { PieEnds::Square },
+            count: cut.pies,
             saw: cut.saw.to_degrees(),
+            end_saw: cut.end_saw.to_degrees(),
             throat: Measure(cut.throat),
             least_throat: Measure(crate::route::least_throat(run.tube)),
             centre: Measure(cut.centre),
             back: Measure(cut.back),
             end_step: Measure(cut.end_step),
+            kit: if let ResolvedMake::KitPies { pie, .. } = make { Some(*pie) } else { None },
         })
     }
 }

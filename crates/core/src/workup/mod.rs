@@ -75,7 +75,7 @@ pub use stock_elbow::{StockElbowWorkup, TrimWorkup};
 pub use support::{FootWorkup, SpanWorkup, SupportWorkup};
 pub use surroundings::{OpeningWorkup, PairLine, StanceWorkup};
 pub use tab::TabWorkup;
-pub use to_saw::{ChainJoin, ChainWorkup, ElbowToSaw, StickPlan, ToSaw, last_cut, to_saw};
+pub use to_saw::{ChainJoin, ChainWorkup, ElbowToSaw, KitToUse, StickPlan, ToSaw, last_cut, to_saw};
 pub use truing::{TrueWay, TruingOffer, TruingWorkup, truing};
 pub use twins::{TwinCheck, twin_check};
 

@@ -3,7 +3,7 @@
 use crate::record::Done;
 use crate::route::StockElbow;
 use crate::stock::Tube;
-use crate::workshop::{ElbowId, StickId, WorkshopEdit};
+use crate::workshop::{ElbowId, ShelfPies, StickId, WorkshopEdit};
 use nook_geometry::units::StickLength;
 
 /// What is noted once something is sawn.
@@ -46,5 +46,13 @@ impl OnceSawn {
             (None, None) => None,
         };
         Self { done: done.into_iter().collect(), shelf }
+    }
+
+    /// Of bought pies, of which so many are of a box of the shelf.
+    #[must_use]
+    pub fn pies(from: Option<(&ShelfPies, u32)>, done: Vec<Done>) -> Self {
+        let shelf =
+            from.map(|(one, used)| WorkshopEdit::SetPies { pies: one.id, count: one.count.saturating_sub(used) });
+        Self { done, shelf }
     }
 }

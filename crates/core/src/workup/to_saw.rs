@@ -13,7 +13,7 @@ use crate::findings::assess;
 use crate::job::Job;
 use crate::measure::RunId;
 use crate::record::{Done, PieceCut, PieceSize, Progress};
-use crate::route::StockElbow;
+use crate::route::{BendId, KitPie, ResolvedMake, StockElbow};
 use crate::stock::Tube;
 use crate::survey::Survey;
 use crate::workshop::{OnSaleId, PinnedSaw, StickId};
@@ -38,6 +38,21 @@ pub struct ToSaw {
     pub uncut: Vec<Range<usize>>,
     /// Bought elbows that are not sawn yet.
     pub elbows: Vec<ElbowToSaw>,
+    /// Bends of bought pies that are not all used yet.
+    pub kits: Vec<KitToUse>,
+}
+
+/// Bought pies of a bend that are not used yet.
+#[derive(Debug, Clone, PartialEq)]
+pub struct KitToUse {
+    /// Which bend.
+    pub bend: BendId,
+    /// Its place, from 1 at A.
+    pub number: usize,
+    /// What one of them is.
+    pub pie: KitPie,
+    /// The places of their pieces; never none.
+    pub at: Vec<usize>,
 }
 
 /// A bought elbow that is not sawn yet.
@@ -66,8 +81,8 @@ pub fn to_saw(job: &Job, survey: &Survey<'_>, id: RunId, progress: &Progress) ->
     let names = progress.names(id, &mark, &ids);
     let mut uncut: Vec<Range<usize>> = Vec::new();
     for (at, piece) in ids.iter().enumerate() {
-        // A bought elbow comes off no stick; what is before and after it may.
-        if progress.as_cut(id, *piece).is_some() || pieces[at].is_elbow() {
+        // What is bought comes off no stick; what is before and after it may.
+        if progress.as_cut(id, *piece).is_some() || pieces[at].is_bought() {
             continue;
         }
         match uncut.last_mut().filter(|last| last.end == at) {
@@ -85,8 +100,20 @@ pub fn to_saw(job: &Job, survey: &Survey<'_>, id: RunId, progress: &Progress) ->
     let elbows =
         pieces.iter().enumerate().filter_map(elbow).filter(|elbow| progress.as_cut(id, ids[elbow.at]).is_none());
     let elbows = elbows.collect();
+    let kit = |(place, make): (usize, &ResolvedMake)| {
+        let ResolvedMake::KitPies { pie, .. } = make else { return None };
+        let bend = run.route.bend_id(place);
+        let open = |at: &usize| {
+            let of_bend = matches!(pieces[*at].kind, PieceKind::Pie { bend, kit: true, .. } if bend == place);
+            of_bend && progress.as_cut(id, ids[*at]).is_none()
+        };
+        let at: Vec<usize> = (0..pieces.len()).filter(open).collect();
+        (!at.is_empty()).then_some(KitToUse { bend, number: place + 1, pie: *pie, at })
+    };
+    let kits = pipe.makes.iter().enumerate().filter_map(kit).collect();
     Some(ToSaw {
         elbows,
+        kits,
         run: id,
         name: run.name.as_str().to_owned(),
         tube: run.tube,
@@ -179,8 +206,8 @@ impl ToSaw {
     /// that of the run's first angled face, so that both chains have it; `None` where nothing of the run is sawn at an angle.
     fn meets_at(&self, piece: usize) -> Option<f64> {
         let turns = |face: &Face| (face.saw > 0.0).then_some(face.short_at);
-        // By the throat of an elbow, of which the plane is known.
-        let throat = |at: usize| self.pieces.get(at).filter(|piece| piece.is_elbow()).map(|elbow| elbow.from.short_at);
+        // By the throat of what is bought, of which the plane is known.
+        let throat = |at: usize| self.pieces.get(at).filter(|piece| piece.is_bought()).map(|one| one.from.short_at);
         if let Some(throat) = throat(piece).or_else(|| throat(piece + 1)) {
             return Some(throat);
         }

@@ -31,7 +31,7 @@ fn elbow(angle: f64, legs: [f64; 2]) -> StockElbow {
 }
 
 /// A charge pipe of one bend of so many degrees, 400 from either mouth to the corner.
-fn turning(degrees: f64) -> (Job, RunId) {
+pub(crate) fn turning(degrees: f64) -> (Job, RunId) {
     let (sin, cos) = degrees.to_radians().sin_cos();
     let b = port([400.0 + 400.0 * cos, 400.0 * sin, 0.0], [-cos, -sin, 0.0], OD);
     let (job, run) = job_with(draft(port([0.0; 3], [1.0, 0.0, 0.0], OD), b));

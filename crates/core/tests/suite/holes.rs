@@ -145,7 +145,7 @@ fn a_hole_is_marked_from_the_sawn_ends_of_its_piece() {
         let mark = branch.mark.clone().unwrap();
         for (bend, from, sign) in [(0, &mark.from_a, 1.0), (1, &mark.from_b, -1.0)] {
             let bend = &all.bends[bend];
-            let seam = (bend.angle / f64::from(bend.pies.as_ref().unwrap().seams.get())).to_radians();
+            let seam = (bend.angle / f64::from(bend.pies.as_ref().unwrap().seams)).to_radians();
             let radius = bend.radius.mm();
             // The straight runs on past its tangent point by this, and its face leans by half a seam towards the bend's middle,
             // which is below: longest on top.

@@ -33,6 +33,7 @@ mod jig;
 mod joint_defaults;
 mod joint_kinds;
 mod joints_along;
+mod kit_pies;
 mod marks;
 mod measuring;
 mod merging;

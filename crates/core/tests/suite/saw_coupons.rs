@@ -56,7 +56,7 @@ proptest! {
             let does = if cut.saw > 0.0 { cut.set + bias } else { cut.set };
             prop_assert!((does - cut.saw).abs() < 1e-9);
         }
-        let seams = told.bends.iter().map(|bend| u32::from(bend.pies.as_ref().unwrap().seams.get())).max().unwrap();
+        let seams = told.bends.iter().map(|bend| bend.pies.as_ref().unwrap().seams).max().unwrap();
         prop_assert!((cutting.worst_out - 2.0 * f64::from(seams) * bias.abs()).abs() < 1e-9);
     }
 }

@@ -17,8 +17,8 @@ use nook_core::measure::{
     Neck, Port, PortRef, Reading, RimSide, Side, Spot, Taken, TurnRange,
 };
 use nook_core::route::{
-    AlongAnchor, BendId, BendMake, BranchId, JointId, LegEnd, LegId, Lock, PieEnds, Pin, Reach, RouteConstraints,
-    RunDraft, Snap, StockElbow, StubEnds, StubRef, Target,
+    AlongAnchor, BendId, BendMake, BranchId, JointId, KitPie, LegEnd, LegId, Lock, PieEnds, Pin, Reach,
+    RouteConstraints, RunDraft, Snap, StockElbow, StubEnds, StubRef, Target,
 };
 use nook_core::stock::Duty;
 use nook_core::stock::{Material, Tube};
@@ -28,7 +28,7 @@ use nook_geometry::units::Name;
 use nook_geometry::units::{
     AlongLeg, BendAngle, BendRadius, BetweenAngle, Bore, Coordinate, ElbowAngle, ElbowLeg, FaceClock, FaceRadius, Gap,
     GiveAngle, GiveLength, HeadingAngle, HoleDiameter, HoleSpacing, Kerf, LongestStick, OnStick, OutsideDiameter,
-    PitchAngle, Pressure, Rotation, SeamCount, Seat, StandsOut, Straight, TapeLength, TurnAngle, Wall,
+    PieAngle, PitchAngle, Pressure, Rotation, SeamCount, Seat, StandsOut, Straight, TapeLength, TurnAngle, Wall,
 };
 use nook_geometry::{Direction, Point};
 use proptest::prelude::*;
@@ -357,7 +357,10 @@ fn any_single_edit() -> impl Strategy<Value = Edit> {
             let cut = if at_a { nook_core::measure::End::A } else { nook_core::measure::End::B };
             BendMake::Elbow { stock: StockElbow { radius, angle, legs }, cut }
         });
-    let make = prop_oneof![3 => pies, 1 => Just(BendMake::Drawn), 2 => bought];
+    let kit = (1.0..60.0_f64, 20.0..220.0_f64).prop_map(|(angle, radius)| BendMake::KitPies {
+        pie: KitPie { angle: PieAngle::new(angle).unwrap(), radius: BendRadius::new(radius).unwrap() },
+    });
+    let make = prop_oneof![3 => pies, 1 => Just(BendMake::Drawn), 2 => bought, 1 => kit];
     let snap = prop::option::of(prop_oneof![Just(Snap::Degrees), Just(Snap::Elbows), Just(Snap::True)]);
     prop_oneof![
         2 => any_draft().prop_map(|run| Edit::Job(JobEdit::AddRun { run })),

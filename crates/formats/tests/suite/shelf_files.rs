@@ -3,11 +3,13 @@
 #![allow(clippy::unwrap_used, clippy::panic, reason = "a test fails by panicking")]
 
 use nook_core::Workshop;
-use nook_core::route::StockElbow;
+use nook_core::route::{KitPie, StockElbow};
 use nook_core::stock::{Material, Tube};
 use nook_core::workshop::{SawReach, WorkshopEdit};
 use nook_formats::{DocumentError, TableFileError, read_shelf, read_workshop, shelf_csv, write_workshop};
-use nook_geometry::units::{BendRadius, ElbowAngle, ElbowLeg, OutsideDiameter, Price, SawStep, StickLength, Wall};
+use nook_geometry::units::{
+    BendRadius, ElbowAngle, ElbowLeg, OutsideDiameter, PieAngle, Price, SawStep, ScrapRate, StickLength, Wall,
+};
 use proptest::prelude::*;
 
 fn demo() -> Workshop {
@@ -28,6 +30,8 @@ fn the_demos_workshop_comes_back_from_its_file_and_its_shelf_from_the_table() {
             + workshop.on_sale().len()
             + workshop.elbows().len()
             + workshop.elbows_on_sale().len()
+            + workshop.pies().len()
+            + workshop.pies_on_sale().len()
     );
     let back = read_shelf(&workshop, table.as_bytes()).unwrap();
     // What lies on the shelf keeps the number that is written on it.
@@ -120,7 +124,9 @@ proptest! {
     fn whatever_lies_on_the_shelf_comes_back(
         sticks in prop::collection::vec((0..7_usize, 6.0..150.0_f64, 10.0..20_000.0_f64, prop::option::of(0.0..500.0_f64)), 0..12),
         elbows in prop::collection::vec((6.0..90.0_f64, 1.0..4.0_f64, 1.0..180.0_f64, prop::array::uniform2(0.0..900.0_f64)), 0..8),
+        pies in prop::collection::vec((6.0..90.0_f64, 1.0..4.0_f64, 1.0..60.0_f64, 1..1000_u32, any::<bool>()), 0..6),
         step in prop::option::of(0.1..5.0_f64),
+        scrap in prop::option::of(0.0..0.5_f64),
     ) {
         let tube = |material, od: f64| Tube::new(material, OutsideDiameter::new(od).unwrap(), Wall::new(od / 20.0).unwrap());
         let mut workshop = Workshop::default();
@@ -142,11 +148,20 @@ proptest! {
             };
             workshop = workshop.apply(&WorkshopEdit::AddElbow { tube, elbow }).unwrap();
         }
+        for (od, diameters, angle, count, sold) in pies {
+            let Ok(tube) = tube(Material::TitaniumGrade2, od) else { continue };
+            let pie = KitPie { radius: BendRadius::new(od * diameters).unwrap(), angle: PieAngle::new(angle).unwrap() };
+            let price = Price::new(3.25).unwrap();
+            let edit = if sold { WorkshopEdit::AddPiesOnSale { tube, pie, price } } else { WorkshopEdit::AddPies { tube, pie, count } };
+            workshop = workshop.apply(&edit).unwrap();
+        }
+        let scrap = scrap.map(|share| ScrapRate::new(share).unwrap());
+        workshop = workshop.apply(&WorkshopEdit::SetScrap { scrap }).unwrap();
         let reach = SawReach { step: step.map(|step| SawStep::new(step).unwrap()), ..SawReach::default() };
         workshop = workshop.apply(&WorkshopEdit::SetReach { saw: workshop.saw().id, reach }).unwrap();
         prop_assert_eq!(&read_workshop(write_workshop(&workshop).unwrap().as_bytes()).unwrap(), &workshop);
         let back = read_shelf(&workshop, shelf_csv(&workshop).unwrap().as_bytes()).unwrap();
-        prop_assert_eq!((back.sticks(), back.elbows()), (workshop.sticks(), workshop.elbows()));
+        prop_assert_eq!((back.sticks(), back.elbows(), back.pies()), (workshop.sticks(), workshop.elbows(), workshop.pies()));
         prop_assert_eq!(shelf_csv(&back).unwrap(), shelf_csv(&workshop).unwrap());
         // Taken in place of another, no number is given twice.
         let taken = Workshop::default().apply(&WorkshopEdit::Replace { workshop: Box::new(workshop.clone()) }).unwrap();

@@ -350,9 +350,17 @@ bounded!(
     /// How far a bought elbow turns, in degrees.
     ElbowAngle, "the angle of an elbow", 1.0 ..= 180.0, "degrees"
 );
+bounded!(
+    /// How far a bought pie turns from face to face, in degrees.
+    PieAngle, "the angle of a bought pie", 1.0 ..= 60.0, "degrees"
+);
 length!(
     /// How long the straight leg of a bought elbow is beyond its tangent line, in mm.
     ElbowLeg, "the leg of an elbow", 0.0 ..= 1_000.0
+);
+bounded!(
+    /// Share of what is sawn that is spoilt, 0 to a half.
+    ScrapRate, "the share that is spoilt", 0.0 ..= 0.5, "of all"
 );
 length!(
     /// Length of a stick of tube in mm.

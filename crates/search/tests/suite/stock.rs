@@ -7,12 +7,14 @@ use std::sync::atomic::AtomicBool;
 
 use nook_core::measure::End;
 use nook_core::record::Progress;
-use nook_core::route::{BendMake, StockElbow};
+use nook_core::route::{BendMake, KitPie, StockElbow};
 use nook_core::stock::Tube;
 use nook_core::workshop::{Workshop, WorkshopEdit};
 use nook_core::{CutEdit, Job, apply, workup};
-use nook_geometry::units::{BendRadius, ElbowAngle, ElbowLeg, OutsideDiameter, Price, StickLength, Wall};
-use nook_search::{ElbowSource, StockPlan, stock_plan};
+use nook_geometry::units::{
+    BendRadius, ElbowAngle, ElbowLeg, OutsideDiameter, PieAngle, Price, ScrapRate, StickLength, Wall,
+};
+use nook_search::{ElbowSource, StockPlan, spare_count, stock_plan};
 
 pub(crate) fn demo() -> Job {
     let file: serde_json::Value = serde_json::from_str(include_str!("../../../../demo/pellow-van.json")).unwrap();
@@ -206,4 +208,89 @@ fn elbows_come_off_the_shelf_first_and_each_once() {
     let off =
         |plan: &StockPlan| plan.elbows.iter().filter(|one| matches!(one.source, ElbowSource::Shelf { .. })).count();
     assert_eq!((plan.elbows.len(), off(&plan)), (2, 1));
+}
+
+#[test]
+fn bought_pies_come_out_of_their_box_first_and_the_rest_is_bought() {
+    let job = demo();
+    let run = job.runs().iter().find(|run| run.hose.is_none() && run.tube.od() > 60.0).unwrap();
+    let (id, tube) = (run.id, run.tube);
+    let told = workup(&job, id).unwrap();
+    let pie =
+        KitPie { angle: PieAngle::new(9.0).unwrap(), radius: BendRadius::new(told.bends[0].radius.mm()).unwrap() };
+    let make = |job: &Job, bend: usize| {
+        let make = Some(BendMake::KitPies { pie });
+        apply(job, &CutEdit::SetMake { run: id, bend: told.bends[bend].bend, make }.into()).unwrap().job
+    };
+    let (workshop, job) = (sells_all(&job), make(&make(&job, 0), 1));
+    let need = [0, 1].map(|bend| u32::from((told.bends[bend].angle / 9.0).floor() as u8));
+    let bare = planned(&job, &workshop);
+    assert_eq!(
+        bare.pies.iter().map(|one| (one.number, one.need, one.missing)).collect::<Vec<_>>(),
+        [(1, need[0], need[0]), (2, need[1], need[1])]
+    );
+    assert!(!bare.proven, "what comes from nowhere is no plan");
+    holds_all_but_pies(&job, &bare);
+    let add = |count| WorkshopEdit::AddPies { tube, pie, count };
+    // Two lots of one sort lie in one box.
+    let shelf = with(&with(&workshop, &add(need[0])), &add(2));
+    assert_eq!((shelf.pies().len(), shelf.pies()[0].count), (1, need[0] + 2));
+    let sold = |price: f64| WorkshopEdit::AddPiesOnSale { tube, pie, price: Price::new(price).unwrap() };
+    let shelf = with(&with(&shelf, &sold(3.0)), &sold(2.5));
+    let plan = planned(&job, &shelf);
+    let from = |one: &nook_search::PiePlan| (one.from_shelf, one.bought, one.missing);
+    assert_eq!(plan.pies.iter().map(from).collect::<Vec<_>>(), [(need[0], 0, 0), (2, need[1] - 2, 0)]);
+    assert!((plan.cost - bare.cost - 2.5 * f64::from(need[1] - 2)).abs() < 1e-9);
+    // Once they are used the box has what is left of them, and they are asked for no more.
+    let used = &plan.pies[0].once_sawn;
+    assert_eq!(used.done.len(), usize::try_from(need[0]).unwrap());
+    let after = with(&shelf, used.shelf.as_ref().unwrap());
+    assert_eq!(after.pies()[0].count, 2);
+    let other_first = with(&shelf, plan.pies[1].once_sawn.shelf.as_ref().unwrap());
+    assert_eq!(other_first.pies()[0].count, need[0]);
+}
+
+/// The plan's tubes are whole: every piece but the bought pies is sawn once.
+fn holds_all_but_pies(job: &Job, plan: &StockPlan) {
+    let pieces = job.runs().iter().filter(|run| run.hose.is_none());
+    let pieces: usize = pieces.map(|run| workup(job, run.id).unwrap().pieces.len()).sum();
+    let sawn: usize = plan
+        .tubes
+        .iter()
+        .flat_map(|tube| &tube.sticks)
+        .flat_map(|stick| &stick.chains)
+        .map(|chain| chain.pieces.len())
+        .sum();
+    let pies: u32 = plan.pies.iter().map(|one| one.need).sum();
+    assert_eq!(sawn + usize::try_from(pies).unwrap(), pieces);
+}
+
+#[test]
+fn spares_are_kept_for_as_many_as_are_spoilt_nine_times_in_ten() {
+    let rate = |share: f64| ScrapRate::new(share).unwrap();
+    // By hand: 0.95^2 = 0.9025; 0.9^10 = 0.349, + 10 x 0.1 x 0.9^9 = 0.736, + 45 x 0.01 x 0.9^8 = 0.930.
+    assert_eq!([spare_count(0, rate(0.5)), spare_count(2, rate(0.05)), spare_count(3, rate(0.05))], [0, 0, 1]);
+    assert_eq!([spare_count(10, rate(0.1)), spare_count(10, rate(0.0)), spare_count(1, rate(0.5))], [2, 0, 1]);
+    let job = demo();
+    let workshop = sells_all(&job);
+    assert!(planned(&job, &workshop).tubes.iter().all(|tube| tube.spare.is_none()), "nobody said how many are spoilt");
+    let with_scrap = with(&workshop, &WorkshopEdit::SetScrap { scrap: Some(rate(0.1)) });
+    let (plan, bare) = (planned(&job, &with_scrap), planned(&job, &workshop));
+    assert!((plan.cost - bare.cost).abs() < 1e-9, "spares are told beside the plan");
+    for tube in &plan.tubes {
+        let pieces: Vec<usize> =
+            tube.sticks.iter().flat_map(|stick| &stick.chains).map(|chain| chain.pieces.len()).collect();
+        let count = spare_count(pieces.iter().sum(), rate(0.1));
+        let Some(spare) = &tube.spare else {
+            assert_eq!(count, 0);
+            continue;
+        };
+        assert_eq!(spare.pieces, count);
+        // What is left over and what is bought are long enough for them.
+        let left: f64 = tube.sticks.iter().map(|stick| stick.left.mm()).sum();
+        let bought: f64 =
+            spare.buy.iter().map(|one| one.length.mm() * f64::from(u8::try_from(one.count).unwrap())).sum();
+        assert!(left + bought >= spare.takes.mm(), "{}", spare.words.mm);
+        assert_eq!(spare.words.mm.contains("what is left over holds them"), spare.buy.is_empty());
+    }
 }

@@ -1371,6 +1371,11 @@ export interface components {
             /** @enum {string} */
             how: "pies";
         } | {
+            /** @description What one of them is, as it was when that was decided. */
+            pie: components["schemas"]["KitPie"];
+            /** @enum {string} */
+            how: "kit_pies";
+        } | {
             /** @enum {string} */
             how: "drawn";
         } | {
@@ -1433,6 +1438,7 @@ export interface components {
             elbow?: components["schemas"]["JointId"] | null;
             bought?: components["schemas"]["StockElbowWorkup"] | null;
             usual_elbow?: components["schemas"]["StockElbow"] | null;
+            usual_kit?: components["schemas"]["KitPie"] | null;
             pies?: components["schemas"]["PiesWorkup"] | null;
             /**
              * Format: int32
@@ -2548,7 +2554,7 @@ export interface components {
          * @description What sort of finding it is. What decides by findings goes by this, never by their words.
          * @enum {string}
          */
-        FindingKind: "no_route" | "no_way_taken" | "does_not_join" | "negative_straight" | "short_straight" | "short_seat" | "short_room" | "thin_throat" | "tight_bend" | "short_neck" | "neck_cut_away" | "elbow_radius" | "elbow_too_small" | "out_of_round" | "cutter_cannot_mitre" | "cutter_pinches" | "setting_between" | "bead_first" | "no_room_for_bead" | "no_place_for_splice" | "neck_impossible" | "stub_not_there" | "saw_too_far" | "sizes_differ" | "needless_reducer" | "hose_on_metal" | "wide_gap" | "end_step" | "fouls" | "too_near" | "gap_unknown" | "hose_near_heat" | "stiff" | "over_give" | "bracketed" | "held_on_both_sides" | "support_on_seam" | "branch_on_seam" | "branch_does_not_sit" | "branch_elsewhere" | "sensor_in_shadow" | "no_way_in" | "air_trapped" | "hose_unfit" | "hose_too_hot" | "hose_bend" | "elbow_angle" | "cut_on_curve" | "no_insert" | "clock_needless" | "chokes_flow" | "does_not_drain" | "drain_narrow" | "two_metals" | "no_plate" | "plate_check" | "hole_in_weld" | "stand_off_low" | "nothing_to_hold_on" | "support_over_give" | "span_rings" | "open_end" | "span_unknown" | "no_room_to_grow" | "held_one_way" | "hangs_loose" | "joint_too_hot" | "joint_pressure" | "not_for_this" | "part_size" | "narrow_gap" | "not_reached" | "pushed_apart" | "lock_let_go" | "not_fixed" | "two_answers" | "readings_disagree" | "size_mistaken" | "not_in_place" | "cut_otherwise" | "things_foul" | "things_too_near" | "things_as_measured" | "face_hidden" | "off_centre" | "not_level" | "air_goes_round" | "no_hand_room" | "scrapes" | "lifted_by_mounts" | "sways" | "hold_unknown" | "bracket_fouls" | "bolt_in_boss";
+        FindingKind: "no_route" | "no_way_taken" | "does_not_join" | "negative_straight" | "short_straight" | "short_seat" | "short_room" | "thin_throat" | "tight_bend" | "short_neck" | "neck_cut_away" | "elbow_radius" | "elbow_too_small" | "pie_too_wide" | "out_of_round" | "cutter_cannot_mitre" | "cutter_pinches" | "setting_between" | "bead_first" | "no_room_for_bead" | "no_place_for_splice" | "neck_impossible" | "stub_not_there" | "saw_too_far" | "sizes_differ" | "needless_reducer" | "hose_on_metal" | "wide_gap" | "end_step" | "fouls" | "too_near" | "gap_unknown" | "hose_near_heat" | "stiff" | "over_give" | "bracketed" | "held_on_both_sides" | "support_on_seam" | "branch_on_seam" | "branch_does_not_sit" | "branch_elsewhere" | "sensor_in_shadow" | "no_way_in" | "air_trapped" | "hose_unfit" | "hose_too_hot" | "hose_bend" | "elbow_angle" | "cut_on_curve" | "no_insert" | "clock_needless" | "chokes_flow" | "does_not_drain" | "drain_narrow" | "two_metals" | "no_plate" | "plate_check" | "hole_in_weld" | "stand_off_low" | "nothing_to_hold_on" | "support_over_give" | "span_rings" | "open_end" | "span_unknown" | "no_room_to_grow" | "held_one_way" | "hangs_loose" | "joint_too_hot" | "joint_pressure" | "not_for_this" | "part_size" | "narrow_gap" | "not_reached" | "pushed_apart" | "lock_let_go" | "not_fixed" | "two_answers" | "readings_disagree" | "size_mistaken" | "not_in_place" | "cut_otherwise" | "things_foul" | "things_too_near" | "things_as_measured" | "face_hidden" | "off_centre" | "not_level" | "air_goes_round" | "no_hand_room" | "scrapes" | "lifted_by_mounts" | "sways" | "hold_unknown" | "bracket_fouls" | "bolt_in_boss";
         /**
          * Format: int32
          * @description By how many degrees a fitting turns: one of those that are sold.
@@ -3706,6 +3712,13 @@ export interface components {
             along: boolean;
             refused?: components["schemas"]["DualUnitText"] | null;
         };
+        /** @description A pie as it is bought: a slice of tube between two faces of equal slope. */
+        KitPie: {
+            /** @description How far it turns from face to face, in degrees. */
+            angle: components["schemas"]["PieAngle"];
+            /** @description Centre-line radius in mm of a bend of them: the pie measures `2 R tan(angle/2)` along its centre line. */
+            radius: components["schemas"]["BendRadius"];
+        };
         /** @description One step of the work. */
         LabourStep: {
             /** @description What, such as `saw 7 times`. */
@@ -4506,11 +4519,55 @@ export interface components {
             /** @description What came of it. */
             words: components["schemas"]["DualUnitText"];
         };
+        /** @description the angle of a bought pie, degrees */
+        PieAngle: number;
         /**
          * @description How the ends of a pie-cut bend meet the straights.
          * @enum {string}
          */
         PieEnds: "mitred" | "square";
+        /** @description The bought pies of a bend. */
+        PiePlan: {
+            /** @description Which run it is of. */
+            run: components["schemas"]["RunId"];
+            /** @description What that is called. */
+            name: string;
+            /** @description Which bend. */
+            bend: components["schemas"]["BendId"];
+            /** @description Its place, from 1 at A. */
+            number: number;
+            /** @description What one of them is, such as its tube, angle and radius. */
+            what: components["schemas"]["DualUnitText"];
+            /** @description What they are of. */
+            tube: components["schemas"]["Tube"];
+            /**
+             * Format: int32
+             * @description How many it takes.
+             */
+            need: number;
+            shelf?: components["schemas"]["PiesId"] | null;
+            /**
+             * Format: int32
+             * @description How many come from it.
+             */
+            from_shelf: number;
+            on_sale?: components["schemas"]["OnSaleId"] | null;
+            /**
+             * Format: int32
+             * @description How many are bought.
+             */
+            bought: number;
+            /**
+             * Format: double
+             * @description What one of these costs.
+             */
+            price: number;
+            /**
+             * Format: int32
+             * @description How many are to be had nowhere.
+             */
+            missing: number;
+        };
         /** @description A piece as it was cut: what is written on it, and what its list said. */
         PieceCut: {
             /** @description What is written on it. */
@@ -4600,10 +4657,29 @@ export interface components {
             /** @description Where it stands: one stretch, and where a bend is drawn as many as it takes to look round. */
             solids: components["schemas"]["SolidWorkup"][];
         };
+        /**
+         * Format: int32
+         * @description Which box of pies of a workshop; the number never changes.
+         */
+        PiesId: number;
+        /** @description Pies that can be bought, as many as are wanted. */
+        PiesOnSale: {
+            /** @description Which line of what can be bought. */
+            id: components["schemas"]["OnSaleId"];
+            /** @description What they are of. */
+            tube: components["schemas"]["Tube"];
+            /** @description What one of them is. */
+            pie: components["schemas"]["KitPie"];
+            /** @description What one costs. */
+            price: components["schemas"]["Price"];
+        };
         /** @description The pies of a bend. */
         PiesWorkup: {
-            /** @description Seams between its parts (square ends add one). */
-            seams: components["schemas"]["SeamCount"];
+            /**
+             * Format: int32
+             * @description Turns between its parts (square ends add a seam, and so do bought pies).
+             */
+            seams: number;
             /** @description Whether somebody chose that count. */
             seams_chosen: boolean;
             /** @description How its pies meet the straights. */
@@ -4615,9 +4691,14 @@ export interface components {
             count: number;
             /**
              * Format: double
-             * @description Saw setting from square, in degrees.
+             * @description Saw setting from square, in degrees; of bought pies, how their faces slope.
              */
             saw: number;
+            /**
+             * Format: double
+             * @description Saw setting of the straights' ends, in degrees.
+             */
+            end_saw: number;
             /** @description Length of a full pie along the throat. */
             throat: components["schemas"]["Measure"];
             /** @description Smallest useful throat. */
@@ -4628,6 +4709,7 @@ export interface components {
             back: components["schemas"]["Measure"];
             /** @description How far square ends step out; 0 with mitred ends. */
             end_step: components["schemas"]["Measure"];
+            kit?: components["schemas"]["KitPie"] | null;
         };
         /** @description A place the pipe shall pass. */
         Pin: {
@@ -5590,7 +5672,7 @@ export interface components {
             /** @description What. */
             from: components["schemas"]["SawnFrom"];
         };
-        /** @description What was sawn: a stick or an elbow of the plan. */
+        /** @description What was sawn or used: a stick, an elbow or the pies of a bend of the plan. */
         SawnFrom: {
             stick?: components["schemas"]["StickId"] | null;
             /** @description What was sawn from it, in order. */
@@ -5602,6 +5684,13 @@ export interface components {
             piece: components["schemas"]["SawnPiece"];
             /** @enum {string} */
             what: "elbow";
+        } | {
+            /** @description Of which run. */
+            run: components["schemas"]["RunId"];
+            /** @description Which bend. */
+            bend: components["schemas"]["BendId"];
+            /** @enum {string} */
+            what: "pies";
         };
         /** @description A piece of a run. */
         SawnPiece: {
@@ -5698,6 +5787,8 @@ export interface components {
             /** @description Why it is not in place yet. */
             problem?: string | null;
         };
+        /** @description the share that is spoilt, of all */
+        ScrapRate: number;
         /** @description A screw, bolt or latch. */
         ScrewWorkup: {
             /** @description How far it stands out beyond the tube. */
@@ -5811,6 +5902,20 @@ export interface components {
             tube: components["schemas"]["Tube"];
             /** @description Its radius, angle and legs. */
             elbow: components["schemas"]["StockElbow"];
+        };
+        /** @description Bought pies on the shelf; those of one sort lie in one box. */
+        ShelfPies: {
+            /** @description Which box. */
+            id: components["schemas"]["PiesId"];
+            /** @description What they are of. */
+            tube: components["schemas"]["Tube"];
+            /** @description What one of them is. */
+            pie: components["schemas"]["KitPie"];
+            /**
+             * Format: int32
+             * @description How many; from 1 to [`Self::MOST`].
+             */
+            count: number;
         };
         /** @description A bend that an elbow of the shelf could make. */
         ShelfUse: {
@@ -5990,6 +6095,34 @@ export interface components {
             weakest: boolean;
             /** @description That in words. */
             said: components["schemas"]["DualUnitText"];
+        };
+        /** @description A length that is bought to have a spare. */
+        SpareLength: {
+            /** @description How long it is. */
+            length: components["schemas"]["Measure"];
+            /**
+             * Format: double
+             * @description What one costs.
+             */
+            price: number;
+            /** @description How many. */
+            count: number;
+        };
+        /** @description What is kept beside of one sort of tube, by the share of pieces that the builder spoils. */
+        SparePlan: {
+            /** @description For how many pieces. */
+            pieces: number;
+            /** @description How much tube these take at most: that of the longest ones. */
+            takes: components["schemas"]["Measure"];
+            /** @description Lengths to buy besides, and how many of each, in the order of what is on sale; none where what is left over is enough. */
+            buy: components["schemas"]["SpareLength"][];
+            /**
+             * Format: double
+             * @description What that costs.
+             */
+            cost: number;
+            /** @description All of it in a sentence. */
+            words: components["schemas"]["DualUnitText"];
         };
         /** @description A decision about what a pipe is. */
         SpecEdit: {
@@ -6207,6 +6340,8 @@ export interface components {
             tubes: components["schemas"]["TubePlan"][];
             /** @description Elbows that runs are made of and that are not sawn yet. */
             elbows: components["schemas"]["ElbowPlan"][];
+            /** @description Bought pies that runs are made of and that are not used yet. */
+            pies: components["schemas"]["PiePlan"][];
             /** @description Runs that nothing is planned for yet, and why. */
             left_out: components["schemas"]["LeftOut"][];
             /**
@@ -6727,6 +6862,7 @@ export interface components {
             /** @description Whether there is a plan. */
             found: boolean;
             splice?: components["schemas"]["Edit"] | null;
+            spare?: components["schemas"]["SparePlan"] | null;
             /** @description Whether it is proven that none costs less, wherever chains are parted. */
             cheapest: boolean;
             /** @description Whether it is proven besides that none of that cost touches less. */
@@ -7000,6 +7136,11 @@ export interface components {
             elbows: components["schemas"]["ShelfElbow"][];
             /** @description Elbows that can be bought. */
             elbows_on_sale: components["schemas"]["ElbowOnSale"][];
+            /** @description Bought pies on the shelf, one box of each sort. */
+            pies: components["schemas"]["ShelfPies"][];
+            /** @description Pies that can be bought. */
+            pies_on_sale: components["schemas"]["PiesOnSale"][];
+            scrap?: components["schemas"]["ScrapRate"] | null;
             /**
              * Format: int32
              * @description The next number to give; numbers are never used twice.
@@ -7107,6 +7248,41 @@ export interface components {
             price: components["schemas"]["Price"];
             /** @enum {string} */
             edit: "add_elbow_on_sale";
+        } | {
+            /** @description What they are of. */
+            tube: components["schemas"]["Tube"];
+            /** @description What one of them is. */
+            pie: components["schemas"]["KitPie"];
+            /**
+             * Format: int32
+             * @description How many.
+             */
+            count: number;
+            /** @enum {string} */
+            edit: "add_pies";
+        } | {
+            /** @description Which box. */
+            pies: components["schemas"]["PiesId"];
+            /**
+             * Format: int32
+             * @description How many.
+             */
+            count: number;
+            /** @enum {string} */
+            edit: "set_pies";
+        } | {
+            /** @description What they are of. */
+            tube: components["schemas"]["Tube"];
+            /** @description What one of them is. */
+            pie: components["schemas"]["KitPie"];
+            /** @description What one costs. */
+            price: components["schemas"]["Price"];
+            /** @enum {string} */
+            edit: "add_pies_on_sale";
+        } | {
+            scrap?: components["schemas"]["ScrapRate"] | null;
+            /** @enum {string} */
+            edit: "set_scrap";
         } | {
             /** @description The other. */
             workshop: components["schemas"]["Workshop"];
@@ -7382,6 +7558,7 @@ export type KeepOutWorkup = components['schemas']['KeepOutWorkup'];
 export type KeptRoute = components['schemas']['KeptRoute'];
 export type Kerf = components['schemas']['Kerf'];
 export type KindOffer = components['schemas']['KindOffer'];
+export type KitPie = components['schemas']['KitPie'];
 export type LabourStep = components['schemas']['LabourStep'];
 export type Lead = components['schemas']['Lead'];
 export type LeftOut = components['schemas']['LeftOut'];
@@ -7436,11 +7613,15 @@ export type PairLine = components['schemas']['PairLine'];
 export type PartRef = components['schemas']['PartRef'];
 export type Parting = components['schemas']['Parting'];
 export type Partings = components['schemas']['Partings'];
+export type PieAngle = components['schemas']['PieAngle'];
 export type PieEnds = components['schemas']['PieEnds'];
+export type PiePlan = components['schemas']['PiePlan'];
 export type PieceCut = components['schemas']['PieceCut'];
 export type PieceId = components['schemas']['PieceId'];
 export type PieceSize = components['schemas']['PieceSize'];
 export type PieceWorkup = components['schemas']['PieceWorkup'];
+export type PiesId = components['schemas']['PiesId'];
+export type PiesOnSale = components['schemas']['PiesOnSale'];
 export type PiesWorkup = components['schemas']['PiesWorkup'];
 export type Pin = components['schemas']['Pin'];
 export type PinnedSaw = components['schemas']['PinnedSaw'];
@@ -7513,6 +7694,7 @@ export type ScanNews = components['schemas']['ScanNews'];
 export type ScanStep = components['schemas']['ScanStep'];
 export type ScanUnit = components['schemas']['ScanUnit'];
 export type ScanWorkup = components['schemas']['ScanWorkup'];
+export type ScrapRate = components['schemas']['ScrapRate'];
 export type ScrewWorkup = components['schemas']['ScrewWorkup'];
 export type SeamCount = components['schemas']['SeamCount'];
 export type SearchStep = components['schemas']['SearchStep'];
@@ -7528,6 +7710,7 @@ export type Severity = components['schemas']['Severity'];
 export type Share = components['schemas']['Share'];
 export type SheetThickness = components['schemas']['SheetThickness'];
 export type ShelfElbow = components['schemas']['ShelfElbow'];
+export type ShelfPies = components['schemas']['ShelfPies'];
 export type ShelfUse = components['schemas']['ShelfUse'];
 export type ShelfUses = components['schemas']['ShelfUses'];
 export type Shift = components['schemas']['Shift'];
@@ -7542,6 +7725,8 @@ export type Snap = components['schemas']['Snap'];
 export type Solid = components['schemas']['Solid'];
 export type SolidWorkup = components['schemas']['SolidWorkup'];
 export type SpanWorkup = components['schemas']['SpanWorkup'];
+export type SpareLength = components['schemas']['SpareLength'];
+export type SparePlan = components['schemas']['SparePlan'];
 export type SpecEdit = components['schemas']['SpecEdit'];
 export type Spot = components['schemas']['Spot'];
 export type Spread = components['schemas']['Spread'];

@@ -83,12 +83,15 @@ impl Problem {
                      nearest, and one may be pulled {most:.0}\u{b0}."
                 ),
                 Self::ElbowRadius { radius, elbow } => format!(
-                    "{at}: laid at {} radius, and the elbow it is made of has {}. It would not lie on its line.",
+                    "{at}: laid at {} radius, and what it is made of has {}. It would not lie on its line.",
                     say(radius),
                     say(elbow)
                 ),
                 Self::ElbowTooSmall { degrees, elbow } => format!(
                     "{at}: turns {degrees:.1}\u{b0}, and the elbow it is made of turns {elbow:.1}\u{b0}. Nothing can be added to it."
+                ),
+                Self::PieTooWide { degrees, pie } => format!(
+                    "{at}: turns {degrees:.1}\u{b0}, less than one of the pies it is made of, which turns {pie:.1}\u{b0}."
                 ),
                 Self::OutOfRound { elbow: true } => format!(
                     "{at}: sawn in its arc, the elbow's end is no longer round. Measure it across two ways and press it round before it \

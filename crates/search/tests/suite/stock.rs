@@ -223,7 +223,8 @@ fn bought_pies_come_out_of_their_box_first_and_the_rest_is_bought() {
         apply(job, &CutEdit::SetMake { run: id, bend: told.bends[bend].bend, make }.into()).unwrap().job
     };
     let (workshop, job) = (sells_all(&job), make(&make(&job, 0), 1));
-    let need = [0, 1].map(|bend| u32::from((told.bends[bend].angle / 9.0).floor() as u8));
+    let need =
+        [0, 1].map(|bend| (1..40_u32).rev().find(|count| f64::from(*count) * 9.0 <= told.bends[bend].angle).unwrap());
     let bare = planned(&job, &workshop);
     assert_eq!(
         bare.pies.iter().map(|one| (one.number, one.need, one.missing)).collect::<Vec<_>>(),

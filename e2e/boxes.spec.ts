@@ -33,10 +33,9 @@ test('the cooler is moved as one, judged, placed by a search, and its bracket is
   await page.getByRole('button', { name: 'Understood' }).click();
 
   await page.getByRole('button', { name: 'Place it' }).click();
-  await expect(page.getByText(/places, of \d+ judged/)).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByText(/places, of \d+ judged/)).toBeVisible({ timeout: 120_000 });
   const offers = pad(page).getByRole('button', { name: /of pipe/ });
-  // How many are found in the time there is depends on the machine: it as it stands, and one at least.
-  await expect.poll(() => offers.count()).toBeGreaterThanOrEqual(2);
+  await expect.poll(() => offers.count()).toBeGreaterThanOrEqual(4);
   await noSeriousFaults(page);
   const place = offers.filter({ hasNotText: 'As it stands' }).first();
   const words = (await place.textContent()) ?? '';

@@ -10,7 +10,7 @@ test('a pipe is taken out: the way is found, shown in the bay and put back, and 
   await page.goto(`/jobs/${id}/runs/39/join`);
   const out = page.getByRole('region', { name: 'Does it come out' });
   await out.getByRole('button', { name: 'Try the pipe' }).click();
-  await expect(out.getByRole('status')).toHaveText('It comes out up, straight.', { timeout: 30_000 });
+  await expect(out.getByRole('status')).toHaveText('It comes out up, straight.', { timeout: 120_000 });
   await out.getByRole('button', { name: 'Show it' }).click();
   await expect(out.getByRole('button', { name: 'Put it back' })).toBeVisible();
   await noSeriousFaults(page);
@@ -20,7 +20,7 @@ test('a pipe is taken out: the way is found, shown in the bay and put back, and 
   // What stops another is told, and how much is missing.
   await page.goto(`/jobs/${id}/runs/42/join`);
   await out.getByRole('button', { name: 'Try the pipe' }).click();
-  await expect(out.getByRole('status')).toContainText('the down pipe stops it', { timeout: 30_000 });
+  await expect(out.getByRole('status')).toContainText('the down pipe stops it', { timeout: 120_000 });
   await expect(out.getByRole('status')).toContainText('less all round it would come out');
 
   // A search that takes its time is called off.
@@ -47,7 +47,7 @@ test('a pipe is taken out: the way is found, shown in the bay and put back, and 
   const whole = page.getByRole('region', { name: 'The whole vehicle' });
   await whole.getByRole('button', { name: 'In which order does it come apart?' }).click();
   const order = whole.getByRole('list', { name: 'What comes off, in turn' });
-  await expect(order.getByRole('listitem').first()).toBeVisible({ timeout: 60_000 });
+  await expect(order.getByRole('listitem').first()).toBeVisible({ timeout: 120_000 });
   await expect(whole.getByRole('list', { name: 'What stays' })).toContainText('the down pipe stops it');
   await noSeriousFaults(page);
 

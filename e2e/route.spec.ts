@@ -30,7 +30,7 @@ test('what is too near is found, shown along the rod, and mended with one press'
 test('ways round are looked for, weighed, taken and kept beside', async ({ page }) => {
   await openHotSide(page);
   await page.getByRole('button', { name: 'Ways round' }).click();
-  await expect(page.getByRole('heading', { name: /ways fit/ })).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByRole('heading', { name: /ways fit/ })).toBeVisible({ timeout: 120_000 });
   const ways = page.getByRole('region', { name: 'Ways round' });
   expect(await ways.getByRole('button', { pressed: false }).count()).toBeGreaterThanOrEqual(6);
   await noSeriousFaults(page);
@@ -58,7 +58,7 @@ test('ways round are looked for, weighed, taken and kept beside', async ({ page 
   await page.getByRole('option', { name: 'Up to 3 bends' }).click();
   await expect(page.getByText('1 asked')).toBeVisible();
   await expect(page.getByRole('heading', { name: /ways? fits?|Nothing fits/ })).toBeVisible({
-    timeout: 30_000,
+    timeout: 120_000,
   });
   for (const name of await ways.getByRole('button').locator('strong').allTextContents()) {
     expect(name).not.toMatch(/Four|Five/);

@@ -1,4 +1,5 @@
 import { Box, Button, Checkbox, Link, Typography } from '@mui/material';
+import { useState } from 'react';
 import { Link as RouterLink } from 'react-router';
 import { words } from '../api/client';
 import type { CutRow, Done, JobState, PieceWorkup, Workup } from '../api/generated/schema';
@@ -16,6 +17,7 @@ import {
 } from '../kit/bench';
 import { Findings } from '../kit/Findings';
 import { PlainTable } from '../kit/PlainTable';
+import { PrintDialog } from '../kit/PrintDialog';
 import type { Drawing } from '../kit/useDrawing';
 import { token } from '../theme';
 import { Beads } from './Beads';
@@ -38,6 +40,7 @@ interface Props {
 export function CutPad({ state, workup, drawing }: Props) {
   const { unit, selected, select } = useBench();
   const { cutting } = workup;
+  const [printing, setPrinting] = useState(false);
   const { mutate } = useDeed(state.id);
   const onDone = (done: Done) => mutate(done, { onError: (error) => drawing.say(words(error)) });
   const base = `/api/jobs/${state.id}/runs/${workup.run}`;
@@ -146,7 +149,11 @@ export function CutPad({ state, workup, drawing }: Props) {
         To take to the saw
       </Typography>
       <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 0.75 }}>
-        <Button variant='contained' href={`${base}/cut-list.csv`}>
+        <Button variant='contained' onClick={() => setPrinting(true)}>
+          Print…
+        </Button>
+        <PrintDialog job={state.id} run={workup.run} open={printing} onClose={() => setPrinting(false)} />
+        <Button variant='outlined' href={`${base}/cut-list.csv`}>
           Cut list, CSV
         </Button>
         <Button variant='outlined' href={`${base}/lra.csv`}>

@@ -12,6 +12,7 @@ import { sentence, useBench } from '../kit/bench';
 import { ChangedElsewhere } from '../kit/ChangedElsewhere';
 import { KeysDialog, stockKeys } from '../kit/KeysDialog';
 import { NotDone } from '../kit/NotDone';
+import { PrintDialog } from '../kit/PrintDialog';
 import { useKeys } from '../kit/useKeys';
 import { token } from '../theme';
 import { Pies } from './Pies';
@@ -29,6 +30,7 @@ export function StockScreen({ state }: { state: JobState }) {
   const [picked, setPicked] = useState<ChainWorkup>();
   const [problem, setProblem] = useState<string>();
   const [helping, setHelping] = useState(false);
+  const [printing, setPrinting] = useState(false);
   const onEdit = (edit: Edit) => keep.mutate({ edit }, { onError: (error) => setProblem(words(error)) });
   const sawn = useSawn(state.id);
   const onSawn = (from: SawnFrom) =>
@@ -86,6 +88,10 @@ export function StockScreen({ state }: { state: JobState }) {
           )}
           {tubes.length > 0 && (
             <Box sx={{ display: 'flex', gap: 1, mt: 1 }}>
+              <Button variant='contained' onClick={() => setPrinting(true)}>
+                Print…
+              </Button>
+              <PrintDialog job={state.id} open={printing} onClose={() => setPrinting(false)} />
               <Button variant='outlined' href={`/api/jobs/${state.id}/stock.csv`}>
                 Cuts by stick, CSV
               </Button>

@@ -14,11 +14,13 @@ use nook_core::findings::Severity;
 use nook_core::measure::KeepOutShape;
 use nook_core::{Job, Scans, Workup, workup_among};
 use nook_formats::scan::{ScanFormat, read_scan, scan_id, write_kept};
+use nook_geometry::units::LengthUnit;
+use nook_print::{Paper, PrintError, PrintOptions, RunPacket, run_packet_pdf};
 use nook_search::{Outcome as SearchOutcome, search};
 use serde::Serialize;
 
 use super::say::{say_ways, say_workup};
-use crate::time_limit::{SEARCH, stop_when_time_is_up};
+use crate::time_limit::{search_limit, stop_when_time_is_up};
 
 type Outcome = Result<ExitCode, Box<dyn Error>>;
 
@@ -41,7 +43,8 @@ pub(super) fn workup_file(file: &Path, name: Option<&str>, json: bool, scans: &[
 
 pub(super) fn packet_file(file: &Path, name: Option<&str>, out: &Path, scans: &[PathBuf]) -> Outcome {
     let job = open(file)?;
-    let workups = workups(&job, name, &read_scans(&job, scans)?)?;
+    let scans = read_scans(&job, scans)?;
+    let workups = workups(&job, name, &scans)?;
     for (workup, folder) in workups.iter().zip(folder_names(&workups)) {
         let folder = if name.is_some() { out.to_owned() } else { out.join(folder) };
         let failed = |error: std::io::Error| format!("{}: {error}", folder.display());
@@ -49,6 +52,15 @@ pub(super) fn packet_file(file: &Path, name: Option<&str>, out: &Path, scans: &[
         for part in nook_formats::packet(workup)? {
             std::fs::write(folder.join(&part.name), part.text).map_err(failed)?;
             print(&format!("{}\n", folder.join(&part.name).display()))?;
+        }
+        let paper = RunPacket::new(&job, workup.clone(), &scans);
+        match run_packet_pdf(job.name(), &paper, &PrintOptions::usual(Paper::A4, LengthUnit::Mm)) {
+            Ok(bytes) => {
+                std::fs::write(folder.join("packet.pdf"), bytes).map_err(failed)?;
+                print(&format!("{}\n", folder.join("packet.pdf").display()))?;
+            }
+            Err(PrintError::Nothing) => {}
+            Err(error) => return Err(error.into()),
         }
     }
     Ok(verdict(&workups))
@@ -59,7 +71,7 @@ pub(super) fn ways_file(file: &Path, name: &str, json: bool, scans: &[PathBuf]) 
     let run = job.runs().iter().find(|run| run.name.as_str() == name).ok_or_else(|| no_such_run(&job, name))?;
     let scans = read_scans(&job, scans)?;
     let stop = Arc::new(AtomicBool::new(false));
-    stop_when_time_is_up(&stop, SEARCH);
+    stop_when_time_is_up(&stop, search_limit());
     let found = search(&job, run.id, &scans, &stop, &|_| {})?;
     if json {
         print_json(&found)?;

@@ -20,6 +20,7 @@ use super::meshes::Meshes;
 use super::problem::{Problem, sentence};
 use super::ways::BrokeOff;
 use super::workers::Workers;
+use crate::time_limit::limit_of;
 
 /// How long a section, a whole vehicle and a proposal to part may be looked for.
 const SECTION: Duration = Duration::from_secs(6);
@@ -182,7 +183,7 @@ pub(super) async fn section(
         let found = way_out(job, run, section, scans, before, search.stop, &|share| search.tell(share))?;
         Ok(ApartNews::Section { found: Box::new(found) })
     };
-    Ok(told(asking.ask(asked, SECTION, look)?))
+    Ok(told(asking.ask(asked, limit_of(SECTION), look)?))
 }
 
 /// Looks for the order in which every pipe of the job comes apart, or follows who does.
@@ -202,7 +203,7 @@ pub(super) async fn order(
     let look = |job: &Job, scans: &Scans, _: Option<&ApartNews>, search: &Search<'_>| {
         Ok(ApartNews::Order { found: taking_apart(job, scans, search.stop, &|share| search.tell(share)) })
     };
-    Ok(told(asking.ask(ApartAsked::Order(id.0), VEHICLE, look)?))
+    Ok(told(asking.ask(ApartAsked::Order(id.0), limit_of(VEHICLE), look)?))
 }
 
 /// Looks for where a run should part, with the fewest joints or so that each part comes out by itself, no part longer than
@@ -233,7 +234,7 @@ pub(super) async fn partings(
         let found = where_to_part(job, run, school, longest, scans, search.stop, &|share| search.tell(share))?;
         Ok(ApartNews::Partings { found })
     };
-    Ok(told(asking.ask(asked, PARTING, look)?))
+    Ok(told(asking.ask(asked, limit_of(PARTING), look)?))
 }
 
 async fn asking<'a>(

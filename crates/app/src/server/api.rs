@@ -9,8 +9,8 @@ use utoipa::OpenApi;
 
 use super::statuses::{Statuses, Steps};
 use super::{
-    apart, api, bay, boxes, changes, instruments, jobs, lengths, places, previews, problem, rack, record, runs, scans,
-    sheets, stock, ways, workshop,
+    apart, api, bay, boxes, changes, instruments, jobs, lengths, places, previews, print, problem, rack, record, runs,
+    scans, sheets, stock, ways, workshop,
 };
 
 /// What is served and described: each route is named once.
@@ -30,7 +30,9 @@ macro_rules! endpoints {
                 problem::Problem,
                 instruments::Field,
                 instruments::InstrumentNews,
-                scans::ScanNews
+                scans::ScanNews,
+                nook_print::Paper,
+                nook_print::SheetKind
             ))
         )]
         struct ApiDoc;
@@ -77,6 +79,8 @@ endpoints! {
     stock::sawn,
     stock::elbows,
     stock::buying,
+    print::run_packet,
+    print::job_packet,
     rack::rack_of,
     rack::truing_of,
     rack::jig_of,

@@ -198,6 +198,12 @@ impl Download {
         Self { keep: Header::new("Cache-Control", "private, max-age=31536000, immutable"), ..self }
     }
 
+    /// What the browser shows rather than keeps.
+    pub(super) fn shown(self) -> Self {
+        let value = self.disposition.value().replacen("attachment", "inline", 1);
+        Self { disposition: Header::new("Content-Disposition", value), ..self }
+    }
+
     pub(super) fn of_bytes(bytes: Vec<u8>, kind: ContentType, name: &str) -> Self {
         let plain: String = name.chars().map(|c| if c.is_ascii_alphanumeric() || c == '.' { c } else { '-' }).collect();
         // The plain name is for what does not know the other, which keeps names in any script (RFC 6266).

@@ -18,6 +18,7 @@ mod looked_for;
 mod meshes;
 mod places;
 mod previews;
+mod print;
 mod problem;
 mod rack;
 mod record;

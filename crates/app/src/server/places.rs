@@ -17,7 +17,7 @@ use super::meshes::Meshes;
 use super::problem::Problem;
 use super::ways::BrokeOff;
 use super::workers::Workers;
-use crate::time_limit::SEARCH;
+use crate::time_limit::search_limit;
 
 /// What is told while places are looked for, as server-sent events.
 #[derive(Debug, Clone, Serialize, ToSchema)]
@@ -84,7 +84,7 @@ pub(super) async fn look<'a>(
         Standing::Partly(_) | Standing::NotLookedAt => {
             let leave = workers.search()?;
             let broke = || PlacesNews::Refused { problem: Problem::internal(&BrokeOff) };
-            let follower = places.look(key, asked, SEARCH, leave, broke, move |looking, stop| {
+            let follower = places.look(key, asked, search_limit(), leave, broke, move |looking, stop| {
                 match search_places(&job, one, &scans, stop, &telling(looking)) {
                     Ok(found) => {
                         let found = Arc::new(found);

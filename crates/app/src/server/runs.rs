@@ -26,7 +26,7 @@ use super::record::progress;
 use super::workers::{Computed, Workers};
 
 /// What a run's consequences follow from.
-async fn given(store: &Store, meshes: &Meshes, id: Id) -> Result<(Job, Scans, Progress), Problem> {
+pub(super) async fn given(store: &Store, meshes: &Meshes, id: Id) -> Result<(Job, Scans, Progress), Problem> {
     let job = store.job(id.0).await?;
     let scans = meshes.of(store, &job).await;
     Ok((job, scans, progress(store, id.0).await?))

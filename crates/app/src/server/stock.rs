@@ -26,7 +26,7 @@ use super::meshes::Meshes;
 use super::problem::Problem;
 use super::record::progress;
 use super::workers::{Computed, Workers};
-use crate::time_limit::{SEARCH, stop_when_time_is_up};
+use crate::time_limit::{search_limit, stop_when_time_is_up};
 
 /// What of all runs that is not cut yet is sawn from which stick, and what is bought for it.
 #[utoipa::path(get, path = "/api/jobs/{id}/stock", tag = "jobs", operation_id = "loadStockPlan", params(("id" = i64, Path)),
@@ -68,7 +68,7 @@ pub(super) async fn buying(store: &State<Store>, workers: &State<Workers>, id: I
 }
 
 /// What a plan buys: sticks by their length, those for spares, then elbows and pies.
-fn bought(plan: &StockPlan) -> Vec<BuyingLine> {
+pub(super) fn bought(plan: &StockPlan) -> Vec<BuyingLine> {
     let sticks = plan.tubes.iter().flat_map(|tube| {
         tube.buy.iter().map(|buy| {
             let of = tube.sticks.iter().filter(|stick| stick.on_sale == Some(buy.on_sale));
@@ -133,7 +133,7 @@ pub(super) async fn elbows(
     let (job, workshop) = (store.job(id.0).await?, store.workshop().await?.workshop);
     let (progress, scans) = (progress(store, id.0).await?, meshes.of(store, &job).await);
     let stop = Arc::new(AtomicBool::new(false));
-    stop_when_time_is_up(&stop, SEARCH);
+    stop_when_time_is_up(&stop, search_limit());
     let work = move || {
         let uses = shelf_uses(&job, &progress, &workshop, &scans, &stop);
         drop(leave);
@@ -250,7 +250,7 @@ fn found<'a>(plan: &'a StockPlan, from: &SawnFrom) -> Option<&'a OnceSawn> {
 }
 
 /// A job, and what plans it with the workshop and the record as they are.
-async fn planned(
+pub(super) async fn planned(
     store: &Store,
     id: JobId,
 ) -> Result<(Job, impl FnOnce(&Job) -> Result<StockPlan, Problem> + Send + 'static), Problem> {

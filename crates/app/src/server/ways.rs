@@ -20,7 +20,7 @@ use super::looked_for::{Ended, LookedFor, Looking, Standing};
 use super::meshes::Meshes;
 use super::problem::Problem;
 use super::workers::{Computed, Workers};
-use crate::time_limit::SEARCH;
+use crate::time_limit::search_limit;
 
 /// What is told while ways are looked for, as server-sent events.
 #[derive(Debug, Clone, Serialize, ToSchema)]
@@ -146,7 +146,7 @@ pub(super) async fn look<'a>(
         Standing::Partly(_) | Standing::NotLookedAt => {
             let leave = workers.search()?;
             let broke = || WaysNews::Refused { problem: Problem::internal(&BrokeOff) };
-            let follower = ways.look(key, asked, SEARCH, leave, broke, move |looking, stop| {
+            let follower = ways.look(key, asked, search_limit(), leave, broke, move |looking, stop| {
                 match search(&job, RunId(run), &scans, stop, &telling(looking)) {
                     Ok(found) => {
                         let found = Arc::new(found);

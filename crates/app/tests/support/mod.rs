@@ -28,6 +28,8 @@ pub struct Server {
 
 fn spawn(port: u16, data: &Path, more: &[&str]) -> Child {
     let mut process = Command::new(env!("CARGO_BIN_EXE_nook-bend"))
+        // What is found must not depend on how fast this machine is.
+        .env("NOOK_BEND_SEARCH_SECONDS", "120")
         .args(["serve", "--port", &port.to_string(), "--data"])
         .arg(data)
         .args(more)

@@ -1,9 +1,11 @@
 //! The workshop: what the builder works with, whatever the job. It outlives jobs and is shared by them.
 
+mod printer;
 mod saw;
 mod shelf;
 mod workshop_edit;
 
+pub use printer::{Printer, PrinterId};
 pub use saw::{PinnedSaw, Saw, SawCoupon, SawId, SawKind, SawReach, bend_out};
 pub use shelf::{
     ElbowId, ElbowOnSale, OnSaleId, PiesId, PiesOnSale, ShelfElbow, ShelfPies, Stick, StickId, StickOnSale,
@@ -37,6 +39,8 @@ pub struct Workshop {
     pies_on_sale: Vec<PiesOnSale>,
     /// What share of all pieces is spoilt, as the builder knows himself; nothing where nobody said.
     scrap: Option<ScrapRate>,
+    /// Printers.
+    printers: Vec<Printer>,
     /// The next number to give; numbers are never used twice.
     next_id: u32,
 }
@@ -60,6 +64,8 @@ struct Parts {
     pies_on_sale: Vec<PiesOnSale>,
     #[serde(default, skip_serializing_if = "Option::is_none")]
     scrap: Option<ScrapRate>,
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    printers: Vec<Printer>,
     next_id: u32,
 }
 
@@ -80,6 +86,8 @@ impl Workshop {
     pub const MOST_ELBOWS: usize = 400;
     /// Most elbows on sale.
     pub const MOST_ELBOWS_ON_SALE: usize = 100;
+    /// Most printers.
+    pub const MOST_PRINTERS: usize = 20;
     /// Most boxes of pies on the shelf.
     pub const MOST_PIES: usize = 200;
     /// Most sorts of pies on sale.
@@ -140,6 +148,12 @@ impl Workshop {
         self.scrap
     }
 
+    /// Printers.
+    #[must_use]
+    pub fn printers(&self) -> &[Printer] {
+        &self.printers
+    }
+
     fn check_shelf(&self) -> Result<(), WorkshopError> {
         let at_most = |what, count, most| {
             if count <= most { Ok(()) } else { Err(WorkshopError::TooMany { what, count, most }) }
@@ -148,6 +162,7 @@ impl Workshop {
         at_most("lengths on sale", self.on_sale.len(), Self::MOST_ON_SALE)?;
         at_most("elbows", self.elbows.len(), Self::MOST_ELBOWS)?;
         at_most("elbows on sale", self.elbows_on_sale.len(), Self::MOST_ELBOWS_ON_SALE)?;
+        at_most("printers", self.printers.len(), Self::MOST_PRINTERS)?;
         at_most("boxes of pies", self.pies.len(), Self::MOST_PIES)?;
         at_most("pies on sale", self.pies_on_sale.len(), Self::MOST_PIES_ON_SALE)?;
         if let Some(one) = self.pies.iter().find(|one| one.count < 1 || one.count > ShelfPies::MOST) {
@@ -173,6 +188,7 @@ impl Workshop {
         numbers.extend(self.on_sale.iter().map(|one| one.id.0));
         numbers.extend(self.elbows.iter().map(|one| one.id.0));
         numbers.extend(self.elbows_on_sale.iter().map(|one| one.id.0));
+        numbers.extend(self.printers.iter().map(|one| one.id.0));
         numbers.extend(self.pies.iter().map(|one| one.id.0));
         numbers.extend(self.pies_on_sale.iter().map(|one| one.id.0));
         numbers.sort_unstable();
@@ -229,6 +245,7 @@ impl Default for Workshop {
             pies: Vec::new(),
             pies_on_sale: Vec::new(),
             scrap: None,
+            printers: Vec::new(),
             next_id: 2,
         }
     }
@@ -237,9 +254,10 @@ impl Default for Workshop {
 impl TryFrom<Parts> for Workshop {
     type Error = WorkshopError;
     fn try_from(
-        Parts { saws, saw, sticks, on_sale, elbows, elbows_on_sale, pies, pies_on_sale, scrap, next_id }: Parts,
+        Parts { saws, saw, sticks, on_sale, elbows, elbows_on_sale, pies, pies_on_sale, scrap, printers, next_id }: Parts,
     ) -> Result<Self, WorkshopError> {
-        let workshop = Self { saws, saw, sticks, on_sale, elbows, elbows_on_sale, pies, pies_on_sale, scrap, next_id };
+        let workshop =
+            Self { saws, saw, sticks, on_sale, elbows, elbows_on_sale, pies, pies_on_sale, scrap, printers, next_id };
         workshop.check()?;
         Ok(workshop)
     }
@@ -247,8 +265,19 @@ impl TryFrom<Parts> for Workshop {
 
 impl From<Workshop> for Parts {
     fn from(workshop: Workshop) -> Self {
-        let Workshop { saws, saw, sticks, on_sale, elbows, elbows_on_sale, pies, pies_on_sale, scrap, next_id } =
-            workshop;
-        Self { saws, saw, sticks, on_sale, elbows, elbows_on_sale, pies, pies_on_sale, scrap, next_id }
+        let Workshop {
+            saws,
+            saw,
+            sticks,
+            on_sale,
+            elbows,
+            elbows_on_sale,
+            pies,
+            pies_on_sale,
+            scrap,
+            printers,
+            next_id,
+        } = workshop;
+        Self { saws, saw, sticks, on_sale, elbows, elbows_on_sale, pies, pies_on_sale, scrap, printers, next_id }
     }
 }

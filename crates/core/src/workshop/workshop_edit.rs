@@ -5,12 +5,12 @@ use thiserror::Error;
 use utoipa::ToSchema;
 
 use super::{
-    ElbowId, ElbowOnSale, OnSaleId, PiesId, PiesOnSale, Saw, SawCoupon, SawId, SawReach, ShelfElbow, ShelfPies, Stick,
-    StickId, StickOnSale, Workshop,
+    ElbowId, ElbowOnSale, OnSaleId, PiesId, PiesOnSale, Printer, PrinterId, Saw, SawCoupon, SawId, SawReach,
+    ShelfElbow, ShelfPies, Stick, StickId, StickOnSale, Workshop,
 };
 use crate::route::{KitPie, StockElbow};
 use crate::stock::Tube;
-use nook_geometry::units::{Kerf, Name, Price, ScrapRate, StickLength};
+use nook_geometry::units::{Kerf, Name, Price, PrintedBar, ScrapRate, StickLength};
 
 /// One decision about the workshop.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
@@ -147,6 +147,23 @@ pub enum WorkshopEdit {
         /// The share.
         scrap: Option<ScrapRate>,
     },
+    /// Adds a printer.
+    AddPrinter {
+        /// What it is called.
+        name: Name,
+    },
+    /// Says what the bar of 100 mm measures as it prints it; nothing forgets it.
+    SetPrintedBar {
+        /// Which printer.
+        printer: PrinterId,
+        /// In mm.
+        bar: Option<PrintedBar>,
+    },
+    /// Takes a printer out.
+    RemovePrinter {
+        /// Which.
+        printer: PrinterId,
+    },
     /// Takes another workshop in place of this one: from a file, or with a shelf from a table. Numbers that were given are never given
     /// again.
     Replace {
@@ -217,6 +234,12 @@ pub enum WorkshopError {
     NoSuchElbow {
         /// The number asked for.
         elbow: ElbowId,
+    },
+    /// It has no such printer.
+    #[error("this workshop has no printer {}; it may have been removed", printer.0)]
+    NoSuchPrinter {
+        /// The number asked for.
+        printer: PrinterId,
     },
     /// It has no such box of pies.
     #[error("the shelf has no box of pies {}; they may have been used", pies.0)]
@@ -352,6 +375,24 @@ impl Workshop {
             WorkshopEdit::AddPiesOnSale { tube, pie, price } => {
                 let id = OnSaleId(next.take_id()?);
                 next.pies_on_sale.push(PiesOnSale { id, tube: *tube, pie: *pie, price: *price });
+            }
+            WorkshopEdit::AddPrinter { name } => {
+                if next.printers.iter().any(|one| one.name.as_str().eq_ignore_ascii_case(name.as_str())) {
+                    return Err(WorkshopError::NameTaken { name: name.as_str().to_owned() });
+                }
+                let id = PrinterId(next.take_id()?);
+                next.printers.push(Printer { id, name: name.clone(), bar: None });
+            }
+            WorkshopEdit::SetPrintedBar { printer, bar } => {
+                let known = next.printers.iter_mut().find(|one| one.id == *printer);
+                known.ok_or(WorkshopError::NoSuchPrinter { printer: *printer })?.bar = *bar;
+            }
+            WorkshopEdit::RemovePrinter { printer } => {
+                let count = next.printers.len();
+                next.printers.retain(|one| one.id != *printer);
+                if next.printers.len() == count {
+                    return Err(WorkshopError::NoSuchPrinter { printer: *printer });
+                }
             }
             WorkshopEdit::SetScrap { scrap } => next.scrap = *scrap,
             WorkshopEdit::Replace { workshop } => {

@@ -363,6 +363,10 @@ bounded!(
     ScrapRate, "the share that is spoilt", 0.0 ..= 0.5, "of all"
 );
 length!(
+    /// What a bar of 100 mm measures as a printer prints it, in mm.
+    PrintedBar, "the printed bar of 100 mm", 97.0 ..= 103.0
+);
+length!(
     /// Length of a stick of tube in mm.
     StickLength, "the length of a stick", 10.0 ..= 20_000.0
 );

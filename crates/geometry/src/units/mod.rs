@@ -12,9 +12,9 @@ pub use bounded::{
     BranchReach, CoolantFlow, Coordinate, ElbowAngle, ElbowLeg, EngineSpeed, FaceClock, FaceRadius, Gap, Girth,
     GiveAngle, GiveLength, HeadingAngle, HeldEnd, HoleDiameter, HoleSpacing, Insulation, JointedAngle, Kerf, Lead,
     LongestStick, Mass, MountHeight, OnStick, OutOfRange, OutsideDiameter, PartLength, PieAngle, PitchAngle,
-    PlateThickness, Power, Pressure, Price, Roll, Rotation, RubberDiameter, RubberHeight, SawBias, SawSetting, SawStep,
-    ScrapRate, SeamCount, Seat, Share, SheetThickness, Shift, ShoreHardness, Slide, Spread, StandsOut, StickLength,
-    Straight, StripWidth, TapeLength, Temperature, TurnAngle, Wall,
+    PlateThickness, Power, Pressure, Price, PrintedBar, Roll, Rotation, RubberDiameter, RubberHeight, SawBias,
+    SawSetting, SawStep, ScrapRate, SeamCount, Seat, Share, SheetThickness, Shift, ShoreHardness, Slide, Spread,
+    StandsOut, StickLength, Straight, StripWidth, TapeLength, Temperature, TurnAngle, Wall,
 };
 pub use length::{LengthUnit, MM_PER_INCH};
 pub use length_input::LengthInput;

@@ -404,6 +404,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{id}/packet.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the whole vehicle needs on paper, as a PDF. */
+        get: operations["printJob"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{id}/preview": {
         parameters: {
             query?: never;
@@ -707,6 +724,23 @@ export interface paths {
         put?: never;
         /** The edit that takes the way of a length-rotation-angle table, and what it changes; nothing is kept. */
         post: operations["readLra"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/runs/{run}/packet.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a run needs on paper, as a PDF. */
+        get: operations["printRun"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -4416,6 +4450,11 @@ export interface components {
             /** @description Whether they stand still to each other just as they were measured. */
             as_measured: boolean;
         };
+        /**
+         * @description Paper that printers have.
+         * @enum {string}
+         */
+        Paper: "a4" | "letter";
         /** @description A part of a job: what findings are about, what is selected, what an edit made, what a deed was done to. */
         PartRef: {
             /** @description Which. */
@@ -5130,6 +5169,21 @@ export interface components {
         };
         /** @description a price, in money */
         Price: number;
+        /** @description the printed bar of 100 mm, mm */
+        PrintedBar: number;
+        /** @description A printer that templates come from. */
+        Printer: {
+            /** @description Which. */
+            id: components["schemas"]["PrinterId"];
+            /** @description What it is called. */
+            name: components["schemas"]["Name"];
+            bar?: components["schemas"]["PrintedBar"] | null;
+        };
+        /**
+         * Format: int32
+         * @description Which printer of a workshop; the number never changes.
+         */
+        PrinterId: number;
         /** @description What a client is told when something is refused or fails. */
         Problem: {
             /** @description Names the kind of problem, such as `/problems/moved-on`. */
@@ -5892,6 +5946,11 @@ export interface components {
         Severity: "error" | "warning" | "info";
         /** @description a share, of 1 */
         Share: number;
+        /**
+         * @description A sheet that can be printed.
+         * @enum {string}
+         */
+        SheetKind: "run" | "cuts" | "bending" | "joints" | "templates" | "plates" | "set_out" | "jig" | "sticks" | "buying";
         /** @description the thickness of strip, mm */
         SheetThickness: number;
         /** @description An elbow on the shelf, or what is left of one. */
@@ -7141,6 +7200,8 @@ export interface components {
             /** @description Pies that can be bought. */
             pies_on_sale: components["schemas"]["PiesOnSale"][];
             scrap?: components["schemas"]["ScrapRate"] | null;
+            /** @description Printers. */
+            printers: components["schemas"]["Printer"][];
             /**
              * Format: int32
              * @description The next number to give; numbers are never used twice.
@@ -7283,6 +7344,22 @@ export interface components {
             scrap?: components["schemas"]["ScrapRate"] | null;
             /** @enum {string} */
             edit: "set_scrap";
+        } | {
+            /** @description What it is called. */
+            name: components["schemas"]["Name"];
+            /** @enum {string} */
+            edit: "add_printer";
+        } | {
+            /** @description Which printer. */
+            printer: components["schemas"]["PrinterId"];
+            bar?: components["schemas"]["PrintedBar"] | null;
+            /** @enum {string} */
+            edit: "set_printed_bar";
+        } | {
+            /** @description Which. */
+            printer: components["schemas"]["PrinterId"];
+            /** @enum {string} */
+            edit: "remove_printer";
         } | {
             /** @description The other. */
             workshop: components["schemas"]["Workshop"];
@@ -7610,6 +7687,7 @@ export type Over = components['schemas']['Over'];
 export type OverKind = components['schemas']['OverKind'];
 export type Pair = components['schemas']['Pair'];
 export type PairLine = components['schemas']['PairLine'];
+export type Paper = components['schemas']['Paper'];
 export type PartRef = components['schemas']['PartRef'];
 export type Parting = components['schemas']['Parting'];
 export type Partings = components['schemas']['Partings'];
@@ -7648,6 +7726,9 @@ export type Press = components['schemas']['Press'];
 export type Pressure = components['schemas']['Pressure'];
 export type Preview = components['schemas']['Preview'];
 export type Price = components['schemas']['Price'];
+export type PrintedBar = components['schemas']['PrintedBar'];
+export type Printer = components['schemas']['Printer'];
+export type PrinterId = components['schemas']['PrinterId'];
 export type Problem = components['schemas']['Problem'];
 export type RackBend = components['schemas']['RackBend'];
 export type RackRod = components['schemas']['RackRod'];
@@ -7708,6 +7789,7 @@ export type SetReading = components['schemas']['SetReading'];
 export type SettingOut = components['schemas']['SettingOut'];
 export type Severity = components['schemas']['Severity'];
 export type Share = components['schemas']['Share'];
+export type SheetKind = components['schemas']['SheetKind'];
 export type SheetThickness = components['schemas']['SheetThickness'];
 export type ShelfElbow = components['schemas']['ShelfElbow'];
 export type ShelfPies = components['schemas']['ShelfPies'];
@@ -9962,6 +10044,88 @@ export interface operations {
             };
         };
     };
+    printJob: {
+        parameters: {
+            query?: {
+                /** @description A4 where it is left out */
+                paper?: components["schemas"]["Paper"];
+                /** @description mm or in; mm where it is left out */
+                unit?: string;
+                /** @description Words of sheets with commas between; the usual ones where it is left out */
+                sheets?: string;
+                /** @description A printer of the workshop, whose scale is made good; none where it is left out */
+                printer?: number;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": unknown;
+                };
+            };
+            /** @description Asked by a page of another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked under another name than this server's */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server failed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the data folder is gone; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     previewEdit: {
         parameters: {
             query?: never;
@@ -11816,6 +11980,89 @@ export interface operations {
             };
             /** @description The disk is full */
             507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    printRun: {
+        parameters: {
+            query?: {
+                /** @description A4 where it is left out */
+                paper?: components["schemas"]["Paper"];
+                /** @description mm or in; mm where it is left out */
+                unit?: string;
+                /** @description Words of sheets with commas between; the usual ones where it is left out */
+                sheets?: string;
+                /** @description A printer of the workshop, whose scale is made good; none where it is left out */
+                printer?: number;
+            };
+            header?: never;
+            path: {
+                id: number;
+                run: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": unknown;
+                };
+            };
+            /** @description Asked by a page of another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked under another name than this server's */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server failed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the data folder is gone; nothing was changed */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -1,6 +1,6 @@
 // Renews docs/screenshots from the demo data: `node e2e/pictures.mjs` after `cargo xtask test` or `demo` has built all.
-import { spawn } from 'node:child_process';
-import { mkdtemp } from 'node:fs/promises';
+import { execFileSync, spawn } from 'node:child_process';
+import { mkdtemp, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
@@ -45,17 +45,6 @@ const views = [
     },
   ],
   ['in-the-way', '/jobs/1/runs/1/measure', () => stage(/^In the way/, /^fuse box lid/)],
-  [
-    'moves',
-    '/jobs/1/runs/1/measure',
-    async () => {
-      await page
-        .getByRole('navigation', { name: 'Order of measuring' })
-        .getByRole('button', { name: /^Moves/ })
-        .click();
-      await page.getByRole('slider', { name: 'Engine shown rolled by' }).press('End');
-    },
-  ],
   ['route', '/jobs/1/runs/1/route', async () => {}],
   ['bend', '/jobs/1/runs/1/route', () => page.getByRole('button', { name: /^Bend 2,/ }).click()],
   [
@@ -72,15 +61,6 @@ const views = [
     'join',
     '/jobs/1/runs/38/join',
     () => page.getByRole('region', { name: 'What the joints take' }).waitFor(),
-  ],
-  [
-    'joint',
-    '/jobs/1/runs/38/join',
-    async () => {
-      const list = page.getByRole('region', { name: 'What the joints take' });
-      await list.getByRole('button', { name: /V-band/ }).click();
-      await page.getByRole('button', { name: 'Top', exact: true }).click();
-    },
   ],
   [
     'hold',
@@ -109,21 +89,13 @@ const views = [
       await page.keyboard.press('n');
     },
   ],
+  ['rack-phone', '/jobs/1', () => page.setViewportSize({ width: 390, height: 844 })],
   [
-    'new-run',
-    '/jobs/1',
+    'card',
+    '/jobs/1/runs/1/cards',
     async () => {
-      await page.keyboard.press('a');
-      await page.getByRole('combobox', { name: 'Measured already, A' }).click();
-      await page.getByRole('option', { name: /^cooler outlet/ }).click();
-    },
-  ],
-  [
-    'rack-phone',
-    '/jobs/1',
-    async () => {
-      await page.keyboard.press('Escape');
-      await page.setViewportSize({ width: 390, height: 844 });
+      for (const does of ['They are scribed', 'Cut it is', 'Cut it is', 'Cut it is'])
+        await page.getByRole('button', { name: does }).click();
     },
   ],
 ];
@@ -133,6 +105,17 @@ for (const [name, path, act] of views) {
   await act();
   await page.waitForTimeout(1200);
   await page.screenshot({ path: join(root, `docs/screenshots/${name}.png`) });
+}
+// Two pages of the packet, by Debian's poppler-utils.
+for (const [name, run, sheets, number] of [
+  ['packet-run', 1, 'run', 2],
+  ['packet-templates', 1, 'templates', 1],
+]) {
+  const file = join(data, `${name}.pdf`);
+  const packet = await fetch(`http://127.0.0.1:${port}/api/jobs/1/runs/${run}/packet.pdf?sheets=${sheets}`);
+  await writeFile(file, Buffer.from(await packet.arrayBuffer()));
+  const [first, last, picture] = [String(number), String(number), join(root, `docs/screenshots/${name}`)];
+  execFileSync('pdftoppm', ['-r', '90', '-f', first, '-l', last, '-png', '-singlefile', file, picture]);
 }
 await browser.close();
 server.kill('SIGTERM');

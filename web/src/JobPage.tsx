@@ -3,6 +3,7 @@ import { Link, Navigate, useParams } from 'react-router';
 import { words } from './api/client';
 import { useJob } from './api/hooks';
 import { BenchScreen } from './Bench';
+import { CardsScreen } from './cards/CardsScreen';
 import { Head } from './head/Head';
 import { isStep, rackAt } from './head/steps';
 import { RackScreen } from './rack/RackScreen';
@@ -37,6 +38,8 @@ export function JobPage({ page }: { page: 'rack' | 'bay' | 'stock' | 'run' }) {
   if (page === 'bay') return <BenchScreen key={state.id} state={state} run={undefined} step='measure' />;
   const run = state.job.runs.find((one) => one.id === Number(asked));
   // A run that was taken out, or an address that names none: the rack has what there is.
+  if (run && step === 'cards')
+    return <CardsScreen key={`${state.id} ${run.id}`} state={state} run={run.id} />;
   if (!run || !isStep(step)) return <Navigate to={rackAt(state.id)} replace />;
   return <BenchScreen key={state.id} state={state} run={run.id} step={step} />;
 }

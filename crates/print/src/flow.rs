@@ -167,6 +167,9 @@ impl Flow {
 
     /// A table; its head stands on every page it goes on to. A box to tick stands before each row where `ticks` says so.
     pub(crate) fn table(&mut self, columns: &[Column], rows: &[Vec<String>], ticks: bool) {
+        if rows.is_empty() {
+            return;
+        }
         let before = if ticks { 6.0 } else { 0.0 };
         let whole = self.width() - before;
         let shares: f64 = columns.iter().map(|column| column.share).sum();

@@ -360,6 +360,11 @@ pub(crate) const fn cut_columns() -> &'static [Column] {
     &CUTS
 }
 
+/// The columns of how pieces meet.
+pub(crate) const fn meeting_columns() -> &'static [Column] {
+    &MEETINGS
+}
+
 /// How the tube is turned before a cut; which way is as one looks at the squared end.
 fn turn(turn: &Turn, unit: LengthUnit) -> String {
     match turn {

@@ -1,7 +1,7 @@
 //! What the whole vehicle needs on paper.
 
 use nook_core::stock::Tube;
-use nook_core::workup::StickPlan;
+use nook_core::workup::{ChainJoin, StickPlan};
 use nook_formats::BuyingLine;
 use nook_geometry::units::LengthUnit;
 
@@ -9,7 +9,7 @@ use crate::PrintOptions;
 use crate::cautions::{Beside, cautions};
 use crate::flow::{Column, Flow};
 use crate::page::Align;
-use crate::run_packet::{RunPacket, cut_columns, cut_rows};
+use crate::run_packet::{RunPacket, cut_columns, cut_rows, meeting_columns};
 use crate::sheet::SheetKind;
 
 /// A vehicle, and what was worked out of it.
@@ -108,19 +108,58 @@ fn tube_sheet(flow: &mut Flow, tube: Tube, sticks: &[StickPlan], unit: LengthUni
                 ));
             }
             flow.table(cut_columns(), &cut_rows(&chain.cuts, unit), true);
-            let joins: Vec<String> = chain
-                .joins
-                .iter()
-                .map(|join| {
-                    format!(
-                        "{} meets {} on its line {}, which stands at {:.1}\u{b0}",
-                        join.piece, join.meets, join.line, join.stands
-                    )
-                })
-                .collect();
-            if !joins.is_empty() {
-                flow.paragraph(&format!("{}.", joins.join("; ")));
-            }
+            flow.table(meeting_columns(), &join_rows(&chain.joins), true);
         }
+    }
+}
+
+/// How a chain's pieces are put together: two of the same chain in one row, one that meets another chain's by itself.
+fn join_rows(joins: &[ChainJoin]) -> Vec<Vec<String>> {
+    let mut rows = Vec::new();
+    let mut rest = joins.iter().peekable();
+    while let Some(join) = rest.next() {
+        let other = rest.next_if(|next| next.piece == join.meets && next.meets == join.piece);
+        rows.push(vec![
+            join.piece.clone(),
+            join.line.clone(),
+            format!("{:.1}\u{b0}", join.stands),
+            join.meets.clone(),
+            other.map_or_else(|| "as its own list says".to_owned(), |other| other.line.clone()),
+            String::new(),
+        ]);
+    }
+    rows
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use nook_geometry::units::Measure;
+
+    #[test]
+    fn two_sides_of_one_meeting_are_one_row() {
+        let join = |piece: &str, meets: &str, line: &str| ChainJoin {
+            piece: piece.to_owned(),
+            meets: meets.to_owned(),
+            towards_a: false,
+            line: line.to_owned(),
+            round: Measure(0.0),
+            stands: 12.0,
+        };
+        let rows = join_rows(&[
+            join("H2", "H1", "1a"),
+            join("H2", "H3", "1a"),
+            join("H3", "H2", "1b"),
+            join("H3", "H4", "2a"),
+        ]);
+        let told: Vec<String> = rows.iter().map(|row| row[..5].join(" ")).collect();
+        assert_eq!(
+            told,
+            [
+                "H2 1a 12.0\u{b0} H1 as its own list says",
+                "H2 1a 12.0\u{b0} H3 1b",
+                "H3 2a 12.0\u{b0} H4 as its own list says"
+            ]
+        );
     }
 }

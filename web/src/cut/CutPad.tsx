@@ -4,7 +4,7 @@ import { Link as RouterLink } from 'react-router';
 import { words } from '../api/client';
 import type { CutRow, Done, JobState, PieceWorkup, Workup } from '../api/generated/schema';
 import { useDeed } from '../api/record';
-import { stockAt } from '../head/steps';
+import { cardsAt, stockAt } from '../head/steps';
 import {
   degrees,
   figure,
@@ -153,6 +153,9 @@ export function CutPad({ state, workup, drawing }: Props) {
           Print…
         </Button>
         <PrintDialog job={state.id} run={workup.run} open={printing} onClose={() => setPrinting(false)} />
+        <Button variant='outlined' component={RouterLink} to={cardsAt(state.id, workup.run)}>
+          Bench cards
+        </Button>
         <Button variant='outlined' href={`${base}/cut-list.csv`}>
           Cut list, CSV
         </Button>

@@ -1,7 +1,9 @@
-import { Box, Typography } from '@mui/material';
+import { Box, Button, Typography } from '@mui/material';
 import { useRef } from 'react';
+import { Link } from 'react-router';
 import type { JobState, Workup } from '../api/generated/schema';
 import { useRack } from '../api/hooks';
+import { cardsAt } from '../head/steps';
 import { sentence, useBench } from '../kit/bench';
 import { Findings } from '../kit/Findings';
 import { NotDone } from '../kit/NotDone';
@@ -50,6 +52,14 @@ export function RunCard({ state, workup, drawing }: Props) {
               </Box>
             </>
           )}
+          <Button
+            variant='main'
+            component={Link}
+            to={cardsAt(state.id, workup.run)}
+            sx={{ width: '100%', mb: 1.5, fontSize: 20, py: 1.25 }}
+          >
+            Bench cards
+          </Button>
           {drawing.problem && <NotDone problem={drawing.problem} onUnderstood={drawing.clearProblem} />}
           <Box
             sx={{ '& .MuiTypography-root': { fontSize: 17 }, '& .MuiButton-root': { fontSize: 17, py: 1 } }}

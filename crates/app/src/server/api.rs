@@ -111,6 +111,7 @@ endpoints! {
     runs::fittings,
     runs::hose,
     runs::lra,
+    runs::cards,
     runs::template,
     runs::pipe,
     sheets::plate,

@@ -5,6 +5,7 @@ use nook_core::assembly::Assembly;
 use nook_core::record::Progress;
 use nook_core::route::{ResolvedRun, TableRoute};
 use nook_core::survey::Survey;
+use nook_core::workup::{DeckWorkup, deck};
 use nook_core::{Edit, EditError, Job, RouteEdit, RunId, Scans, Workup, workup_given};
 use nook_formats::{
     Hollow, bay_glb, bay_stl, cut_list_csv, fittings_csv, hose_csv, lra_csv, pipe_dxf, pipe_part, pipe_step, read_lra,
@@ -127,6 +128,26 @@ pub(super) async fn hose(
         Ok(Download::new(text, ContentType::CSV, &format!("{} hose.csv", workup.name)))
     };
     file_of((store, meshes, workers), id, run, make).await
+}
+
+/// What is done at the bench on one run, one act at a time.
+#[utoipa::path(get, path = "/api/jobs/{id}/runs/{run}/cards", tag = "runs", operation_id = "loadCards",
+    params(("id" = i64, Path), ("run" = u32, Path)),
+    responses((status = 200, body = DeckWorkup), (status = 404, body = Problem)))]
+#[get("/jobs/<id>/runs/<run>/cards")]
+pub(super) async fn cards(
+    store: &State<Store>,
+    meshes: &State<Meshes>,
+    workers: &State<Workers>,
+    id: Id,
+    run: u32,
+) -> Result<Computed, Problem> {
+    let (job, scans, progress) = given(store, meshes, id).await?;
+    let work = move || {
+        let given = Given { scans: &scans, progress: &progress, mend: false };
+        Ok(deck(&workup_given(&job, RunId(run), &given)?, &progress))
+    };
+    workers.json(work).await
 }
 
 /// The length-rotation-angle table as CSV.

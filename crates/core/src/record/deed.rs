@@ -4,6 +4,7 @@ use serde::{Deserialize, Serialize};
 use thiserror::Error;
 use utoipa::ToSchema;
 
+use super::BenchAct;
 use crate::cut::PieceId;
 use crate::measure::RunId;
 use nook_geometry::units::Name;
@@ -73,6 +74,27 @@ pub enum Done {
         /// Which piece.
         piece: PieceId,
     },
+    /// A piece was spoilt in cutting: it is still to be cut, and what was sawn is scrap.
+    Spoilt {
+        /// Of which run.
+        run: RunId,
+        /// Which piece.
+        piece: PieceId,
+    },
+    /// Something else is done at the bench.
+    Did {
+        /// On which run.
+        run: RunId,
+        /// What.
+        what: BenchAct,
+    },
+    /// It is not done after all.
+    DidNot {
+        /// On which run.
+        run: RunId,
+        /// What.
+        what: BenchAct,
+    },
 }
 
 /// A piece as it was cut: what is written on it, and what its list said.
@@ -99,8 +121,8 @@ pub struct PieceSize {
 }
 
 impl Deed {
-    /// Version of the document.
-    pub const VERSION: u32 = 1;
+    /// Version of the document. Version 1 had only pieces cut or not.
+    pub const VERSION: u32 = 2;
 
     /// Whether every figure is a number a pipe can have.
     #[must_use]
@@ -110,7 +132,7 @@ impl Deed {
                 [centre, longest].iter().all(|mm| (0.0..=50_000.0).contains(*mm))
                     && saws.iter().all(|saw| (0.0..90.0).contains(saw))
             }
-            Done::NotCut { .. } => true,
+            Done::NotCut { .. } | Done::Spoilt { .. } | Done::Did { .. } | Done::DidNot { .. } => true,
         }
     }
 }

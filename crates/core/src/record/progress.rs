@@ -2,7 +2,7 @@
 
 use std::collections::{BTreeMap, HashSet};
 
-use super::{Deed, Done, PieceCut};
+use super::{BenchAct, Deed, Done, PieceCut};
 use crate::cut::PieceId;
 use crate::measure::RunId;
 
@@ -10,6 +10,8 @@ use crate::measure::RunId;
 #[derive(Debug, Clone, PartialEq, Default)]
 pub struct Progress {
     cut: BTreeMap<(RunId, PieceId), PieceCut>,
+    did: HashSet<(RunId, BenchAct)>,
+    spoilt: usize,
 }
 
 impl Progress {
@@ -18,7 +20,7 @@ impl Progress {
 
     /// After these deeds, in their order.
     pub fn after<'a>(deeds: impl IntoIterator<Item = &'a Deed>) -> Self {
-        let mut cut = BTreeMap::new();
+        let (mut cut, mut did, mut spoilt) = (BTreeMap::new(), HashSet::new(), 0);
         for deed in deeds {
             match &deed.done {
                 Done::Cut { run, piece, as_cut } => {
@@ -27,15 +29,37 @@ impl Progress {
                 Done::NotCut { run, piece } => {
                     cut.remove(&(*run, *piece));
                 }
+                Done::Spoilt { run, piece } => {
+                    cut.remove(&(*run, *piece));
+                    spoilt += 1;
+                }
+                Done::Did { run, what } => {
+                    did.insert((*run, *what));
+                }
+                Done::DidNot { run, what } => {
+                    did.remove(&(*run, *what));
+                }
             }
         }
-        Self { cut }
+        Self { cut, did, spoilt }
     }
 
     /// A piece as it was cut; `None` where it is not.
     #[must_use]
     pub fn as_cut(&self, run: RunId, piece: PieceId) -> Option<&PieceCut> {
         self.cut.get(&(run, piece))
+    }
+
+    /// Whether something else is done at the bench.
+    #[must_use]
+    pub fn did(&self, run: RunId, what: BenchAct) -> bool {
+        self.did.contains(&(run, what))
+    }
+
+    /// Pieces of the whole job that were spoilt, and that are cut.
+    #[must_use]
+    pub fn scrap(&self) -> [usize; 2] {
+        [self.spoilt, self.cut.len()]
     }
 
     /// Pieces of a run that are cut, each as it was.
@@ -50,7 +74,7 @@ impl Progress {
             Done::Cut { run, piece, .. } => {
                 self.as_cut(run, piece).is_none() && self.cut_of(run).count() >= Self::MOST_CUT
             }
-            Done::NotCut { .. } => false,
+            Done::NotCut { .. } | Done::Spoilt { .. } | Done::Did { .. } | Done::DidNot { .. } => false,
         }
     }
 

@@ -5,6 +5,7 @@ mod bay;
 mod bead;
 mod bend;
 mod branch;
+mod card;
 mod clearance;
 mod clock_check;
 mod closing;
@@ -43,6 +44,7 @@ pub use bay::{BayGiven, BayWorkup, DatumWorkup, KeepOutWorkup, MountsWorkup, Por
 pub use bead::BeadWorkup;
 pub use bend::{BendWorkup, LraRow, PiesWorkup, RodSide};
 pub use branch::{BoreExtremeWorkup, BranchMark, BranchMouth, BranchWorkup};
+pub use card::{CardFigure, CardPicture, CardWorkup, DeckWorkup, deck};
 pub use clearance::{ClearancePiece, ClearanceState, ClearanceThing, ClearanceWorkup, NearLine};
 pub use clock_check::ClockCheck;
 pub use closing::{ClosingCause, ClosingWorkup};

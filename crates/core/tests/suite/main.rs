@@ -13,6 +13,7 @@ mod boxes;
 mod brackets;
 mod branches;
 mod by_hand;
+mod cards;
 mod chains;
 mod clock_checks;
 mod closing_piece;

@@ -63,20 +63,24 @@ fn a_table_is_the_shelf_lines_without_a_number_are_new_and_what_is_not_in_it_is_
 #[test]
 fn what_is_wrong_in_a_table_is_named_by_line_and_column_with_the_limit() {
     let workshop = demo();
-    let head = "what,material,od_mm,wall_mm,number,length_mm,radius_mm,angle_deg,leg_1_mm,leg_2_mm,price\n";
+    let head = "what,material,od_mm,wall_mm,number,length_mm,radius_mm,angle_deg,leg_1_mm,leg_2_mm,price,count\n";
     let other = workshop.sticks().iter().find(|stick| stick.tube.od() < 60.0).unwrap().id.0;
     let wrong = [
         ("stick,aluminium6061,63.5,2,,5,,,,,", "length_mm", "between 10 and 20000"),
         ("stick,unobtainium,63.5,2,,500,,,,,", "material", "is none of aluminium6061"),
         ("stick,aluminium6061,63.5,40,,500,,,,,", "wall_mm", "between 0.3 and 12"),
         ("stick,aluminium6061,20,10,,500,,,,,", "wall_mm", "bore"),
-        ("pipe,aluminium6061,63.5,2,,500,,,,,", "what", "neither stick nor elbow"),
+        ("pipe,aluminium6061,63.5,2,,500,,,,,", "what", "neither stick, elbow nor pie"),
         ("stick,aluminium6061,63.5,2,S9999,500,,,,,", "number", "the shelf has no S9999"),
         ("stick,aluminium6061,63.5,2,E,500,,,,,", "number", "no number such as S12"),
         ("elbow,aluminium6061,63.5,2,,,95,400,60,60,", "angle_deg", "400"),
         ("elbow,aluminium6061,63.5,2,,,95,90,60,,", "leg_2_mm", "missing"),
         ("stick,aluminium6061,63.5,2,,500,,,,,-3", "price", "-3"),
         ("elbow,aluminium6061,63.5,2,,,20,90,60,60,", "what", "has no inside"),
+        ("pie,aluminium6061,63.5,2,,,95,9,,,,0", "count", "from 1 to 1000"),
+        ("pie,aluminium6061,63.5,2,,,95,9,,,,1.5", "count", "1.5"),
+        ("pie,aluminium6061,63.5,2,,,95,80,,,,4", "angle_deg", "between 1 and 60"),
+        ("pie,aluminium6061,63.5,2,P9999,,95,9,,,,4", "number", "the shelf has no P9999"),
     ];
     for (line, column, why) in wrong {
         let good = "stick,aluminium6061,63.5,2,,500,,,,,\n";

@@ -559,6 +559,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{id}/runs/{run}/cards": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What is done at the bench on one run, one act at a time. */
+        get: operations["loadCards"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{id}/runs/{run}/cut-list.csv": {
         parameters: {
             query?: never;
@@ -1390,6 +1407,36 @@ export interface components {
          * @enum {string}
          */
         BeginStage: "datums" | "boxes" | "ports" | "way";
+        /**
+         * @description Something done at the bench on a run's pipe that leaves no piece: named by the piece or the bend it is about, so that it is the same
+         *     whatever else changes.
+         */
+        BenchAct: {
+            /** @enum {string} */
+            act: "scribe";
+        } | {
+            /** @description The piece that comes off next. */
+            piece: components["schemas"]["PieceId"];
+            /** @enum {string} */
+            act: "wedge";
+        } | {
+            /** @description Which piece. */
+            piece: components["schemas"]["PieceId"];
+            /** @description At its end towards which end of the pipe. */
+            end: components["schemas"]["End"];
+            /** @enum {string} */
+            act: "bead";
+        } | {
+            /** @description The one nearer A. */
+            piece: components["schemas"]["PieceId"];
+            /** @enum {string} */
+            act: "meet";
+        } | {
+            /** @description Which bend. */
+            bend: components["schemas"]["BendId"];
+            /** @enum {string} */
+            act: "check";
+        };
         /** @description a bend's angle, degrees */
         BendAngle: number;
         /**
@@ -1742,6 +1789,83 @@ export interface components {
             price: number;
             /** @description How many. */
             count: number;
+        };
+        /** @description A figure on a card. */
+        CardFigure: {
+            /** @description What it is. */
+            name: string;
+            /** @description How much. */
+            value: components["schemas"]["DualUnitText"];
+        };
+        /** @description What a card shows. */
+        CardPicture: {
+            /** @description The line that faces up; nothing on a square cut. */
+            line?: string | null;
+            /** @description Mark on it. */
+            up: components["schemas"]["Measure"];
+            /** @description Mark underneath. */
+            down: components["schemas"]["Measure"];
+            /**
+             * Format: double
+             * @description Outside of the tube in mm.
+             */
+            od: number;
+            /** @enum {string} */
+            shows: "cut";
+        } | {
+            /** @description Each. */
+            lines: [
+                string,
+                number
+            ][];
+            /** @enum {string} */
+            shows: "lines";
+        } | {
+            /**
+             * Format: double
+             * @description Clock in degrees from up, clockwise, at which it stands.
+             */
+            stands: number;
+            /** @description Its name on either piece. */
+            lines: string[];
+            /** @enum {string} */
+            shows: "meeting";
+        } | {
+            /** @enum {string} */
+            shows: "nothing";
+        };
+        /** @description A piece that comes off. */
+        CardPiece: {
+            /** @description Which. */
+            piece: components["schemas"]["PieceId"];
+            /** @description As its list has it. */
+            as_cut: components["schemas"]["PieceCut"];
+            /** @description Length along its longest line. */
+            longest: components["schemas"]["Measure"];
+        };
+        /** @description One act at the bench. */
+        CardWorkup: {
+            /** @description Which: the same whatever else changes. */
+            key: string;
+            /** @description What it is about, such as the piece's name. */
+            title: string;
+            /** @description What is done, in a few words, such as `cut 7 of 14`. */
+            what: string;
+            /** @description Figures to read from the saw; two or four. */
+            figures: components["schemas"]["CardFigure"][];
+            /** @description What else is to be minded. */
+            words: components["schemas"]["DualUnitText"][];
+            /** @description What is drawn. */
+            picture: components["schemas"]["CardPicture"];
+            /** @description Whether it is done. */
+            done: boolean;
+            /** @description What the button says that does it. */
+            button: string;
+            /** @description What is noted when it is done. */
+            does: components["schemas"]["Done"];
+            /** @description What is noted when it is not after all. */
+            undoes: components["schemas"]["Done"];
+            piece?: components["schemas"]["CardPiece"] | null;
         };
         /** @description What can be bought. */
         Catalogue: {
@@ -2190,6 +2314,18 @@ export interface components {
             /** @description How well that is known. */
             found: components["schemas"]["EstimateWorkup"];
         };
+        /** @description The cards of a run. */
+        DeckWorkup: {
+            /** @description Which run. */
+            run: components["schemas"]["RunId"];
+            /** @description What it is called. */
+            name: string;
+            /** @description What its pieces' names begin with. */
+            mark: string;
+            /** @description In the order they are done. */
+            cards: components["schemas"]["CardWorkup"][];
+            none?: components["schemas"]["DualUnitText"] | null;
+        };
         /** @description Something that was done, and by whom. */
         Deed: {
             /** @description Which. */
@@ -2251,6 +2387,27 @@ export interface components {
             piece: components["schemas"]["PieceId"];
             /** @enum {string} */
             deed: "not_cut";
+        } | {
+            /** @description Of which run. */
+            run: components["schemas"]["RunId"];
+            /** @description Which piece. */
+            piece: components["schemas"]["PieceId"];
+            /** @enum {string} */
+            deed: "spoilt";
+        } | {
+            /** @description On which run. */
+            run: components["schemas"]["RunId"];
+            /** @description What. */
+            what: components["schemas"]["BenchAct"];
+            /** @enum {string} */
+            deed: "did";
+        } | {
+            /** @description On which run. */
+            run: components["schemas"]["RunId"];
+            /** @description What. */
+            what: components["schemas"]["BenchAct"];
+            /** @enum {string} */
+            deed: "did_not";
         };
         /** @description A sentence that mentions lengths, in both units. */
         DualUnitText: {
@@ -7474,6 +7631,7 @@ export type BayWorkup = components['schemas']['BayWorkup'];
 export type BeadWorkup = components['schemas']['BeadWorkup'];
 export type BeginLine = components['schemas']['BeginLine'];
 export type BeginStage = components['schemas']['BeginStage'];
+export type BenchAct = components['schemas']['BenchAct'];
 export type BendAngle = components['schemas']['BendAngle'];
 export type BendId = components['schemas']['BendId'];
 export type BendMake = components['schemas']['BendMake'];
@@ -7503,6 +7661,10 @@ export type BranchWorkup = components['schemas']['BranchWorkup'];
 export type Breathing = components['schemas']['Breathing'];
 export type BuyLine = components['schemas']['BuyLine'];
 export type BuyPlan = components['schemas']['BuyPlan'];
+export type CardFigure = components['schemas']['CardFigure'];
+export type CardPicture = components['schemas']['CardPicture'];
+export type CardPiece = components['schemas']['CardPiece'];
+export type CardWorkup = components['schemas']['CardWorkup'];
 export type Catalogue = components['schemas']['Catalogue'];
 export type Centreline = components['schemas']['Centreline'];
 export type ChainJoin = components['schemas']['ChainJoin'];
@@ -7532,6 +7694,7 @@ export type Dash = components['schemas']['Dash'];
 export type Datum = components['schemas']['Datum'];
 export type DatumId = components['schemas']['DatumId'];
 export type DatumWorkup = components['schemas']['DatumWorkup'];
+export type DeckWorkup = components['schemas']['DeckWorkup'];
 export type Deed = components['schemas']['Deed'];
 export type DeedId = components['schemas']['DeedId'];
 export type DeedLine = components['schemas']['DeedLine'];
@@ -11057,6 +11220,81 @@ export interface operations {
                 };
                 content: {
                     "image/svg+xml": string;
+                };
+            };
+            /** @description Asked by a page of another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked under another name than this server's */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It cannot be, cannot be opened, or its number is none */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server failed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the data folder is gone; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    loadCards: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                run: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeckWorkup"];
                 };
             };
             /** @description Asked by a page of another site */

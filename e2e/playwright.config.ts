@@ -1,6 +1,8 @@
 import { defineConfig } from '@playwright/test';
 
 const port = 8397;
+/** Where paired devices ask, over TLS. */
+const lanPort = 8398;
 
 export default defineConfig({
   testDir: '.',
@@ -29,7 +31,7 @@ export default defineConfig({
     // A folder of its own for every run, so that no job of another run is met.
     // What a search finds must not depend on how fast this machine is.
     env: { NOOK_BEND_SEARCH_SECONDS: '100' },
-    command: `../target/debug/nook-bend demo --port ${port} --data "$(mktemp -d)"`,
+    command: `../target/debug/nook-bend demo --port ${port} --host 127.0.0.1 --host-port ${lanPort} --data "$(mktemp -d)"`,
     url: `http://127.0.0.1:${port}/api/jobs`,
     reuseExistingServer: false,
   },

@@ -15,7 +15,13 @@ import { theme } from './theme';
 
 const nonce = document.querySelector<HTMLMetaElement>('meta[property="csp-nonce"]')?.nonce;
 const styles = createCache({ key: 'nook', ...(nonce ? { nonce } : {}) });
-const queries = new QueryClient({ defaultOptions: { queries: { retry: 1, refetchOnWindowFocus: false } } });
+// The server is on this machine or beside it: what a browser says of being online tells nothing of it.
+const queries = new QueryClient({
+  defaultOptions: {
+    queries: { retry: 1, refetchOnWindowFocus: false, networkMode: 'always' },
+    mutations: { networkMode: 'always' },
+  },
+});
 
 const root = document.getElementById('root');
 if (!root) throw new Error('index.html has no root');

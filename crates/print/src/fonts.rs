@@ -16,8 +16,13 @@ pub(crate) enum Face {
     Head,
 }
 
+/// The font of running text and figures, as TrueType.
+pub const TEXT_FONT: &[u8] = include_bytes!("../fonts/atkinson-hyperlegible-next-latin-regular.ttf");
+/// The font of names and headings, as TrueType.
+pub const HEADING_FONT: &[u8] = include_bytes!("../fonts/saira-condensed-latin-600.ttf");
+
 const TEXT: [&[u8]; 2] = [
-    include_bytes!("../fonts/atkinson-hyperlegible-next-latin-regular.ttf"),
+    TEXT_FONT,
     include_bytes!("../fonts/atkinson-hyperlegible-next-latin-ext-regular.ttf"),
 ];
 const BOLD: [&[u8]; 2] = [
@@ -25,7 +30,7 @@ const BOLD: [&[u8]; 2] = [
     include_bytes!("../fonts/atkinson-hyperlegible-next-latin-ext-bold.ttf"),
 ];
 const HEAD: [&[u8]; 2] = [
-    include_bytes!("../fonts/saira-condensed-latin-600.ttf"),
+    HEADING_FONT,
     include_bytes!("../fonts/saira-condensed-latin-ext-600.ttf"),
 ];
 

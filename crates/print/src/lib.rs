@@ -13,6 +13,7 @@ mod tiles;
 mod vehicle_packet;
 mod views;
 
+pub use fonts::{HEADING_FONT, TEXT_FONT};
 pub use paper::Paper;
 pub use pdf::PrintError;
 pub use run_packet::RunPacket;

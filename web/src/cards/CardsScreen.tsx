@@ -10,8 +10,9 @@ import { rackAt, runAt } from '../head/steps';
 import { sentence, type Unit, useBench } from '../kit/bench';
 import { useKeys } from '../kit/useKeys';
 import { headingFont, token } from '../theme';
+import { type Offline, useOffline } from '../worker/useOffline';
 import { CardPicture } from './CardPicture';
-import { note, understood, useQueue, whenSent } from './deedQueue';
+import { note, type QueueState, understood, useQueue, whenSent } from './deedQueue';
 import { isDone, nextOpen } from './standing';
 import { useWakeLock } from './useWakeLock';
 import { WentWrong } from './WentWrong';
@@ -24,12 +25,12 @@ export function CardsScreen({ state, run }: { state: JobState; run: number }) {
   useJobNews(state.id);
   const queue = useQueue();
   const awake = useWakeLock();
+  const offline = useOffline();
   const deck = useQuery({
     queryKey: [...workupsKey(state.id), 'cards', run, state.revision],
     queryFn: () =>
       answered(server.GET('/api/jobs/{id}/runs/{run}/cards', { params: { path: { id: state.id, run } } })),
     placeholderData: (before) => before,
-    networkMode: 'always',
   });
   useEffect(() => whenSent((job) => void cache.invalidateQueries({ queryKey: workupsKey(job) })), [cache]);
   const cards = useMemo(() => deck.data?.cards ?? [], [deck.data]);
@@ -127,11 +128,7 @@ export function CardsScreen({ state, run }: { state: JobState; run: number }) {
                   {sentence(one, unit)}
                 </Typography>
               ))}
-              {!awake && at === 0 && (
-                <Typography variant='body2' sx={{ color: token.inkSoft }}>
-                  The screen may go dark by itself: this browser does not let the page keep it awake here.
-                </Typography>
-              )}
+              {at === 0 && <Missing awake={awake} offline={offline} />}
               {finished && (
                 <Typography role='status' sx={{ fontSize: 20, fontWeight: 700, mt: 1 }}>
                   All of it is done.
@@ -178,6 +175,25 @@ export function CardsScreen({ state, run }: { state: JobState; run: number }) {
   );
 }
 
+/** What this browser does not let the page do. */
+function Missing({ awake, offline }: { awake: boolean; offline: Offline }) {
+  const missing = [
+    ...(awake
+      ? []
+      : ['The screen may go dark by itself: this browser does not let the page keep it awake here.']),
+    ...(offline === false
+      ? [
+          'Leave this page open: this browser does not let it be opened again without a connection here. What you tick is kept all the same.',
+        ]
+      : []),
+  ];
+  return missing.map((words) => (
+    <Typography key={words} variant='body2' sx={{ color: token.inkSoft, mb: 0.5 }}>
+      {words}
+    </Typography>
+  ));
+}
+
 /** What the server has not got yet, or would not take. */
 function Sending({
   waiting,
@@ -185,10 +201,11 @@ function Sending({
   refused,
 }: {
   waiting: number;
-  away: boolean;
+  away: QueueState['away'];
   refused: string | undefined;
 }) {
   if (!refused && !(away && waiting > 0)) return null;
+  const acts = `${waiting} ${waiting === 1 ? 'act is' : 'acts are'} kept here and sent when it is`;
   return (
     <Box role='status' sx={{ px: 2, py: 1, fontSize: 15, bgcolor: token.tightPaper, color: token.tightText }}>
       {refused ? (
@@ -198,8 +215,12 @@ function Sending({
             Understood
           </Button>
         </>
+      ) : away === 'unpaired' ? (
+        <>
+          This device is not paired any more: {acts}. <MuiLink href='/pair'>Pair it again</MuiLink>
+        </>
       ) : (
-        `No connection: ${waiting} ${waiting === 1 ? 'act is' : 'acts are'} kept here and sent when it is back.`
+        `No connection: ${acts} back.`
       )}
     </Box>
   );

@@ -12,8 +12,8 @@ export interface Waiting {
 
 export interface QueueState {
   waiting: readonly Waiting[];
-  /** Whether the server could not be reached last. */
-  away: boolean;
+  /** Why nothing is sent: the server could not be reached last, or this device is not paired any more. */
+  away: 'unreachable' | 'unpaired' | undefined;
   /** What the server refused last. */
   refused: string | undefined;
 }
@@ -22,7 +22,7 @@ const KEPT = 'waiting';
 /** How long until the server is tried again, in ms. */
 const AGAIN = 4000;
 
-let state: QueueState = { waiting: [], away: false, refused: undefined };
+let state: QueueState = { waiting: [], away: undefined, refused: undefined };
 let loaded: Promise<void> | undefined;
 let sending = false;
 const watchers = new Set<() => void>();
@@ -60,10 +60,11 @@ export async function flush(): Promise<void> {
         await answered(
           server.POST('/api/jobs/{id}/record', { params: { path: { id: first.job } }, body: first.deed }),
         );
-        change({ away: false });
+        change({ away: undefined });
       } catch (error) {
-        if (error instanceof ServerProblem && (error.problem.status === 0 || error.problem.status >= 500)) {
-          change({ away: true });
+        const status = error instanceof ServerProblem ? error.problem.status : undefined;
+        if (status === 0 || status === 401 || (status !== undefined && status >= 500)) {
+          change({ away: status === 401 ? 'unpaired' : 'unreachable' });
           break;
         }
         change({ refused: words(error) });

@@ -11,6 +11,7 @@ import {
 import { Link } from 'react-router';
 import type { JobState } from '../api/generated/schema';
 import { type Unit, useBench } from '../kit/bench';
+import { ToPhone } from '../phone/ToPhone';
 import { headingFont, token } from '../theme';
 import { bayAt, rackAt, runAt, type Step, stepNames, steps } from './steps';
 
@@ -137,6 +138,7 @@ export function Head({ state, run, place, onRun, onNewRun, onUndo, onRedo, onHel
         </Box>
       )}
       <Box sx={{ display: 'flex', alignItems: 'center', gap: 0.25, ml: state && place ? 0 : 'auto' }}>
+        {!onRun && <ToPhone />}
         {state && (
           <>
             <Tooltip describeChild title={state.undo ? `Undo: ${state.undo} (u)` : 'Undo (u)'}>

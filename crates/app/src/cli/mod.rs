@@ -4,6 +4,7 @@ mod batch;
 mod say;
 
 use std::io::Write;
+use std::net::{IpAddr, SocketAddr};
 use std::path::PathBuf;
 use std::process::ExitCode;
 
@@ -13,7 +14,7 @@ use tracing_subscriber::EnvFilter;
 use nook_devices::{Faults, Kind, NamedInstrument, StandIn, serve_stand_ins};
 
 use crate::FrontEnd;
-use crate::server::{self, ServeError};
+use crate::server::{self, Serve, ServeError};
 
 /// Lay out charge pipes, intake tubes and coolant lines, from two ports to the saw.
 ///
@@ -103,6 +104,12 @@ struct Serving {
     /// Port on the loopback address.
     #[arg(long, default_value_t = 8300)]
     port: u16,
+    /// Serve paired devices too, over TLS, at this address of this machine on your network.
+    #[arg(long, value_name = "ADDRESS")]
+    host: Option<IpAddr>,
+    /// Port at that address.
+    #[arg(long, default_value_t = 8443, requires = "host")]
+    host_port: u16,
     /// Folder that holds the jobs; made if it is not there.
     #[arg(long, default_value = "nook-bend-data")]
     data: PathBuf,
@@ -136,9 +143,14 @@ pub(crate) fn run(front_end: FrontEnd) -> ExitCode {
 }
 
 fn serve(serving: &Serving, demo: bool, front_end: FrontEnd) -> Result<ExitCode, Box<dyn std::error::Error>> {
-    let Serving { port, data, instrument } = serving;
+    let Serving { port, host, host_port, data, instrument } = serving;
     different_names(instrument)?;
-    let served: Result<(), ServeError> = server::serve(*port, data, demo, instrument, front_end);
+    if let Some(address) = host {
+        server::fit_address(*address)?;
+    }
+    let host = host.map(|address| SocketAddr::new(address, *host_port));
+    let served: Result<(), ServeError> =
+        server::serve(&Serve { port: *port, host, data, demo, instruments: instrument, front_end });
     served.map(|()| ExitCode::SUCCESS).map_err(Into::into)
 }
 

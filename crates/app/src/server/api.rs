@@ -9,7 +9,7 @@ use utoipa::OpenApi;
 
 use super::statuses::{Statuses, Steps};
 use super::{
-    apart, api, bay, boxes, changes, instruments, jobs, lengths, places, previews, print, problem, rack, record, runs,
+    apart, api, bay, boxes, changes, instruments, jobs, lengths, pairing, places, previews, print, problem, rack, record, runs,
     scans, sheets, stock, ways, workshop,
 };
 
@@ -106,6 +106,11 @@ endpoints! {
     instruments::log,
     lengths::read,
     lengths::show,
+    pairing::pairing,
+    pairing::new_code,
+    pairing::take_back,
+    pairing::end,
+    pairing::session,
     runs::workup_of,
     runs::cut_list,
     runs::fittings,

@@ -39,17 +39,17 @@ pub(super) fn index(front_end: &State<FrontEnd>) -> Result<Asset, Problem> {
     let page = front_end("index.html").ok_or_else(|| {
         Problem::missing("This binary was built without its front end. Build it with `cargo xtask demo`.")
     })?;
-    let nonce = nonce()?;
+    let nonce = random_hex::<16>()?;
     let text = String::from_utf8_lossy(&page).replace("__NONCE__", &nonce);
     let policy = Some(policy(&format!(" 'nonce-{nonce}'")));
     Ok(Asset { bytes: text.into_bytes(), kind: ContentType::HTML, policy, lasting: false })
 }
 
-/// 128 bits from the operating system, in hexadecimal.
-fn nonce() -> Result<String, Problem> {
-    let mut bytes = [0_u8; 16];
+/// So many random bytes from the operating system, in hexadecimal.
+pub(super) fn random_hex<const BYTES: usize>() -> Result<String, Problem> {
+    let mut bytes = [0_u8; BYTES];
     getrandom::fill(&mut bytes).map_err(|error| Problem::internal(&error))?;
-    Ok(format!("{:032x}", u128::from_le_bytes(bytes)))
+    Ok(bytes.iter().map(|byte| format!("{byte:02x}")).collect())
 }
 
 /// Any other file; every other path is a place inside the application and gets the page.

@@ -2,17 +2,20 @@
 //! closes those that do not say what they want, or say nothing more.
 
 use std::io;
-use std::net::{Ipv4Addr, SocketAddr};
+use std::net::{IpAddr, Ipv4Addr, SocketAddr};
 use std::sync::Arc;
 use std::sync::atomic::{AtomicU64, Ordering};
 use std::time::Duration;
 
 use rocket::Shutdown;
-use rocket::tokio::io::{AsyncRead, AsyncReadExt, AsyncWrite, AsyncWriteExt};
-use rocket::tokio::net::{TcpListener, TcpStream};
+use rocket::tokio::io::{AsyncRead, AsyncReadExt, AsyncWrite, AsyncWriteExt, split};
+use rocket::tokio::net::{TcpListener, TcpSocket, TcpStream};
 use rocket::tokio::sync::Semaphore;
 use rocket::tokio::time::{Instant, sleep, sleep_until, timeout};
 use rocket::tokio::{join, select, spawn};
+use tokio_rustls::TlsAcceptor;
+
+use super::lan::Lan;
 
 /// Most connections that are open at once: a browser opens six to one server.
 const CONNECTIONS: usize = 200;
@@ -30,28 +33,37 @@ const FULL: &[u8] = b"HTTP/1.1 503 Service Unavailable\r\nContent-Type: text/pla
 const LATE: &[u8] = b"HTTP/1.1 408 Request Timeout\r\nContent-Type: text/plain\r\nConnection: close\r\n\r\n\
     The request did not come to an end in time.\n";
 
-/// A listener on the loopback address.
+/// What a listener does before it passes anything on.
+#[derive(Clone)]
+pub(super) enum Way {
+    /// Nothing: it is reached from this machine alone.
+    Plain,
+    /// TLS, for the local network.
+    Tls(TlsAcceptor, Arc<Lan>),
+}
+
+/// A listener.
 pub(super) struct Front(TcpListener);
 
 impl Front {
-    /// Listens on `port`.
+    /// Listens at an address.
     ///
     /// # Errors
-    /// When the port cannot be opened.
-    pub(super) async fn bind(port: u16) -> io::Result<Self> {
-        TcpListener::bind((Ipv4Addr::LOCALHOST, port)).await.map(Self)
+    /// When it cannot be opened.
+    pub(super) async fn bind(at: SocketAddr) -> io::Result<Self> {
+        TcpListener::bind(at).await.map(Self)
     }
 
-    /// The port it listens on.
+    /// Where it listens.
     ///
     /// # Errors
     /// When the system does not say.
-    pub(super) fn port(&self) -> io::Result<u16> {
-        self.0.local_addr().map(|at| at.port())
+    pub(super) fn at(&self) -> io::Result<SocketAddr> {
+        self.0.local_addr()
     }
 
     /// Passes connections on to the server on port `inner` until `end`.
-    pub(super) async fn serve(self, inner: u16, mut end: Shutdown) {
+    pub(super) async fn serve(self, way: Way, inner: u16, mut end: Shutdown) {
         let places = Arc::new(Semaphore::new(CONNECTIONS));
         let inner = SocketAddr::from((Ipv4Addr::LOCALHOST, inner));
         loop {
@@ -59,26 +71,69 @@ impl Front {
                 accepted = self.0.accept() => accepted,
                 () = &mut end => return,
             };
-            let Ok((mut client, _)) = accepted else {
+            let Ok((mut client, peer)) = accepted else {
                 // Out of file handles, most likely; some will be given back.
                 sleep(Duration::from_millis(100)).await;
                 continue;
             };
+            // Only slower without.
+            drop(client.set_nodelay(true));
             let place = Arc::clone(&places).try_acquire_owned();
+            let way = way.clone();
             spawn(async move {
                 let Ok(_place) = place else {
                     // Who does not read the answer is closed all the same.
-                    drop(timeout(HEAD, client.write_all(FULL)).await);
+                    if matches!(way, Way::Plain) {
+                        drop(timeout(HEAD, client.write_all(FULL)).await);
+                    }
                     return;
                 };
                 // A connection that breaks ends itself and nothing else.
-                drop(pass(client, inner).await);
+                drop(match way {
+                    Way::Plain => pass(client, inner, None).await,
+                    Way::Tls(acceptor, lan) => pass_tls(client, inner, &acceptor, &lan, peer.ip()).await,
+                });
             });
         }
     }
 }
 
-async fn pass(mut client: TcpStream, inner: SocketAddr) -> io::Result<()> {
+/// First byte of a TLS connection: a handshake record (RFC 8446, 5.1).
+const HANDSHAKE: u8 = 22;
+
+async fn pass_tls(
+    mut client: TcpStream,
+    inner: SocketAddr,
+    acceptor: &TlsAcceptor,
+    lan: &Lan,
+    peer: IpAddr,
+) -> io::Result<()> {
+    let mut cuts = lan.cuts();
+    let mut first = [0];
+    let Ok(peeked) = timeout(HEAD, client.peek(&mut first)).await else { return Ok(()) };
+    if peeked? > 0 && first[0] != HANDSHAKE {
+        // Somebody left out the https.
+        let answer = format!(
+            "HTTP/1.1 308 Permanent Redirect\r\nLocation: {}/\r\nContent-Length: 0\r\nConnection: close\r\n\r\n",
+            lan.url()
+        );
+        let mut head = Vec::new();
+        drop(timeout(HEAD, read_head(&mut client, &mut head)).await);
+        return client.write_all(answer.as_bytes()).await;
+    }
+    let Ok(client) = timeout(HEAD, acceptor.accept(client)).await else { return Ok(()) };
+    let client = client?;
+    select! {
+        passed = pass(client, inner, Some((lan, peer))) => passed,
+        _ = cuts.changed() => Ok(()),
+    }
+}
+
+async fn pass(
+    mut client: impl AsyncRead + AsyncWrite + Unpin,
+    inner: SocketAddr,
+    of: Option<(&Lan, IpAddr)>,
+) -> io::Result<()> {
     let mut head = Vec::with_capacity(1024);
     let Ok(read) = timeout(HEAD, read_head(&mut client, &mut head)).await else {
         return if head.is_empty() { Ok(()) } else { client.write_all(LATE).await };
@@ -87,12 +142,17 @@ async fn pass(mut client: TcpStream, inner: SocketAddr) -> io::Result<()> {
     if head.is_empty() {
         return Ok(());
     }
-    client.set_nodelay(true)?;
-    let mut server = TcpStream::connect(inner).await?;
+    let socket = TcpSocket::new_v4()?;
+    socket.bind((Ipv4Addr::LOCALHOST, 0).into())?;
+    let port = socket.local_addr()?.port();
+    let known = of.map(|(lan, peer)| lan.peers.note(port, peer));
+    let server = socket.connect(inner).await?;
     server.set_nodelay(true)?;
-    server.write_all(&head).await?;
-    let (mut from_client, mut to_client) = client.split();
-    let (mut from_server, mut to_server) = server.split();
+    let (mut from_server, mut to_server) = server.into_split();
+    to_server.write_all(&head).await?;
+    let (mut from_client, mut to_client) = split(client);
+    // Dropped before the connection is, whose port may then speak for somebody else.
+    let _known = known;
     let life = Life::new();
     let both = async {
         join!(pump(&mut from_client, &mut to_server, &life), pump(&mut from_server, &mut to_client, &life));
@@ -105,7 +165,7 @@ async fn pass(mut client: TcpStream, inner: SocketAddr) -> io::Result<()> {
 }
 
 /// Reads until the head of a request is whole, too large, or there is no more.
-async fn read_head(client: &mut TcpStream, head: &mut Vec<u8>) -> io::Result<()> {
+async fn read_head(client: &mut (impl AsyncRead + Unpin), head: &mut Vec<u8>) -> io::Result<()> {
     loop {
         let from = head.len().saturating_sub(3);
         if client.read_buf(head).await? == 0 || head.len() >= LARGEST_HEAD {

@@ -14,8 +14,8 @@ type Key = (ScanId, ScanUnit);
 
 /// Meshes that were measured against lately, the latest last. The lock is held while one is made, so that each is made
 /// once and one at a time: a large one takes hundreds of megabytes meanwhile.
-#[derive(Default)]
-pub(super) struct Meshes(Mutex<Vec<(Key, Arc<Mesh>)>>);
+#[derive(Clone, Default)]
+pub(super) struct Meshes(Arc<Mutex<Vec<(Key, Arc<Mesh>)>>>);
 
 /// Most triangles kept at hand, beside the latest mesh: a million take some hundred megabytes.
 const MOST_TRIANGLES: usize = 4_000_000;

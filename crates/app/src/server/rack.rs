@@ -29,8 +29,8 @@ type Reads = (i64, usize, usize);
 type Known = (Reads, Arc<Vec<u8>>);
 
 /// Racks by their jobs, as they were asked for last: the list of jobs asks for all it shows.
-#[derive(Default)]
-pub(super) struct Racks(Mutex<HashMap<JobId, Known>>);
+#[derive(Clone, Default)]
+pub(super) struct Racks(Arc<Mutex<HashMap<JobId, Known>>>);
 
 /// Most racks that are remembered; each takes some ten kilobytes.
 const MOST: usize = 200;

@@ -19,8 +19,9 @@ const SEARCHES: usize = 2;
 const UPLOADS: usize = 2;
 
 /// What may run at once.
+#[derive(Clone)]
 pub(super) struct Workers {
-    sums: Semaphore,
+    sums: Arc<Semaphore>,
     searches: Arc<Semaphore>,
     uploads: Arc<Semaphore>,
 }
@@ -29,7 +30,7 @@ impl Default for Workers {
     fn default() -> Self {
         let cores = std::thread::available_parallelism().map_or(2, NonZero::get);
         Self {
-            sums: Semaphore::new(cores),
+            sums: Arc::new(Semaphore::new(cores)),
             searches: Arc::new(Semaphore::new(SEARCHES)),
             uploads: Arc::new(Semaphore::new(UPLOADS)),
         }

@@ -7,6 +7,7 @@ mod command_line;
 mod hostile_instruments;
 mod measuring;
 mod one_bad_thing;
+mod pairing;
 mod rack;
 mod record;
 mod server;

@@ -22,8 +22,13 @@ use ureq::{Agent, Body};
 pub struct Server {
     process: Child,
     port: u16,
+    lan_port: Option<u16>,
     data: TempDir,
     agent: Agent,
+}
+
+fn free_port() -> u16 {
+    TcpListener::bind("127.0.0.1:0").unwrap().local_addr().unwrap().port()
 }
 
 fn spawn(port: u16, data: &Path, more: &[&str]) -> Child {
@@ -77,12 +82,24 @@ impl Server {
         server
     }
 
+    /// Open to paired devices as well.
+    pub fn on_the_network() -> Self {
+        let port = free_port();
+        let mut server = Self::start_with(&["--host", "127.0.0.1", "--host-port", &port.to_string()]);
+        server.lan_port = Some(port);
+        server
+    }
+
+    pub fn lan_port(&self) -> u16 {
+        self.lan_port.unwrap()
+    }
+
     pub fn start_with(more: &[&str]) -> Self {
-        let port = TcpListener::bind("127.0.0.1:0").unwrap().local_addr().unwrap().port();
+        let port = free_port();
         let data = tempfile::tempdir().unwrap();
         let process = spawn(port, data.path(), more);
         let agent = Agent::new_with_config(Agent::config_builder().http_status_as_error(false).build());
-        Self { process, port, data, agent }
+        Self { process, port, lan_port: None, data, agent }
     }
 
     pub fn id(&self) -> u32 {
@@ -91,7 +108,9 @@ impl Server {
 
     pub fn restart(&mut self) {
         self.process.wait().unwrap();
-        self.process = spawn(self.port, self.data.path(), &[]);
+        let lan = self.lan_port.map(|port| port.to_string());
+        let more = lan.iter().flat_map(|port| ["--host", "127.0.0.1", "--host-port", port]);
+        self.process = spawn(self.port, self.data.path(), &more.collect::<Vec<_>>());
     }
 
     fn url(&self, path: &str) -> String {

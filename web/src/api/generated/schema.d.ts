@@ -55,6 +55,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/devices/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Ends a device's session: it gets nothing more, from this moment on. On the computer alone. */
+        delete: operations["endSession"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/instruments": {
         parameters: {
             query?: never;
@@ -1079,6 +1096,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/pairing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The way in, the code that is out and the paired devices. On the computer alone. */
+        get: operations["pairing"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pairing/code": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Puts out a new code, in place of any other. On the computer alone. */
+        post: operations["newPairingCode"];
+        /** Takes the code back. On the computer alone. */
+        delete: operations["takeBackPairingCode"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/scans": {
         parameters: {
             query?: never;
@@ -1143,6 +1195,23 @@ export interface paths {
         };
         /** All of a scan, as binary PLY in the file's own axes and unit. */
         get: operations["downloadScan"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/session": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Who asks: the computer itself or a paired device. */
+        get: operations["session"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1323,6 +1392,10 @@ export interface components {
             /** @description The edit. */
             edit: components["schemas"]["Edit"];
             run?: components["schemas"]["RunId"] | null;
+        };
+        /** @description Who asks. */
+        Asker: {
+            device?: components["schemas"]["Device"] | null;
         };
         /**
          * @description One of the vehicle's axes.
@@ -2364,6 +2437,22 @@ export interface components {
             od: components["schemas"]["OutsideDiameter"];
             /** @description How it ends. */
             form: components["schemas"]["EndForm"];
+        };
+        /** @description A paired device. */
+        Device: {
+            /**
+             * Format: int64
+             * @description Which.
+             */
+            id: number;
+            /** @description What its owner calls it. */
+            name: string;
+            /** @description When it was paired, UTC, ISO 8601. */
+            paired: string;
+            /** @description When it last asked something, to about ten minutes; UTC, ISO 8601. */
+            seen: string;
+            /** @description The address it last asked from. */
+            peer: string;
         };
         /**
          * @description A direction: a unit vector in vehicle axes. It is written as its components, and read from components of any
@@ -4606,6 +4695,24 @@ export interface components {
             roll: number;
             /** @description Whether they stand still to each other just as they were measured. */
             as_measured: boolean;
+        };
+        /** @description How devices are paired. */
+        Pairing: {
+            way_in?: components["schemas"]["WayIn"] | null;
+            /** @description The devices that are paired, the one paired last first. */
+            devices: components["schemas"]["Device"][];
+        };
+        /** @description A code for one device. */
+        PairingCode: {
+            /** @description Eight digits. */
+            digits: string;
+            /**
+             * Format: int64
+             * @description Seconds for which it is good.
+             */
+            seconds: number;
+            /** @description The pairing page with the code filled in, to be shown as a picture. */
+            link: string;
         };
         /**
          * @description Paper that printers have.
@@ -7222,6 +7329,16 @@ export interface components {
         };
         /** @description the wall, mm */
         Wall: number;
+        /** @description Where devices of the local network find the server. */
+        WayIn: {
+            /** @description What to open on the device. */
+            address: string;
+            /** @description SHA-256 of the certificate, as browsers show it. */
+            fingerprint: string;
+            code?: components["schemas"]["PairingCode"] | null;
+            /** @description Whether the last code is void because wrong ones were tried too often. */
+            void: boolean;
+        };
         /** @description Whether a section comes out, and how. */
         WayOut: {
             /** @description Which section, from 0 at A. */
@@ -7625,6 +7742,7 @@ export type Anchor = components['schemas']['Anchor'];
 export type AngleChoice = components['schemas']['AngleChoice'];
 export type ApartNews = components['schemas']['ApartNews'];
 export type Asked = components['schemas']['Asked'];
+export type Asker = components['schemas']['Asker'];
 export type Axis = components['schemas']['Axis'];
 export type BayPart = components['schemas']['BayPart'];
 export type BayWorkup = components['schemas']['BayWorkup'];
@@ -7700,6 +7818,7 @@ export type DeedId = components['schemas']['DeedId'];
 export type DeedLine = components['schemas']['DeedLine'];
 export type DesignMount = components['schemas']['DesignMount'];
 export type DesignPort = components['schemas']['DesignPort'];
+export type Device = components['schemas']['Device'];
 export type Direction = components['schemas']['Direction'];
 export type Done = components['schemas']['Done'];
 export type DualUnitText = components['schemas']['DualUnitText'];
@@ -7850,6 +7969,8 @@ export type Over = components['schemas']['Over'];
 export type OverKind = components['schemas']['OverKind'];
 export type Pair = components['schemas']['Pair'];
 export type PairLine = components['schemas']['PairLine'];
+export type Pairing = components['schemas']['Pairing'];
+export type PairingCode = components['schemas']['PairingCode'];
 export type Paper = components['schemas']['Paper'];
 export type PartRef = components['schemas']['PartRef'];
 export type Parting = components['schemas']['Parting'];
@@ -8035,6 +8156,7 @@ export type Typed = components['schemas']['Typed'];
 export type Unreadable = components['schemas']['Unreadable'];
 export type VehicleWorkup = components['schemas']['VehicleWorkup'];
 export type Wall = components['schemas']['Wall'];
+export type WayIn = components['schemas']['WayIn'];
 export type WayOut = components['schemas']['WayOut'];
 export type WaysNews = components['schemas']['WaysNews'];
 export type WaysStanding = components['schemas']['WaysStanding'];
@@ -8202,6 +8324,96 @@ export interface operations {
             };
             /** @description Busy, or the data folder is gone; nothing was changed */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    endSession: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Asked by a page of another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There are as many as are kept, or it is used */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked under another name than this server's */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It cannot be, cannot be opened, or its number is none */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server failed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the data folder is gone; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -13949,6 +14161,205 @@ export interface operations {
             };
         };
     };
+    pairing: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Pairing"];
+                };
+            };
+            /** @description Asked by a page of another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked under another name than this server's */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server failed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the data folder is gone; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    newPairingCode: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Pairing"];
+                };
+            };
+            /** @description Asked by a page of another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no way in */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked under another name than this server's */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server failed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the data folder is gone; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    takeBackPairingCode: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Asked by a page of another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There are as many as are kept, or it is used */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked under another name than this server's */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server failed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the data folder is gone; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     listScans: {
         parameters: {
             query?: never;
@@ -14334,6 +14745,61 @@ export interface operations {
             };
             /** @description It cannot be, cannot be opened, or its number is none */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server failed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the data folder is gone; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    session: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Asker"];
+                };
+            };
+            /** @description Asked by a page of another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked under another name than this server's */
+            421: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -39,7 +39,7 @@ test('a phone is paired over TLS and cuts a run from its cards, which the comput
   await phone.getByLabel('Code').fill(code);
   await phone.getByLabel('What you call this device').fill('Glovebox phone');
   await phone.getByRole('button', { name: 'Pair it' }).click();
-  await expect(phone.getByRole('link', { name: 'Borrowed van' })).toBeVisible();
+  await expect(phone.getByRole('link', { name: 'Borrowed van', exact: true })).toBeVisible();
   const devices = dialog.getByRole('region', { name: 'Paired devices' });
   await expect(devices.getByText('Glovebox phone')).toBeVisible();
   await expect(dialog.getByText('No code is out')).toBeVisible();
@@ -51,7 +51,7 @@ test('a phone is paired over TLS and cuts a run from its cards, which the comput
   await expect(ticked).toHaveCount(0);
 
   // From the rack's list to a run's cards.
-  await phone.getByRole('link', { name: 'Borrowed van' }).click();
+  await phone.getByRole('link', { name: 'Borrowed van', exact: true }).click();
   await expect(phone.getByRole('button', { name: 'To the phone' })).toHaveCount(0);
   await phone
     .getByRole('list', { name: 'Runs' })
@@ -59,6 +59,8 @@ test('a phone is paired over TLS and cuts a run from its cards, which the comput
     .click();
   await phone.getByRole('link', { name: 'Bench cards' }).click();
   await expect(phone.getByText('scribe the stick')).toBeVisible();
+  // What a browser denies a page whose certificate it was not told to trust is said.
+  await expect(phone.getByText('Leave this page open')).toBeVisible();
   await noSeriousFaults(phone);
   await phone.getByRole('button', { name: 'They are scribed' }).click();
   await expect(phone.getByText(/cut 1 of \d+/)).toBeVisible();
@@ -106,7 +108,7 @@ test('a phone is paired over TLS and cuts a run from its cards, which the comput
   const again = await computer.request.post('/api/pairing/code');
   await phone.getByLabel('Code').fill((await again.json()).way_in.code.digits);
   await phone.getByRole('button', { name: 'Pair it' }).click();
-  await expect(phone.getByRole('link', { name: 'Borrowed van' })).toBeVisible();
+  await expect(phone.getByRole('link', { name: 'Borrowed van', exact: true })).toBeVisible();
   await phone.goto(`/jobs/${id}/runs/${run}/cards`);
   await expect(ticked).toHaveCount(4, { timeout: 30_000 });
   await garage.close();

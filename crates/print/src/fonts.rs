@@ -21,18 +21,12 @@ pub const TEXT_FONT: &[u8] = include_bytes!("../fonts/atkinson-hyperlegible-next
 /// The font of names and headings, as TrueType.
 pub const HEADING_FONT: &[u8] = include_bytes!("../fonts/saira-condensed-latin-600.ttf");
 
-const TEXT: [&[u8]; 2] = [
-    TEXT_FONT,
-    include_bytes!("../fonts/atkinson-hyperlegible-next-latin-ext-regular.ttf"),
-];
+const TEXT: [&[u8]; 2] = [TEXT_FONT, include_bytes!("../fonts/atkinson-hyperlegible-next-latin-ext-regular.ttf")];
 const BOLD: [&[u8]; 2] = [
     include_bytes!("../fonts/atkinson-hyperlegible-next-latin-bold.ttf"),
     include_bytes!("../fonts/atkinson-hyperlegible-next-latin-ext-bold.ttf"),
 ];
-const HEAD: [&[u8]; 2] = [
-    HEADING_FONT,
-    include_bytes!("../fonts/saira-condensed-latin-ext-600.ttf"),
-];
+const HEAD: [&[u8]; 2] = [HEADING_FONT, include_bytes!("../fonts/saira-condensed-latin-ext-600.ttf")];
 
 /// Width of a letter that no font has, as a share of the size.
 const UNKNOWN: f64 = 0.6;

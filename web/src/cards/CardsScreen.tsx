@@ -119,7 +119,13 @@ export function CardsScreen({ state, run }: { state: JobState; run: number }) {
       )}
       {card && (
         <>
-          <Box sx={{ flex: 1, overflowY: 'auto', display: 'flex', flexDirection: 'column' }}>
+          <Box
+            component='section'
+            aria-label='What to do'
+            // Scrolled with the keys where it is longer than the screen.
+            tabIndex={0}
+            sx={{ flex: 1, overflowY: 'auto', display: 'flex', flexDirection: 'column' }}
+          >
             <CardPicture picture={card.picture} unit={unit} />
             <Figures card={card} unit={unit} />
             <Box sx={{ px: 2, py: 1.5 }}>

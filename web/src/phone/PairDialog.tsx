@@ -128,7 +128,7 @@ function Code({ wayIn, asking, onNew }: { wayIn: WayIn; asking: boolean; onNew: 
               : 'No code is out: it was used, or is older than ten minutes.'}
           </Typography>
         )}
-        <Button variant='main' disabled={asking} onClick={onNew} sx={{ mb: 2 }}>
+        <Button variant='outlined' disabled={asking} onClick={onNew} sx={{ mb: 2 }}>
           New code
         </Button>
         <Typography variant='body2' sx={{ color: token.inkSoft }}>

@@ -193,7 +193,8 @@ fn stand_ins(named: Vec<NamedInstrument>, perfect: bool, seed: u64) -> Result<Ex
 }
 
 fn start_logging() {
-    let filter = EnvFilter::try_from_env("NOOK_LOG").unwrap_or_else(|_| EnvFilter::new("warn,nook_bend=info"));
+    let filter = EnvFilter::try_from_env("NOOK_LOG")
+        .unwrap_or_else(|_| EnvFilter::new("warn,rocket::launch=error,nook_bend=info"));
     // A terminal that is gone takes no lines; to complain of that to it would panic whatever was under way, a shutdown too.
     let logs =
         tracing_subscriber::fmt().log_internal_errors(false).with_env_filter(filter).with_writer(std::io::stderr);

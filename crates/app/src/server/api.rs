@@ -9,8 +9,8 @@ use utoipa::OpenApi;
 
 use super::statuses::{Statuses, Steps};
 use super::{
-    apart, api, bay, boxes, changes, instruments, jobs, lengths, pairing, places, previews, print, problem, rack, record, runs,
-    scans, sheets, stock, ways, workshop,
+    apart, api, bay, boxes, changes, instruments, jobs, lengths, pairing, places, previews, print, problem, rack,
+    record, runs, scans, sheets, stock, ways, workshop,
 };
 
 /// What is served and described: each route is named once.

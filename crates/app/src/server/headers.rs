@@ -29,7 +29,9 @@ impl Fairing for Headers {
             response.set_header(Header::new("Content-Security-Policy", policy("")));
         }
         response.set_header(Header::new("X-Content-Type-Options", "nosniff"));
-        response.set_header(Header::new("Referrer-Policy", "no-referrer"));
+        if !response.headers().contains("Referrer-Policy") {
+            response.set_header(Header::new("Referrer-Policy", "no-referrer"));
+        }
         response.set_header(Header::new("Cross-Origin-Opener-Policy", "same-origin"));
         response.set_header(Header::new("Cross-Origin-Resource-Policy", "same-origin"));
         if !response.headers().contains("Cache-Control") {

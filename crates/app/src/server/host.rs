@@ -81,8 +81,7 @@ impl Fairing for OwnHostOnly {
 
 #[get("/wrong-host")]
 pub(super) fn wrong_host() -> Problem {
-    let detail =
-        "This server answers only under its own address. Open the address it printed when it started.";
+    let detail = "This server answers only under its own address. Open the address it printed when it started.";
     Problem::new(Status::MisdirectedRequest, "wrong-host", "Not this server", detail)
 }
 
@@ -114,8 +113,7 @@ mod tests {
 
     #[test]
     fn over_tls_only_the_address_that_was_given_is_ours() {
-        for (at, origin) in
-            [("192.168.1.20:8443", "https://192.168.1.20:8443"), ("[fd00::7]:443", "https://[fd00::7]")]
+        for (at, origin) in [("192.168.1.20:8443", "https://192.168.1.20:8443"), ("[fd00::7]:443", "https://[fd00::7]")]
         {
             let Ok(at) = at.parse() else { panic!("{at}") };
             let ours = OwnHostOnly::tls(at);

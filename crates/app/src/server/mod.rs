@@ -33,7 +33,7 @@ mod ways;
 mod workers;
 mod workshop;
 
-use std::io::Cursor;
+use std::io::{Cursor, Write as _};
 use std::net::{Ipv4Addr, SocketAddr};
 use std::ops::ControlFlow;
 use std::path::Path;
@@ -56,8 +56,8 @@ pub(crate) use api::openapi;
 use front::{Front, Way};
 use host::OwnHostOnly;
 use instruments::Hub;
-use lan::{Lan, Reach};
 pub(crate) use lan::{CertificateError, fit_address};
+use lan::{Lan, Reach};
 pub(crate) use scans::ready_to_keep;
 
 /// Why the server did not start, or stopped.
@@ -78,7 +78,9 @@ pub(crate) enum ServeError {
         problem: std::io::Error,
     },
     /// The address for the local network cannot be opened.
-    #[error("{at} cannot be opened ({problem}); is it this machine\u{2019}s own address, and the port free? Try --host-port with another number")]
+    #[error(
+        "{at} cannot be opened ({problem}); is it this machine\u{2019}s own address, and the port free? Try --host-port with another number"
+    )]
     Address {
         /// Where.
         at: SocketAddr,
@@ -157,10 +159,9 @@ pub(crate) fn serve(asked: &Serve<'_>) -> Result<(), ServeError> {
             workers: workers::Workers::default(),
         };
         let lan = outside.as_ref().map(|(_, (lan, _))| Arc::clone(lan));
-        let mut inside = shared.rocket().attach(OwnHostOnly::loopback(port)).manage(Reach::Machine);
+        let inside = shared.rocket().attach(OwnHostOnly::loopback(port)).manage(Reach::Machine).manage(lan.clone());
         let mut said = format!("Nook Bend is at http://127.0.0.1:{port}{page}  (stop it with Ctrl-C)");
         if let Some(lan) = &lan {
-            inside = inside.manage(Arc::clone(lan));
             said += &format!(
                 "\nPaired devices find it at {}\nIts certificate\u{2019}s SHA-256 fingerprint is {}",
                 lan.url(),
@@ -172,7 +173,7 @@ pub(crate) fn serve(asked: &Serve<'_>) -> Result<(), ServeError> {
             None => inside.await.map(drop),
             Some((front, (lan, acceptor))) => {
                 let outside = shared.rocket().attach(OwnHostOnly::tls(lan.at)).manage(Reach::Network);
-                let outside = lan::paired_only(outside.manage(Arc::clone(&lan)));
+                let outside = lan::paired_only(outside.manage(Arc::clone(&lan)).manage(Some(Arc::clone(&lan))));
                 let outside = outside.attach(open_front(front, Way::Tls(acceptor, lan), None)).launch();
                 rocket::tokio::try_join!(inside, outside).map(drop)
             }
@@ -209,7 +210,8 @@ fn open_front(front: Front, way: Way, said: Option<String>) -> AdHoc {
                 spawn(front.serve(way, rocket.config().port, rocket.shutdown()));
             }
             if let Some(said) = said {
-                println!("{said}");
+                // Whoever started it may have gone.
+                drop(writeln!(std::io::stdout(), "{said}"));
             }
         })
     })

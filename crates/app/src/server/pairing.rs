@@ -86,9 +86,9 @@ fn way_in(lan: &Lan) -> WayIn {
     WayIn { address, fingerprint: lan.fingerprint.clone(), code, void: desk.is_void() }
 }
 
-async fn now(lan: Option<&State<Arc<Lan>>>, store: &Store) -> Result<Json<Pairing>, Problem> {
+async fn now(lan: Option<&Lan>, store: &Store) -> Result<Json<Pairing>, Problem> {
     let devices = store.sessions().await?.into_iter().map(Device::from).collect();
-    Ok(Json(Pairing { way_in: lan.map(|lan| way_in(lan)), devices }))
+    Ok(Json(Pairing { way_in: lan.map(way_in), devices }))
 }
 
 /// The way in, the code that is out and the paired devices. On the computer alone.
@@ -97,11 +97,11 @@ async fn now(lan: Option<&State<Arc<Lan>>>, store: &Store) -> Result<Json<Pairin
 #[get("/pairing")]
 pub(super) async fn pairing(
     here: Result<OnThisMachine, Problem>,
-    lan: Option<&State<Arc<Lan>>>,
+    lan: &State<Option<Arc<Lan>>>,
     store: &State<Store>,
 ) -> Result<Json<Pairing>, Problem> {
     here?;
-    now(lan, store).await
+    now(lan.as_deref(), store).await
 }
 
 /// Puts out a new code, in place of any other. On the computer alone.
@@ -110,25 +110,28 @@ pub(super) async fn pairing(
 #[post("/pairing/code")]
 pub(super) async fn new_code(
     here: Result<OnThisMachine, Problem>,
-    lan: Option<&State<Arc<Lan>>>,
+    lan: &State<Option<Arc<Lan>>>,
     store: &State<Store>,
 ) -> Result<Json<Pairing>, Problem> {
     here?;
-    let Some(open) = lan else {
+    let Some(open) = lan.as_deref() else {
         let detail = "The server was started for this machine alone. Start it with --host and this machine\u{2019}s address on your network.";
         return Err(Problem::new(Status::Conflict, "no-way-in", "No way in", detail));
     };
     open.put_out_code().map_err(|error| Problem::internal(&error))?;
-    now(lan, store).await
+    now(lan.as_deref(), store).await
 }
 
 /// Takes the code back. On the computer alone.
 #[utoipa::path(delete, path = "/api/pairing/code", tag = "pairing", operation_id = "takeBackPairingCode",
     responses((status = 204)))]
 #[delete("/pairing/code")]
-pub(super) fn take_back(here: Result<OnThisMachine, Problem>, lan: Option<&State<Arc<Lan>>>) -> Result<Status, Problem> {
+pub(super) fn take_back(
+    here: Result<OnThisMachine, Problem>,
+    lan: &State<Option<Arc<Lan>>>,
+) -> Result<Status, Problem> {
     here?;
-    if let Some(lan) = lan {
+    if let Some(lan) = lan.as_deref() {
         lan.desk().take_back();
     }
     Ok(Status::NoContent)
@@ -141,14 +144,14 @@ pub(super) fn take_back(here: Result<OnThisMachine, Problem>, lan: Option<&State
 pub(super) async fn end(
     here: Result<OnThisMachine, Problem>,
     id: i64,
-    lan: Option<&State<Arc<Lan>>>,
+    lan: &State<Option<Arc<Lan>>>,
     store: &State<Store>,
 ) -> Result<Status, Problem> {
     here?;
     if !store.end_session(id).await? {
         return Err(Problem::missing("That device is not paired."));
     }
-    if let Some(lan) = lan {
+    if let Some(lan) = lan.as_deref() {
         lan.cut_connections();
     }
     Ok(Status::NoContent)

@@ -36,7 +36,8 @@ impl Phone {
         let request = http::Request::builder().method(method).uri(format!("{}{path}", self.base));
         let request = headers.iter().fold(request, |request, (name, value)| request.header(*name, *value));
         let request = self.cookie.iter().fold(request, |request, cookie| request.header("Cookie", cookie));
-        let config = self.agent.configure_request(request.body(body.to_owned()).unwrap()).allow_non_standard_methods(true);
+        let config =
+            self.agent.configure_request(request.body(body.to_owned()).unwrap()).allow_non_standard_methods(true);
         self.agent.run(config.build()).unwrap()
     }
 
@@ -89,7 +90,8 @@ fn one_that_is_not_paired_gets_the_pairing_page_and_nothing_else() {
         }
     }
     assert!(asked > 80, "{asked} operations are described");
-    for path in ["/", "/jobs/1", "/index.html", "/mark.svg", "/sw.js", "/docs/index.html", "/pair/", "/PAIR", "//pair"] {
+    for path in ["/", "/jobs/1", "/index.html", "/mark.svg", "/sw.js", "/docs/index.html", "/pair/", "/PAIR", "//pair"]
+    {
         let (_, page) = phone.get(path);
         assert!(page.contains("Pair this device") || page.contains("is not paired"), "{path}: {page}");
         assert!(!page.contains("<script") && !page.contains("Pellow"), "{path}: {page}");
@@ -187,8 +189,11 @@ fn after_five_wrong_codes_a_peer_waits_whatever_its_headers_say() {
     let mut phone = Phone::new(&server);
     for count in 0..5 {
         let from = format!("10.0.0.{count}");
-        let (status, _, _) =
-            phone.pair(wrong, "Guesser", &[("X-Real-IP", &from), ("X-Forwarded-For", &from), ("Forwarded", "for=1.2.3.4")]);
+        let (status, _, _) = phone.pair(
+            wrong,
+            "Guesser",
+            &[("X-Real-IP", &from), ("X-Forwarded-For", &from), ("Forwarded", "for=1.2.3.4")],
+        );
         assert_eq!(status, 403, "{count}");
     }
     let (status, page, cookie) = phone.pair(&code, "Guesser", &[("X-Real-IP", "10.0.0.77")]);

@@ -4,14 +4,15 @@ import { words } from './api/client';
 import { useJob } from './api/hooks';
 import { BenchScreen } from './Bench';
 import { CardsScreen } from './cards/CardsScreen';
+import { StickCardsScreen } from './cards/StickCardsScreen';
 import { Head } from './head/Head';
 import { isStep, rackAt } from './head/steps';
 import { RackScreen } from './rack/RackScreen';
 import { StockScreen } from './stock/StockScreen';
 
 /** Which page of a job: its rack, its bay before there is any pipe, what is sawn from the shelf, or a step of a run. */
-export function JobPage({ page }: { page: 'rack' | 'bay' | 'stock' | 'run' }) {
-  const { id, run: asked, step } = useParams();
+export function JobPage({ page }: { page: 'rack' | 'bay' | 'stock' | 'stick' | 'run' }) {
+  const { id, run: asked, step, stick } = useParams();
   const job = useJob(Number(id));
   if (job.isError) {
     return (
@@ -35,6 +36,8 @@ export function JobPage({ page }: { page: 'rack' | 'bay' | 'stock' | 'run' }) {
   if (!state) return <Head />;
   if (page === 'rack') return <RackScreen key={state.id} state={state} />;
   if (page === 'stock') return <StockScreen key={state.id} state={state} />;
+  if (page === 'stick')
+    return <StickCardsScreen key={`${state.id} ${stick}`} state={state} stick={Number(stick)} />;
   if (page === 'bay') return <BenchScreen key={state.id} state={state} run={undefined} step='measure' />;
   const run = state.job.runs.find((one) => one.id === Number(asked));
   // A run that was taken out, or an address that names none: the rack has what there is.

@@ -37,6 +37,7 @@ createRoot(root).render(
               <Route path='/jobs/:id' element={<JobPage page='rack' />} />
               <Route path='/jobs/:id/bay' element={<JobPage page='bay' />} />
               <Route path='/jobs/:id/stock' element={<JobPage page='stock' />} />
+              <Route path='/jobs/:id/stock/:stick/cards' element={<JobPage page='stick' />} />
               <Route path='/jobs/:id/runs/:run/:step' element={<JobPage page='run' />} />
             </Routes>
           </BrowserRouter>

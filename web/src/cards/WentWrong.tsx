@@ -1,25 +1,28 @@
 import { Box, Button, Typography } from '@mui/material';
 import { useEffect, useRef, useState } from 'react';
 import { words } from '../api/client';
-import type { CardPiece, Done } from '../api/generated/schema';
+import type { CardPiece, Measure } from '../api/generated/schema';
 import { readLength } from '../api/hooks';
-import { degrees, length, type Unit } from '../kit/bench';
+import { degrees, figure, length, type Unit } from '../kit/bench';
 import { PlainField } from '../kit/PlainField';
 import { token } from '../theme';
+import type { Otherwise } from './CardDesk';
 
 interface Props {
-  run: number;
   piece: CardPiece;
+  /** What is left of the stick once the piece is off as listed; nothing where no stick is named. */
+  left: Measure | null | undefined;
   unit: Unit;
-  /** What happened, and whether the piece is cut by it. */
-  onKeep: (what: Done, isCut: boolean) => void;
+  onKeep: (otherwise: Otherwise) => void;
   onClose: () => void;
 }
 
 /** A piece that came out otherwise, or that is scrap. */
-export function WentWrong({ run, piece, unit, onKeep, onClose }: Props) {
+export function WentWrong({ piece, left, unit, onKeep, onClose }: Props) {
+  const { run } = piece;
   const [long, setLong] = useState('');
   const [saw, setSaw] = useState('');
+  const [rest, setRest] = useState(left ? figure(left, unit) : '');
   const [problem, setProblem] = useState<string>();
   const box = useRef<HTMLElement>(null);
   useEffect(() => box.current?.scrollIntoView({ block: 'end' }), []);
@@ -37,7 +40,17 @@ export function WentWrong({ run, piece, unit, onKeep, onClose }: Props) {
       if (centre < 0)
         throw new Error(`A piece of that length has nothing left; ${length(piece.longest, unit)} was wanted`);
       const came = { ...as_cut, size: { centre, longest, saws: [size.saws[0], turned] as [number, number] } };
-      onKeep({ deed: 'cut', run, piece: piece.piece, as_cut: came }, true);
+      const off = left ? Math.max(0, left.mm + size.longest - longest) : undefined;
+      onKeep({ what: { deed: 'cut', run, piece: piece.piece, as_cut: came }, isCut: true, left: off });
+    } catch (error) {
+      setProblem(words(error));
+    }
+  };
+  const scrap = async () => {
+    try {
+      const off = left ? (await readLength(rest, unit)).mm : undefined;
+      if (off !== undefined && off < 0) throw new Error('What is left of a stick is not less than nothing');
+      onKeep({ what: { deed: 'spoilt', run, piece: piece.piece }, isCut: false, left: off });
     } catch (error) {
       setProblem(words(error));
     }
@@ -60,13 +73,24 @@ export function WentWrong({ run, piece, unit, onKeep, onClose }: Props) {
         <PlainField label='Face to B, °' value={saw} onChange={setSaw} />
         <Box sx={{ fontSize: 14, color: token.inkSoft, mt: -1 }}>{length(piece.longest, unit)} wanted</Box>
         <Box sx={{ fontSize: 14, color: token.inkSoft, mt: -1 }}>{degrees(size.saws[1])} wanted</Box>
-        <Button variant='outlined' disabled={!long.trim() && !saw.trim()} onClick={() => void keep()}>
+        <Button
+          variant='outlined'
+          disabled={!long.trim() && !saw.trim()}
+          onClick={() => void keep()}
+          sx={{ gridColumn: left ? '1 / -1' : undefined }}
+        >
           Keep it so
         </Button>
-        <Button variant='outlined' onClick={() => onKeep({ deed: 'spoilt', run, piece: piece.piece }, false)}>
+        {left && <PlainField label={`Left of the stick, ${unit}`} value={rest} onChange={setRest} />}
+        <Button variant='outlined' onClick={() => void scrap()}>
           It is scrap
         </Button>
       </Box>
+      {left && (
+        <Typography variant='body2' sx={{ mt: 1, color: token.inkSoft }}>
+          Scrap is sawn again from what there is: say what is left of the stick along its shortest line.
+        </Typography>
+      )}
       <Button sx={{ mt: 1, p: 0 }} onClick={onClose}>
         Nothing went wrong
       </Button>

@@ -8,6 +8,8 @@ import type { Deed, Done } from '../api/generated/schema';
 export interface Waiting {
   job: number;
   deed: Deed;
+  /** The stick it was done on, and what is left of that in mm; nothing where none is named. */
+  stick?: { stick: number; left: number };
 }
 
 export interface QueueState {
@@ -27,7 +29,8 @@ let loaded: Promise<void> | undefined;
 let sending = false;
 const watchers = new Set<() => void>();
 const sent = new Set<(job: number) => void>();
-const store = typeof indexedDB === 'undefined' ? undefined : createStore('nook-bend', 'deeds');
+/** Where what this device keeps is kept. */
+export const store = typeof indexedDB === 'undefined' ? undefined : createStore('nook-bend', 'deeds');
 
 function change(to: Partial<QueueState>) {
   state = { ...state, ...to };
@@ -47,6 +50,14 @@ function load(): Promise<void> {
   return loaded;
 }
 
+function send({ job, deed, stick }: Waiting): Promise<unknown> {
+  if (!stick)
+    return answered(server.POST('/api/jobs/{id}/record', { params: { path: { id: job } }, body: deed }));
+  const path = { id: job, stick: stick.stick };
+  const body = { deed, left: stick.left };
+  return answered(server.POST('/api/jobs/{id}/stock/sticks/{stick}/deeds', { params: { path }, body }));
+}
+
 /** Sends what waits, in its order, each again until the server has it: a deed has a name of its own and does no harm twice. */
 export async function flush(): Promise<void> {
   if (sending) return;
@@ -57,9 +68,7 @@ export async function flush(): Promise<void> {
       const first = state.waiting[0];
       if (!first) break;
       try {
-        await answered(
-          server.POST('/api/jobs/{id}/record', { params: { path: { id: first.job } }, body: first.deed }),
-        );
+        await send(first);
         change({ away: undefined });
       } catch (error) {
         const status = error instanceof ServerProblem ? error.problem.status : undefined;
@@ -79,10 +88,10 @@ export async function flush(): Promise<void> {
 }
 
 /** Notes that something was done: kept here until the server has it. */
-export async function note(job: number, done: Done): Promise<void> {
+export async function note(job: number, done: Done, stick?: Waiting['stick']): Promise<void> {
   await load();
   const deed: Deed = { id: crypto.randomUUID(), by: author, done };
-  change({ waiting: [...state.waiting, { job, deed }], refused: undefined });
+  change({ waiting: [...state.waiting, { job, deed, ...(stick ? { stick } : {}) }], refused: undefined });
   await keep();
   void flush();
 }

@@ -14,7 +14,7 @@ function after(card: CardWorkup, done: Done): boolean | undefined {
 
 /** Whether a card is done, counting what the server has not got yet. */
 export function isDone(card: CardWorkup, waiting: readonly Waiting[], job: number): boolean {
-  const mine = waiting.filter((one) => one.job === job && one.deed.done.run === card.does.run);
+  const mine = waiting.filter((one) => one.job === job && one.deed.done.run === card.does?.run);
   return mine.reduce((done, one) => after(card, one.deed.done) ?? done, card.done);
 }
 

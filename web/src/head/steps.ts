@@ -31,4 +31,5 @@ export const rackAt = (job: number) => `/jobs/${job}`;
 export const bayAt = (job: number) => `/jobs/${job}/bay`;
 export const stockAt = (job: number) => `/jobs/${job}/stock`;
 export const cardsAt = (job: number, run: number) => `/jobs/${job}/runs/${run}/cards`;
+export const stickCardsAt = (job: number, stick: number) => `/jobs/${job}/stock/${stick}/cards`;
 export const runAt = (job: number, run: number, step: Step) => `/jobs/${job}/runs/${run}/${step}`;

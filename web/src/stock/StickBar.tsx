@@ -1,10 +1,13 @@
-import { Box, Button, ButtonBase } from '@mui/material';
+import { Box, Button, ButtonBase, Link as MuiLink } from '@mui/material';
+import { Link } from 'react-router';
 import type { ChainWorkup, SawnFrom, StickPlan } from '../api/generated/schema';
+import { stickCardsAt } from '../head/steps';
 import { length, sentence, useBench } from '../kit/bench';
 import { token } from '../theme';
 import { ChainCuts } from './ChainCuts';
 
 interface Props {
+  job: number;
   stick: StickPlan;
   /** The longest of all, in mm: all are drawn to one scale. */
   longest: number;
@@ -20,7 +23,7 @@ const marks = ({ pieces }: ChainWorkup) =>
   pieces.length > 2 ? `${pieces[0]}–${pieces.at(-1)}` : pieces.join(' ');
 
 /** A stick with what is sawn from it, to scale; what is left is plain. */
-export function StickBar({ stick, longest, picked, onPick, onSawn }: Props) {
+export function StickBar({ job, stick, longest, picked, onPick, onSawn }: Props) {
   const unit = useBench((bench) => bench.unit);
   const share = (mm: number) => `${(100 * mm) / stick.length.mm}%`;
   const wide = (chain: ChainWorkup) => chain.takes.mm / longest > 0.22;
@@ -52,6 +55,16 @@ export function StickBar({ stick, longest, picked, onPick, onSawn }: Props) {
         >
           It is sawn
         </Button>
+        {stick.stick != null && (
+          <MuiLink
+            component={Link}
+            to={stickCardsAt(job, stick.stick)}
+            aria-label={`Bench cards of ${name}`}
+            sx={{ ml: 1, fontSize: 13.5, fontWeight: 700 }}
+          >
+            Cards
+          </MuiLink>
+        )}
       </Box>
       <Box
         sx={{

@@ -122,6 +122,7 @@ export function StockScreen({ state }: { state: JobState }) {
           {tubes.map((tube) => (
             <Tube
               key={tube.what.mm}
+              job={state.id}
               tube={tube}
               longest={longest}
               picked={picked}
@@ -200,6 +201,7 @@ function Source({ source }: { source: ElbowPlan['source'] }) {
 }
 
 interface TubeProps {
+  job: number;
   tube: TubePlan;
   longest: number;
   picked: ChainWorkup | undefined;
@@ -208,7 +210,7 @@ interface TubeProps {
   onSplice: (edit: Edit) => void;
 }
 
-function Tube({ tube, longest, picked, onPick, onSawn, onSplice }: TubeProps) {
+function Tube({ job, tube, longest, picked, onPick, onSawn, onSplice }: TubeProps) {
   const unit = useBench((bench) => bench.unit);
   const { splice } = tube;
   return (
@@ -245,6 +247,7 @@ function Tube({ tube, longest, picked, onPick, onSawn, onSplice }: TubeProps) {
           <StickBar
             // biome-ignore lint/suspicious/noArrayIndexKey: bought sticks have no name but their place
             key={index}
+            job={job}
             stick={stick}
             longest={longest}
             picked={picked}

@@ -27,6 +27,9 @@ registerRoute(({ url }) => url.pathname.startsWith('/assets/'), new CacheFirst({
 // What a bench card is made of. Everything else needs the server.
 registerRoute(
   ({ url, sameOrigin }) =>
-    sameOrigin && /^\/api\/(jobs\/\d+(\/rack|\/runs\/\d+\/cards)?|workshop|session)$/.test(url.pathname),
+    sameOrigin &&
+    /^\/api\/(jobs\/\d+(\/rack|\/runs\/\d+\/cards|\/stock\/sticks\/\d+\/cards)?|workshop|session)$/.test(
+      url.pathname,
+    ),
   new NetworkFirst({ cacheName: ANSWERS, networkTimeoutSeconds: PATIENCE }),
 );

@@ -10,7 +10,7 @@ use utoipa::OpenApi;
 use super::statuses::{Statuses, Steps};
 use super::{
     apart, api, bay, boxes, changes, instruments, jobs, lengths, pairing, places, previews, print, problem, rack,
-    record, runs, scans, sheets, stock, ways, workshop,
+    record, runs, scans, sheets, sticks, stock, ways, workshop,
 };
 
 /// What is served and described: each route is named once.
@@ -79,6 +79,8 @@ endpoints! {
     stock::sawn,
     stock::elbows,
     stock::buying,
+    sticks::cards,
+    sticks::add,
     print::run_packet,
     print::job_packet,
     rack::rack_of,

@@ -28,6 +28,7 @@ mod runs;
 mod scans;
 mod sheets;
 mod statuses;
+mod sticks;
 mod stock;
 mod ways;
 mod workers;

@@ -271,3 +271,95 @@ fn sheets_of_tabs_and_necks_are_served_where_there_are_any() {
     let paper = server.text(&format!("/api/jobs/1/runs/{id}/ends/a/neck.svg")).unwrap();
     assert!(paper.contains("<svg"));
 }
+
+/// Notes what a card does, or something else, on a stick.
+fn on_stick(server: &Server, stick: u64, id: &str, done: &Value, left: f64) -> Result<Value, Value> {
+    let deed = json!({ "id": id, "by": "phone", "done": done });
+    server.post(&format!("/api/jobs/1/stock/sticks/{stick}/deeds"), None, &json!({ "deed": deed, "left": left }))
+}
+
+fn length_of(server: &Server, stick: u64) -> Option<f64> {
+    on_the_shelf(server).iter().find(|(id, _)| *id == stick).map(|(_, mm)| *mm)
+}
+
+#[test]
+fn a_stick_is_sawn_cut_by_cut_and_is_on_the_shelf_as_long_as_it_is() {
+    let server = Server::with_the_demo();
+    demo_shelf(&server);
+    let plan = server.get("/api/jobs/1/stock").unwrap();
+    let planned = sticks(&plan).into_iter().filter(|stick| !stick["stick"].is_null()).max_by_key(|stick| {
+        stick["chains"].as_array().unwrap().iter().map(|chain| chain["pieces"].as_array().unwrap().len()).sum::<usize>()
+    });
+    let planned = planned.unwrap();
+    let stick = planned["stick"].as_u64().unwrap();
+    let whole = length_of(&server, stick).unwrap();
+    let deck = server.get(&format!("/api/jobs/1/stock/sticks/{stick}/cards")).unwrap();
+    let cards = deck["cards"].as_array().unwrap();
+    let pieces: Vec<&Value> = cards.iter().filter(|card| !card["piece"].is_null()).collect();
+    let names: Vec<&str> = pieces.iter().map(|card| card["title"].as_str().unwrap()).collect();
+    let chains = planned["chains"].as_array().unwrap().iter();
+    let listed: Vec<&str> =
+        chains.flat_map(|chain| chain["pieces"].as_array().unwrap()).map(|one| one.as_str().unwrap()).collect();
+    assert_eq!(names, listed);
+    assert!(pieces.len() > 2, "the demo has something to saw from its shelf");
+    let left = |card: &Value| card["left"]["mm"].as_f64().unwrap();
+
+    // Every deed shortens it, and sent again does not.
+    let mut before = whole;
+    for (number, card) in pieces.iter().enumerate() {
+        for _ in 0..2 {
+            on_stick(&server, stick, &format!("cut-number-{number}"), &card["does"], left(card)).unwrap();
+        }
+        let now = length_of(&server, stick);
+        assert!(now.is_none_or(|now| now <= left(card) && now > left(card) - 0.1 - 1e-9), "{now:?} {}", left(card));
+        // What came off and its kerf is no less than the piece along its middle.
+        let centre = card["piece"]["as_cut"]["size"]["centre"].as_f64().unwrap();
+        assert!(before - left(card) > 0.5 * centre, "{before} {} {centre}", left(card));
+        before = left(card);
+    }
+    assert!((before - planned["left"]["mm"].as_f64().unwrap()).abs() < 1e-9, "as the plan has it");
+    let after = server.get("/api/jobs/1/stock").unwrap();
+    assert!(names.iter().all(|name| !self::pieces(&after).contains(name)));
+    assert_eq!(server.get(&format!("/api/jobs/1/stock/sticks/{stick}/cards")).unwrap_err()["status"], 404);
+}
+
+#[test]
+fn a_spoilt_piece_is_sawn_again_from_what_is_left_and_a_cut_taken_back_makes_the_stick_whole() {
+    let server = Server::with_the_demo();
+    demo_shelf(&server);
+    let plan = server.get("/api/jobs/1/stock").unwrap();
+    let stick = sticks(&plan).iter().find_map(|stick| stick["stick"].as_u64()).unwrap();
+    let whole = length_of(&server, stick).unwrap();
+    let deck = server.get(&format!("/api/jobs/1/stock/sticks/{stick}/cards")).unwrap();
+    let card = deck["cards"].as_array().unwrap().iter().find(|card| !card["piece"].is_null()).unwrap().clone();
+    let left = card["left"]["mm"].as_f64().unwrap();
+    on_stick(&server, stick, "by-mistake-1", &card["does"], left).unwrap();
+    on_stick(&server, stick, "taken-back-1", &card["undoes"], whole).unwrap();
+    assert_eq!(length_of(&server, stick), Some(whole));
+
+    let spoilt = json!({ "deed": "spoilt", "run": card["piece"]["run"], "piece": card["piece"]["piece"] });
+    on_stick(&server, stick, "spoilt-one-1", &spoilt, left - 12.0).unwrap();
+    let now = length_of(&server, stick).unwrap();
+    assert!(now <= left - 12.0 && now > left - 12.2);
+    let anew = server.get("/api/jobs/1/stock").unwrap();
+    assert!(pieces(&anew).contains(&card["title"].as_str().unwrap()), "it is planned again");
+    assert_eq!(pieces(&anew).len(), pieces(&plan).len());
+    for one in sticks(&anew).iter().filter(|one| one["stick"] == stick) {
+        assert_eq!(one["length"]["mm"].as_f64(), Some(now), "from what there is");
+    }
+
+    // What no sane person sends is refused, and nothing is noted.
+    let deeds = || server.get("/api/jobs/1/record").unwrap()["deeds"].as_array().unwrap().len();
+    let known = deeds();
+    for (number, wrong) in [-1.0, 1e9, 20_001.0].into_iter().enumerate() {
+        let refused = on_stick(&server, stick, &format!("nonsense-{number}"), &card["does"], wrong).unwrap_err();
+        assert_eq!(refused["status"], 422, "{refused}");
+    }
+    assert!(on_stick(&server, stick, "nonsense-9", &json!({ "deed": "melted" }), 100.0).is_err());
+    assert_eq!((deeds(), length_of(&server, stick)), (known, Some(now)));
+    // Nor does a deed make a stick longer by being late, and one whose stick is gone is noted all the same.
+    on_stick(&server, stick, "comes-late-1", &card["does"], left).unwrap();
+    assert_eq!(length_of(&server, stick), Some(now));
+    on_stick(&server, 9999, "stick-is-gone", &card["undoes"], 500.0).unwrap();
+    assert_eq!(deeds(), known + 2);
+}

@@ -45,17 +45,21 @@ pub struct CardWorkup {
     pub done: bool,
     /// What the button says that does it.
     pub button: &'static str,
-    /// What is noted when it is done.
-    pub does: Done,
+    /// What is noted when it is done; nothing where that only comes before what is.
+    pub does: Option<Done>,
     /// What is noted when it is not after all.
-    pub undoes: Done,
+    pub undoes: Option<Done>,
     /// The piece as its list has it, which may come out otherwise or be spoilt; nothing of other acts.
     pub piece: Option<CardPiece>,
+    /// What is left of the stick along its shortest line once the piece is off; nothing where no stick is named.
+    pub left: Option<Measure>,
 }
 
 /// A piece that comes off.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
 pub struct CardPiece {
+    /// Of which run.
+    pub run: RunId,
     /// Which.
     pub piece: PieceId,
     /// As its list has it.
@@ -171,9 +175,10 @@ impl Deck<'_> {
             picture: CardPicture::Nothing,
             done: self.progress.did(self.run, act),
             button: "It is done",
-            does: Done::Did { run: self.run, what: act },
-            undoes: Done::DidNot { run: self.run, what: act },
+            does: Some(Done::Did { run: self.run, what: act }),
+            undoes: Some(Done::DidNot { run: self.run, what: act }),
             piece: None,
+            left: None,
         }
     }
 
@@ -201,7 +206,7 @@ impl Deck<'_> {
 
     fn cut(&self, cutting: &CuttingWorkup, index: usize, cut: &CutRow) -> Option<CardWorkup> {
         let what = format!("cut {} of {}", index + 1, cutting.cuts.len());
-        let figures = cut_figures(cutting, cut);
+        let figures = cut_figures(cutting.kerf, cut);
         let picture =
             CardPicture::Cut { line: cut.line_up.clone(), up: cut.up, down: cut.down, od: self.workup.od.mm() };
         let Some(piece) = cut.piece.and_then(|id| self.workup.pieces.iter().find(|piece| piece.piece == id)) else {
@@ -246,9 +251,10 @@ impl Deck<'_> {
             picture: CardPicture::Nothing,
             done: piece.cut,
             button: "It is sawn",
-            does: Done::Cut { run: self.run, piece: piece.piece, as_cut: as_cut.clone() },
-            undoes: Done::NotCut { run: self.run, piece: piece.piece },
-            piece: Some(CardPiece { piece: piece.piece, as_cut, longest: piece.longest }),
+            does: Some(Done::Cut { run: self.run, piece: piece.piece, as_cut: as_cut.clone() }),
+            undoes: Some(Done::NotCut { run: self.run, piece: piece.piece }),
+            piece: Some(CardPiece { run: self.run, piece: piece.piece, as_cut, longest: piece.longest }),
+            left: None,
         })
     }
 
@@ -321,7 +327,8 @@ fn said(length: Measure) -> DualUnitText {
     DualUnitText::new(|unit| unit.figure(length.mm()))
 }
 
-fn cut_figures(cutting: &CuttingWorkup, cut: &CutRow) -> Vec<CardFigure> {
+/// Figures of a cut, read from the saw.
+pub(super) fn cut_figures(kerf: Measure, cut: &CutRow) -> Vec<CardFigure> {
     let turn = DualUnitText::new(|unit| turn_words(&cut.turn, unit));
     let set = if cut.saw > 0.0 { format!("{:.1}\u{b0}", cut.set) } else { "square".to_owned() };
     vec![
@@ -330,7 +337,7 @@ fn cut_figures(cutting: &CuttingWorkup, cut: &CutRow) -> Vec<CardFigure> {
         CardFigure { name: "Turn the tube", value: turn },
         CardFigure {
             name: "Blade on the far side of the mark",
-            value: DualUnitText::new(|unit| format!("kerf {}", unit.figure(cutting.kerf.mm()))),
+            value: DualUnitText::new(|unit| format!("kerf {}", unit.figure(kerf.mm()))),
         },
     ]
 }

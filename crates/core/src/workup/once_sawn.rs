@@ -3,7 +3,7 @@
 use crate::record::Done;
 use crate::route::StockElbow;
 use crate::stock::Tube;
-use crate::workshop::{ElbowId, ShelfPies, StickId, WorkshopEdit};
+use crate::workshop::{ElbowId, ShelfPies, Stick, StickId, WorkshopEdit};
 use nook_geometry::units::StickLength;
 
 /// What is noted once something is sawn.
@@ -33,6 +33,19 @@ impl OnceSawn {
             (None, None) => None,
         };
         Self { done, shelf }
+    }
+
+    /// What becomes of a stick of the shelf once a deed leaves `left` mm of it: what is sawn only shortens it, and what is taken back only
+    /// makes it longer again. `None` where it stays as it is.
+    #[must_use]
+    pub fn after(stick: &Stick, done: &Done, left: f64) -> Option<WorkshopEdit> {
+        let now = stick.length.get();
+        let changes = match done {
+            Done::Cut { .. } | Done::Spoilt { .. } => left < now,
+            Done::NotCut { .. } => left > now && left <= StickLength::MAX,
+            Done::Did { .. } | Done::DidNot { .. } => false,
+        };
+        changes.then(|| Self::stick(Some(stick.id), stick.tube, left, Vec::new()).shelf).flatten()
     }
 
     /// Of an elbow, the shelf's or a bought one, with so much left of it.

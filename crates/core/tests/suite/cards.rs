@@ -63,8 +63,8 @@ proptest! {
         }
         // Some are done, one of them twice over, and the first taken back again.
         let chosen: Vec<usize> = picks.iter().map(|pick| pick.index(plain.cards.len())).collect();
-        let mut deeds: Vec<Deed> = chosen.iter().enumerate().map(|(number, at)| deed(number, &plain.cards[*at].does)).collect();
-        deeds.extend(chosen.first().map(|at| deed(99_000, &plain.cards[*at].undoes)));
+        let mut deeds: Vec<Deed> = chosen.iter().enumerate().map(|(number, at)| deed(number, plain.cards[*at].does.as_ref().unwrap())).collect();
+        deeds.extend(chosen.first().map(|at| deed(99_000, plain.cards[*at].undoes.as_ref().unwrap())));
         let (_, told) = of(&job, run, &deeds);
         let done: Vec<bool> = plain.cards.iter().map(|card| told.cards.iter().any(|one| one.key == card.key && one.done)).collect();
         for (at, done) in done.iter().enumerate() {
@@ -86,7 +86,7 @@ fn what_is_spoilt_is_still_to_cut_and_is_counted() {
     let card = plain.cards.iter().find(|card| card.piece.is_some()).unwrap();
     let piece = card.piece.as_ref().unwrap();
     let spoilt = Done::Spoilt { run, piece: piece.piece };
-    let deeds = [deed(1, &card.does), deed(2, &spoilt), deed(3, &spoilt)];
+    let deeds = [deed(1, card.does.as_ref().unwrap()), deed(2, &spoilt), deed(3, &spoilt)];
     let (_, told) = of(&job, run, &deeds);
     assert!(told.cards.iter().filter(|one| one.piece.is_some()).all(is_open));
     assert_eq!(Progress::after(&deeds).scrap(), [2, 0]);

@@ -1045,6 +1045,43 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{id}/stock/sticks/{stick}/cards": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The bench cards of a stick of the shelf, as all that is not cut yet is planned now. */
+        get: operations["loadStickCards"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/stock/sticks/{stick}/deeds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Notes what was done on a stick, and what is left of it on the shelf: both or neither. It may be sent again without
+         *     harm. Where the stick is gone, or shorter already, the shelf stays as it is: the metal is cut all the same.
+         */
+        post: operations["addStickDeed"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{id}/undo": {
         parameters: {
             query?: never;
@@ -1909,6 +1946,8 @@ export interface components {
         };
         /** @description A piece that comes off. */
         CardPiece: {
+            /** @description Of which run. */
+            run: components["schemas"]["RunId"];
             /** @description Which. */
             piece: components["schemas"]["PieceId"];
             /** @description As its list has it. */
@@ -1934,11 +1973,10 @@ export interface components {
             done: boolean;
             /** @description What the button says that does it. */
             button: string;
-            /** @description What is noted when it is done. */
-            does: components["schemas"]["Done"];
-            /** @description What is noted when it is not after all. */
-            undoes: components["schemas"]["Done"];
+            does?: components["schemas"]["Done"] | null;
+            undoes?: components["schemas"]["Done"] | null;
             piece?: components["schemas"]["CardPiece"] | null;
+            left?: components["schemas"]["Measure"] | null;
         };
         /** @description What can be bought. */
         Catalogue: {
@@ -6592,6 +6630,27 @@ export interface components {
             /** @description How long it is, in mm. */
             length: components["schemas"]["StickLength"];
         };
+        /** @description The cards of a stick of the shelf. */
+        StickDeck: {
+            /** @description Which. */
+            stick: components["schemas"]["StickId"];
+            /** @description What it is of. */
+            what: components["schemas"]["DualUnitText"];
+            /** @description How long it is before anything is sawn. */
+            length: components["schemas"]["Measure"];
+            /** @description In the order they are done. */
+            cards: components["schemas"]["CardWorkup"][];
+        };
+        /** @description What was done on a stick. */
+        StickDeed: {
+            /** @description A piece was cut, is not cut after all, or was spoilt. */
+            deed: components["schemas"]["Deed"];
+            /**
+             * Format: double
+             * @description What is left of the stick then along its shortest line, in mm.
+             */
+            left: number;
+        };
         /**
          * Format: int32
          * @description Which stick of a workshop; the number never changes, and is written on it.
@@ -8102,6 +8161,8 @@ export type StandsOut = components['schemas']['StandsOut'];
 export type StepStanding = components['schemas']['StepStanding'];
 export type StepState = components['schemas']['StepState'];
 export type Stick = components['schemas']['Stick'];
+export type StickDeck = components['schemas']['StickDeck'];
+export type StickDeed = components['schemas']['StickDeed'];
 export type StickId = components['schemas']['StickId'];
 export type StickLength = components['schemas']['StickLength'];
 export type StickOnSale = components['schemas']['StickOnSale'];
@@ -13698,6 +13759,212 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["Sawn"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description It cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by a page of another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is of another type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked under another name than this server's */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server failed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the data folder is gone; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    loadStickCards: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                stick: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StickDeck"];
+                };
+            };
+            /** @description Asked by a page of another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked under another name than this server's */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It cannot be, cannot be opened, or its number is none */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server failed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the data folder is gone; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    addStickDeed: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Who asks: 1 to 64 letters, digits and hyphens; undo is each author's own */
+                "Nook-Author"?: string | null;
+            };
+            path: {
+                id: number;
+                stick: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StickDeed"];
             };
         };
         responses: {

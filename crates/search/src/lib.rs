@@ -62,7 +62,7 @@ use route_search::{Effort, RouteSearch, Setup, turns_of};
 pub use shelf_use::{ShelfUse, ShelfUses, shelf_uses};
 pub use spares::{SpareLength, SparePlan, spare_count};
 use std::hash::{DefaultHasher, Hash, Hasher};
-pub use stock_plan::{BuyPlan, LeftOut, StockPlan, TubePlan, stock_plan};
+pub use stock_plan::{BuyPlan, LeftOut, ScrapCount, StockPlan, TubePlan, stock_plan};
 pub use taking_apart::{Stuck, TakenOff, TakingApart, taking_apart};
 pub use way_out::{WayOut, way_out};
 pub use withdraw::{AIR, ASKS, Motion, NoWayOut, OUTSIDE, Out, followed, withdraw};

@@ -37,6 +37,18 @@ pub struct StockPlan {
     pub cost: f64,
     /// Whether there is none that costs less.
     pub proven: bool,
+    /// What was spoilt so far.
+    #[schema(inline = false)]
+    pub scrap: ScrapCount,
+}
+
+/// What of a job's pieces was spoilt so far, to say how many will be.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, ToSchema)]
+pub struct ScrapCount {
+    /// Pieces that were spoilt.
+    pub spoilt: usize,
+    /// Pieces that are cut.
+    pub cut: usize,
 }
 
 /// A run that nothing is planned for yet.
@@ -141,7 +153,8 @@ pub fn stock_plan(
     let every_elbow =
         elbows.iter().all(|elbow| elbow.source != ElbowSource::Nowhere) && pies.iter().all(|pies| pies.missing == 0);
     let proven = left_out.is_empty() && every_elbow && tubes.iter().all(|tube| tube.cheapest);
-    Ok(StockPlan { cost, proven, elbows, pies, left_out, tubes })
+    let [spoilt, cut] = progress.scrap();
+    Ok(StockPlan { scrap: ScrapCount { spoilt, cut }, cost, proven, elbows, pies, left_out, tubes })
 }
 
 /// A chain of a run, by the run's place.

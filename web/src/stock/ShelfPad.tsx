@@ -1,7 +1,7 @@
 import { Box, Button, Typography } from '@mui/material';
 import { useState } from 'react';
 import { words } from '../api/client';
-import type { JobState, Tube, TubePlan, WorkshopEdit } from '../api/generated/schema';
+import type { JobState, ScrapCount, Tube, TubePlan, WorkshopEdit } from '../api/generated/schema';
 import { readLength } from '../api/hooks';
 import { useKeepWorkshop, useWorkshop } from '../api/workshop';
 import { figure, length, sentence, useBench } from '../kit/bench';
@@ -21,11 +21,13 @@ import { ShelfFiles } from './ShelfFiles';
 interface Props {
   state: JobState;
   tubes: TubePlan[];
+  /** What was spoilt so far. */
+  scrap: ScrapCount | undefined;
   onProblem: (problem: string) => void;
 }
 
 /** The shelf and what can be bought, of the tubes this job is made of. */
-export function ShelfPad({ state, tubes, onProblem }: Props) {
+export function ShelfPad({ state, tubes, scrap, onProblem }: Props) {
   const unit = useBench((bench) => bench.unit);
   const { data } = useWorkshop();
   const { mutateAsync } = useKeepWorkshop();
@@ -185,6 +187,11 @@ export function ShelfPad({ state, tubes, onProblem }: Props) {
             }
           />
         </Row>
+        {scrap && scrap.spoilt + scrap.cut > 0 && (
+          <Typography variant='body2' color='textSecondary'>
+            On this vehicle {scrap.spoilt} of {scrap.spoilt + scrap.cut} so far.
+          </Typography>
+        )}
       </Box>
     </>
   );

@@ -138,7 +138,7 @@ export function StockScreen({ state }: { state: JobState }) {
           sx={{ px: 2, py: 1.5, bgcolor: token.plate, borderLeft: { md: `1px solid ${token.hairline}` } }}
         >
           {problem && <NotDone problem={problem} onUnderstood={() => setProblem(undefined)} />}
-          <ShelfPad state={state} tubes={tubes} onProblem={setProblem} />
+          <ShelfPad state={state} tubes={tubes} scrap={plan.data?.scrap} onProblem={setProblem} />
         </Box>
       </Box>
       <ChangedElsewhere news={others} />

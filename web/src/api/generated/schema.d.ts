@@ -6143,6 +6143,13 @@ export interface components {
             /** @description Why it is not in place yet. */
             problem?: string | null;
         };
+        /** @description What of a job's pieces was spoilt so far, to say how many will be. */
+        ScrapCount: {
+            /** @description Pieces that were spoilt. */
+            spoilt: number;
+            /** @description Pieces that are cut. */
+            cut: number;
+        };
         /** @description the share that is spoilt, of all */
         ScrapRate: number;
         /** @description A screw, bolt or latch. */
@@ -6733,6 +6740,8 @@ export interface components {
             cost: number;
             /** @description Whether there is none that costs less. */
             proven: boolean;
+            /** @description What was spoilt so far. */
+            scrap: components["schemas"]["ScrapCount"];
         };
         /** @description a straight, mm */
         Straight: number;
@@ -8118,6 +8127,7 @@ export type ScanNews = components['schemas']['ScanNews'];
 export type ScanStep = components['schemas']['ScanStep'];
 export type ScanUnit = components['schemas']['ScanUnit'];
 export type ScanWorkup = components['schemas']['ScanWorkup'];
+export type ScrapCount = components['schemas']['ScrapCount'];
 export type ScrapRate = components['schemas']['ScrapRate'];
 export type ScrewWorkup = components['schemas']['ScrewWorkup'];
 export type SeamCount = components['schemas']['SeamCount'];

@@ -23,6 +23,9 @@ enum Task {
         /// Port on the loopback address.
         #[arg(long, default_value_t = 8300)]
         port: u16,
+        /// Serve paired devices too, at this address of this machine on your network.
+        #[arg(long)]
+        host: Option<std::net::IpAddr>,
     },
     /// Pass all tests: Rust, front end, browser.
     Test,
@@ -43,7 +46,7 @@ fn main() -> Outcome {
     let cli = Cli::parse();
     let shell = here()?;
     match cli.task {
-        Task::Demo { port } => demo(&shell, port),
+        Task::Demo { port, host } => demo(&shell, port, host),
         Task::Test => test(&shell),
         Task::Fuzz { examples, seed } => fuzz::fuzz(&shell, examples, seed),
         Task::Client => client(&shell),
@@ -77,11 +80,12 @@ fn front_end_beside_server(shell: &Shell, more: impl FnOnce() -> Outcome + Send)
     })
 }
 
-fn demo(shell: &Shell, port: u16) -> Outcome {
+fn demo(shell: &Shell, port: u16, host: Option<std::net::IpAddr>) -> Outcome {
     front_end_beside_server(shell, || Ok(()))?;
     cmd!(shell, "cargo build --package nook-bend").run()?;
     let port = port.to_string();
-    cmd!(shell, "target/debug/nook-bend demo --port {port} --data target/demo-data").run()?;
+    let host = host.iter().flat_map(|address| ["--host".to_owned(), address.to_string()]);
+    cmd!(shell, "target/debug/nook-bend demo --port {port} {host...} --data target/demo-data").run()?;
     Ok(())
 }
 

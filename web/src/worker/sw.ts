@@ -8,8 +8,10 @@ declare const self: ServiceWorkerGlobalScope;
 self.addEventListener('install', () => void self.skipWaiting());
 self.addEventListener('activate', (event) => event.waitUntil(self.clients.claim()));
 
-/** How long the server may take before what was kept is shown, in s. */
+/** How long the page may take before the one that was kept is shown, in s: they are alike. */
 const PATIENCE = 4;
+/** The same of what it tells, in s: an old answer may lack what was just noted. */
+const LONG_PATIENCE = 20;
 
 // Every place inside the application is one page. Where one pairs and where the documentation is are others.
 registerRoute(
@@ -31,5 +33,5 @@ registerRoute(
     /^\/api\/(jobs\/\d+(\/rack|\/runs\/\d+\/cards|\/stock\/sticks\/\d+\/cards)?|workshop|session)$/.test(
       url.pathname,
     ),
-  new NetworkFirst({ cacheName: ANSWERS, networkTimeoutSeconds: PATIENCE }),
+  new NetworkFirst({ cacheName: ANSWERS, networkTimeoutSeconds: LONG_PATIENCE }),
 );

@@ -12,10 +12,12 @@ use rocket::tokio::task::spawn_blocking;
 
 type Key = (ScanId, ScanUnit);
 
+type Kept = Vec<(Key, Arc<Mesh>)>;
+
 /// Meshes that were measured against lately, the latest last. The lock is held while one is made, so that each is made
 /// once and one at a time: a large one takes hundreds of megabytes meanwhile.
 #[derive(Clone, Default)]
-pub(super) struct Meshes(Arc<Mutex<Vec<(Key, Arc<Mesh>)>>>);
+pub(super) struct Meshes(Arc<Mutex<Kept>>);
 
 /// Most triangles kept at hand, beside the latest mesh: a million take some hundred megabytes.
 const MOST_TRIANGLES: usize = 4_000_000;

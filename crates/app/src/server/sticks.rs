@@ -88,7 +88,8 @@ pub(super) async fn add(
         let shelf = store.workshop().await?;
         let on_shelf: Option<&Stick> = shelf.workshop.sticks().iter().find(|one| one.id == StickId(stick));
         let edit = on_shelf.and_then(|one| OnceSawn::after(one, &deed.done, left));
-        let kept = store.done_with(id.0, &[deed.clone()], edit.as_ref().map(|edit| (shelf.seq, edit)), &me).await;
+        let kept =
+            store.done_with(id.0, std::slice::from_ref(&deed), edit.as_ref().map(|edit| (shelf.seq, edit)), &me).await;
         match kept {
             Err(StoreError::MovedOn { .. }) => {}
             kept => return kept.map(|()| Status::NoContent).map_err(Problem::from),

@@ -1,5 +1,7 @@
 //! The way in from the local network, from outside: what one that is not paired gets, how it is paired, and how that ends.
 
+#![allow(clippy::unwrap_used, reason = "a test fails by panicking")]
+
 use std::io::{Read, Write};
 use std::net::TcpStream;
 use std::process::Command;

@@ -164,7 +164,6 @@ fn fingerprint(certificate: &[u8]) -> String {
 }
 
 #[cfg(test)]
-#[expect(clippy::unwrap_used, reason = "a test")]
 mod tests {
     use super::*;
 

@@ -149,8 +149,7 @@ mod tests {
         let later = now + Duration::from_mins(6);
         assert_eq!(desk.try_code(peer(1), "12345678", later), Try::Wait { time: Duration::from_mins(9) });
         assert_eq!(desk.try_code(peer(2), "12345678", later), Try::Right);
-        let mut again = Desk::default();
-        again.tries = desk.tries;
+        let mut again = Desk { tries: desk.tries, ..Desk::default() };
         again.put_out(7, now + WINDOW);
         assert_eq!(again.try_code(peer(1), "00000007", now + WINDOW), Try::Right);
     }

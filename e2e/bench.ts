@@ -30,9 +30,9 @@ export async function noSeriousFaults(page: Page) {
 }
 
 /** The demo as a job of a test's own, under another name: its number, and its first run's. */
-export async function ownDemo(page: Page): Promise<{ id: number; run: number }> {
+export async function ownDemo(page: Page, name = 'Borrowed van'): Promise<{ id: number; run: number }> {
   const file = JSON.parse(await readFile(new URL('../demo/pellow-van.json', import.meta.url), 'utf8'));
-  file.job.name = 'Borrowed van';
+  file.job.name = name;
   const made = await page.request.post('/api/jobs/file', { data: file });
   const { id } = await made.json();
   return { id, run: file.job.runs[0].id };

@@ -50,7 +50,7 @@ test('a bend is made of an elbow off the shelf, marked for the saw, and the shel
     ['One leg, mm', '40'],
     ['Other leg, mm', '75'],
   ] as const) {
-    await shelf.getByLabel(label).fill(value);
+    await shelf.getByLabel(label, { exact: true }).fill(value);
   }
   await shelf.getByRole('button', { name: 'Put the elbow on' }).click();
   await expect(elbows.getByText(/^E\d+$/)).toBeVisible();

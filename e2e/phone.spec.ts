@@ -1,12 +1,12 @@
 import { expect, noSeriousFaults, ownDemo, test } from './bench';
 
-const lan = 'https://127.0.0.1:8398';
+const lan = 'https://127.0.0.1:8399';
 
 test('a phone is paired over TLS and cuts a run from its cards, which the computer sees at once', async ({
   page: computer,
   browser,
 }) => {
-  const { id, run } = await ownDemo(computer);
+  const { id, run } = await ownDemo(computer, 'Van at the phone');
   const garage = await browser.newContext({
     viewport: { width: 390, height: 844 },
     hasTouch: true,
@@ -39,7 +39,7 @@ test('a phone is paired over TLS and cuts a run from its cards, which the comput
   await phone.getByLabel('Code').fill(code);
   await phone.getByLabel('What you call this device').fill('Glovebox phone');
   await phone.getByRole('button', { name: 'Pair it' }).click();
-  await expect(phone.getByRole('link', { name: 'Borrowed van', exact: true })).toBeVisible();
+  await expect(phone.getByRole('link', { name: 'Van at the phone', exact: true })).toBeVisible();
   const devices = dialog.getByRole('region', { name: 'Paired devices' });
   await expect(devices.getByText('Glovebox phone')).toBeVisible();
   await expect(dialog.getByText('No code is out')).toBeVisible();
@@ -51,7 +51,7 @@ test('a phone is paired over TLS and cuts a run from its cards, which the comput
   await expect(ticked).toHaveCount(0);
 
   // From the rack's list to a run's cards.
-  await phone.getByRole('link', { name: 'Borrowed van', exact: true }).click();
+  await phone.getByRole('link', { name: 'Van at the phone', exact: true }).click();
   await expect(phone.getByRole('button', { name: 'To the phone' })).toHaveCount(0);
   await phone
     .getByRole('list', { name: 'Runs' })
@@ -108,7 +108,7 @@ test('a phone is paired over TLS and cuts a run from its cards, which the comput
   const again = await computer.request.post('/api/pairing/code');
   await phone.getByLabel('Code').fill((await again.json()).way_in.code.digits);
   await phone.getByRole('button', { name: 'Pair it' }).click();
-  await expect(phone.getByRole('link', { name: 'Borrowed van', exact: true })).toBeVisible();
+  await expect(phone.getByRole('link', { name: 'Van at the phone', exact: true })).toBeVisible();
   await phone.goto(`/jobs/${id}/runs/${run}/cards`);
   await expect(ticked).toHaveCount(4, { timeout: 30_000 });
   await garage.close();

@@ -2,7 +2,7 @@ import { defineConfig } from '@playwright/test';
 
 const port = 8397;
 /** Where paired devices ask, over TLS. */
-const lanPort = 8398;
+const lanPort = 8399;
 
 export default defineConfig({
   testDir: '.',

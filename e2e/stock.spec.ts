@@ -7,7 +7,7 @@ test('the shelf gives what it has, a stick put on it spares one to buy, and its 
   await page.goto(`/jobs/${id}`);
   await page.getByRole('link', { name: 'From the shelf' }).click();
   const tube = page.getByRole('region', { name: /38\.1 × 1\.5 mm stainless/ });
-  await expect(tube.getByText('Buy')).toBeVisible();
+  await expect(tube.getByText('Buy', { exact: true })).toBeVisible();
   await noSeriousFaults(page);
 
   const shelf = page.getByRole('complementary', { name: 'The shelf' });
@@ -19,7 +19,7 @@ test('the shelf gives what it has, a stick put on it spares one to buy, and its 
   await shelf.getByRole('button', { name: 'Understood' }).click();
   await shelf.getByLabel('Length, mm').fill('655');
   await shelf.getByRole('button', { name: 'Put on the shelf' }).click();
-  await expect(tube.getByText('Buy')).toBeHidden();
+  await expect(tube.getByText('Buy', { exact: true })).toBeHidden();
   await tube.getByRole('button', { name: /of Top coolant line/ }).click();
   const cuts = page.getByRole('region', { name: 'Cuts of Top coolant line' });
   await expect(cuts.getByRole('table', { name: 'Cuts' })).toContainText('T1');
@@ -30,7 +30,7 @@ test('the shelf gives what it has, a stick put on it spares one to buy, and its 
     .getByRole('button', { name: /^Take S\d+ off the shelf$/ })
     .last()
     .click();
-  await expect(tube.getByText('Buy')).toBeVisible();
+  await expect(tube.getByText('Buy', { exact: true })).toBeVisible();
   await page.request.delete(`/api/jobs/${id}`);
 });
 

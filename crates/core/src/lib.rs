@@ -14,6 +14,7 @@ mod edit_words;
 pub mod environment;
 pub mod fastening;
 pub mod findings;
+pub mod fit;
 pub mod flow;
 pub mod hold_up;
 pub mod job;

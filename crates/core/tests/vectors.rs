@@ -14,8 +14,9 @@ mod support;
 use std::path::{Path as FilePath, PathBuf};
 
 use nook_core::cut::{ElbowCut, Saddle, SaddlePoint, WrapTemplate};
+use nook_core::fit::{PipeSpread, PortSpread, chance_to_land, misfit_covariance};
 use nook_core::flow::compressor_outlet;
-use nook_core::join::{Beam, bend_thrust, end_thrust, firing_frequency, firing_speed, growth};
+use nook_core::join::{Beam, Give, bend_thrust, end_thrust, firing_frequency, firing_speed, growth};
 use nook_core::measure::estimate::{Kind, LeverArm, Observation, Pose, estimate_pose};
 use nook_core::route::{ClockedSeam, FixedBends, LinishedPie, PieCut, PieEnds, ResolvedRun, two_fixed_bends};
 use nook_core::stock::{Material, Tube};
@@ -112,24 +113,27 @@ fn wrap_templates() {
     }
 }
 
+fn path(given: &Value) -> Path {
+    let (mut legs, mut straight) = (Vec::new(), 0.0);
+    for step in given["steps"].as_array().unwrap() {
+        let figure = |at: usize| step[at].as_f64().unwrap();
+        match step[0].as_str().unwrap() {
+            "straight" => straight += figure(1),
+            "bend" => {
+                let bend = Arc { radius: figure(1), angle: figure(2).to_radians(), rotation: figure(3).to_radians() };
+                legs.push(PathStep { straight, bend });
+                straight = 0.0;
+            }
+            other => panic!("unknown step {other}"),
+        }
+    }
+    Path::new(point(&given["start"]), direction(&given["direction"]), legs, straight)
+}
+
 #[test]
 fn routes() {
     for (given, want) in cases("routes.json") {
-        let (mut legs, mut straight) = (Vec::new(), 0.0);
-        for step in given["steps"].as_array().unwrap() {
-            let figure = |at: usize| step[at].as_f64().unwrap();
-            match step[0].as_str().unwrap() {
-                "straight" => straight += figure(1),
-                "bend" => {
-                    let bend =
-                        Arc { radius: figure(1), angle: figure(2).to_radians(), rotation: figure(3).to_radians() };
-                    legs.push(PathStep { straight, bend });
-                    straight = 0.0;
-                }
-                other => panic!("unknown step {other}"),
-            }
-        }
-        let path = Path::new(point(&given["start"]), direction(&given["direction"]), legs, straight);
+        let path = path(&given);
         let wanted = want["vertices"].as_array().unwrap();
         assert_eq!(path.vertices().len(), wanted.len());
         for (got, want) in path.vertices().iter().zip(wanted) {
@@ -138,6 +142,28 @@ fn routes() {
         near_point(path.arrival().at.coords.into(), triple(&want["end"]), "end");
         near_point(path.arrival().along.to_array(), triple(&want["direction"]), "direction");
         near(path.length(), number(&want, "length"), "length");
+    }
+}
+
+#[test]
+fn landings() {
+    for (given, want) in cases("landings.json") {
+        let pipe = PipeSpread {
+            straight: number(&given, "sigma_straight"),
+            bend: number(&given, "sigma_bend").to_radians(),
+            clock: number(&given, "sigma_rotation").to_radians(),
+        };
+        let rows: [[f64; 3]; 3] = serde_json::from_value(given["cov_b"].clone()).unwrap();
+        let place = nalgebra::Matrix3::from_fn(|row, column| rows[row][column]);
+        let port = PortSpread { place, axis: number(&given, "sigma_b_axis").to_radians() };
+        let covariance = misfit_covariance(&path(&given), &pipe, &port);
+        let spread = |parts: [usize; 2]| parts.iter().map(|part| covariance[(*part, *part)]).sum::<f64>().sqrt();
+        near(covariance[(0, 0)].sqrt(), number(&want, "sigma_axial"), "axial");
+        near(spread([1, 2]), number(&want, "sigma_offset"), "offset");
+        near(spread([3, 4]).to_degrees(), number(&want, "sigma_angle"), "angle");
+        let [angle, offset, axial] = ["angle", "offset", "axial"].map(|part| number(&given["give"], part));
+        let chance = chance_to_land(&covariance, &Give { angle, offset, axial }).unwrap();
+        assert!((chance - number(&want, "chance")).abs() <= 0.01, "{chance} {want}");
     }
 }
 

@@ -167,8 +167,12 @@ pub(crate) fn of_sqlite(problem: sqlx::Error, path: PathBuf) -> StoreError {
     if matches!(problem, sqlx::Error::PoolTimedOut) {
         return StoreError::Busy { path };
     }
-    let code = problem.as_database_error().and_then(|error| error.code()?.parse::<i32>().ok()).map(|code| code & 0xff);
-    match code {
+    let code = problem.as_database_error().and_then(|error| error.code()?.parse::<i32>().ok());
+    // The index of the log could not be made larger (SQLITE_IOERR_SHMSIZE): seen on a disk that was full before it was opened.
+    if code == Some(4874) {
+        return StoreError::NoRoom { path };
+    }
+    match code.map(|code| code & 0xff) {
         Some(5 | 6) => StoreError::Busy { path },
         Some(8) => StoreError::ReadOnly { path },
         Some(11 | 26) => StoreError::Corrupt { path, problem: problem.to_string() },

@@ -35,6 +35,7 @@ mod joint_defaults;
 mod joint_kinds;
 mod joints_along;
 mod kit_pies;
+mod landing;
 mod marks;
 mod measuring;
 mod merging;

@@ -354,7 +354,7 @@ fn turn_words(turn: &Turn, unit: LengthUnit) -> String {
                 TurnWay::Clockwise => "clockwise",
                 TurnWay::Anticlockwise => "anticlockwise",
             };
-            format!("{degrees:.0}\u{b0} {way}, {} round", unit.figure(girth.mm()))
+            format!("{degrees:.1}\u{b0} {way}, {} round", unit.figure(girth.mm()))
         }
     }
 }

@@ -129,7 +129,8 @@ impl Deck<'_> {
         if last {
             words.extend(self.plan.hold.clone());
         }
-        let left = if last { self.plan.left } else { self.left_after(cut) };
+        // A stick that is used up may be left with less than nothing by a rounding, which no shelf takes.
+        let left = if last { Measure(self.plan.left.mm().max(0.0)) } else { self.left_after(cut) };
         words.push(DualUnitText::new(|unit| format!("Of the stick {} is left then.", unit.text(left.mm()))));
         let undoes = Done::NotCut { run: chain.run, piece: id };
         let step = self.step(key, what, "Cut it is", DualUnitText::same(String::new()));

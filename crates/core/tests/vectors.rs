@@ -14,9 +14,9 @@ mod support;
 use std::path::{Path as FilePath, PathBuf};
 
 use nook_core::cut::{ElbowCut, Saddle, SaddlePoint, WrapTemplate};
-use nook_core::fit::{PipeSpread, PortSpread, chance_to_land, misfit_covariance};
+use nook_core::fit::Takes;
 use nook_core::flow::compressor_outlet;
-use nook_core::join::{Beam, Give, bend_thrust, end_thrust, firing_frequency, firing_speed, growth};
+use nook_core::join::{Beam, bend_thrust, end_thrust, firing_frequency, firing_speed, growth};
 use nook_core::measure::estimate::{Kind, LeverArm, Observation, Pose, estimate_pose};
 use nook_core::route::{ClockedSeam, FixedBends, LinishedPie, PieCut, PieEnds, ResolvedRun, two_fixed_bends};
 use nook_core::stock::{Material, Tube};
@@ -24,6 +24,7 @@ use nook_geometry::linkage::{Compliance, JointErrors, Linkage, LinkageJoint};
 use nook_geometry::units::{BendRadius, OutsideDiameter, SeamCount, Wall};
 use nook_geometry::{Arc, Direction, Path, PathStep, Point};
 use serde_json::Value;
+use support::chains::{chain_model, misfit_spreads};
 use support::{draft, job_with, port};
 
 fn folder() -> PathBuf {
@@ -148,21 +149,19 @@ fn routes() {
 #[test]
 fn landings() {
     for (given, want) in cases("landings.json") {
-        let pipe = PipeSpread {
-            straight: number(&given, "sigma_straight"),
-            bend: number(&given, "sigma_bend").to_radians(),
-            clock: number(&given, "sigma_rotation").to_radians(),
-        };
+        let path = path(&given);
+        let [angle, offset, axial] = ["angle", "offset", "axial"].map(|part| number(&given["give"], part));
+        let takes = Takes { angle: angle.to_radians(), offset, axial: [axial; 2] };
+        let spread = |name: &str| number(&given, name);
+        let pipe = [spread("sigma_straight"), spread("sigma_bend").to_radians(), spread("sigma_rotation").to_radians()];
         let rows: [[f64; 3]; 3] = serde_json::from_value(given["cov_b"].clone()).unwrap();
         let place = nalgebra::Matrix3::from_fn(|row, column| rows[row][column]);
-        let port = PortSpread { place, axis: number(&given, "sigma_b_axis").to_radians() };
-        let covariance = misfit_covariance(&path(&given), &pipe, &port);
-        let spread = |parts: [usize; 2]| parts.iter().map(|part| covariance[(*part, *part)]).sum::<f64>().sqrt();
-        near(covariance[(0, 0)].sqrt(), number(&want, "sigma_axial"), "axial");
-        near(spread([1, 2]), number(&want, "sigma_offset"), "offset");
-        near(spread([3, 4]).to_degrees(), number(&want, "sigma_angle"), "angle");
-        let [angle, offset, axial] = ["angle", "offset", "axial"].map(|part| number(&given["give"], part));
-        let chance = chance_to_land(&covariance, &Give { angle, offset, axial }).unwrap();
+        let model = chain_model(&path, pipe, place, spread("sigma_b_axis").to_radians(), takes);
+        let spread = misfit_spreads(&model, takes);
+        near(spread[0], number(&want, "sigma_axial"), "axial");
+        near(spread[1], number(&want, "sigma_offset"), "offset");
+        near(spread[2].to_degrees(), number(&want, "sigma_angle"), "angle");
+        let chance = model.chance();
         assert!((chance - number(&want, "chance")).abs() <= 0.01, "{chance} {want}");
     }
 }

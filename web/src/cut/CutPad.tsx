@@ -4,6 +4,7 @@ import { Link as RouterLink } from 'react-router';
 import { words } from '../api/client';
 import type { CutRow, Done, JobState, PieceWorkup, Workup } from '../api/generated/schema';
 import { useDeed } from '../api/record';
+import { Landing } from '../fit/Landing';
 import { cardsAt, stockAt } from '../head/steps';
 import {
   degrees,
@@ -78,6 +79,7 @@ export function CutPad({ state, workup, drawing }: Props) {
         has the marks for each stick there is.
       </Typography>
       <CutOtherwise workup={workup} onDone={onDone} />
+      <Landing state={state} workup={workup} drawing={drawing} />
       <Box sx={{ mb: 1.25, borderBottom: `1px solid ${token.hairline}` }}>
         <SawRow pinned={state.job.saw} drawing={drawing} />
         <LongestRow workup={workup} drawing={drawing} />

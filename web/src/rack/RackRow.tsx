@@ -3,6 +3,7 @@ import type { ReactNode } from 'react';
 import { Link } from 'react-router';
 import type { Edit, JobState, NextAct, RackRun } from '../api/generated/schema';
 import { useTruing } from '../api/hooks';
+import { ChanceBar, inHundred } from '../fit/ChanceBar';
 import { runAt, screenOf, stepNames } from '../head/steps';
 import { sentence, useBench } from '../kit/bench';
 import { severityLook } from '../kit/Findings';
@@ -75,6 +76,7 @@ export function RackRow({ state, run, twin, perMm, narrow, onDo, onName }: Props
         </MuiLink>
         <Typography variant='body2' color='textSecondary' sx={{ lineHeight: 1.25 }}>
           {sentence(run.tube, unit)}
+          {run.chance != null && <Lands chance={run.chance} />}
           {twin && (
             <Box component='span' sx={{ display: 'block', color: token.dye, fontWeight: 600 }}>
               twin of {twin}
@@ -106,6 +108,18 @@ export function RackRow({ state, run, twin, perMm, narrow, onDo, onName }: Props
           <Act state={state} run={run} onDo={onDo} />
         </Box>
       </Box>
+    </Box>
+  );
+}
+
+/** The chance to land, small. */
+function Lands({ chance }: { chance: number }) {
+  return (
+    <Box component='span' sx={{ display: 'flex', alignItems: 'center', gap: 0.75, whiteSpace: 'nowrap' }}>
+      <Box component='span' sx={{ display: 'flex', width: 60 }}>
+        <ChanceBar chance={chance} />
+      </Box>
+      {inHundred(chance)} land
     </Box>
   );
 }

@@ -119,6 +119,7 @@ endpoints! {
     runs::hose,
     runs::lra,
     runs::cards,
+    runs::landing_of,
     runs::template,
     runs::pipe,
     sheets::plate,

@@ -5,7 +5,7 @@ use nook_core::assembly::Assembly;
 use nook_core::record::Progress;
 use nook_core::route::{ResolvedRun, TableRoute};
 use nook_core::survey::Survey;
-use nook_core::workup::{DeckWorkup, deck};
+use nook_core::workup::{DeckWorkup, LandingWorkup, deck, landing};
 use nook_core::{Edit, EditError, Job, RouteEdit, RunId, Scans, Workup, workup_given};
 use nook_formats::{
     Hollow, bay_glb, bay_stl, cut_list_csv, fittings_csv, hose_csv, lra_csv, pipe_dxf, pipe_part, pipe_step, read_lra,
@@ -14,6 +14,7 @@ use nook_formats::{
 use nook_geometry::units::DualUnitText;
 use nook_store::Store;
 use rocket::http::ContentType;
+use rocket::serde::json::Json;
 use rocket::{State, get, post};
 use serde::Serialize;
 use utoipa::ToSchema;
@@ -128,6 +129,22 @@ pub(super) async fn hose(
         Ok(Download::new(text, ContentType::CSV, &format!("{} hose.csv", workup.name)))
     };
     file_of((store, meshes, workers), id, run, make).await
+}
+
+/// Whether a run's pipe will land once it is made, what that hangs on, and what would raise it.
+#[utoipa::path(get, path = "/api/jobs/{id}/runs/{run}/landing", tag = "runs", operation_id = "loadLanding",
+    params(("id" = i64, Path), ("run" = u32, Path)),
+    responses((status = 200, body = LandingWorkup), (status = 404, body = Problem)))]
+#[get("/jobs/<id>/runs/<run>/landing")]
+pub(super) async fn landing_of(
+    store: &State<Store>,
+    workers: &State<Workers>,
+    id: Id,
+    run: u32,
+) -> Result<Json<LandingWorkup>, Problem> {
+    let job = store.job(id.0).await?;
+    let progress = progress(store, id.0).await?;
+    Ok(Json(workers.run(move || Ok(landing(&job, RunId(run), &progress)?)).await?))
 }
 
 /// What is done at the bench on one run, one act at a time.

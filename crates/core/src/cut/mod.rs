@@ -1,6 +1,7 @@
 //! What to saw: pies, templates, pieces and the order of cuts.
 
 mod chain;
+mod closing_piece;
 mod elbow;
 mod ellipse;
 mod hose_pieces;
@@ -11,6 +12,7 @@ mod stick;
 mod template;
 
 pub use chain::Chain;
+pub use closing_piece::{ClosingPiece, closing_piece};
 pub use elbow::{ElbowCut, ElbowTooSmall};
 pub use ellipse::seam_length;
 pub use hose_pieces::{CutOnCurve, HosePiece, hose_pieces};

@@ -9,7 +9,7 @@ use super::route_edit::place_of;
 use super::twins::twin_follows;
 use crate::job::Job;
 use crate::measure::RunId;
-use crate::route::{BendId, BendMake};
+use crate::route::{BendId, BendMake, Making};
 use crate::workshop::PinnedSaw;
 use nook_geometry::units::LongestStick;
 
@@ -39,6 +39,13 @@ pub enum CutEdit {
         /// In mm.
         longest: Option<LongestStick>,
     },
+    /// Says how a pipe is made, as far as that decides whether it lands.
+    SetMaking {
+        /// Which pipe.
+        run: RunId,
+        /// How.
+        making: Making,
+    },
 }
 
 impl CutEdit {
@@ -58,6 +65,10 @@ impl CutEdit {
             Self::SetLongest { run, longest } => {
                 let index = index_of(job, *run)?;
                 job.runs[index].longest = *longest;
+            }
+            Self::SetMaking { run, making } => {
+                let index = index_of(job, *run)?;
+                job.runs[index].making = *making;
             }
         }
         Ok(())

@@ -9,7 +9,7 @@ use crate::flow::FlowGiven;
 use crate::job::Job;
 use crate::join::JointKind;
 use crate::measure::{End, Port, RunId};
-use crate::route::{Joint, JointAnchor, JointId, Mark, Route, RouteConstraints, Run, RunDraft};
+use crate::route::{Joint, JointAnchor, JointId, Making, Mark, Route, RouteConstraints, Run, RunDraft};
 use crate::stock::{Duty, HoseBuild, Tube};
 use nook_geometry::units::{BendRadius, Name};
 
@@ -123,6 +123,7 @@ fn drafted(job: &mut Job, draft: &RunDraft) -> Result<Run, EditError> {
     let mark = Some(Mark::proposed(name.as_str(), 2, &job.marks()));
     Ok(Run {
         longest: None,
+        making: Making::default(),
         id: RunId(take_id(job)?),
         name,
         mark,

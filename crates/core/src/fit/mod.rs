@@ -1,7 +1,15 @@
-//! Fit: whether the finished pipe will land on the port at its far end.
+//! Fit: whether the finished pipe will land on the port at its far end, and what is done where it does not.
 
-mod landing;
-mod misfit;
+mod chance_within;
+mod error_source;
+mod landing_model;
+mod pipe_errors;
+mod spreads;
+mod twist;
 
-pub use landing::chance_to_land;
-pub use misfit::{ErrorSource, Misfit, MisfitCovariance, PipeSpread, PortSpread, misfit_covariance, misfit_effects};
+pub use chance_within::chance_within;
+pub use error_source::{Body, Cause, ErrorAct, ErrorOf, ErrorSource};
+pub use landing_model::{FitJoint, LandingModel, Takes, square_to};
+pub use pipe_errors::{PipeToMake, sections_of};
+pub use spreads::Spreads;
+pub use twist::Twist;

@@ -91,8 +91,8 @@ impl Job {
     /// kept, wishes, twins, flow or insulation, version 3 no joints between the ends; what each has is read as it is, since
     /// all of those may be left out. Version 4 counted bends and had the ends' joints apart, and knew a kerf but no saw, and a component of version 5 was only turned; [`upgraded`] mends both. Version 6 knew three kinds of joint and no parts, clocks or ties, version 7 no supports and no engine's speeds, version 8 no branches, version 9 no hoses and no drains, version 10 no moulded elbows in tube,
     /// no mouths on stubs, no necks that are sawn and no saw's error, version 11 no bends of bought elbows, version 12 no
-    /// longest stick and every saw set to any angle.
-    pub const VERSION: u32 = 13;
+    /// longest stick and every saw set to any angle, version 13 nothing of how a pipe is made beside its list.
+    pub const VERSION: u32 = 14;
     /// Most runs in a job.
     pub const MOST_RUNS: usize = 50;
     /// Most keep-outs in a job.

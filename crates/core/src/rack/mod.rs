@@ -67,6 +67,8 @@ pub struct RackRun {
     pub counts: FindingCounts,
     /// Hours it takes to make, by the handbook's rates; nothing while it has no way that can be sawn.
     pub hours: Option<f64>,
+    /// The chance that it lands once it is made, from 0 to 1; nothing where there is no pipe to make.
+    pub chance: Option<f64>,
 }
 
 impl ToJson for RackWorkup {
@@ -116,6 +118,7 @@ impl RackRun {
             steps,
             counts: FindingCounts::of(&workup.findings),
             hours: workup.totals.as_ref().map(|totals| totals.hours),
+            chance: workup.chance,
         }
     }
 }

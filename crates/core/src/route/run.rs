@@ -3,7 +3,7 @@
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-use super::{BendMake, Joint, JointId, Mark, Needs, Route, RouteConstraints, StubEnds, joint_needs};
+use super::{BendMake, Joint, JointId, Making, Mark, Needs, Route, RouteConstraints, StubEnds, joint_needs};
 use crate::flow::{FlowGiven, usual_celsius};
 use crate::join::{BEAD_FROM_END, FlangePlate, JointKind};
 use crate::measure::{End, EndForm, Port, RunId};
@@ -34,6 +34,9 @@ pub struct Run {
     /// Length of the longest stick of its tube that is to be had: longer pieces are spliced. Nothing where there is one for every piece.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub longest: Option<LongestStick>,
+    /// How it is made, beside its list.
+    #[serde(default, skip_serializing_if = "Making::is_usual")]
+    pub making: Making,
     /// Working pressure; by default from the duty.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub pressure: Option<Pressure>,

@@ -7,12 +7,13 @@ use std::cell::{OnceCell, RefCell};
 use std::collections::{HashMap, HashSet};
 use std::rc::Rc;
 
-use nalgebra::{Isometry3, Matrix3, Point3, Unit};
+use nalgebra::{Isometry3, Matrix2, Matrix3, Matrix3x2, Point3, Unit};
 
 use crate::assembly::{Assembly, StubMouth};
 use crate::job::Job;
 use crate::measure::estimate::{
     Adjusted, Basis, Instruments, Member, Network, OutlierTest, Pose, PoseEstimate, Poses, estimate_pose_with,
+    square_to,
 };
 use crate::measure::{
     Component, Datum, DatumId, End, KeepOut, KeepOutId, KeepOutShape, MatchError, MatchedTo, Measurand, Neck, NeckCut,
@@ -154,6 +155,32 @@ impl<'a> Survey<'a> {
         let (mm, _) = self.typed_spread(Measurand::Port { port });
         let found = self.port(port).filter(|found| found.place == Basis::Fixed);
         found.map_or_else(|| Matrix3::identity() * (mm * mm), |found| found.spread)
+    }
+
+    /// The same as its component carries it.
+    #[must_use]
+    pub fn port_place_spread(&self, port: PortRef) -> Matrix3<f64> {
+        self.carried_spread(port, self.port_spread(port))
+    }
+
+    /// How well the direction of a port is known as its component carries it: the covariance in rad2 of how far its unit vector goes
+    /// aside. By its readings, or to a degree.
+    #[must_use]
+    pub fn port_aim_spread(&self, port: PortRef) -> Matrix3<f64> {
+        let (_, aim) = self.typed_spread(Measurand::Port { port });
+        let Some(found) = self.port(port) else { return Matrix3::zeros() };
+        let Some(out) = found.pose.out else { return Matrix3::zeros() };
+        let [first, second] = square_to(out);
+        let sides = Matrix3x2::from_columns(&[first, second]);
+        let spread = if found.aim == Basis::Fixed { found.aim_spread } else { Matrix2::identity() * (aim * aim) };
+        self.carried_spread(port, sides * spread * sides.transpose())
+    }
+
+    fn carried_spread(&self, port: PortRef, spread: Matrix3<f64>) -> Matrix3<f64> {
+        let carrier = self.job.carrier_of(port).filter(|component| component.is_moved());
+        let Some(component) = carrier else { return spread };
+        let turn = component.displacement().rotation.to_rotation_matrix();
+        turn * spread * turn.inverse()
     }
 
     fn known_alone(&self, of: Measurand) -> Option<Known> {

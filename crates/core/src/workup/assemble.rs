@@ -1,6 +1,7 @@
 //! Putting a workup together.
 
 use super::bend::{BendGiven, lra};
+use super::landing::chance_of;
 use super::{
     BeadWorkup, BendWorkup, BoreExtremeWorkup, BranchWorkup, ClearanceWorkup, ClosingWorkup, CuttingWorkup, EndWorkup,
     FlowWorkup, HoseWorkup, JointFigures, JointWorkup, KindOffer, LockWorkup, PieceWorkup, SectionWorkup, SpanWorkup,
@@ -145,6 +146,9 @@ pub fn workup_given(job: &Job, id: RunId, given: &Given<'_>) -> Result<Workup, E
             let beside = (closing, BeadWorkup::all(run, pipe, &pieces));
             CuttingWorkup::of(&plan, (run, pipe), &parts, &pieces, job.saw(), beside)
         }),
+        chance: pipe
+            .filter(|_| sound && mend && run.hose.is_none())
+            .map(|pipe| chance_of(job, run, &survey, pipe, &parts, progress)),
         hose: pipe.filter(|_| sound).and_then(|pipe| HoseWorkup::of(run, pipe)),
         pieces,
         totals: figures.as_ref().map(|figures| totals(run, figures, bends.len())),

@@ -5,7 +5,7 @@ use serde::Serialize;
 use utoipa::ToSchema;
 
 use crate::assembly::Assembly;
-use crate::cut::{Piece, PieceId, PieceKind};
+use crate::cut::{Piece, PieceId, closing_piece};
 use crate::measure::{End, PortRef};
 use crate::record::Progress;
 use crate::route::{ResolvedMake, ResolvedRun};
@@ -51,13 +51,6 @@ pub struct ClosingCause {
     pub spread: Measure,
 }
 
-/// A piece that could be it: its place, and whether an end of it is free.
-struct Candidate {
-    at: usize,
-    trim: Option<End>,
-    length: f64,
-}
-
 impl ClosingWorkup {
     /// Of a run made of `pieces`, which are called `names`. `None` where every straight piece is cut already, or there is none.
     pub(super) fn of(
@@ -69,10 +62,7 @@ impl ClosingWorkup {
         progress: &Progress,
     ) -> Option<Self> {
         let uncut = |at: usize| names.get(at).is_some_and(|(id, _)| progress.as_cut(run.id, *id).is_none());
-        let candidates = (0..pieces.len()).filter(|at| uncut(*at)).filter_map(|at| Candidate::of(pieces, at));
-        // One with a free end is trimmed square, whatever its other end is; else the longest has most room.
-        let chosen =
-            candidates.max_by(|p, q| p.trim.is_some().cmp(&q.trim.is_some()).then(p.length.total_cmp(&q.length)))?;
+        let chosen = closing_piece(pieces, uncut)?;
         let (id, name) = names.get(chosen.at)?.clone();
         let solids = &pieces[chosen.at].solids;
         let [from, to] = [solids.first()?.from, solids.last()?.to].map(Point3::from);
@@ -96,24 +86,6 @@ impl ClosingWorkup {
                 })
                 .collect(),
         })
-    }
-}
-
-impl Candidate {
-    fn of(pieces: &[Piece], at: usize) -> Option<Self> {
-        let section = |at: usize| match pieces.get(at)?.kind {
-            PieceKind::Tube { section, .. } | PieceKind::Elbow { section, .. } => Some(section),
-            PieceKind::Pie { .. } => None,
-        };
-        let PieceKind::Tube { section: here, drawn: 0, .. } = pieces[at].kind else { return None };
-        // At the pipe's ends, and where the next tube is of another section, nothing is welded to it.
-        let free = |beside: Option<usize>| match beside.filter(|beside| *beside < pieces.len()) {
-            None => true,
-            Some(beside) => section(beside).is_some_and(|other| other != here),
-        };
-        let (at_a, at_b) = (free(at.checked_sub(1)), free(Some(at + 1)));
-        let trim = if at_b { Some(End::B) } else { at_a.then_some(End::A) };
-        Some(Self { at, trim, length: pieces[at].centre })
     }
 }
 

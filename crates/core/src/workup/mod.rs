@@ -23,6 +23,7 @@ mod jig;
 mod joint;
 mod joint_figures;
 mod json;
+mod landing;
 mod neck;
 mod once_sawn;
 mod pipe;
@@ -63,6 +64,7 @@ pub use jig::{JigCheck, JigPost, JigWorkup, jig};
 pub use joint::{ElbowWorkup, JointWorkup};
 pub use joint_figures::{GiveTaken, JointFigures, KindOffer, ScrewWorkup};
 pub use json::{ToJson, as_json};
+pub use landing::{LandingCause, LandingRemedy, LandingWorkup, landing};
 pub use neck::{MitreWorkup, NeckWorkup};
 pub use once_sawn::{LEAST_ARC, LEAST_OFFCUT, OnceSawn};
 pub use pipe::{PipeRides, PipeWorkup};
@@ -133,6 +135,8 @@ pub struct Workup {
     pub pieces: Vec<PieceWorkup>,
     /// How to saw them from one stick; nothing where a piece cannot be cut.
     pub cutting: Option<CuttingWorkup>,
+    /// The chance that it lands once it is made, from 0 to 1; nothing of a hose, where there is no sound pipe, and while it is dragged.
+    pub chance: Option<f64>,
     /// The hose it is, as it is cut and made up; nothing where it is tube, or the way does not join the ports.
     pub hose: Option<HoseWorkup>,
     /// The air round it; nothing where the way does not join the ports.

@@ -36,6 +36,7 @@ mod joint_kinds;
 mod joints_along;
 mod kit_pies;
 mod landing;
+mod landing_of_runs;
 mod marks;
 mod measuring;
 mod merging;

@@ -17,7 +17,7 @@ use nook_core::measure::{
     Neck, Port, PortRef, Reading, RimSide, Side, Spot, Taken, TurnRange,
 };
 use nook_core::route::{
-    AlongAnchor, BendId, BendMake, BranchId, JointId, KitPie, LegEnd, LegId, Lock, PieEnds, Pin, Reach,
+    AlongAnchor, BendId, BendMake, BranchId, JointId, KitPie, LegEnd, LegId, Lock, Making, PieEnds, Pin, Reach,
     RouteConstraints, RunDraft, Snap, StockElbow, StubEnds, StubRef, Target,
 };
 use nook_core::stock::Duty;
@@ -38,6 +38,7 @@ mod places;
 pub use places::{any_direction, any_point};
 pub mod branched;
 pub mod by_place;
+pub mod chains;
 pub mod held;
 #[path = "hose_edits.rs"]
 mod hose_edits;
@@ -394,6 +395,9 @@ fn any_single_edit() -> impl Strategy<Value = Edit> {
         8 => any_other_edit(),
         1 => (run(), prop::option::of(200.0..3000.0_f64)).prop_map(|(run, longest)| {
             CutEdit::SetLongest { run, longest: longest.map(|mm| LongestStick::new(mm).unwrap()) }.into()
+        }),
+        1 => (run(), any::<[bool; 3]>()).prop_map(|(run, [true_bends, closing_last, on_vehicle])| {
+            CutEdit::SetMaking { run, making: Making { true_bends, closing_last, on_vehicle } }.into()
         }),
         2 => (run(), any_bend(), prop::option::of(make)).prop_map(|(run, bend, make)| CutEdit::SetMake { run, bend, make }.into()),
         1 => (any_point(900.0), 1.0..400.0_f64).prop_map(|(centre, side)| Edit::Measure(MeasureEdit::AddKeepOut {

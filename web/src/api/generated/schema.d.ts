@@ -746,6 +746,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{id}/runs/{run}/landing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Whether a run's pipe will land once it is made, what that hangs on, and what would raise it. */
+        get: operations["loadLanding"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{id}/runs/{run}/lra.csv": {
         parameters: {
             query?: never;
@@ -1983,6 +2000,11 @@ export interface components {
             /** @description Tube by size, smallest first. */
             tubes: components["schemas"]["TubeSize"][];
         };
+        /**
+         * @description What errors come from, as a builder would say it.
+         * @enum {string}
+         */
+        Cause: "port_a" | "port_b" | "lengths" | "saw_bias" | "cuts" | "bends" | "clocks" | "gaps" | "welds" | "acts";
         /** @description Where a pipe's vertices lie. */
         Centreline: {
             /** @enum {string} */
@@ -2313,6 +2335,13 @@ export interface components {
             longest?: components["schemas"]["LongestStick"] | null;
             /** @enum {string} */
             edit: "set_longest";
+        } | {
+            /** @description Which pipe. */
+            run: components["schemas"]["RunId"];
+            /** @description How. */
+            making: components["schemas"]["Making"];
+            /** @enum {string} */
+            edit: "set_making";
         };
         /** @description One cut. */
         CutRow: {
@@ -4047,6 +4076,50 @@ export interface components {
              */
             minutes: number;
         };
+        /** @description Something that the pipe may be off by. */
+        LandingCause: {
+            /** @description What. */
+            cause: components["schemas"]["Cause"];
+            /** @description Said in words. */
+            words: string;
+            /**
+             * Format: double
+             * @description Its share of all that is off, from 0 to 1, as a sum of squares.
+             */
+            share: number;
+            /**
+             * Format: double
+             * @description What the chance would be without it.
+             */
+            without: number;
+        };
+        /** @description Something that would raise the chance. */
+        LandingRemedy: {
+            /** @description What is done. */
+            words: components["schemas"]["DualUnitText"];
+            /**
+             * Format: double
+             * @description The chance then.
+             */
+            chance: number;
+            edit?: components["schemas"]["Edit"] | null;
+        };
+        /** @description Whether a run's pipe will land. */
+        LandingWorkup: {
+            /** @description Which run. */
+            run: components["schemas"]["RunId"];
+            /**
+             * Format: double
+             * @description The chance that it lands without being cut again, from 0 to 1; nothing where there is no pipe to make yet.
+             */
+            chance?: number | null;
+            /** @description How it is made, beside its list. */
+            making: components["schemas"]["Making"];
+            /** @description The three largest things that it may be off by. */
+            causes: components["schemas"]["LandingCause"][];
+            /** @description What would raise the chance, each tried, the best first. */
+            remedies: components["schemas"]["LandingRemedy"][];
+        };
         /** @description a lead, mm */
         Lead: number;
         /** @description A run that nothing is planned for yet. */
@@ -4192,6 +4265,15 @@ export interface components {
              */
             angle?: number | null;
             radius?: components["schemas"]["Measure"] | null;
+        };
+        /** @description How a pipe is made, beside its list. Source: handbook, "Fit, weld, prove", Where errors come from and Correcting. */
+        Making: {
+            /** @description Every bend of pies is held against the gauge once it is tacked, and trued. */
+            true_bends?: boolean;
+            /** @description The closing piece is cut last, measured in place. */
+            closing_last?: boolean;
+            /** @description Bends are tacked on the vehicle, each at the clock that suits, and the closing piece is cut last. */
+            on_vehicle?: boolean;
         };
         /**
          * @description The letters a run's pieces are marked with, before their numbers: 1 to 4 capitals and digits, the last a letter, since a
@@ -5595,6 +5677,11 @@ export interface components {
              * @description Hours it takes to make, by the handbook's rates; nothing while it has no way that can be sawn.
              */
             hours?: number | null;
+            /**
+             * Format: double
+             * @description The chance that it lands once it is made, from 0 to 1; nothing where there is no pipe to make.
+             */
+            chance?: number | null;
         };
         /** @description A stretch with too little air. */
         RackShort: {
@@ -5903,6 +5990,8 @@ export interface components {
             /** @description Centre-line radius of bends that were given none of their own. */
             radius: components["schemas"]["BendRadius"];
             longest?: components["schemas"]["LongestStick"] | null;
+            /** @description How it is made, beside its list. */
+            making?: components["schemas"]["Making"];
             pressure?: components["schemas"]["Pressure"] | null;
             insulation?: components["schemas"]["Insulation"] | null;
             /** @description What flows through it, where it was said. */
@@ -7770,6 +7859,11 @@ export interface components {
             /** @description The pieces of tube in order, where they stand and how they are cut; empty where the way does not join. */
             pieces: components["schemas"]["PieceWorkup"][];
             cutting?: components["schemas"]["CuttingWorkup"] | null;
+            /**
+             * Format: double
+             * @description The chance that it lands once it is made, from 0 to 1; nothing of a hose, where there is no sound pipe, and while it is dragged.
+             */
+            chance?: number | null;
             hose?: components["schemas"]["HoseWorkup"] | null;
             air?: components["schemas"]["ClearanceWorkup"] | null;
             flow?: components["schemas"]["FlowWorkup"] | null;
@@ -7852,6 +7946,7 @@ export type CardPicture = components['schemas']['CardPicture'];
 export type CardPiece = components['schemas']['CardPiece'];
 export type CardWorkup = components['schemas']['CardWorkup'];
 export type Catalogue = components['schemas']['Catalogue'];
+export type Cause = components['schemas']['Cause'];
 export type Centreline = components['schemas']['Centreline'];
 export type ChainJoin = components['schemas']['ChainJoin'];
 export type ChainWorkup = components['schemas']['ChainWorkup'];
@@ -7987,6 +8082,9 @@ export type Kerf = components['schemas']['Kerf'];
 export type KindOffer = components['schemas']['KindOffer'];
 export type KitPie = components['schemas']['KitPie'];
 export type LabourStep = components['schemas']['LabourStep'];
+export type LandingCause = components['schemas']['LandingCause'];
+export type LandingRemedy = components['schemas']['LandingRemedy'];
+export type LandingWorkup = components['schemas']['LandingWorkup'];
 export type Lead = components['schemas']['Lead'];
 export type LeftOut = components['schemas']['LeftOut'];
 export type LegConstraint = components['schemas']['LegConstraint'];
@@ -8001,6 +8099,7 @@ export type LogLine = components['schemas']['LogLine'];
 export type LongestStick = components['schemas']['LongestStick'];
 export type LookedForLine = components['schemas']['LookedForLine'];
 export type LraRow = components['schemas']['LraRow'];
+export type Making = components['schemas']['Making'];
 export type Mark = components['schemas']['Mark'];
 export type Mass = components['schemas']['Mass'];
 export type Matched = components['schemas']['Matched'];
@@ -12255,6 +12354,81 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Compared"][];
+                };
+            };
+            /** @description Asked by a page of another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked under another name than this server's */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It cannot be, cannot be opened, or its number is none */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server failed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the data folder is gone; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    loadLanding: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                run: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LandingWorkup"];
                 };
             };
             /** @description Asked by a page of another site */

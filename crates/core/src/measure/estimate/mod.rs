@@ -19,6 +19,7 @@ pub use good::within_95;
 pub use help::Gain;
 pub use instruments::Instruments;
 pub use network::{Adjusted, Member, Network, Observations, Poses};
+pub(crate) use observation::square_to;
 pub use observation::{Kind, Leans, LeverArm, Observation, Pose, Rim, face_way};
 pub use outlier_test::{Outlier, OutlierTest, Without};
 pub use starts::AnchorShape;

@@ -166,7 +166,7 @@ pub fn face_way(out: Unit<Vector>, clock: f64) -> Vector {
 }
 
 /// Two directions square to `to` and to each other.
-pub(super) fn square_to(to: Unit<Vector>) -> [Vector; 2] {
+pub(crate) fn square_to(to: Unit<Vector>) -> [Vector; 2] {
     let aside = if to.z.abs() < 0.9 { Vector::z() } else { Vector::x() };
     let first = to.cross(&aside).normalize();
     [first, to.cross(&first)]

@@ -1,0 +1,386 @@
+//! Whether a pipe lands: how its sections settle between its joints with every small error, to first order, and exactly.
+//!
+//! Every error is a twist of what is nearer B than it. The sections then settle where the sum of squares of use is least, as
+//! they do while running; it lands where no joint is used up. Source: handbook, "Fit, weld, prove", The chance to land.
+
+use nalgebra::{DMatrix, DVector, Isometry3, Matrix6x1, Point3};
+use rand::rngs::StdRng;
+use rand::{RngExt, SeedableRng};
+use rand_distr::StandardNormal;
+
+use super::{Body, ErrorAct, ErrorSource, chance_within};
+use crate::measure::End;
+use nook_geometry::Vector;
+
+/// What a joint may be off by when it is put together.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Takes {
+    /// Between the axes of its two sides, in radians.
+    pub angle: f64,
+    /// Of one side's end beside the other's axis, in mm.
+    pub offset: f64,
+    /// Along the axis, in mm: how much closer, and how much further apart.
+    pub axial: [f64; 2],
+}
+
+/// A joint that two bodies meet at.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct FitJoint {
+    /// Where, in mm.
+    pub at: Point3<f64>,
+    /// The direction of travel there, a unit vector.
+    pub along: Vector,
+    /// What it takes; `None` where nothing is joined, so that it takes anything.
+    pub takes: Option<Takes>,
+    /// Whether its two sides may be turned about its axis to each other.
+    pub twists: bool,
+}
+
+/// A pipe of sections between joints, with all that may be off and what may be set to suit.
+#[derive(Debug, Clone)]
+pub struct LandingModel {
+    joints: Vec<FitJoint>,
+    sources: Vec<ErrorSource>,
+    /// What is measured in place and made to suit.
+    freedoms: Vec<ErrorAct>,
+    /// What an error leaves as shares of what joints take: rows of joints, one column for each source, of one standard deviation.
+    shares: DMatrix<f64>,
+    /// The same with nothing off: a slide that is longer one way than the other draws a pipe to its middle.
+    still: DVector<f64>,
+    /// The projection from what joints are off by, over what they take, to what is left of that once all has settled.
+    settle: DMatrix<f64>,
+    /// How much of each freedom is taken, per what joints are off by over what they take.
+    suits: DMatrix<f64>,
+    /// What each row is divided by, and what is first taken off.
+    scale: Vec<(f64, f64)>,
+}
+
+/// Figures of a joint: along it, beside it twice, tilted twice, turned about it.
+const PARTS: usize = 6;
+/// What is held is off by no more than this, in mm or radians.
+const HELD: f64 = 1e-3;
+/// A radian is to the sums what so many mm are.
+const ARM: f64 = 100.0;
+/// What is held weighs so much more than what gives.
+const STIFF: f64 = 1e6;
+/// Rounds in which what is made to suit is found.
+const SUITED: usize = 3;
+/// Below this share of the largest, a singular value is nothing.
+const NOTHING: f64 = 1e-12;
+
+impl LandingModel {
+    /// Of a pipe with `joints` from A to B, whose nth section lies between its nth and the next.
+    ///
+    /// # Panics
+    /// Never: bodies and joints that do not belong to each other are passed over.
+    #[must_use]
+    pub fn new(joints: Vec<FitJoint>, sources: Vec<ErrorSource>, freedoms: Vec<ErrorAct>) -> Self {
+        let sections = joints.len().saturating_sub(1);
+        let scale: Vec<(f64, f64)> = joints.iter().flat_map(FitJoint::scale).collect();
+        let weigh = |mut column: DVector<f64>| {
+            for (row, (by, _)) in scale.iter().enumerate() {
+                column[row] *= weight(*by);
+            }
+            column
+        };
+        let mut columns: Vec<DVector<f64>> = Vec::new();
+        for section in 0..sections {
+            let through = joints[section].at;
+            for axis in 0..3 {
+                let unit = Vector::ith(axis, 1.0);
+                for twist in [super::Twist::shift(unit), super::Twist::turn(through, unit / ARM)] {
+                    columns.push(weigh(moved(&joints, section, &twist)));
+                }
+            }
+        }
+        let (without, _) = projection(&columns, scale.len());
+        columns.extend(freedoms.iter().map(|free| weigh(off(&joints, free))));
+        let (settle, taken) = projection(&columns, scale.len());
+        let suits = -taken.rows(taken.nrows() - freedoms.len(), freedoms.len());
+        let share = |settled: DVector<f64>| {
+            DVector::from_iterator(
+                scale.len(),
+                settled.iter().zip(&scale).map(|(figure, (by, _))| figure / weight(*by) / shared(*by)),
+            )
+        };
+        let mut shares = DMatrix::zeros(scale.len(), sources.len());
+        for (at, source) in sources.iter().enumerate() {
+            let mut sum = DVector::zeros(scale.len());
+            for act in &source.acts {
+                sum += off(&joints, act);
+            }
+            let settled = if source.late { &without } else { &settle } * weigh(sum * source.spread);
+            shares.set_column(at, &share(settled));
+        }
+        let middle = DVector::from_iterator(scale.len(), scale.iter().map(|(_, middle)| -middle));
+        let still = share(&settle * weigh(middle));
+        Self { joints, sources, freedoms, shares, still, settle, suits, scale }
+    }
+
+    /// What may be off.
+    #[must_use]
+    pub fn sources(&self) -> &[ErrorSource] {
+        &self.sources
+    }
+
+    /// What is measured in place and made to suit.
+    #[must_use]
+    pub fn freedoms(&self) -> &[ErrorAct] {
+        &self.freedoms
+    }
+
+    /// The chance that it lands, with every error as it is before anything is measured.
+    #[must_use]
+    pub fn chance(&self) -> f64 {
+        self.chance_with(&DVector::zeros(self.sources.len()), None)
+    }
+
+    /// The chance with errors of these means and this covariance, in standard deviations each; as before anything is measured
+    /// where none is given.
+    #[must_use]
+    pub fn chance_with(&self, mean: &DVector<f64>, covariance: Option<&DMatrix<f64>>) -> f64 {
+        let middle = &self.shares * mean + &self.still;
+        let spread = match covariance {
+            Some(covariance) => &self.shares * covariance * self.shares.transpose(),
+            None => &self.shares * self.shares.transpose(),
+        };
+        chance_within(&middle, &spread, &self.groups())
+    }
+
+    /// Covariance of the shares of what joints take once all has settled: six rows a joint, along it, beside it twice, tilted twice and
+    /// turned.
+    #[must_use]
+    pub fn covariance(&self) -> DMatrix<f64> {
+        &self.shares * self.shares.transpose()
+    }
+
+    /// The chance with some sources at rest.
+    #[must_use]
+    pub fn chance_without(&self, at_rest: impl Fn(&ErrorSource) -> bool) -> f64 {
+        let counts = self.sources.iter().map(|source| if at_rest(source) { 0.0 } else { 1.0 });
+        let covariance = DMatrix::from_diagonal(&DVector::from_iterator(self.sources.len(), counts));
+        self.chance_with(&DVector::zeros(self.sources.len()), Some(&covariance))
+    }
+
+    /// How much of all that is off a source stands for, as a share of the sum of squares.
+    #[must_use]
+    pub fn share_of(&self, source: usize) -> f64 {
+        let whole = self.shares.norm_squared();
+        if whole > 0.0 { self.shares.column(source).norm_squared() / whole } else { 0.0 }
+    }
+
+    /// Shares of what each joint takes once all has settled, with these errors in standard deviations: of each joint the largest
+    /// of axial, offset and angle.
+    #[must_use]
+    pub fn uses(&self, errors: &DVector<f64>) -> Vec<f64> {
+        self.used(&(&self.shares * errors + &self.still))
+    }
+
+    /// Share of `count` pipes that land, each made with errors of its own and put together exactly; the same every time.
+    #[must_use]
+    pub fn sampled(&self, count: u32) -> f64 {
+        let mut random = StdRng::seed_from_u64(2026);
+        let mut landed = 0_u32;
+        for _ in 0..count {
+            let errors = DVector::from_fn(self.sources.len(), |_, _| random.sample(StandardNormal));
+            landed += u32::from(self.used(&self.settled(&errors)).iter().all(|used| *used <= 1.0));
+        }
+        f64::from(landed) / f64::from(count.max(1))
+    }
+
+    /// Shares of what joints take once all has settled, of a pipe put together exactly with these errors in standard deviations.
+    fn settled(&self, errors: &DVector<f64>) -> DVector<f64> {
+        // What is made to suit is found from what was off by then; what comes later is to first order.
+        let mut early = errors.clone();
+        let mut late = DVector::zeros(self.scale.len());
+        if !self.freedoms.is_empty() {
+            for (at, _) in self.sources.iter().enumerate().filter(|(_, source)| source.late) {
+                late += self.shares.column(at) * errors[at];
+                early[at] = 0.0;
+            }
+        }
+        let weighed = |suited: &DVector<f64>| {
+            let mut raw = self.apart_suited(&early, suited);
+            for (row, (by, middle)) in self.scale.iter().enumerate() {
+                raw[row] = (raw[row] - middle) * weight(*by);
+            }
+            raw
+        };
+        // What is made to suit is measured on what is there, and so is more than to first order.
+        let mut suited = DVector::zeros(self.freedoms.len());
+        let mut raw = weighed(&suited);
+        if !self.freedoms.is_empty() {
+            for _ in 0..SUITED {
+                suited += &self.suits * raw;
+                raw = weighed(&suited);
+            }
+        }
+        let mut settled = &self.settle * raw;
+        for (row, (by, _)) in self.scale.iter().enumerate() {
+            settled[row] /= weight(*by) * shared(*by);
+        }
+        settled + late
+    }
+
+    /// How far the two sides of each joint are apart with every section begun where it was planned, of a pipe made with these errors
+    /// in standard deviations: in mm and radians.
+    #[must_use]
+    pub fn apart(&self, errors: &DVector<f64>) -> DVector<f64> {
+        self.apart_suited(errors, &DVector::zeros(self.freedoms.len()))
+    }
+
+    /// The same with so much of each freedom taken.
+    fn apart_suited(&self, errors: &DVector<f64>, suited: &DVector<f64>) -> DVector<f64> {
+        let sections = self.joints.len().saturating_sub(1);
+        let mut ports = [Isometry3::identity(); 2];
+        let mut ends = vec![Isometry3::identity(); sections];
+        let mut acts: Vec<(&ErrorAct, f64)> = self
+            .sources
+            .iter()
+            .zip(errors.iter())
+            .flat_map(|(source, error)| source.acts.iter().map(move |act| (act, source.spread * error)))
+            .chain(self.freedoms.iter().zip(suited.iter().copied()))
+            .collect();
+        acts.sort_by(|p, q| p.0.station.total_cmp(&q.0.station));
+        for (act, amount) in acts {
+            let pose = match act.on {
+                Body::Port(End::A) => &mut ports[0],
+                Body::Port(End::B) => &mut ports[1],
+                Body::Section(section) => match ends.get_mut(section) {
+                    Some(pose) => pose,
+                    None => continue,
+                },
+            };
+            *pose *= act.twist.motion(amount);
+        }
+        let mut rows = DVector::zeros(self.scale.len());
+        for (at, joint) in self.joints.iter().enumerate() {
+            let before = if at == 0 { ports[0] } else { ends[at - 1] };
+            let after = if at == sections { ports[1] } else { Isometry3::identity() };
+            let shift = after * joint.at - before * joint.at;
+            let [first, second] = [before, after].map(|pose| pose.rotation * joint.along);
+            let tilt = first.cross(&second);
+            let turn = (after.rotation * before.rotation.inverse()).scaled_axis().dot(&joint.along);
+            rows.fixed_rows_mut::<PARTS>(at * PARTS).copy_from(&joint.figures(shift, tilt + joint.along * turn));
+        }
+        rows
+    }
+
+    fn used(&self, shares: &DVector<f64>) -> Vec<f64> {
+        let each = (0..self.joints.len()).map(|joint| {
+            let groups = FitJoint::groups(joint);
+            groups
+                .iter()
+                .map(|rows| rows.iter().map(|row| shares[*row] * shares[*row]).sum::<f64>().sqrt())
+                .fold(0.0, f64::max)
+        });
+        each.collect()
+    }
+
+    fn groups(&self) -> Vec<Vec<usize>> {
+        (0..self.joints.len()).flat_map(FitJoint::groups).collect()
+    }
+}
+
+impl FitJoint {
+    /// What its figures are divided by, and what is taken off first; infinity where it takes anything.
+    fn scale(&self) -> [(f64, f64); PARTS] {
+        let twist = if self.twists { f64::INFINITY } else { 0.0 };
+        let Some(Takes { angle, offset, axial: [closer, apart] }) = self.takes else {
+            return [(f64::INFINITY, 0.0); PARTS];
+        };
+        let axial = (f64::midpoint(closer, apart).max(0.0), (apart - closer) / 2.0);
+        [axial, (offset, 0.0), (offset, 0.0), (angle, 0.0), (angle, 0.0), (twist, 0.0)]
+    }
+
+    /// A small shift and turn as its figures.
+    fn figures(&self, shift: Vector, turn: Vector) -> Matrix6x1<f64> {
+        let [up, side] = square_to(self.along);
+        Matrix6x1::new(
+            shift.dot(&self.along),
+            shift.dot(&up),
+            shift.dot(&side),
+            turn.dot(&up),
+            turn.dot(&side),
+            turn.dot(&self.along),
+        )
+    }
+
+    /// Rows of its figures that are judged together.
+    fn groups(joint: usize) -> Vec<Vec<usize>> {
+        let row = joint * PARTS;
+        vec![vec![row], vec![row + 1, row + 2], vec![row + 3, row + 4], vec![row + 5]]
+    }
+}
+
+/// Two directions square to a unit vector and to each other.
+#[must_use]
+pub fn square_to(along: Vector) -> [Vector; 2] {
+    let aside = if along.z.abs() < 0.9 { Vector::z() } else { Vector::x() };
+    let first = along.cross(&aside).normalize();
+    [first, along.cross(&first)]
+}
+
+/// What a figure weighs that takes `by`.
+fn weight(by: f64) -> f64 {
+    if by.is_infinite() {
+        // Nothing judges it; it still has to have a weight that its share is told from.
+        f64::MIN_POSITIVE.sqrt()
+    } else if by > HELD {
+        1.0 / by
+    } else {
+        STIFF
+    }
+}
+
+/// What a figure is told as a share of.
+const fn shared(by: f64) -> f64 {
+    if by > HELD { by } else { HELD }
+}
+
+/// How far the two sides of every joint come apart when a whole section makes a small motion.
+fn moved(joints: &[FitJoint], section: usize, twist: &super::Twist) -> DVector<f64> {
+    let mut rows = DVector::zeros(joints.len() * PARTS);
+    for (at, sign) in [(section, 1.0), (section + 1, -1.0)] {
+        let Some(joint) = joints.get(at) else { continue };
+        let figures = joint.figures(twist.at(joint.at), twist.turn) * sign;
+        rows.fixed_rows_mut::<PARTS>(at * PARTS).copy_from(&figures);
+    }
+    rows
+}
+
+/// How far the two sides of every joint come apart by an error of one unit.
+fn off(joints: &[FitJoint], act: &ErrorAct) -> DVector<f64> {
+    let mut rows = DVector::zeros(joints.len() * PARTS);
+    let (at, sign) = match act.on {
+        Body::Port(End::A) => (0, -1.0),
+        Body::Port(End::B) => (joints.len().saturating_sub(1), 1.0),
+        Body::Section(section) => (section + 1, -1.0),
+    };
+    if let Some(joint) = joints.get(at) {
+        let figures = joint.figures(act.twist.at(joint.at), act.twist.turn) * sign;
+        rows.fixed_rows_mut::<PARTS>(at * PARTS).copy_from(&figures);
+    }
+    rows
+}
+
+/// What is left of anything once as much of it is taken as these columns are able to, and how much of each column that takes.
+fn projection(columns: &[DVector<f64>], rows: usize) -> (DMatrix<f64>, DMatrix<f64>) {
+    let mut left = DMatrix::identity(rows, rows);
+    let mut taken = DMatrix::zeros(columns.len(), rows);
+    if columns.is_empty() || rows == 0 {
+        return (left, taken);
+    }
+    let svd = DMatrix::from_columns(columns).svd(true, true);
+    let largest = svd.singular_values.amax();
+    if let (Some(u), Some(v)) = (svd.u, svd.v_t) {
+        for (at, value) in svd.singular_values.iter().enumerate() {
+            if *value > NOTHING * largest {
+                let column = u.column(at);
+                left -= column * column.transpose();
+                taken += v.row(at).transpose() * column.transpose() / *value;
+            }
+        }
+    }
+    (left, taken)
+}

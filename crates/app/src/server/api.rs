@@ -119,6 +119,7 @@ endpoints! {
     runs::hose,
     runs::lra,
     runs::cards,
+    runs::fit_of,
     runs::landing_of,
     runs::template,
     runs::pipe,

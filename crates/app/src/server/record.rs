@@ -1,6 +1,6 @@
 //! The record of a job over the API: deeds, which undo does not touch.
 
-use nook_core::record::{Deed, Progress};
+use nook_core::record::{Deed, Done, FitStep, Progress};
 use nook_store::{JobId, KeptDeed, Store};
 use rocket::http::Status;
 use rocket::serde::json::Json;
@@ -64,13 +64,23 @@ pub(super) async fn add(
 ) -> Result<Status, Problem> {
     let (me, deed) = (me?.0, deed?.0);
     if !deed.is_sound() {
-        return Err(Problem::refused("A piece is between 0 and 50 m long, and sawn at 0 to 90 degrees from square."));
+        let why = match deed.done {
+            Done::Fit { .. } => {
+                "What is off by more than 200 mm, or turned by more than 360 degrees, is another pipe; a spread is 0.01 to 20."
+            }
+            _ => "A piece is between 0 and 50 m long, and sawn at 0 to 90 degrees from square.",
+        };
+        return Err(Problem::refused(why));
     }
     if progress(store, id.0).await?.too_many_with(&deed) {
-        let most = Progress::MOST_CUT;
-        return Err(Problem::refused(format!(
-            "{most} pieces of this run are cut, the most there can be. Set some aside."
-        )));
+        let why = match deed.done {
+            Done::Fit { .. } => format!(
+                "{} things are noted of how this run fits, the most there can be. Take some back.",
+                FitStep::MOST
+            ),
+            _ => format!("{} pieces of this run are cut, the most there can be. Set some aside.", Progress::MOST_CUT),
+        };
+        return Err(Problem::refused(why));
     }
     store.done(id.0, &deed, &me).await?;
     Ok(Status::NoContent)

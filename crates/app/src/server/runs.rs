@@ -5,7 +5,7 @@ use nook_core::assembly::Assembly;
 use nook_core::record::Progress;
 use nook_core::route::{ResolvedRun, TableRoute};
 use nook_core::survey::Survey;
-use nook_core::workup::{DeckWorkup, LandingWorkup, deck, landing};
+use nook_core::workup::{DeckWorkup, FitWorkup, LandingWorkup, deck, fit, landing};
 use nook_core::{Edit, EditError, Job, RouteEdit, RunId, Scans, Workup, workup_given};
 use nook_formats::{
     Hollow, bay_glb, bay_stl, cut_list_csv, fittings_csv, hose_csv, lra_csv, pipe_dxf, pipe_part, pipe_step, read_lra,
@@ -145,6 +145,22 @@ pub(super) async fn landing_of(
     let job = store.job(id.0).await?;
     let progress = progress(store, id.0).await?;
     Ok(Json(workers.run(move || Ok(landing(&job, RunId(run), &progress)?)).await?))
+}
+
+/// How a run's pipe fits as far as it is built, and what would make it land.
+#[utoipa::path(get, path = "/api/jobs/{id}/runs/{run}/fit", tag = "runs", operation_id = "loadFit",
+    params(("id" = i64, Path), ("run" = u32, Path)),
+    responses((status = 200, body = FitWorkup), (status = 404, body = Problem)))]
+#[get("/jobs/<id>/runs/<run>/fit")]
+pub(super) async fn fit_of(
+    store: &State<Store>,
+    workers: &State<Workers>,
+    id: Id,
+    run: u32,
+) -> Result<Json<FitWorkup>, Problem> {
+    let job = store.job(id.0).await?;
+    let progress = progress(store, id.0).await?;
+    Ok(Json(workers.run(move || Ok(fit(&job, RunId(run), &progress)?)).await?))
 }
 
 /// What is done at the bench on one run, one act at a time.

@@ -8,7 +8,7 @@ use rand::rngs::StdRng;
 use rand::{RngExt, SeedableRng};
 use rand_distr::StandardNormal;
 
-use super::{Body, ErrorAct, ErrorSource, chance_within};
+use super::{Belief, Body, ErrorAct, ErrorSource, chance_within};
 use crate::measure::End;
 use nook_geometry::Vector;
 
@@ -42,7 +42,7 @@ pub struct LandingModel {
     joints: Vec<FitJoint>,
     sources: Vec<ErrorSource>,
     /// What is measured in place and made to suit.
-    freedoms: Vec<ErrorAct>,
+    freedoms: Vec<Freedom>,
     /// What an error leaves as shares of what joints take: rows of joints, one column for each source, of one standard deviation.
     shares: DMatrix<f64>,
     /// The same with nothing off: a slide that is longer one way than the other draws a pipe to its middle.
@@ -53,6 +53,15 @@ pub struct LandingModel {
     suits: DMatrix<f64>,
     /// What each row is divided by, and what is first taken off.
     scale: Vec<(f64, f64)>,
+}
+
+/// Something that is measured in place and made to suit.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Freedom {
+    /// What it moves.
+    pub act: ErrorAct,
+    /// How far it is readily taken either way, in mm or radians.
+    pub range: f64,
 }
 
 /// Figures of a joint: along it, beside it twice, tilted twice, turned about it.
@@ -74,14 +83,17 @@ impl LandingModel {
     /// # Panics
     /// Never: bodies and joints that do not belong to each other are passed over.
     #[must_use]
-    pub fn new(joints: Vec<FitJoint>, sources: Vec<ErrorSource>, freedoms: Vec<ErrorAct>) -> Self {
+    pub fn new(joints: Vec<FitJoint>, sources: Vec<ErrorSource>, freedoms: Vec<Freedom>) -> Self {
         let sections = joints.len().saturating_sub(1);
         let scale: Vec<(f64, f64)> = joints.iter().flat_map(FitJoint::scale).collect();
-        let weigh = |mut column: DVector<f64>| {
+        let rows = scale.len();
+        // What joints are off by, then what is taken of each freedom, so that as little is taken as serves.
+        let weigh = |column: DVector<f64>| {
+            let mut all = DVector::zeros(rows + freedoms.len());
             for (row, (by, _)) in scale.iter().enumerate() {
-                column[row] *= weight(*by);
+                all[row] = column[row] * weight(*by);
             }
-            column
+            all
         };
         let mut columns: Vec<DVector<f64>> = Vec::new();
         for section in 0..sections {
@@ -93,13 +105,17 @@ impl LandingModel {
                 }
             }
         }
-        let (without, _) = projection(&columns, scale.len());
-        columns.extend(freedoms.iter().map(|free| weigh(off(&joints, free))));
-        let (settle, taken) = projection(&columns, scale.len());
+        let (without, _) = projection(&columns, rows + freedoms.len());
+        for (at, free) in freedoms.iter().enumerate() {
+            let mut column = weigh(off(&joints, &free.act));
+            column[rows + at] = 1.0 / free.range;
+            columns.push(column);
+        }
+        let (settle, taken) = projection(&columns, rows + freedoms.len());
         let suits = -taken.rows(taken.nrows() - freedoms.len(), freedoms.len());
         let share = |settled: DVector<f64>| {
             DVector::from_iterator(
-                scale.len(),
+                rows,
                 settled.iter().zip(&scale).map(|(figure, (by, _))| figure / weight(*by) / shared(*by)),
             )
         };
@@ -123,9 +139,21 @@ impl LandingModel {
         &self.sources
     }
 
+    /// Its joints, from A.
+    #[must_use]
+    pub fn joints(&self) -> &[FitJoint] {
+        &self.joints
+    }
+
+    /// The same pipe with other things that may be off.
+    #[must_use]
+    pub fn with_sources(&self, sources: Vec<ErrorSource>) -> Self {
+        Self::new(self.joints.clone(), sources, self.freedoms.clone())
+    }
+
     /// What is measured in place and made to suit.
     #[must_use]
-    pub fn freedoms(&self) -> &[ErrorAct] {
+    pub fn freedoms(&self) -> &[Freedom] {
         &self.freedoms
     }
 
@@ -152,6 +180,36 @@ impl LandingModel {
     #[must_use]
     pub fn covariance(&self) -> DMatrix<f64> {
         &self.shares * self.shares.transpose()
+    }
+
+    /// Mean and covariance of the shares of what joints take, as is believed of the errors; what is believed beyond them is left out.
+    #[must_use]
+    pub fn left(&self, belief: &Belief) -> (DVector<f64>, DMatrix<f64>) {
+        let count = self.sources.len();
+        let mean = &self.shares * belief.mean().rows(0, count) + &self.still;
+        let covariance = &self.shares * belief.covariance().view((0, 0), (count, count)) * self.shares.transpose();
+        (mean, covariance)
+    }
+
+    /// The chance with shares of this mean and covariance.
+    #[must_use]
+    pub fn chance_of(&self, mean: &DVector<f64>, covariance: &DMatrix<f64>) -> f64 {
+        chance_within(mean, covariance, &self.groups())
+    }
+
+    /// What one unit of an act does to the shares of what joints take.
+    #[must_use]
+    pub fn share_of_act(&self, act: &ErrorAct) -> DVector<f64> {
+        let off = off(&self.joints, act);
+        let mut all = DVector::zeros(self.settle.nrows());
+        for (row, (by, _)) in self.scale.iter().enumerate() {
+            all[row] = off[row] * weight(*by);
+        }
+        let settled = &self.settle * all;
+        DVector::from_fn(self.scale.len(), |row, _| {
+            let by = self.scale[row].0;
+            settled[row] / weight(by) / shared(by)
+        })
     }
 
     /// The chance with some sources at rest.
@@ -200,11 +258,15 @@ impl LandingModel {
             }
         }
         let weighed = |suited: &DVector<f64>| {
-            let mut raw = self.apart_suited(&early, suited);
+            let raw = self.apart_suited(&early, suited);
+            let mut all = DVector::zeros(self.settle.nrows());
             for (row, (by, middle)) in self.scale.iter().enumerate() {
-                raw[row] = (raw[row] - middle) * weight(*by);
+                all[row] = (raw[row] - middle) * weight(*by);
             }
-            raw
+            for (at, free) in self.freedoms.iter().enumerate() {
+                all[raw.len() + at] = suited[at] / free.range;
+            }
+            all
         };
         // What is made to suit is measured on what is there, and so is more than to first order.
         let mut suited = DVector::zeros(self.freedoms.len());
@@ -215,7 +277,7 @@ impl LandingModel {
                 raw = weighed(&suited);
             }
         }
-        let mut settled = &self.settle * raw;
+        let mut settled = (&self.settle * raw).rows(0, self.scale.len()).into_owned();
         for (row, (by, _)) in self.scale.iter().enumerate() {
             settled[row] /= weight(*by) * shared(*by);
         }
@@ -239,7 +301,7 @@ impl LandingModel {
             .iter()
             .zip(errors.iter())
             .flat_map(|(source, error)| source.acts.iter().map(move |act| (act, source.spread * error)))
-            .chain(self.freedoms.iter().zip(suited.iter().copied()))
+            .chain(self.freedoms.iter().map(|free| &free.act).zip(suited.iter().copied()))
             .collect();
         acts.sort_by(|p, q| p.0.station.total_cmp(&q.0.station));
         for (act, amount) in acts {
@@ -266,7 +328,9 @@ impl LandingModel {
         rows
     }
 
-    fn used(&self, shares: &DVector<f64>) -> Vec<f64> {
+    /// The largest share of each joint.
+    #[must_use]
+    pub fn used(&self, shares: &DVector<f64>) -> Vec<f64> {
         let each = (0..self.joints.len()).map(|joint| {
             let groups = FitJoint::groups(joint);
             groups

@@ -1,15 +1,23 @@
 //! Fit: whether the finished pipe will land on the port at its far end, and what is done where it does not.
 
+mod belief;
 mod chance_within;
+mod corrections;
 mod error_source;
 mod landing_model;
 mod pipe_errors;
+mod seam;
 mod spreads;
+mod try_on;
 mod twist;
 
+pub use belief::{Belief, Innovation, Observed};
 pub use chance_within::chance_within;
+pub use corrections::{Among, Built, Correction, LIKELY};
 pub use error_source::{Body, Cause, ErrorAct, ErrorOf, ErrorSource};
-pub use landing_model::{FitJoint, LandingModel, Takes, square_to};
-pub use pipe_errors::{PipeToMake, sections_of};
+pub use landing_model::{FitJoint, Freedom, LandingModel, Takes, square_to};
+pub use pipe_errors::PipeToMake;
+pub use seam::{Seam, sections_of};
 pub use spreads::Spreads;
+pub use try_on::NotOfThisPipe;
 pub use twist::Twist;

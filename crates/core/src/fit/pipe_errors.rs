@@ -2,9 +2,10 @@
 
 use nalgebra::{Matrix3, Point3};
 
-use super::{Body, ErrorAct, ErrorOf, ErrorSource, FitJoint, LandingModel, Spreads, Takes, Twist};
+use super::seam::{Seam, sections_of};
+use super::{Body, ErrorAct, ErrorOf, ErrorSource, FitJoint, Freedom, LandingModel, Spreads, Takes, Twist};
 use crate::assembly::{Assembly, SeatedJoint};
-use crate::cut::{Along, Piece, PieceKind};
+use crate::cut::{Piece, PieceKind};
 use crate::join::JointKind;
 use crate::measure::{End, PortRef};
 use crate::route::{Making, ResolvedMake, ResolvedRun};
@@ -16,9 +17,10 @@ use nook_geometry::Vector;
 const SLIDE: [f64; 2] = [6.0, 10.0];
 /// Share of its give that a joint may be off by when it is put together. Source: handbook, "Fit, weld, prove", Correcting.
 const HALF: f64 = 0.5;
-/// Where faces turn by less than this, in radians, they are square.
-const SQUARE: f64 = 1e-6;
-
+/// How far a piece that is cut in place is readily made longer or shorter, in mm, and a bend turned to suit, in radians. Ours: further
+/// off, something else is wrong.
+const LONGER: f64 = 30.0;
+const TURNED: f64 = 0.1;
 /// A pipe that is to be made.
 #[derive(Debug, Clone, Copy)]
 pub struct PipeToMake<'a> {
@@ -48,6 +50,9 @@ impl PipeToMake<'_> {
         let mut errors = PipeErrors { run, pipe, pieces, spreads, making, closing, sources, freedoms };
         errors.ports(survey);
         errors.pieces();
+        for (at, (spread, _)) in (0..).zip(self.seating()) {
+            errors.sources.push(ErrorSource { of: ErrorOf::Seating(at), spread, late: false, acts: Vec::new() });
+        }
         LandingModel::new(joints.collect(), errors.sources, errors.freedoms)
     }
 }
@@ -79,18 +84,7 @@ struct PipeErrors<'a> {
     making: Making,
     closing: Option<usize>,
     sources: Vec<ErrorSource>,
-    freedoms: Vec<ErrorAct>,
-}
-
-/// A weld between two pieces of one section.
-struct Seam {
-    at: Point3<f64>,
-    /// The direction of travel across it, square to its plane.
-    along: Vector,
-    /// About what the pipe turns there more when its faces are sawn at more; `None` where both are square.
-    bends_about: Option<Vector>,
-    /// The bend it is of.
-    bend: Option<usize>,
+    freedoms: Vec<Freedom>,
 }
 
 impl PipeErrors<'_> {
@@ -137,22 +131,24 @@ impl PipeErrors<'_> {
                 let act = ErrorAct { on, station: station + 0.5, twist: Twist::shift(axis) };
                 self.push(ErrorOf::Length(at), self.spreads.piece, vec![act]);
                 if suits && self.closing == Some(at) {
-                    self.freedoms.push(act);
+                    self.freedoms.push(Freedom { act, range: LONGER });
                     // What it comes out at once it is cut to suit.
                     if let Some(last) = self.sources.last_mut() {
                         last.late = true;
                     }
                 }
             }
-            let Some(seam) = self.seam(at, &sections) else { continue };
+            let Some(seam) = Seam::after(pieces, &sections, at) else { continue };
             let act = |twist| ErrorAct { on, station: station + 0.6, twist };
             self.faces(at, &seam, act, &mut biased);
             let along = Twist::turn(seam.at, seam.along);
             let round = self.spreads.clock_round / (self.run.tube.od() / 2.0);
-            self.push(ErrorOf::Clock(at), round, vec![act(along)]);
             if self.making.on_vehicle && seam.bend.is_some() && begun != seam.bend {
+                // Turned to suit, it has no clock to miss.
                 begun = seam.bend;
-                self.freedoms.push(act(along));
+                self.freedoms.push(Freedom { act: act(along), range: TURNED });
+            } else {
+                self.push(ErrorOf::Clock(at), round, vec![act(along)]);
             }
             self.push(ErrorOf::Gap(at), self.spreads.seam_gap, vec![act(Twist::shift(seam.along))]);
             self.push(ErrorOf::Shrink(at), self.spreads.shrink, vec![act(Twist::shift(seam.along))]);
@@ -229,45 +225,11 @@ impl PipeErrors<'_> {
     fn is_of_pies(&self, bend: usize) -> bool {
         matches!(self.pipe.makes.get(bend), Some(ResolvedMake::Pies { .. } | ResolvedMake::KitPies { .. }))
     }
-
-    /// The weld after a piece; `None` at a joint, and at the end.
-    fn seam(&self, at: usize, sections: &[usize]) -> Option<Seam> {
-        let [before, after] = [self.pieces.get(at)?, self.pieces.get(at + 1)?];
-        if sections[at] != sections[at + 1] {
-            return None;
-        }
-        let [last, next] = [before.solids.last()?, after.solids.first()?];
-        let axis = |solid: &crate::cut::Solid| (Point3::from(solid.to) - Point3::from(solid.from)).try_normalize(1e-9);
-        let bends_about = axis(last)?.cross(&axis(next)?).try_normalize(SQUARE);
-        let bend = [after.kind, before.kind].into_iter().find_map(|kind| match kind {
-            PieceKind::Pie { bend, .. } | PieceKind::Elbow { bend, .. } => Some(bend),
-            PieceKind::Tube { .. } => None,
-        });
-        // Two tubes mitred against each other are a bend of one seam.
-        let bend = bend.or(match (bends_about, last.along) {
-            (Some(_), Along::Leg(leg)) => Some(leg),
-            _ => None,
-        });
-        Some(Seam { at: last.to.into(), along: Vector::from(last.to_normal), bends_about, bend })
-    }
 }
 
 /// Where a piece's axis begins and ends.
 fn ends_of(piece: &Piece) -> Option<[Point3<f64>; 2]> {
     Some([piece.solids.first()?.from.into(), piece.solids.last()?.to.into()])
-}
-
-/// Which section each piece is of.
-#[must_use]
-pub fn sections_of(pieces: &[Piece]) -> Vec<usize> {
-    let mut now = 0;
-    let each = pieces.iter().map(|piece| {
-        if let PieceKind::Tube { section, .. } | PieceKind::Elbow { section, .. } = piece.kind {
-            now = section;
-        }
-        now
-    });
-    each.collect()
 }
 
 /// The axes of a covariance, each as long as one standard deviation; those of nothing are left out.

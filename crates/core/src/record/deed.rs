@@ -4,7 +4,7 @@ use serde::{Deserialize, Serialize};
 use thiserror::Error;
 use utoipa::ToSchema;
 
-use super::BenchAct;
+use super::{BenchAct, FitStep};
 use crate::cut::PieceId;
 use crate::measure::RunId;
 use nook_geometry::units::Name;
@@ -95,6 +95,20 @@ pub enum Done {
         /// What.
         what: BenchAct,
     },
+    /// Something was measured of a run's pipe as it is built, or done to mend it.
+    Fit {
+        /// Of which run.
+        run: RunId,
+        /// What.
+        step: FitStep,
+    },
+    /// That was not so.
+    NotFit {
+        /// Of which run.
+        run: RunId,
+        /// The deed that noted it.
+        was: DeedId,
+    },
 }
 
 /// A piece as it was cut: what is written on it, and what its list said.
@@ -121,8 +135,8 @@ pub struct PieceSize {
 }
 
 impl Deed {
-    /// Version of the document. Version 1 had only pieces cut or not.
-    pub const VERSION: u32 = 2;
+    /// Version of the document. Version 1 had only pieces cut or not, version 2 nothing of how a pipe fits.
+    pub const VERSION: u32 = 3;
 
     /// Whether every figure is a number a pipe can have.
     #[must_use]
@@ -132,7 +146,12 @@ impl Deed {
                 [centre, longest].iter().all(|mm| (0.0..=50_000.0).contains(*mm))
                     && saws.iter().all(|saw| (0.0..90.0).contains(saw))
             }
-            Done::NotCut { .. } | Done::Spoilt { .. } | Done::Did { .. } | Done::DidNot { .. } => true,
+            Done::Fit { step, .. } => step.is_sound(),
+            Done::NotCut { .. }
+            | Done::Spoilt { .. }
+            | Done::Did { .. }
+            | Done::DidNot { .. }
+            | Done::NotFit { .. } => true,
         }
     }
 }

@@ -2,8 +2,14 @@
 
 mod bench_act;
 mod deed;
+mod fit_act;
+mod fit_log;
+mod fit_reading;
 mod progress;
 
 pub use bench_act::BenchAct;
 pub use deed::{Deed, DeedId, DeedIdError, Done, PieceCut, PieceSize};
+pub use fit_act::FitAct;
+pub use fit_log::{FitEntry, FitStep};
+pub use fit_reading::FitReading;
 pub use progress::Progress;

@@ -2,7 +2,7 @@
 
 use std::collections::{BTreeMap, HashSet};
 
-use super::{BenchAct, Deed, Done, PieceCut};
+use super::{BenchAct, Deed, Done, FitEntry, FitStep, PieceCut};
 use crate::cut::PieceId;
 use crate::measure::RunId;
 
@@ -11,6 +11,7 @@ use crate::measure::RunId;
 pub struct Progress {
     cut: BTreeMap<(RunId, PieceId), PieceCut>,
     did: HashSet<(RunId, BenchAct)>,
+    fit: BTreeMap<RunId, Vec<FitEntry>>,
     spoilt: usize,
 }
 
@@ -21,6 +22,7 @@ impl Progress {
     /// After these deeds, in their order.
     pub fn after<'a>(deeds: impl IntoIterator<Item = &'a Deed>) -> Self {
         let (mut cut, mut did, mut spoilt) = (BTreeMap::new(), HashSet::new(), 0);
+        let mut fit: BTreeMap<RunId, Vec<FitEntry>> = BTreeMap::new();
         for deed in deeds {
             match &deed.done {
                 Done::Cut { run, piece, as_cut } => {
@@ -39,9 +41,16 @@ impl Progress {
                 Done::DidNot { run, what } => {
                     did.remove(&(*run, *what));
                 }
+                Done::Fit { run, step } => {
+                    let entry = FitEntry { deed: deed.id.clone(), step: *step };
+                    fit.entry(*run).or_default().push(entry);
+                }
+                Done::NotFit { run, was } => {
+                    fit.entry(*run).or_default().retain(|entry| entry.deed != *was);
+                }
             }
         }
-        Self { cut, did, spoilt }
+        Self { cut, did, fit, spoilt }
     }
 
     /// A piece as it was cut; `None` where it is not.
@@ -54,6 +63,12 @@ impl Progress {
     #[must_use]
     pub fn did(&self, run: RunId, what: BenchAct) -> bool {
         self.did.contains(&(run, what))
+    }
+
+    /// What was measured of a run's pipe as it is built and done to mend it, in its order.
+    #[must_use]
+    pub fn fit_of(&self, run: RunId) -> &[FitEntry] {
+        self.fit.get(&run).map_or(&[], Vec::as_slice)
     }
 
     /// Pieces of the whole job that were spoilt, and that are cut.
@@ -74,7 +89,12 @@ impl Progress {
             Done::Cut { run, piece, .. } => {
                 self.as_cut(run, piece).is_none() && self.cut_of(run).count() >= Self::MOST_CUT
             }
-            Done::NotCut { .. } | Done::Spoilt { .. } | Done::Did { .. } | Done::DidNot { .. } => false,
+            Done::Fit { run, .. } => self.fit_of(run).len() >= FitStep::MOST,
+            Done::NotCut { .. }
+            | Done::Spoilt { .. }
+            | Done::Did { .. }
+            | Done::DidNot { .. }
+            | Done::NotFit { .. } => false,
         }
     }
 

@@ -128,17 +128,17 @@ fn causes(model: &LandingModel) -> Vec<LandingCause> {
 }
 
 /// A run's pipe, to be made.
-struct Made<'a> {
-    run: ResolvedRun,
+pub(super) struct Made<'a> {
+    pub(super) run: ResolvedRun,
     survey: Survey<'a>,
-    pipe: Assembly,
+    pub(super) pipe: Assembly,
     pieces: Vec<Piece>,
     closing: Option<usize>,
 }
 
 impl<'a> Made<'a> {
     /// `None` of a hose, and where there is no sound pipe.
-    fn of(job: &'a Job, id: RunId, progress: &Progress) -> Option<Self> {
+    pub(super) fn of(job: &'a Job, id: RunId, progress: &Progress) -> Option<Self> {
         let survey = Survey::new(job);
         let run = survey.settle(job.run(id)?);
         let mut assessment = assess(&run);
@@ -151,9 +151,21 @@ impl<'a> Made<'a> {
         Some(Self { run, survey, pipe, pieces, closing })
     }
 
-    fn model(&self, making: Making, spreads: &Spreads) -> LandingModel {
+    pub(super) fn to_make(&self) -> PipeToMake<'_> {
         let Self { run, survey, pipe, pieces, closing } = self;
-        PipeToMake { run, survey, pipe, pieces, closing: *closing }.landing_model(making, spreads)
+        PipeToMake { run, survey, pipe, pieces, closing: *closing }
+    }
+
+    pub(super) fn model(&self, making: Making, spreads: &Spreads) -> LandingModel {
+        self.to_make().landing_model(making, spreads)
+    }
+
+    /// Its pieces from A, and what is written on each.
+    pub(super) fn names(&self, progress: &Progress) -> Vec<(PieceId, String)> {
+        let ids: Vec<PieceId> = self.pieces.iter().map(|piece| self.pipe.piece_id(&self.run.route, piece)).collect();
+        let mark = self.run.mark.as_ref().map_or_else(String::new, |mark| mark.as_str().to_owned());
+        let names = progress.names(self.run.id, &mark, &ids);
+        ids.into_iter().zip(names).collect()
     }
 
     fn by_working_otherwise(
@@ -178,13 +190,8 @@ impl<'a> Made<'a> {
             let then = Making { true_bends: true, ..making };
             push(said("Hold every bend against the gauge once it is tacked, and true it"), then, spreads, edit(then));
         }
-        let sized: Vec<(PieceId, String)> = {
-            let ids: Vec<PieceId> =
-                self.pieces.iter().map(|piece| self.pipe.piece_id(&self.run.route, piece)).collect();
-            let mark = self.run.mark.as_ref().map_or_else(String::new, |mark| mark.as_str().to_owned());
-            ids.iter().copied().zip(progress.names(self.run.id, &mark, &ids)).collect()
-        };
-        let closing = ClosingWorkup::of(&self.run, &self.survey, &self.pipe, &self.pieces, &sized, progress);
+        let names = self.names(progress);
+        let closing = ClosingWorkup::of(&self.run, &self.survey, &self.pipe, &self.pieces, &names, progress);
         if let Some(closing) = closing {
             if !making.closing_last && !making.on_vehicle {
                 let then = Making { closing_last: true, ..making };

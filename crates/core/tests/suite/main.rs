@@ -17,6 +17,7 @@ mod cards;
 mod chains;
 mod clock_checks;
 mod closing_piece;
+mod corrections;
 mod cut_properties;
 mod distances;
 mod drawn;

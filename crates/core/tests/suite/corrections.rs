@@ -1,0 +1,168 @@
+//! What is done to a pipe that does not land: asked of pipes that are off by what nobody but the test knows.
+
+#![allow(clippy::unwrap_used, clippy::panic, reason = "a test fails by panicking")]
+
+use nalgebra::DVector;
+use nook_core::Job;
+use nook_core::assembly::Assembly;
+use nook_core::cut::Piece;
+use nook_core::fit::{
+    Among, Belief, Built, Correction, ErrorOf, ErrorSource, LIKELY, LandingModel, PipeToMake, Spreads,
+};
+use nook_core::record::{FitAct, FitReading};
+use nook_core::route::{Making, ResolvedRun};
+use nook_core::survey::Survey;
+use proptest::prelude::*;
+
+const DEMO: &str = include_str!("../../../../demo/pellow-van.json");
+/// All that is cut is tacked too.
+const BUILT: Built<'static> = Built { cut: &|_| true, tacked: &|_| true };
+
+/// Calls with a pipe of the demo, by its mark.
+fn with_pipe<T>(mark: &str, call: impl FnOnce(&PipeToMake<'_>, &LandingModel) -> T) -> T {
+    let file: serde_json::Value = serde_json::from_str(DEMO).unwrap();
+    let job: Job = serde_json::from_value(file["job"].clone()).unwrap();
+    let survey = Survey::new(&job);
+    let run = job.runs().iter().find(|run| run.mark.as_ref().unwrap().as_str() == mark).unwrap();
+    let run: ResolvedRun = survey.settle(run);
+    let pipe = Assembly::build(&run).unwrap().unwrap();
+    let pieces: Vec<Piece> = pipe.pieces();
+    let to_make = PipeToMake { run: &run, survey: &survey, pipe: &pipe, pieces: &pieces, closing: None };
+    let model = to_make.landing_model(Making::default(), &Spreads::USUAL);
+    call(&to_make, &model)
+}
+
+/// What a person without error would read of a pipe with these errors, and how sure of it.
+fn perfect_readings(pipe: &PipeToMake<'_>, model: &LandingModel, errors: &DVector<f64>) -> Belief {
+    let mut belief = Belief::before(model.sources().len());
+    for clock in [0.0, 90.0, 180.0, 270.0] {
+        for reading in [FitReading::MouthGap { clock, mm: 0.0 }, FitReading::MouthStep { clock, mm: 0.0 }] {
+            for mut seen in pipe.observed(model, &reading, Some(0.01)).unwrap() {
+                seen.off = seen.row.dot(errors);
+                belief.observe(&seen);
+            }
+        }
+    }
+    belief
+}
+
+/// Errors as large as a poor bench makes them, none of how the pipe is held.
+fn drawn(model: &LandingModel, draws: &[f64]) -> DVector<f64> {
+    let each = model.sources().iter().zip(draws.iter().cycle());
+    DVector::from_iterator(
+        model.sources().len(),
+        each.map(|(source, draw)| match source.of {
+            ErrorOf::Seating(_) | ErrorOf::Pull(..) | ErrorOf::Shrink(_) => 0.0,
+            _ => *draw,
+        }),
+    )
+}
+
+/// The chance once acts are done, each with its own error, as the pipe truly is.
+fn uses_after(pipe: &PipeToMake<'_>, model: &LandingModel, errors: &DVector<f64>, one: &Correction) -> Vec<f64> {
+    let mut sources = model.sources().to_vec();
+    let mut all: Vec<f64> = errors.iter().copied().collect();
+    for (at, act) in one.acts.iter().enumerate() {
+        let (_, motion, amount) = pipe.motion_of(act, &Spreads::USUAL).unwrap();
+        sources.push(ErrorSource { of: ErrorOf::Act(at), spread: 1.0, late: false, acts: vec![motion] });
+        all.push(amount);
+    }
+    let after = LandingModel::new(model.joints().to_vec(), sources, Vec::new());
+    after.uses(&DVector::from_vec(all))
+}
+
+fn takes_metal_off_only(act: &FitAct) -> bool {
+    match *act {
+        FitAct::Trim { mm, .. } => mm > 0.0,
+        FitAct::Sand { mm, .. } => mm > 0.0 && mm <= 3.0 + 1e-9,
+        FitAct::Bend { degrees, .. } => degrees > 0.0 && degrees <= 1.0 + 1e-9,
+        FitAct::Turn { degrees, .. } => degrees.abs() <= 30.0 + 1e-9,
+        FitAct::CutOtherwise { .. } | FitAct::Renew { .. } => true,
+    }
+}
+
+#[test]
+fn a_pipe_without_error_is_left_alone() {
+    for mark in ["H", "N", "B"] {
+        with_pipe(mark, |pipe, model| {
+            let mut belief = Belief::before(model.sources().len());
+            // All is known to be as it should.
+            for at in 0..model.sources().len() {
+                let mut row = DVector::zeros(model.sources().len());
+                row[at] = 1.0;
+                belief.observe(&nook_core::fit::Observed { row, off: 0.0, spread: 1e-3 });
+            }
+            let found = pipe.corrections(model, &belief, &Spreads::USUAL, &BUILT, Among::All);
+            assert_eq!(found.len(), 1, "{mark}");
+            assert!(found[0].acts.is_empty() && found[0].chance > 0.999, "{mark} {found:?}");
+        });
+    }
+}
+
+#[test]
+fn an_end_left_long_is_trimmed_and_nothing_else() {
+    with_pipe("H", |pipe, model| {
+        let at = model.sources().iter().position(|source| source.of == ErrorOf::Length(0)).unwrap();
+        let mut belief = Belief::before(model.sources().len());
+        for source in 0..model.sources().len() {
+            let mut row = DVector::zeros(model.sources().len());
+            row[source] = 1.0;
+            // The first piece is 40 mm too long.
+            let off = if source == at { 40.0 / model.sources()[at].spread } else { 0.0 };
+            belief.observe(&nook_core::fit::Observed { row, off, spread: 1e-3 });
+        }
+        let found = pipe.corrections(model, &belief, &Spreads::USUAL, &BUILT, Among::All);
+        let best = &found[0];
+        assert!(best.chance >= LIKELY, "{best:?}");
+        let [FitAct::Trim { mm, .. }] = best.acts[..] else { panic!("{best:?}") };
+        assert!((20.0..=40.0).contains(&mm) && best.broken == 0 && best.minutes < 6.0, "{best:?}");
+    });
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig::with_cases(12))]
+
+    /// What is asked takes metal off only, and where it is said to be likely to land it does, as the pipe truly is.
+    #[test]
+    fn what_is_asked_mends_the_pipe(draws in prop::collection::vec(-2.0..2.0_f64, 40), mark in prop::sample::select(vec!["H", "T", "B", "N"])) {
+        with_pipe(mark, |pipe, model| {
+            let errors = drawn(model, &draws);
+            let belief = perfect_readings(pipe, model, &errors);
+            let found = pipe.corrections(model, &belief, &Spreads::USUAL, &BUILT, Among::All);
+            prop_assert!(!found.is_empty());
+            for one in &found {
+                prop_assert!(one.acts.iter().all(takes_metal_off_only), "{one:?}");
+                prop_assert!((0.0..=1.0).contains(&one.chance));
+            }
+            let best = &found[0];
+            if best.chance >= 0.99 {
+                let uses = uses_after(pipe, model, &errors, best);
+                prop_assert!(uses.iter().all(|used| *used <= 1.0), "{best:?} {uses:?}");
+            }
+            Ok(())
+        })?;
+    }
+
+    /// Readings narrow what is believed, and a reading more never widens it.
+    #[test]
+    fn a_reading_more_never_widens_what_is_believed(draws in prop::collection::vec(-2.0..2.0_f64, 40), clock in 0.0..360.0_f64) {
+        with_pipe("H", |pipe, model| {
+            let errors = drawn(model, &draws);
+            let mut belief = Belief::before(model.sources().len());
+            let mut trace = model.left(&belief).1.trace();
+            for reading in [FitReading::Rough { low: 0.0, left: 0.0, long: 0.0 }, FitReading::MouthGap { clock, mm: 0.0 }, FitReading::MouthStep { clock, mm: 0.0 }] {
+                for mut seen in pipe.observed(model, &reading, None).unwrap() {
+                    seen.off = seen.row.dot(&errors);
+                    let before = belief.innovation(&seen);
+                    belief.observe(&seen);
+                    let after = belief.innovation(&seen);
+                    prop_assert!(after.more.abs() <= before.more.abs() + 1e-9);
+                    let now = model.left(&belief).1.trace();
+                    prop_assert!(now <= trace * (1.0 + 1e-9));
+                    trace = now;
+                }
+            }
+            Ok(())
+        })?;
+    }
+}

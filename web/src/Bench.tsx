@@ -4,6 +4,7 @@ import { useLocation, useNavigate } from 'react-router';
 import type { End, JobState, PartRef } from './api/generated/schema';
 import { useJobNews } from './api/useJobNews';
 import { CutPad } from './cut/CutPad';
+import { FitPad } from './fit/FitPad';
 import { Head } from './head/Head';
 import { bayAt, rackAt, runAt, type Step } from './head/steps';
 import { JoinPad } from './join/JoinPad';
@@ -101,6 +102,7 @@ export function BenchScreen({ state, run, step }: Props) {
     route: <RoutePad state={state} workup={workup} drawing={drawing} />,
     join: <JoinPad state={state} workup={workup} drawing={drawing} />,
     cut: <CutPad state={state} workup={workup} drawing={drawing} />,
+    fit: <FitPad state={state} workup={workup} drawing={drawing} />,
   };
 
   const head = (

@@ -2,6 +2,7 @@ import { Box, Button, Typography } from '@mui/material';
 import { useQuery } from '@tanstack/react-query';
 import { answered, server } from '../api/client';
 import type { JobState, LandingRemedy, Making, Workup } from '../api/generated/schema';
+import { workupsKey } from '../api/hooks';
 import { sentence, type Unit, useBench } from '../kit/bench';
 import type { Drawing } from '../kit/useDrawing';
 import { token } from '../theme';
@@ -18,7 +19,7 @@ export function Landing({ state, workup, drawing }: Props) {
   const unit = useBench((bench) => bench.unit);
   const { run } = workup;
   const landing = useQuery({
-    queryKey: ['landing', state.id, state.revision, run],
+    queryKey: [...workupsKey(state.id), 'landing', state.revision, run],
     placeholderData: (before) => before,
     queryFn: () =>
       answered(server.GET('/api/jobs/{id}/runs/{run}/landing', { params: { path: { id: state.id, run } } })),

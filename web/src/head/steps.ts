@@ -4,7 +4,7 @@ import type { WorkStep } from '../api/generated/schema';
 export const allSteps: readonly WorkStep[] = ['measure', 'route', 'join', 'cut', 'fit', 'weld', 'prove'];
 
 /** Those that have a screen. */
-export const steps = ['measure', 'route', 'join', 'cut'] as const;
+export const steps = ['measure', 'route', 'join', 'cut', 'fit'] as const;
 export type Step = (typeof steps)[number];
 
 export const stepNames: Record<WorkStep, string> = {
@@ -23,7 +23,7 @@ export function isStep(text: string | undefined): text is Step {
 
 /** The screen where a step is done, or the last there is before it. */
 export function screenOf(step: WorkStep): Step {
-  return isStep(step) ? step : 'cut';
+  return isStep(step) ? step : 'fit';
 }
 
 /** Addresses within a job. */

@@ -37,6 +37,7 @@ mod joint_kinds;
 mod joints_along;
 mod kit_pies;
 mod landing;
+mod landing_in_the_garage;
 mod landing_of_runs;
 mod marks;
 mod measuring;

@@ -627,6 +627,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{id}/runs/{run}/fit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How a run's pipe fits as far as it is built, and what would make it land. */
+        get: operations["loadFit"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{id}/runs/{run}/fittings.csv": {
         parameters: {
             query?: never;
@@ -2310,6 +2327,33 @@ export interface components {
             /** @description From the face to its back, where they are furthest apart. */
             gap: components["schemas"]["Measure"];
         };
+        /** @description Acts that would make it land. */
+        CorrectionWorkup: {
+            /** @description What sort of way it is. */
+            way: string;
+            /** @description Its acts, in the order they are done. */
+            acts: components["schemas"]["FitActWorkup"][];
+            /**
+             * Format: double
+             * @description Minutes it takes.
+             */
+            minutes: number;
+            /**
+             * Format: int32
+             * @description Tacks that are broken.
+             */
+            broken: number;
+            /**
+             * Format: double
+             * @description The chance that it lands then.
+             */
+            chance: number;
+            /**
+             * Format: double
+             * @description The largest share that a joint takes then, as far as is known.
+             */
+            share: number;
+        };
         /**
          * @description Which way the crank turns, looking along the roll axis from its first point to its second.
          * @enum {string}
@@ -2564,6 +2608,20 @@ export interface components {
             what: components["schemas"]["BenchAct"];
             /** @enum {string} */
             deed: "did_not";
+        } | {
+            /** @description Of which run. */
+            run: components["schemas"]["RunId"];
+            /** @description What. */
+            step: components["schemas"]["FitStep"];
+            /** @enum {string} */
+            deed: "fit";
+        } | {
+            /** @description Of which run. */
+            run: components["schemas"]["RunId"];
+            /** @description The deed that noted it. */
+            was: components["schemas"]["DeedId"];
+            /** @enum {string} */
+            deed: "not_fit";
         };
         /** @description A sentence that mentions lengths, in both units. */
         DualUnitText: {
@@ -2902,6 +2960,272 @@ export interface components {
          * @enum {string}
          */
         FindingKind: "no_route" | "no_way_taken" | "does_not_join" | "negative_straight" | "short_straight" | "short_seat" | "short_room" | "thin_throat" | "tight_bend" | "short_neck" | "neck_cut_away" | "elbow_radius" | "elbow_too_small" | "pie_too_wide" | "out_of_round" | "cutter_cannot_mitre" | "cutter_pinches" | "setting_between" | "bead_first" | "no_room_for_bead" | "no_place_for_splice" | "neck_impossible" | "stub_not_there" | "saw_too_far" | "sizes_differ" | "needless_reducer" | "hose_on_metal" | "wide_gap" | "end_step" | "fouls" | "too_near" | "gap_unknown" | "hose_near_heat" | "stiff" | "over_give" | "bracketed" | "held_on_both_sides" | "support_on_seam" | "branch_on_seam" | "branch_does_not_sit" | "branch_elsewhere" | "sensor_in_shadow" | "no_way_in" | "air_trapped" | "hose_unfit" | "hose_too_hot" | "hose_bend" | "elbow_angle" | "cut_on_curve" | "no_insert" | "clock_needless" | "chokes_flow" | "does_not_drain" | "drain_narrow" | "two_metals" | "no_plate" | "plate_check" | "hole_in_weld" | "stand_off_low" | "nothing_to_hold_on" | "support_over_give" | "span_rings" | "open_end" | "span_unknown" | "no_room_to_grow" | "held_one_way" | "hangs_loose" | "joint_too_hot" | "joint_pressure" | "not_for_this" | "part_size" | "narrow_gap" | "not_reached" | "pushed_apart" | "lock_let_go" | "not_fixed" | "two_answers" | "readings_disagree" | "size_mistaken" | "not_in_place" | "cut_otherwise" | "things_foul" | "things_too_near" | "things_as_measured" | "face_hidden" | "off_centre" | "not_level" | "air_goes_round" | "no_hand_room" | "scrapes" | "lifted_by_mounts" | "sways" | "hold_unknown" | "bracket_fouls" | "bolt_in_boss";
+        /** @description Something done to a pipe that is tacked: lengths in mm, angles in degrees. Clocks are from up, clockwise seen from A. */
+        FitAct: {
+            /** @description Which piece. */
+            piece: components["schemas"]["PieceId"];
+            /** @description At its end towards which end of the pipe. */
+            end: components["schemas"]["End"];
+            /**
+             * Format: double
+             * @description How much comes off; more than nothing.
+             */
+            mm: number;
+            /** @enum {string} */
+            act: "trim";
+        } | {
+            /** @description The piece before the seam. */
+            piece: components["schemas"]["PieceId"];
+            /**
+             * Format: double
+             * @description Where it comes off.
+             */
+            clock: number;
+            /**
+             * Format: double
+             * @description How much comes off there; more than nothing.
+             */
+            mm: number;
+            /** @enum {string} */
+            act: "sand";
+        } | {
+            /** @description The piece before the seam. */
+            piece: components["schemas"]["PieceId"];
+            /**
+             * Format: double
+             * @description By how much.
+             */
+            degrees: number;
+            /** @enum {string} */
+            act: "turn";
+        } | {
+            /** @description The piece before the seam. */
+            piece: components["schemas"]["PieceId"];
+            /**
+             * Format: double
+             * @description Towards where.
+             */
+            clock: number;
+            /**
+             * Format: double
+             * @description By how much; more than nothing.
+             */
+            degrees: number;
+            /** @enum {string} */
+            act: "bend";
+        } | {
+            /** @description Which piece. */
+            piece: components["schemas"]["PieceId"];
+            /**
+             * Format: double
+             * @description By how much.
+             */
+            mm: number;
+            /** @enum {string} */
+            act: "cut_otherwise";
+        } | {
+            /** @description Which piece. */
+            piece: components["schemas"]["PieceId"];
+            /**
+             * Format: double
+             * @description By how much.
+             */
+            mm: number;
+            /** @enum {string} */
+            act: "renew";
+        };
+        /** @description One act. */
+        FitActWorkup: {
+            /** @description As it is noted once it is done. */
+            act: components["schemas"]["FitAct"];
+            /** @description As a mark on metal. */
+            words: components["schemas"]["DualUnitText"];
+        };
+        /** @description A bend of the pipe. */
+        FitBend: {
+            /** @description Which. */
+            bend: components["schemas"]["BendId"];
+            /** @description Its place, from 1 at A. */
+            number: number;
+            /**
+             * Format: double
+             * @description The angle it should turn, in degrees.
+             */
+            degrees: number;
+        };
+        /** @description How the end lies beside its mouth, in mm. */
+        FitOff: {
+            /**
+             * Format: double
+             * @description Below it.
+             */
+            low: number;
+            /**
+             * Format: double
+             * @description To the vehicle's left of it.
+             */
+            left: number;
+            /**
+             * Format: double
+             * @description Further than it should reach.
+             */
+            long: number;
+            /** @description One standard deviation of each. */
+            spreads: number[];
+        };
+        /** @description A piece of the pipe. */
+        FitPiece: {
+            /** @description Which. */
+            piece: components["schemas"]["PieceId"];
+            /** @description What is written on it. */
+            name: string;
+            /** @description Whether it is cut. */
+            cut: boolean;
+            /** @description Whether it is tacked to the next piece towards B. */
+            tacked: boolean;
+            /** @description Whether there is a seam after it at all. */
+            seam: boolean;
+        };
+        /** @description Something measured of a pipe that is being built: lengths in mm, angles in degrees. Clocks are from up, clockwise seen from A. */
+        FitReading: {
+            /** @description Which piece. */
+            piece: components["schemas"]["PieceId"];
+            /**
+             * Format: double
+             * @description What the tape says.
+             */
+            mm: number;
+            /** @enum {string} */
+            reads: "length";
+        } | {
+            /** @description Which bend. */
+            bend: components["schemas"]["BendId"];
+            /**
+             * Format: double
+             * @description What the gauge says.
+             */
+            degrees: number;
+            /** @enum {string} */
+            reads: "angle";
+        } | {
+            /** @description The piece before the seam. */
+            piece: components["schemas"]["PieceId"];
+            /**
+             * Format: double
+             * @description Along the girth.
+             */
+            mm: number;
+            /** @enum {string} */
+            reads: "lines";
+        } | {
+            /** @description The piece before the seam. */
+            piece: components["schemas"]["PieceId"];
+            /**
+             * Format: double
+             * @description What the feeler says.
+             */
+            mm: number;
+            /** @enum {string} */
+            reads: "seam_gap";
+        } | {
+            /**
+             * Format: double
+             * @description Where round the mouth.
+             */
+            clock: number;
+            /**
+             * Format: double
+             * @description What the rule says; less than nothing where the tube reaches past the mouth beside it.
+             */
+            mm: number;
+            /** @enum {string} */
+            reads: "mouth_gap";
+        } | {
+            /**
+             * Format: double
+             * @description Where round the mouth.
+             */
+            clock: number;
+            /**
+             * Format: double
+             * @description What the straight edge shows; less than nothing where it stands below it.
+             */
+            mm: number;
+            /** @enum {string} */
+            reads: "mouth_step";
+        } | {
+            /**
+             * Format: double
+             * @description Below it.
+             */
+            low: number;
+            /**
+             * Format: double
+             * @description To the vehicle's left of it.
+             */
+            left: number;
+            /**
+             * Format: double
+             * @description Further than it should reach.
+             */
+            long: number;
+            /** @enum {string} */
+            reads: "rough";
+        };
+        /** @description One thing that was measured or done. */
+        FitStep: {
+            /** @description What. */
+            reading: components["schemas"]["FitReading"];
+            /**
+             * Format: double
+             * @description One standard deviation in mm or degrees; as is usual where nobody says.
+             */
+            spread?: number | null;
+            /** @enum {string} */
+            fit: "read";
+        } | {
+            /** @description What. */
+            act: components["schemas"]["FitAct"];
+            /** @enum {string} */
+            fit: "acted";
+        };
+        /** @description Something measured or done. */
+        FitStepWorkup: {
+            /** @description The deed that noted it. */
+            deed: string;
+            /** @description What. */
+            words: components["schemas"]["DualUnitText"];
+            /** @description Whether it was done, not measured. */
+            done: boolean;
+            expected?: components["schemas"]["DualUnitText"] | null;
+            /** @description Whether it stands against what was known before it: one of the two is wrong. */
+            disagrees: boolean;
+            /** @description Whether the pipe has no such place any more, so that it does not count. */
+            lost: boolean;
+        };
+        /** @description How a run's pipe fits. */
+        FitWorkup: {
+            /** @description Which run. */
+            run: components["schemas"]["RunId"];
+            none?: components["schemas"]["DualUnitText"] | null;
+            /** @description Its pieces from A: names, whether they are cut, and whether they are tacked to the next. */
+            pieces: components["schemas"]["FitPiece"][];
+            /** @description Its bends that have a gauge put to them. */
+            bends: components["schemas"]["FitBend"][];
+            /** @description What was measured and done, in order. */
+            steps: components["schemas"]["FitStepWorkup"][];
+            off?: components["schemas"]["FitOff"] | null;
+            /**
+             * Format: double
+             * @description The chance that it lands as it is, from 0 to 1.
+             */
+            chance: number;
+            /** @description Whether that is likely enough to weld it. */
+            likely: boolean;
+            /** @description What would make it land, the cheapest first, then other ways in kind. */
+            corrections: components["schemas"]["CorrectionWorkup"][];
+            next?: components["schemas"]["NextReading"] | null;
+        };
         /**
          * Format: int32
          * @description By how many degrees a fitting turns: one of those that are sold.
@@ -4700,6 +5024,16 @@ export interface components {
             /** @description What its button says. */
             label: components["schemas"]["DualUnitText"];
             edit?: components["schemas"]["Edit"] | null;
+        };
+        /** @description The reading that would help most. */
+        NextReading: {
+            /** @description What to measure. */
+            words: components["schemas"]["DualUnitText"];
+            /**
+             * Format: double
+             * @description To how much of what it is now that brings what is not known, as a share.
+             */
+            left: number;
         };
         /** @description A way round that was found. */
         Offer: {
@@ -7967,6 +8301,7 @@ export type ComponentWorkup = components['schemas']['ComponentWorkup'];
 export type CoolantFlow = components['schemas']['CoolantFlow'];
 export type Coordinate = components['schemas']['Coordinate'];
 export type CoreWorkup = components['schemas']['CoreWorkup'];
+export type CorrectionWorkup = components['schemas']['CorrectionWorkup'];
 export type CrankTurn = components['schemas']['CrankTurn'];
 export type CutEdit = components['schemas']['CutEdit'];
 export type CutRow = components['schemas']['CutRow'];
@@ -8010,6 +8345,15 @@ export type Figures = components['schemas']['Figures'];
 export type Finding = components['schemas']['Finding'];
 export type FindingCounts = components['schemas']['FindingCounts'];
 export type FindingKind = components['schemas']['FindingKind'];
+export type FitAct = components['schemas']['FitAct'];
+export type FitActWorkup = components['schemas']['FitActWorkup'];
+export type FitBend = components['schemas']['FitBend'];
+export type FitOff = components['schemas']['FitOff'];
+export type FitPiece = components['schemas']['FitPiece'];
+export type FitReading = components['schemas']['FitReading'];
+export type FitStep = components['schemas']['FitStep'];
+export type FitStepWorkup = components['schemas']['FitStepWorkup'];
+export type FitWorkup = components['schemas']['FitWorkup'];
 export type FittingAngle = components['schemas']['FittingAngle'];
 export type FittingWorkup = components['schemas']['FittingWorkup'];
 export type FlangePlate = components['schemas']['FlangePlate'];
@@ -8124,6 +8468,7 @@ export type Neck = components['schemas']['Neck'];
 export type NeckWorkup = components['schemas']['NeckWorkup'];
 export type NewJob = components['schemas']['NewJob'];
 export type NextAct = components['schemas']['NextAct'];
+export type NextReading = components['schemas']['NextReading'];
 export type Offer = components['schemas']['Offer'];
 export type OnSaleId = components['schemas']['OnSaleId'];
 export type OnStick = components['schemas']['OnStick'];
@@ -11858,6 +12203,81 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server failed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the data folder is gone; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    loadFit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                run: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FitWorkup"];
+                };
+            };
+            /** @description Asked by a page of another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked under another name than this server's */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It cannot be, cannot be opened, or its number is none */
             422: {
                 headers: {
                     [name: string]: unknown;

@@ -1,0 +1,133 @@
+import { Box, Typography } from '@mui/material';
+import { useQuery } from '@tanstack/react-query';
+import { answered, server, words } from '../api/client';
+import type { Done, FitOff, FitStep, JobState, Workup } from '../api/generated/schema';
+import { workupsKey } from '../api/hooks';
+import { useDeed } from '../api/record';
+import { sentence, useBench } from '../kit/bench';
+import type { Drawing } from '../kit/useDrawing';
+import { token } from '../theme';
+import { ChanceBar, inHundred } from './ChanceBar';
+import { Corrections } from './Corrections';
+import { Finer } from './Finer';
+import { FitSteps } from './FitSteps';
+import { Rough } from './Rough';
+
+interface Props {
+  state: JobState;
+  workup: Workup;
+  drawing: Drawing;
+}
+
+/** The bench pad of the Fit step: how the pipe lies when it is tried on, and what makes it land. */
+export function FitPad({ state, workup, drawing }: Props) {
+  const unit = useBench((bench) => bench.unit);
+  const { run } = workup;
+  const { mutateAsync, isPending } = useDeed(state.id);
+  const { data } = useQuery({
+    queryKey: [...workupsKey(state.id), 'fit', state.revision, run],
+    placeholderData: (before) => before,
+    queryFn: () =>
+      answered(server.GET('/api/jobs/{id}/runs/{run}/fit', { params: { path: { id: state.id, run } } })),
+  });
+  const note = async (done: Done) => {
+    try {
+      await mutateAsync(done);
+      return true;
+    } catch (error) {
+      drawing.say(words(error));
+      return false;
+    }
+  };
+  const onNote = (step: FitStep) => note({ deed: 'fit', run, step });
+  if (data?.run !== run) return null;
+  if (data.none) {
+    return (
+      <>
+        <Typography variant='h1' component='h2' sx={{ mb: 1 }}>
+          Nothing to try on
+        </Typography>
+        <Typography variant='body2'>{sentence(data.none, unit)}</Typography>
+      </>
+    );
+  }
+  return (
+    <>
+      <Box sx={{ display: 'flex', alignItems: 'baseline', justifyContent: 'space-between' }}>
+        <Typography variant='h1' component='h2'>
+          {data.off ? 'As it is' : 'Try it on'}
+        </Typography>
+        <Box sx={{ fontSize: 20, fontWeight: 700, color: token.dye }}>{inHundred(data.chance)} land</Box>
+      </Box>
+      <Box sx={{ display: 'flex', mb: 0.75 }}>
+        <ChanceBar chance={data.chance} then={data.corrections[0]?.chance} />
+      </Box>
+      {data.off ? (
+        <Off off={data.off} />
+      ) : (
+        <Typography variant='body2' color='textSecondary'>
+          Tack it, put it on at A with its line on the mark, and look at B. Say how it lies; finer readings
+          make it surer.
+        </Typography>
+      )}
+      {data.likely && data.off && (
+        <Box
+          sx={{
+            my: 1,
+            px: 1.25,
+            py: 0.75,
+            bgcolor: token.strawPaper,
+            borderLeft: `4px solid ${token.straw}`,
+          }}
+        >
+          <Typography variant='h3'>It lands as it is</Typography>
+          <Typography variant='body2'>Mark across every seam, and weld it.</Typography>
+        </Box>
+      )}
+      <Corrections
+        corrections={data.corrections}
+        unit={unit}
+        busy={isPending}
+        onDone={(act) => onNote({ fit: 'acted', act })}
+      />
+      <Rough key={`rough ${run}`} busy={isPending} onNote={onNote} />
+      <Finer key={`finer ${run}`} fit={data} busy={isPending} onNote={onNote} />
+      <FitSteps steps={data.steps} unit={unit} onBack={(was) => void note({ deed: 'not_fit', run, was })} />
+    </>
+  );
+}
+
+/** How its end lies beside the mouth at B, in three figures. */
+function Off({ off }: { off: FitOff }) {
+  const unit = useBench((bench) => bench.unit);
+  const parts = [
+    [off.low, off.low < 0 ? 'high' : 'low', off.spreads[0]],
+    [off.left, off.left < 0 ? 'right' : 'left', off.spreads[1]],
+    [off.long, off.long < 0 ? 'short' : 'long', off.spreads[2]],
+  ] as const;
+  const say = (mm: number) => (unit === 'mm' ? mm.toFixed(1) : (mm / 25.4).toFixed(3));
+  return (
+    <Box
+      component='section'
+      aria-label='How its end lies at B'
+      sx={{
+        display: 'grid',
+        gridTemplateColumns: 'repeat(3, 1fr)',
+        border: `1px solid ${token.hairline}`,
+        bgcolor: token.sheet,
+      }}
+    >
+      {parts.map(([mm, way, spread], at) => (
+        <Box key={way} sx={{ p: 0.75, borderLeft: at > 0 ? `1px solid ${token.hairline}` : 0 }}>
+          <Box sx={{ fontSize: 20, fontWeight: 700 }}>
+            {say(Math.abs(mm))}{' '}
+            <Box component='span' sx={{ fontSize: 14, fontWeight: 400 }}>
+              {unit === 'mm' ? 'mm' : 'in'} {way}
+            </Box>
+          </Box>
+          <Box sx={{ fontSize: 13, color: token.inkSoft }}>give or take {say(spread ?? 0)}</Box>
+        </Box>
+      ))}
+    </Box>
+  );
+}

@@ -46,7 +46,6 @@ const views = [
   ],
   ['in-the-way', '/jobs/1/runs/1/measure', () => stage(/^In the way/, /^fuse box lid/)],
   ['route', '/jobs/1/runs/1/route', async () => {}],
-  ['bend', '/jobs/1/runs/1/route', () => page.getByRole('button', { name: /^Bend 2,/ }).click()],
   [
     'ways',
     '/jobs/1/runs/1/route',
@@ -81,6 +80,17 @@ const views = [
         .click(),
   ],
   ['cut', '/jobs/1/runs/1/cut', () => page.getByRole('link', { name: 'Join' }).waitFor()],
+  [
+    'fit',
+    '/jobs/1/runs/39/fit',
+    async () => {
+      const rough = page.getByRole('region', { name: 'How it lies at B' });
+      await rough.getByLabel('Up and down, mm').fill('10');
+      await rough.getByLabel('Along it, mm').fill('14');
+      await rough.getByRole('button', { name: 'Say so' }).click();
+      await page.getByRole('region', { name: 'Cheapest' }).waitFor();
+    },
+  ],
   [
     'finding',
     '/jobs/1/runs/1/route',

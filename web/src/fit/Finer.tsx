@@ -1,9 +1,9 @@
 import { Box, Button, Typography } from '@mui/material';
 import { useState } from 'react';
 import { words } from '../api/client';
-import type { FitReading, FitStep, FitWorkup } from '../api/generated/schema';
+import type { FitReading, FitStep, FitWorkup, NextReading } from '../api/generated/schema';
 import { readLength } from '../api/hooks';
-import { sentence, useBench } from '../kit/bench';
+import { same, sentence, useBench } from '../kit/bench';
 import { Choice } from '../kit/Choice';
 import { Fold } from '../kit/Fold';
 import { PlainField } from '../kit/PlainField';
@@ -63,6 +63,19 @@ export function Finer({ fit, busy, onNote }: Props) {
     if (!piece || kind === 'rough') throw new Error('There is no such piece');
     return { reads: kind, piece, mm };
   };
+  /** Puts the reading that helps most into the fields, its figure still to be read. */
+  const onTake = ({ reading }: NextReading) => {
+    setKind(reading.reads);
+    setValue(nothing());
+    if (reading.reads === 'mouth_gap' || reading.reads === 'mouth_step') setClock(String(reading.clock));
+    if (reading.reads === 'angle') {
+      setAt(String(fit.bends.findIndex((bend) => bend.bend === reading.bend)));
+    }
+    if (reading.reads === 'length') {
+      const tubes = fit.pieces.filter((piece) => piece.piece.kind === 'tube');
+      setAt(String(tubes.findIndex((piece) => same(piece.piece, reading.piece))));
+    }
+  };
   const onAdd = async () => {
     setProblem(undefined);
     try {
@@ -75,12 +88,7 @@ export function Finer({ fit, busy, onNote }: Props) {
     <Box sx={{ mt: 1.5 }}>
       <Fold name='Measure finer' aside='feeler, straight edge, gauge'>
         <Box sx={{ display: 'grid', gap: 1, mt: 0.5 }}>
-          {fit.next && (
-            <Typography variant='body2'>
-              <strong>Helps most:</strong> {sentence(fit.next.words, unit)}: it leaves{' '}
-              {Math.round(fit.next.left * 100)} % of what is not known.
-            </Typography>
-          )}
+          {fit.next && <Helps next={fit.next} onTake={onTake} />}
           <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 1 }}>
             <Choice label='What' width='100%' value={kind} options={kinds} onChange={setKind} />
             {mouth ? (
@@ -117,6 +125,27 @@ export function Finer({ fit, busy, onNote }: Props) {
           </Button>
         </Box>
       </Fold>
+    </Box>
+  );
+}
+
+/** The reading that helps most, and how much it leaves. */
+function Helps({ next, onTake }: { next: NextReading; onTake: (next: NextReading) => void }) {
+  const unit = useBench((bench) => bench.unit);
+  return (
+    <Box sx={{ display: 'flex', alignItems: 'center', justifyContent: 'space-between', gap: 1 }}>
+      <Typography variant='body2'>
+        <strong>Helps most:</strong> {sentence(next.words, unit)}: it leaves {Math.round(next.left * 100)} %
+        of what is not known.
+      </Typography>
+      <Button
+        variant='text'
+        size='small'
+        aria-label={`Take it: ${sentence(next.words, unit)}`}
+        onClick={() => onTake(next)}
+      >
+        Take it
+      </Button>
     </Box>
   );
 }

@@ -19,6 +19,9 @@ interface Props {
   drawing: Drawing;
 }
 
+/** From here on what is asked is likely to do. */
+const SURE = 0.95;
+
 /** The bench pad of the Fit step: how the pipe lies when it is tried on, and what makes it land. */
 export function FitPad({ state, workup, drawing }: Props) {
   const unit = useBench((bench) => bench.unit);
@@ -83,6 +86,12 @@ export function FitPad({ state, workup, drawing }: Props) {
           <Typography variant='h3'>It lands as it is</Typography>
           <Typography variant='body2'>Mark across every seam, and weld it.</Typography>
         </Box>
+      )}
+      {data.off && data.next && !data.likely && (data.corrections[0]?.chance ?? 0) < SURE && (
+        <Typography variant='body2' sx={{ mt: 1 }}>
+          <strong>Before you cut, measure:</strong> {sentence(data.next.words, unit)}. What is known is not
+          sure enough yet.
+        </Typography>
       )}
       <Corrections
         corrections={data.corrections}

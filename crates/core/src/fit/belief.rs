@@ -73,6 +73,14 @@ impl Belief {
         self.covariance = (&self.covariance + self.covariance.transpose()) / 2.0;
     }
 
+    /// Draws an error anew: what is known of it no longer holds, as of how a pipe sits once it was taken off.
+    pub fn renew(&mut self, at: usize) {
+        self.mean[at] = 0.0;
+        self.covariance.row_mut(at).fill(0.0);
+        self.covariance.column_mut(at).fill(0.0);
+        self.covariance[(at, at)] = 1.0;
+    }
+
     /// The same with further errors of these means, of which nothing else is known.
     #[must_use]
     pub fn with(&self, means: &[f64]) -> Self {

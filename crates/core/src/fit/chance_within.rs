@@ -20,6 +20,16 @@ const NOTHING: f64 = 1e-12;
 /// Numbers that are none have no chance.
 #[must_use]
 pub fn chance_within(mean: &DVector<f64>, covariance: &DMatrix<f64>, groups: &[Vec<usize>]) -> f64 {
+    chance_looked_for(mean, covariance, groups, DIRECTIONS)
+}
+
+/// The same to about two in a hundred, ten times as fast: to rank by.
+#[must_use]
+pub fn chance_within_roughly(mean: &DVector<f64>, covariance: &DMatrix<f64>, groups: &[Vec<usize>]) -> f64 {
+    chance_looked_for(mean, covariance, groups, DIRECTIONS / 10)
+}
+
+fn chance_looked_for(mean: &DVector<f64>, covariance: &DMatrix<f64>, groups: &[Vec<usize>], directions: u32) -> f64 {
     if !mean.iter().chain(covariance.iter()).all(|number| number.is_finite()) {
         return 0.0;
     }
@@ -44,7 +54,7 @@ pub fn chance_within(mean: &DVector<f64>, covariance: &DMatrix<f64>, groups: &[V
         return 0.0;
     };
     let steps: Vec<f64> = primes().take(axes.ncols()).map(|prime| f64::from(prime).sqrt()).collect();
-    let count = if axes.ncols() == 1 { 1 } else { DIRECTIONS };
+    let count = if axes.ncols() == 1 { 1 } else { directions };
     let mut sum = 0.0;
     for point in 1..=count {
         let draw = |step: &f64| normal.inverse_cdf((f64::from(point) * step).fract().clamp(1e-12, 1.0 - 1e-12));

@@ -59,7 +59,7 @@ const NEW_PIECE: f64 = 45.0;
 const MOST_TRIM: f64 = 40.0;
 const MOST_SAND: f64 = 3.0;
 const MOST_BEND: f64 = 1.0;
-const MOST_TURN: f64 = 30.0;
+const MOST_TURN: f64 = 10.0;
 const MOST_LONGER: f64 = 60.0;
 /// An act that comes to less than this is none: mm, and degrees.
 const LEAST: f64 = 0.2;
@@ -68,6 +68,9 @@ const SANDED: f64 = 0.2;
 const BENT: f64 = 0.3;
 /// Sets whose chances are worked out at most; those that leave least come first.
 const WEIGHED: usize = 24;
+
+/// So many are told.
+const TOLD: usize = 3;
 
 /// One number to choose: how much of an act.
 #[derive(Debug, Clone)]
@@ -162,16 +165,16 @@ impl PipeToMake<'_> {
         }
         weighed.sort_unstable();
         weighed.dedup();
-        let mut found: Vec<Correction> = weighed
+        let mut found: Vec<(Correction, DVector<f64>, DMatrix<f64>)> = weighed
             .into_iter()
             .map(|at| {
                 let (set, amounts, _) = &sets[at];
                 let chosen: Vec<&Candidate> = set.iter().map(|at| &candidates[*at]).collect();
-                self.correction(model, &mean, &covariance, &chosen, amounts)
+                self.correction((model, spreads), &mean, &covariance, &chosen, amounts)
             })
-            .filter(|one| !one.acts.is_empty() && one.chance > none.chance)
+            .filter(|(one, ..)| !one.acts.is_empty() && one.chance > none.chance)
             .collect();
-        found.sort_by(|p, q| {
+        found.sort_by(|(p, ..), (q, ..)| {
             let likely = |one: &Correction| one.chance >= LIKELY;
             let by_chance = if likely(p) { std::cmp::Ordering::Equal } else { q.chance.total_cmp(&p.chance) };
             likely(q)
@@ -180,22 +183,31 @@ impl PipeToMake<'_> {
                 .then(p.minutes.total_cmp(&q.minutes))
                 .then(q.chance.total_cmp(&p.chance))
         });
+        // Ranked roughly, told exactly.
         found
+            .into_iter()
+            .take(TOLD)
+            .map(|(one, mean, covariance)| Correction { chance: model.chance_of(&mean, &covariance), ..one })
+            .collect()
     }
 
+    /// What acts come to, their chance roughly, and what is left to the joints then.
     fn correction(
         &self,
-        model: &LandingModel,
+        (model, spreads): (&LandingModel, &Spreads),
         mean: &DVector<f64>,
         covariance: &DMatrix<f64>,
         chosen: &[&Candidate],
         amounts: &[Vec<f64>],
-    ) -> Correction {
-        let then = after(mean, chosen, amounts);
+    ) -> (Correction, DVector<f64>, DMatrix<f64>) {
+        let mut then = mean.clone();
         let mut spread = covariance.clone();
         let (mut acts, mut minutes, mut broken) = (Vec::new(), 0.0, 0);
         for (one, amounts) in chosen.iter().zip(amounts) {
             let Some(act) = self.act(one, amounts) else { continue };
+            let Some((_, motion, amount)) = self.motion_of(&act, spreads) else { continue };
+            // As it is done, a wedge off a face makes a pipe shorter too.
+            then += model.share_of_act(&motion) * amount;
             acts.push((one, act));
             minutes += one.minutes;
             broken += one.broken;
@@ -212,13 +224,14 @@ impl PipeToMake<'_> {
             Sort::Renew => 4,
             Sort::Trim(_) => 5,
         });
-        Correction {
+        let one = Correction {
             acts: acts.into_iter().map(|(_, act)| act).collect(),
             minutes,
             broken,
-            chance: model.chance_of(&then, &spread),
+            chance: model.chance_roughly(&then, &spread),
             uses: model.used(&then),
-        }
+        };
+        (one, then, spread)
     }
 
     /// An act of so much; `None` where that is as good as nothing.

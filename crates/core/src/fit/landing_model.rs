@@ -8,7 +8,7 @@ use rand::rngs::StdRng;
 use rand::{RngExt, SeedableRng};
 use rand_distr::StandardNormal;
 
-use super::{Belief, Body, ErrorAct, ErrorSource, chance_within};
+use super::{Belief, Body, ErrorAct, ErrorSource, chance_within, chance_within_roughly};
 use crate::measure::End;
 use nook_geometry::Vector;
 
@@ -195,6 +195,12 @@ impl LandingModel {
     #[must_use]
     pub fn chance_of(&self, mean: &DVector<f64>, covariance: &DMatrix<f64>) -> f64 {
         chance_within(mean, covariance, &self.groups())
+    }
+
+    /// The same to about two in a hundred, ten times as fast.
+    #[must_use]
+    pub fn chance_roughly(&self, mean: &DVector<f64>, covariance: &DMatrix<f64>) -> f64 {
+        chance_within_roughly(mean, covariance, &self.groups())
     }
 
     /// What one unit of an act does to the shares of what joints take.

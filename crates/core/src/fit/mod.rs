@@ -12,7 +12,7 @@ mod try_on;
 mod twist;
 
 pub use belief::{Belief, Innovation, Observed};
-pub use chance_within::chance_within;
+pub use chance_within::{chance_within, chance_within_roughly};
 pub use corrections::{Among, Built, Correction, LIKELY};
 pub use error_source::{Body, Cause, ErrorAct, ErrorOf, ErrorSource};
 pub use landing_model::{FitJoint, Freedom, LandingModel, Takes, square_to};

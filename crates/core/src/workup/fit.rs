@@ -130,6 +130,9 @@ pub struct NextReading {
     pub words: DualUnitText,
     /// To how much of what it is now that brings what is not known, as a share.
     pub left: f64,
+    /// The reading, its figure still to be read.
+    #[schema(inline = false)]
+    pub reading: FitReading,
 }
 
 /// A reading this many standard deviations from what was expected is told.
@@ -272,6 +275,12 @@ impl Known {
                     let source = ErrorSource { of: ErrorOf::Act(at), spread, late: false, acts: vec![motion] };
                     sources.push(source);
                     belief = belief.with(&[amount / spread]);
+                    // It was taken off for that, and sits otherwise when it is put on again.
+                    for (at, source) in sources.iter().enumerate() {
+                        if matches!(source.of, ErrorOf::Seating(_)) {
+                            belief.renew(at);
+                        }
+                    }
                     now = now.with_sources(sources.clone());
                     Vec::new()
                 }),
@@ -345,7 +354,7 @@ impl Known {
             Some((self.model.left(&then).1.trace() / now, reading))
         });
         let (left, reading) = options.filter(|(left, _)| left.is_finite()).min_by(|p, q| p.0.total_cmp(&q.0))?;
-        (left < HELPS).then(|| NextReading { words: say.to_read(&reading), left })
+        (left < HELPS).then(|| NextReading { words: say.to_read(&reading), left, reading })
     }
 }
 

@@ -76,7 +76,7 @@ fn takes_metal_off_only(act: &FitAct) -> bool {
         FitAct::Trim { mm, .. } => mm > 0.0,
         FitAct::Sand { mm, .. } => mm > 0.0 && mm <= 3.0 + 1e-9,
         FitAct::Bend { degrees, .. } => degrees > 0.0 && degrees <= 1.0 + 1e-9,
-        FitAct::Turn { degrees, .. } => degrees.abs() <= 30.0 + 1e-9,
+        FitAct::Turn { degrees, .. } => degrees.abs() <= 10.0 + 1e-9,
         FitAct::CutOtherwise { .. } | FitAct::Renew { .. } => true,
     }
 }

@@ -3,8 +3,9 @@
 
 use nalgebra::{DMatrix, DVector, Isometry3, Matrix3, Point3, Rotation3, Translation3, UnitQuaternion, Vector3};
 use nook_core::assembly::Assembly;
-use nook_core::cut::Piece;
+use nook_core::cut::{Piece, PieceId, PieceKind};
 use nook_core::measure::End;
+use nook_core::record::{FitAct, FitReading};
 use nook_core::route::ResolvedRun;
 use nook_geometry::Travel;
 use rand::rngs::StdRng;
@@ -52,6 +53,9 @@ pub struct MadePipe {
     slack: [Slack; 2],
     /// From the tube's end to the middle of B's joint, in mm.
     half_gap: f64,
+    /// How it is put on at A: turned round the girth and left along in mm, tilted in degrees.
+    seated: [f64; 4],
+    random: StdRng,
 }
 
 fn frame(at: Point3<f64>, along: Vector3<f64>) -> Isometry3<f64> {
@@ -70,6 +74,10 @@ fn shift(by: Vector3<f64>) -> Isometry3<f64> {
     Isometry3::from_parts(Translation3::from(by), UnitQuaternion::identity())
 }
 
+fn way_of(clock: f64) -> Vector3<f64> {
+    Vector3::new(clock.to_radians().cos(), clock.to_radians().sin(), 0.0)
+}
+
 /// What is known of a mouth: covariances of its place in mm2 and of its direction in rad2.
 pub struct Known {
     pub place: Matrix3<f64>,
@@ -84,7 +92,7 @@ impl MadePipe {
         pipe: &Assembly,
         pieces: &[Piece],
         known: &[Known; 2],
-        slack: [Slack; 2],
+        slack: &[Slack; 2],
         bench: &Bench,
         seed: u64,
     ) -> Self {
@@ -159,7 +167,19 @@ impl MadePipe {
         });
         let start: Travel = pipe.tube.setting_out();
         let half_gap = pipe.joints.last().unwrap().needs.gap / 2.0;
-        Self { metal, tacks, welds, start: frame(start.at, start.along.vector()), mouths, planned, slack, half_gap }
+        let seated = [normal(1.0), normal(1.0), normal(0.3), normal(0.3)];
+        Self {
+            seated,
+            metal,
+            tacks,
+            welds,
+            start: frame(start.at, start.along.vector()),
+            mouths,
+            planned,
+            slack: *slack,
+            half_gap,
+            random,
+        }
     }
 
     /// Where the middle of B's joint comes out with the tube begun where it was planned, welded or only tacked.
@@ -232,5 +252,108 @@ impl MadePipe {
     /// Whether it lands, welded.
     pub fn lands(&self) -> bool {
         self.uses(true).iter().all(|used| *used <= 1.0)
+    }
+
+    fn normal(&mut self, spread: f64) -> f64 {
+        spread * self.random.sample::<f64, _>(StandardNormal)
+    }
+
+    /// What a person reads of the tacked pipe, to half a millimetre or a fifth of a degree: at B with the pipe put on at A by its line
+    /// and held, and on the bench.
+    pub fn read(&mut self, what: FitReading, run: &ResolvedRun, pipe: &Assembly, pieces: &[Piece]) -> FitReading {
+        let od = run.tube.od();
+        match what {
+            FitReading::MouthGap { clock, .. } => {
+                let (tube, mouth) = (self.held(od), self.mouths[1]);
+                let rim = Point3::from(way_of(clock) * (od / 2.0));
+                let apart = mouth.inverse() * (mouth * rim - tube * rim);
+                let gap = pipe.joints.last().unwrap().needs.gap;
+                FitReading::MouthGap { clock, mm: self.rounded(gap + apart.z) }
+            }
+            FitReading::MouthStep { clock, .. } => {
+                let (tube, mouth) = (self.held(od), self.mouths[1]);
+                let proud = (od - run.port(End::B).od.get()) / 2.0;
+                let beside = mouth.inverse() * (tube * Point3::origin() - mouth * Point3::origin());
+                FitReading::MouthStep { clock, mm: self.rounded(proud + beside.dot(&way_of(clock))) }
+            }
+            FitReading::Length { piece, .. } => {
+                let at = pieces.iter().position(|one| pipe.piece_id(&run.route, one) == piece).unwrap();
+                FitReading::Length { piece, mm: self.rounded(self.metal[at].translation.vector.norm()) }
+            }
+            FitReading::Angle { bend, .. } => {
+                let place = (0..).find(|at| run.route.bend_id(*at) == bend).unwrap();
+                let is_before = |kind: PieceKind| matches!(kind, PieceKind::Tube { leg, .. } if leg == place);
+                let is_after = |kind: PieceKind| matches!(kind, PieceKind::Tube { leg, .. } if leg == place + 1);
+                let from = pieces.iter().rposition(|piece| is_before(piece.kind)).unwrap();
+                let to = pieces.iter().position(|piece| is_after(piece.kind)).unwrap();
+                let axis = |at: usize| self.metal[at].translation.vector.normalize();
+                let mut between = self.metal[from] * self.tacks[from];
+                for at in from + 1..to {
+                    between *= self.metal[at] * self.tacks[at];
+                }
+                let angle = axis(from).angle(&(between * axis(to))).to_degrees();
+                FitReading::Angle { bend, degrees: ((angle + self.normal(0.25)) * 5.0).round() / 5.0 }
+            }
+            FitReading::Lines { .. } | FitReading::SeamGap { .. } | FitReading::Rough { .. } => what,
+        }
+    }
+
+    /// Puts it on at A anew.
+    pub fn put_on(&mut self) {
+        self.seated = [self.normal(1.0), self.normal(1.0), self.normal(0.3), self.normal(0.3)];
+    }
+
+    fn rounded(&mut self, mm: f64) -> f64 {
+        ((mm + self.normal(0.4)) * 2.0).round() / 2.0
+    }
+
+    /// Where its end at B is, the same until it is put on again.
+    fn held(&self, od: f64) -> Isometry3<f64> {
+        let [round, along, tilt, other] = self.seated;
+        self.mouths[0]
+            * turn(Vector3::z(), round / (od / 2.0))
+            * turn(Vector3::x(), tilt.to_radians())
+            * turn(Vector3::y(), other.to_radians())
+            * shift(Vector3::z() * along)
+            * self.planned[0].inverse()
+            * self.end(false)
+    }
+
+    /// Does an act as well as a person does.
+    pub fn act(&mut self, act: &FitAct, run: &ResolvedRun, pipe: &Assembly, pieces: &[Piece]) {
+        let od = run.tube.od();
+        let at = |id: PieceId| pieces.iter().position(|piece| pipe.piece_id(&run.route, piece) == id).unwrap();
+        let bent = |clock: f64, by: f64| {
+            let clock = clock.to_radians();
+            turn(Vector3::new(-clock.sin(), clock.cos(), 0.0), by)
+        };
+        match *act {
+            FitAct::Trim { piece, end, mm } => {
+                let off = Vector3::z() * -(mm + self.normal(0.5));
+                let metal = &mut self.metal[at(piece)];
+                *metal = if end == End::A { shift(off) * *metal } else { *metal * shift(off) };
+            }
+            FitAct::CutOtherwise { piece, mm } | FitAct::Renew { piece, mm } => {
+                let longer = mm + self.normal(0.5);
+                let metal = &mut self.metal[at(piece)];
+                let axis = metal.translation.vector.normalize();
+                *metal = shift(axis * longer) * *metal;
+            }
+            FitAct::Turn { piece, degrees } => {
+                let by = degrees.to_radians() + self.normal(1.0) / (od / 2.0);
+                let tack = &mut self.tacks[at(piece)];
+                *tack = turn(Vector3::z(), by) * *tack;
+            }
+            FitAct::Bend { piece, clock, degrees } => {
+                let by = (degrees + self.normal(0.3)).to_radians();
+                let tack = &mut self.tacks[at(piece)];
+                *tack = bent(clock, by) * *tack;
+            }
+            FitAct::Sand { piece, clock, mm } => {
+                let by = mm / od + self.normal(0.2).to_radians();
+                let tack = &mut self.tacks[at(piece)];
+                *tack = bent(clock, by) * shift(Vector3::z() * (-mm / 2.0)) * *tack;
+            }
+        }
     }
 }

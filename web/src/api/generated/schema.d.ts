@@ -5034,6 +5034,8 @@ export interface components {
              * @description To how much of what it is now that brings what is not known, as a share.
              */
             left: number;
+            /** @description The reading, its figure still to be read. */
+            reading: components["schemas"]["FitReading"];
         };
         /** @description A way round that was found. */
         Offer: {

@@ -44,6 +44,7 @@ export function FitPad({ state, workup, drawing }: Props) {
   };
   const onNote = (step: FitStep) => note({ deed: 'fit', run, step });
   if (data?.run !== run) return null;
+  const wrong = data.steps.find((step) => step.disagrees);
   if (data.none) {
     return (
       <>
@@ -72,6 +73,31 @@ export function FitPad({ state, workup, drawing }: Props) {
           Tack it, put it on at A with its line on the mark, and look at B. Say how it lies; finer readings
           make it surer.
         </Typography>
+      )}
+      {wrong && (
+        <Box
+          role='alert'
+          sx={{
+            my: 1,
+            px: 1.25,
+            py: 0.75,
+            bgcolor: token.foulsPaper,
+            borderLeft: `4px solid ${token.fouls}`,
+          }}
+        >
+          <Typography variant='h3'>■ Further off than a bench makes it</Typography>
+          <Typography variant='body2'>
+            {sentence(wrong.words, unit)}: read that again. If it stands, measure what may have been cut or tacked wrong
+            before anything is cut.
+          </Typography>
+          {data.suspects.length > 0 && (
+            <Box component='ul' aria-label='What would explain it' sx={{ m: 0, pl: 2.25, fontSize: 14 }}>
+              {data.suspects.map((suspect) => (
+                <li key={suspect.mm}>{sentence(suspect, unit)}</li>
+              ))}
+            </Box>
+          )}
+        </Box>
       )}
       {data.likely && data.off && (
         <Box

@@ -52,6 +52,7 @@ export function FitSteps({ steps, unit, onBack }: Props) {
             <Button
               variant='text'
               size='small'
+              sx={{ whiteSpace: 'nowrap', flexShrink: 0 }}
               aria-label={`Take back: ${sentence(step.words, unit)}`}
               onClick={() => onBack(step.deed)}
             >

@@ -8,6 +8,7 @@ mod landing_model;
 mod pipe_errors;
 mod seam;
 mod spreads;
+mod suspects;
 mod try_on;
 mod twist;
 
@@ -19,5 +20,6 @@ pub use landing_model::{FitJoint, Freedom, LandingModel, Takes, square_to};
 pub use pipe_errors::PipeToMake;
 pub use seam::{Seam, sections_of};
 pub use spreads::Spreads;
+pub use suspects::{Suspect, suspects};
 pub use try_on::NotOfThisPipe;
 pub use twist::Twist;

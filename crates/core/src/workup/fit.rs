@@ -8,6 +8,7 @@ use crate::cut::{PieceId, PieceKind};
 use crate::edit::EditError;
 use crate::fit::{
     Among, Belief, Built, Correction, ErrorOf, ErrorSource, LIKELY, LandingModel, Observed, PipeToMake, Spreads,
+    Suspect, suspects,
 };
 use crate::job::Job;
 use crate::measure::{End, RunId};
@@ -32,8 +33,10 @@ pub struct FitWorkup {
     pub off: Option<FitOff>,
     /// The chance that it lands as it is, from 0 to 1.
     pub chance: f64,
-    /// Whether that is likely enough to weld it.
+    /// Whether that is likely enough to weld it, and nothing that was read stands against the rest.
     pub likely: bool,
+    /// Mistakes that would each explain what was read, the likeliest first; none where it is what a bench makes.
+    pub suspects: Vec<DualUnitText>,
     /// What would make it land, the cheapest first, then other ways in kind.
     pub corrections: Vec<CorrectionWorkup>,
     /// What is best measured next; nothing where it would hardly help.
@@ -173,6 +176,7 @@ pub fn fit(job: &Job, id: RunId, progress: &Progress) -> Result<FitWorkup, EditE
         number: at + 1,
         degrees: leg.bend.angle.to_degrees(),
     };
+    let steps = known.steps(progress, id, &say);
     let measured = progress.fit_of(id).iter().any(|entry| matches!(entry.step, FitStep::Read { .. }));
     let corrections = |among| pipe.corrections(&known.model, &known.belief, &spreads, &built, among);
     Ok(FitWorkup {
@@ -190,10 +194,11 @@ pub fn fit(job: &Job, id: RunId, progress: &Progress) -> Result<FitWorkup, EditE
             })
             .collect(),
         bends: made.pipe.tube.legs().iter().enumerate().map(bend).collect(),
-        steps: known.steps(progress, id, &say),
+        suspects: known.suspects(&say),
         off: measured.then(|| known.off(&pipe)),
         chance,
-        likely: chance >= LIKELY,
+        likely: chance >= LIKELY && !steps.iter().any(|step| step.disagrees),
+        steps,
         // Before anything was measured there is nothing to mend: what would raise the chance is told by the landing.
         corrections: if measured { ways(&corrections, &say) } else { Vec::new() },
         next: known.next(&pipe, &say),
@@ -211,6 +216,7 @@ impl FitWorkup {
             off: None,
             chance: 0.0,
             likely: false,
+            suspects: Vec::new(),
             corrections: Vec::new(),
             next: None,
         }
@@ -254,6 +260,8 @@ struct Known {
     belief: Belief,
     /// Of each step what was expected, and whether it stands against that; `None` of one that is about nothing there is.
     told: Vec<Option<Vec<(f64, f64)>>>,
+    /// Every reading, less what acts before it did on purpose.
+    readings: Vec<Observed>,
 }
 
 impl Known {
@@ -262,19 +270,23 @@ impl Known {
         let mut sources = model.sources().to_vec();
         let mut now = model;
         let mut belief = Belief::before(sources.len());
-        let mut told = Vec::new();
+        let (mut told, mut readings, mut meant) = (Vec::new(), Vec::new(), vec![0.0; sources.len()]);
         for (at, entry) in entries.iter().enumerate() {
             told.push(match entry.step {
-                FitStep::Read { reading, spread } => pipe
-                    .observed(&now, &reading, spread)
-                    .ok()
-                    .map(|all| all.iter().map(|seen| Self::take(&mut belief, seen)).collect()),
+                FitStep::Read { reading, spread } => pipe.observed(&now, &reading, spread).ok().map(|all| {
+                    for seen in &all {
+                        let on_purpose: f64 = seen.row.iter().zip(&meant).map(|(share, by)| share * by).sum();
+                        readings.push(Observed { off: seen.off - on_purpose, ..seen.clone() });
+                    }
+                    all.iter().map(|seen| Self::take(&mut belief, seen)).collect()
+                }),
                 FitStep::Acted { act } => pipe.motion_of(&act, spreads).map(|(spread, motion, amount)| {
                     // What is certain to a hair is still a source, so that it moves the pipe.
                     let spread = spread.max(1e-6);
                     let source = ErrorSource { of: ErrorOf::Act(at), spread, late: false, acts: vec![motion] };
                     sources.push(source);
                     belief = belief.with(&[amount / spread]);
+                    meant.push(amount / spread);
                     // It was taken off for that, and sits otherwise when it is put on again.
                     for (at, source) in sources.iter().enumerate() {
                         if matches!(source.of, ErrorOf::Seating(_)) {
@@ -286,7 +298,7 @@ impl Known {
                 }),
             });
         }
-        Self { model: now, belief, told }
+        Self { model: now, belief, told, readings }
     }
 
     /// Takes a reading in; how far it was from what was expected, and that in standard deviations.
@@ -295,6 +307,11 @@ impl Known {
         belief.observe(seen);
         let far = if before.spread > 0.0 { before.more.abs() / before.spread } else { 0.0 };
         (before.more, far)
+    }
+
+    /// Mistakes that would each explain what was read.
+    fn suspects(&self, say: &Say<'_>) -> Vec<DualUnitText> {
+        suspects(&self.model, &self.readings).into_iter().filter_map(|one| say.suspect(&one)).collect()
     }
 
     fn steps(&self, progress: &Progress, run: RunId, say: &Say<'_>) -> Vec<FitStepWorkup> {
@@ -388,6 +405,30 @@ impl Say<'_> {
     fn bend(&self, bend: BendId) -> usize {
         let mut bends = 0..self.pipe.pipe.tube.legs().len();
         bends.find(|at| self.pipe.run.route.bend_id(*at) == bend).map_or(0, |at| at + 1)
+    }
+
+    /// A mistake, as it would show on the bench.
+    fn suspect(&self, one: &Suspect) -> Option<DualUnitText> {
+        let piece = |at: usize| self.names.get(at);
+        match one.of {
+            ErrorOf::Length(at) => {
+                let (_, name) = piece(at)?;
+                let way = if one.by > 0.0 { "longer" } else { "shorter" };
+                Some(DualUnitText::new(|unit| format!("{name} {} {way} than listed", unit.text(one.by.abs()))))
+            }
+            ErrorOf::Clock(at) => {
+                let (id, _) = piece(at)?;
+                let (seam, by) = (self.seam_name(*id), one.by.to_degrees());
+                let way = if by > 0.0 { "clockwise" } else { "anticlockwise" };
+                Some(DualUnitText::same(format!("{seam} tacked {:.0}\u{b0} {way}, seen from A", by.abs())))
+            }
+            ErrorOf::Bend(at) => {
+                let by = one.by.to_degrees();
+                let way = if by > 0.0 { "more" } else { "less" };
+                Some(DualUnitText::same(format!("bend {} {:.1}\u{b0} {way} than it should turn", at + 1, by.abs())))
+            }
+            _ => None,
+        }
     }
 
     fn to_read(&self, reading: &FitReading) -> DualUnitText {

@@ -1,6 +1,11 @@
 //! Whether what is told of landing is so: pipes of the demo made in a virtual garage that has its own picture of what goes wrong.
 
-#![allow(clippy::unwrap_used, reason = "a test fails by panicking")]
+#![allow(
+    clippy::unwrap_used,
+    clippy::cast_precision_loss,
+    clippy::print_stdout,
+    reason = "a test fails by panicking, counts are small and its table is read"
+)]
 
 use nook_core::assembly::{Assembly, SeatedJoint};
 use nook_core::cut::Piece;
@@ -15,7 +20,7 @@ use nook_core::workup::fit;
 use nook_core::{Edit, Job, JoinEdit, RunId, apply};
 use nook_geometry::units::Name;
 
-use crate::support::garage::{Bench, Known, MadePipe, Slack};
+use crate::garage::{Bench, Known, MadePipe, Slack};
 
 const DEMO: &str = include_str!("../../../../demo/pellow-van.json");
 /// Readings that are taken more where it is asked for them.
@@ -101,7 +106,8 @@ fn variants() -> Vec<(Job, RunId)> {
                 let edits = kinds.iter().filter_map(|at| ends.get(*at)).map(|joint| {
                     Edit::Join(JoinEdit::ChangeJoint { run: run.id, joint: *joint, to: JointChange::Kind { kind } })
                 });
-                let next = edits.fold(Some(job.clone()), |job, edit| Some(apply(&job?, &edit).ok()?.job));
+                let mut edits = edits;
+                let next = edits.try_fold(job.clone(), |job, edit| Some(apply(&job, &edit).ok()?.job));
                 all.extend(next.map(|job| (job, run.id)));
             }
         }

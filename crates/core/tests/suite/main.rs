@@ -26,6 +26,7 @@ mod edit_properties;
 mod envelope;
 mod extreme_numbers;
 mod flow;
+mod garage;
 mod hanging;
 mod heat_and_roll;
 mod holes;

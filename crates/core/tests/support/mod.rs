@@ -39,7 +39,6 @@ pub use places::{any_direction, any_point};
 pub mod branched;
 pub mod by_place;
 pub mod chains;
-pub mod garage;
 pub mod held;
 #[path = "hose_edits.rs"]
 mod hose_edits;

@@ -1,6 +1,8 @@
 //! A virtual garage: it saws, tacks, welds, hangs and reads pipes as a person would, and knows nothing of the product's own model of
 //! errors. Metal is rigid transforms between sawn faces; what goes wrong is drawn from the handbook's table.
 
+#![allow(clippy::unwrap_used, unreachable_pub, dead_code, reason = "support of tests, which fail by panicking")]
+
 use nalgebra::{DMatrix, DVector, Isometry3, Matrix3, Point3, Rotation3, Translation3, UnitQuaternion, Vector3};
 use nook_core::assembly::Assembly;
 use nook_core::cut::{Piece, PieceId, PieceKind};

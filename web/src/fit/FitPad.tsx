@@ -87,8 +87,8 @@ export function FitPad({ state, workup, drawing }: Props) {
         >
           <Typography variant='h3'>■ Further off than a bench makes it</Typography>
           <Typography variant='body2'>
-            {sentence(wrong.words, unit)}: read that again. If it stands, measure what may have been cut or tacked wrong
-            before anything is cut.
+            {sentence(wrong.words, unit)}: read that again. If it stands, measure what may have been cut or
+            tacked wrong before anything is cut.
           </Typography>
           {data.suspects.length > 0 && (
             <Box component='ul' aria-label='What would explain it' sx={{ m: 0, pl: 2.25, fontSize: 14 }}>

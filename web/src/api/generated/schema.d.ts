@@ -3220,8 +3220,10 @@ export interface components {
              * @description The chance that it lands as it is, from 0 to 1.
              */
             chance: number;
-            /** @description Whether that is likely enough to weld it. */
+            /** @description Whether that is likely enough to weld it, and nothing that was read stands against the rest. */
             likely: boolean;
+            /** @description Mistakes that would each explain what was read, the likeliest first; none where it is what a bench makes. */
+            suspects: components["schemas"]["DualUnitText"][];
             /** @description What would make it land, the cheapest first, then other ways in kind. */
             corrections: components["schemas"]["CorrectionWorkup"][];
             next?: components["schemas"]["NextReading"] | null;

@@ -8,7 +8,6 @@ use nook_core::assembly::Assembly;
 use nook_core::cut::Piece;
 use nook_core::fit::{
     Among, Belief, Built, Correction, ErrorOf, ErrorSource, LIKELY, LandingModel, Observed, PipeToMake, Spreads,
-    suspects,
 };
 use nook_core::record::{FitAct, FitReading};
 use nook_core::route::{Making, ResolvedRun};
@@ -117,32 +116,6 @@ fn an_end_left_long_is_trimmed_and_nothing_else() {
         assert!(best.chance >= LIKELY, "{best:?}");
         let [FitAct::Trim { mm, .. }] = best.acts[..] else { panic!("{best:?}") };
         assert!((20.0..=40.0).contains(&mm) && best.broken == 0 && best.minutes < 6.0, "{best:?}");
-    });
-}
-
-/// What is read round the mouth of a pipe with these errors.
-fn readings_of(pipe: &PipeToMake<'_>, model: &LandingModel, errors: &DVector<f64>) -> Vec<Observed> {
-    let clocks = [0.0, 90.0, 180.0, 270.0].into_iter();
-    let each =
-        clocks.flat_map(|clock| [FitReading::MouthGap { clock, mm: 0.0 }, FitReading::MouthStep { clock, mm: 0.0 }]);
-    let seen = each.flat_map(|reading| pipe.observed(model, &reading, None).unwrap());
-    seen.map(|seen| Observed { off: seen.row.dot(errors), ..seen }).collect()
-}
-
-#[test]
-fn a_piece_cut_wrong_and_a_bend_clocked_wrong_are_suspected_and_an_honest_pipe_is_not() {
-    with_pipe("H", |pipe, model| {
-        for (of, by) in [(ErrorOf::Length(0), 25.0), (ErrorOf::Clock(2), 25.0_f64.to_radians())] {
-            let at = model.sources().iter().position(|source| source.of == of).unwrap();
-            let mut errors = DVector::zeros(model.sources().len());
-            errors[at] = by / model.sources()[at].spread;
-            let found = suspects(model, &readings_of(pipe, model, &errors));
-            let one = found.iter().find(|one| one.of == of).unwrap_or_else(|| panic!("{of:?} {found:?}"));
-            assert!((one.by - by).abs() < 0.1 * by && one.explains > 0.8, "{one:?}");
-        }
-        // What a bench makes is no mistake: errors of one standard deviation, up and down.
-        let honest = DVector::from_fn(model.sources().len(), |at, _| if at % 2 == 0 { 0.5 } else { -0.5 });
-        assert_eq!(suspects(model, &readings_of(pipe, model, &honest)), Vec::new());
     });
 }
 

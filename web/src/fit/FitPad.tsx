@@ -4,7 +4,7 @@ import { answered, server, words } from '../api/client';
 import type { Done, FitOff, FitStep, JobState, Workup } from '../api/generated/schema';
 import { workupsKey } from '../api/hooks';
 import { useDeed } from '../api/record';
-import { sentence, useBench } from '../kit/bench';
+import { figure, sentence, useBench } from '../kit/bench';
 import type { Drawing } from '../kit/useDrawing';
 import { token } from '../theme';
 import { ChanceBar, inHundred } from './ChanceBar';
@@ -44,6 +44,7 @@ export function FitPad({ state, workup, drawing }: Props) {
   };
   const onNote = (step: FitStep) => note({ deed: 'fit', run, step });
   if (data?.run !== run) return null;
+  const tried = data.off.length > 0;
   const wrong = data.steps.find((step) => step.disagrees);
   if (data.none) {
     return (
@@ -59,14 +60,14 @@ export function FitPad({ state, workup, drawing }: Props) {
     <>
       <Box sx={{ display: 'flex', alignItems: 'baseline', justifyContent: 'space-between' }}>
         <Typography variant='h1' component='h2'>
-          {data.off ? 'As it is' : 'Try it on'}
+          {tried ? 'As it is' : 'Try it on'}
         </Typography>
         <Box sx={{ fontSize: 20, fontWeight: 700, color: token.dye }}>{inHundred(data.chance)} land</Box>
       </Box>
       <Box sx={{ display: 'flex', mb: 0.75 }}>
         <ChanceBar chance={data.chance} then={data.corrections[0]?.chance} />
       </Box>
-      {data.off ? (
+      {tried ? (
         <Off off={data.off} />
       ) : (
         <Typography variant='body2' color='textSecondary'>
@@ -99,7 +100,7 @@ export function FitPad({ state, workup, drawing }: Props) {
           )}
         </Box>
       )}
-      {data.likely && data.off && (
+      {data.likely && tried && (
         <Box
           sx={{
             my: 1,
@@ -113,7 +114,7 @@ export function FitPad({ state, workup, drawing }: Props) {
           <Typography variant='body2'>Mark across every seam, and weld it.</Typography>
         </Box>
       )}
-      {data.off && data.next && !data.likely && (data.corrections[0]?.chance ?? 0) < SURE && (
+      {tried && data.next && !data.likely && (data.corrections[0]?.chance ?? 0) < SURE && (
         <Typography variant='body2' sx={{ mt: 1 }}>
           <strong>Before you cut, measure:</strong> {sentence(data.next.words, unit)}. What is known is not
           sure enough yet.
@@ -133,14 +134,8 @@ export function FitPad({ state, workup, drawing }: Props) {
 }
 
 /** How its end lies beside the mouth at B, in three figures. */
-function Off({ off }: { off: FitOff }) {
+function Off({ off }: { off: readonly FitOff[] }) {
   const unit = useBench((bench) => bench.unit);
-  const parts = [
-    [off.low, off.low < 0 ? 'high' : 'low', off.spreads[0]],
-    [off.left, off.left < 0 ? 'right' : 'left', off.spreads[1]],
-    [off.long, off.long < 0 ? 'short' : 'long', off.spreads[2]],
-  ] as const;
-  const say = (mm: number) => (unit === 'mm' ? mm.toFixed(1) : (mm / 25.4).toFixed(3));
   return (
     <Box
       component='section'
@@ -152,15 +147,15 @@ function Off({ off }: { off: FitOff }) {
         bgcolor: token.sheet,
       }}
     >
-      {parts.map(([mm, way, spread], at) => (
-        <Box key={way} sx={{ p: 0.75, borderLeft: at > 0 ? `1px solid ${token.hairline}` : 0 }}>
+      {off.map(({ how, by, spread }, at) => (
+        <Box key={how} sx={{ p: 0.75, borderLeft: at > 0 ? `1px solid ${token.hairline}` : 0 }}>
           <Box sx={{ fontSize: 20, fontWeight: 700 }}>
-            {say(Math.abs(mm))}{' '}
+            {figure(by, unit)}{' '}
             <Box component='span' sx={{ fontSize: 14, fontWeight: 400 }}>
-              {unit === 'mm' ? 'mm' : 'in'} {way}
+              {unit} {how}
             </Box>
           </Box>
-          <Box sx={{ fontSize: 13, color: token.inkSoft }}>give or take {say(spread ?? 0)}</Box>
+          <Box sx={{ fontSize: 13, color: token.inkSoft }}>give or take {figure(spread, unit)}</Box>
         </Box>
       ))}
     </Box>

@@ -4,6 +4,7 @@
 mod support;
 
 mod command_line;
+mod fit;
 mod hostile_instruments;
 mod measuring;
 mod one_bad_thing;

@@ -5,6 +5,7 @@ use nalgebra::DVector;
 use super::{Body, ErrorAct, ErrorOf, LandingModel, Observed, PipeToMake, Twist, square_to};
 use crate::cut::{PieceId, PieceKind};
 use crate::record::FitReading;
+use crate::route::ResolvedMake;
 use nook_geometry::{Travel, Vector};
 
 /// A reading that is about nothing this pipe has.
@@ -14,6 +15,9 @@ pub struct NotOfThisPipe;
 /// How a pipe is put on at A while its other end is looked at, one standard deviation each: turned round the girth in mm, along it
 /// in mm, tilted in degrees. Ours: a mark is met to a millimetre, and a hose holds a mouth no truer than it is looked at.
 const SEATED: [f64; 3] = [1.0, 1.0, 0.3];
+
+/// Of a way that is square to a mouth's axis by less than this share, nothing is seen at the mouth.
+const UPRIGHT: f64 = 0.3;
 
 impl PipeToMake<'_> {
     /// How the pipe sits on the port at A while it is tried: spreads, and what each moves.
@@ -58,10 +62,19 @@ impl PipeToMake<'_> {
             FitReading::Angle { bend, degrees } => {
                 let at = (0..self.pipe.tube.legs().len()).find(|at| self.run.route.bend_id(*at) == bend);
                 let at = at.ok_or(NotOfThisPipe)?;
+                if self.pipe.makes.get(at) == Some(&ResolvedMake::Moulded) {
+                    return Err(NotOfThisPipe);
+                }
                 let (about, stations) = self.bend(at).ok_or(NotOfThisPipe)?;
                 let planned = self.pipe.tube.legs()[at].bend.angle.to_degrees();
                 let row = row_of(model, |source| {
-                    let within = source.acts.iter().filter(|act| stations.contains(&act.station) && done(source.of));
+                    // Several bends may be drawn in one piece, and a clock turns a bend without changing it.
+                    let other = match source.of {
+                        ErrorOf::Bend(bend) => bend != at,
+                        ErrorOf::BendClock(_) | ErrorOf::Clock(_) => true,
+                        of => !done(of),
+                    };
+                    let within = source.acts.iter().filter(|act| !other && stations.contains(&act.station));
                     source.spread * within.map(|act| act.twist.turn.dot(&about).to_degrees()).sum::<f64>()
                 });
                 Ok(vec![Observed { row, off: degrees - planned, spread }])
@@ -84,6 +97,8 @@ impl PipeToMake<'_> {
                 let each = parts.into_iter().map(|(off, way)| {
                     // What the axis' own direction takes is told as long, not as low or left.
                     let way = if way == -mouth.along { way } else { way - mouth.along * way.dot(&mouth.along) };
+                    // A mouth that faces up has no low.
+                    let off = if way.norm() < UPRIGHT { 0.0 } else { off };
                     Observed { row: self.at_mouth(model, &mouth, |shift, _| way.dot(&shift)), off, spread }
                 });
                 Ok(each.collect())

@@ -4,17 +4,18 @@ use serde::Serialize;
 use utoipa::ToSchema;
 
 use super::Made;
+use super::fit_words::Say;
 use crate::cut::{PieceId, PieceKind};
 use crate::edit::EditError;
 use crate::fit::{
     Among, Belief, Built, Correction, ErrorOf, ErrorSource, LIKELY, LandingModel, Observed, PipeToMake, Spreads,
-    Suspect, suspects,
+    suspects,
 };
 use crate::job::Job;
-use crate::measure::{End, RunId};
+use crate::measure::RunId;
 use crate::record::{BenchAct, FitAct, FitReading, FitStep, Progress};
-use crate::route::BendId;
-use nook_geometry::units::DualUnitText;
+use crate::route::{BendId, ResolvedMake};
+use nook_geometry::units::{DualUnitText, Measure};
 
 /// How a run's pipe fits.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
@@ -29,8 +30,9 @@ pub struct FitWorkup {
     pub bends: Vec<FitBend>,
     /// What was measured and done, in order.
     pub steps: Vec<FitStepWorkup>,
-    /// How its end at B lies beside the mouth, as far as is known, the pipe put on at A.
-    pub off: Option<FitOff>,
+    /// How its end at B lies beside the mouth, as far as is known, the pipe put on at A: up, aside and along; empty before anything was
+    /// measured.
+    pub off: Vec<FitOff>,
     /// The chance that it lands as it is, from 0 to 1.
     pub chance: f64,
     /// Whether that is likely enough to weld it, and nothing that was read stands against the rest.
@@ -86,17 +88,15 @@ pub struct FitStepWorkup {
     pub lost: bool,
 }
 
-/// How the end lies beside its mouth, in mm.
-#[derive(Debug, Clone, Copy, PartialEq, Serialize, ToSchema)]
+/// How the end lies beside its mouth, one way.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
 pub struct FitOff {
-    /// Below it.
-    pub low: f64,
-    /// To the vehicle's left of it.
-    pub left: f64,
-    /// Further than it should reach.
-    pub long: f64,
-    /// One standard deviation of each.
-    pub spreads: [f64; 3],
+    /// How: low or high, left or right, long or short.
+    pub how: &'static str,
+    /// By how much; never less than nothing.
+    pub by: Measure,
+    /// One standard deviation of that.
+    pub spread: Measure,
 }
 
 /// Acts that would make it land.
@@ -176,6 +176,7 @@ pub fn fit(job: &Job, id: RunId, progress: &Progress) -> Result<FitWorkup, EditE
         number: at + 1,
         degrees: leg.bend.angle.to_degrees(),
     };
+    let gauged = |at: usize| made.pipe.makes.get(at).is_some_and(|make| *make != ResolvedMake::Moulded);
     let steps = known.steps(progress, id, &say);
     let measured = progress.fit_of(id).iter().any(|entry| matches!(entry.step, FitStep::Read { .. }));
     let corrections = |among| pipe.corrections(&known.model, &known.belief, &spreads, &built, among);
@@ -193,9 +194,9 @@ pub fn fit(job: &Job, id: RunId, progress: &Progress) -> Result<FitWorkup, EditE
                 seam: say.seam(at),
             })
             .collect(),
-        bends: made.pipe.tube.legs().iter().enumerate().map(bend).collect(),
+        bends: made.pipe.tube.legs().iter().enumerate().filter(|(at, _)| gauged(*at)).map(bend).collect(),
         suspects: known.suspects(&say),
-        off: measured.then(|| known.off(&pipe)),
+        off: if measured { known.off(&pipe) } else { Vec::new() },
         chance,
         likely: chance >= LIKELY && !steps.iter().any(|step| step.disagrees),
         steps,
@@ -213,7 +214,7 @@ impl FitWorkup {
             pieces: Vec::new(),
             bends: Vec::new(),
             steps: Vec::new(),
-            off: None,
+            off: Vec::new(),
             chance: 0.0,
             likely: false,
             suspects: Vec::new(),
@@ -340,15 +341,16 @@ impl Known {
     }
 
     /// How the end at B lies beside its mouth.
-    fn off(&self, pipe: &PipeToMake<'_>) -> FitOff {
+    fn off(&self, pipe: &PipeToMake<'_>) -> Vec<FitOff> {
         let rough = FitReading::Rough { low: 0.0, left: 0.0, long: 0.0 };
         let rows = pipe.observed(&self.model, &rough, None).unwrap_or_default();
-        let part = |at: usize| rows.get(at).map_or(0.0, |seen| seen.row.dot(self.belief.mean()));
-        let spread = |at: usize| {
-            let of = |seen: &Observed| seen.row.dot(&(self.belief.covariance() * &seen.row)).max(0.0).sqrt();
-            rows.get(at).map_or(0.0, of)
-        };
-        FitOff { low: part(0), left: part(1), long: part(2), spreads: [spread(0), spread(1), spread(2)] }
+        let ways = [["low", "high"], ["left", "right"], ["long", "short"]];
+        let each = rows.iter().zip(ways).map(|(seen, [more, less])| {
+            let by = seen.row.dot(self.belief.mean());
+            let spread = seen.row.dot(&(self.belief.covariance() * &seen.row)).max(0.0).sqrt();
+            FitOff { how: if by < 0.0 { less } else { more }, by: Measure(by.abs()), spread: Measure(spread) }
+        });
+        each.collect()
     }
 
     /// The reading among those usually taken that would leave least of what is not known of what joints will take.
@@ -372,151 +374,5 @@ impl Known {
         });
         let (left, reading) = options.filter(|(left, _)| left.is_finite()).min_by(|p, q| p.0.total_cmp(&q.0))?;
         (left < HELPS).then(|| NextReading { words: say.to_read(&reading), left, reading })
-    }
-}
-
-/// Words for what is measured and done.
-struct Say<'a> {
-    names: &'a [(PieceId, String)],
-    pipe: &'a PipeToMake<'a>,
-}
-
-impl Say<'_> {
-    fn at(&self, piece: PieceId) -> Option<usize> {
-        self.names.iter().position(|(one, _)| *one == piece)
-    }
-
-    fn name(&self, piece: PieceId) -> String {
-        self.at(piece).map_or_else(|| "a piece that is gone".to_owned(), |at| self.names[at].1.clone())
-    }
-
-    /// The seam after a piece.
-    fn seam_name(&self, piece: PieceId) -> String {
-        let next = self.at(piece).and_then(|at| self.names.get(at + 1));
-        let next = next.map_or_else(|| "the next".to_owned(), |(_, name)| name.clone());
-        format!("{} to {next}", self.name(piece))
-    }
-
-    fn seam(&self, at: usize) -> bool {
-        let sections = crate::fit::sections_of(self.pipe.pieces);
-        crate::fit::Seam::after(self.pipe.pieces, &sections, at).is_some()
-    }
-
-    fn bend(&self, bend: BendId) -> usize {
-        let mut bends = 0..self.pipe.pipe.tube.legs().len();
-        bends.find(|at| self.pipe.run.route.bend_id(*at) == bend).map_or(0, |at| at + 1)
-    }
-
-    /// A mistake, as it would show on the bench.
-    fn suspect(&self, one: &Suspect) -> Option<DualUnitText> {
-        let piece = |at: usize| self.names.get(at);
-        match one.of {
-            ErrorOf::Length(at) => {
-                let (_, name) = piece(at)?;
-                let way = if one.by > 0.0 { "longer" } else { "shorter" };
-                Some(DualUnitText::new(|unit| format!("{name} {} {way} than listed", unit.text(one.by.abs()))))
-            }
-            ErrorOf::Clock(at) => {
-                let (id, _) = piece(at)?;
-                let (seam, by) = (self.seam_name(*id), one.by.to_degrees());
-                let way = if by > 0.0 { "clockwise" } else { "anticlockwise" };
-                Some(DualUnitText::same(format!("{seam} tacked {:.0}\u{b0} {way}, seen from A", by.abs())))
-            }
-            ErrorOf::Bend(at) => {
-                let by = one.by.to_degrees();
-                let way = if by > 0.0 { "more" } else { "less" };
-                Some(DualUnitText::same(format!("bend {} {:.1}\u{b0} {way} than it should turn", at + 1, by.abs())))
-            }
-            _ => None,
-        }
-    }
-
-    fn to_read(&self, reading: &FitReading) -> DualUnitText {
-        DualUnitText::same(match reading {
-            FitReading::Length { piece, .. } => format!("The length of {} on its centre line", self.name(*piece)),
-            FitReading::Angle { bend, .. } => format!("The angle of bend {}, by the gauge", self.bend(*bend)),
-            FitReading::Lines { piece, .. } => format!("The lines of {} at their seam", self.seam_name(*piece)),
-            FitReading::SeamGap { piece, .. } => format!("The gap of {}", self.seam_name(*piece)),
-            FitReading::MouthGap { clock, .. } => format!("The gap at B, {}", clock_words(*clock)),
-            FitReading::MouthStep { clock, .. } => format!("The step at B, {}", clock_words(*clock)),
-            FitReading::Rough { .. } => "How the end lies at B, roughly".to_owned(),
-        })
-    }
-
-    fn reading(&self, reading: &FitReading) -> DualUnitText {
-        let what = self.to_read(reading);
-        match *reading {
-            FitReading::Angle { degrees, .. } => DualUnitText::same(format!("{}: {degrees:.1}\u{b0}", what.mm)),
-            FitReading::Rough { low, left, long } => DualUnitText::new(|unit| {
-                let part = |mm: f64, more: &str, less: &str| {
-                    (mm.abs() > 1e-9).then(|| format!("{} {}", unit.text(mm.abs()), if mm > 0.0 { more } else { less }))
-                };
-                let parts =
-                    [part(low, "low", "high"), part(left, "left", "right"), part(long, "too long", "too short")];
-                let said: Vec<String> = parts.into_iter().flatten().collect();
-                if said.is_empty() {
-                    "At B it looks right".to_owned()
-                } else {
-                    format!("At B, roughly: {}", said.join(", "))
-                }
-            }),
-            FitReading::Length { mm, .. }
-            | FitReading::Lines { mm, .. }
-            | FitReading::SeamGap { mm, .. }
-            | FitReading::MouthGap { mm, .. }
-            | FitReading::MouthStep { mm, .. } => {
-                DualUnitText::new(|unit| format!("{}: {}", what.get(unit), unit.text(mm)))
-            }
-        }
-    }
-
-    /// An act as a mark on metal.
-    fn act(&self, act: &FitAct) -> DualUnitText {
-        DualUnitText::new(|unit| match *act {
-            FitAct::Trim { piece, end, mm } => {
-                let end = if end == End::A { 'A' } else { 'B' };
-                format!("Trim {} square by {} at its end towards {end}", self.name(piece), unit.text(mm))
-            }
-            FitAct::Sand { piece, clock, mm } => format!(
-                "Break the tack of {}, and sand {} off the face, {}, falling to nothing across",
-                self.seam_name(piece),
-                unit.text(mm),
-                clock_words(clock)
-            ),
-            FitAct::Turn { piece, degrees } => {
-                let round = degrees.abs().to_radians() * self.pipe.run.tube.od() / 2.0;
-                let way = if degrees > 0.0 { "clockwise" } else { "anticlockwise" };
-                format!(
-                    "At {}: turn what is beyond {:.1}\u{b0} {way} seen from A, {} round the girth between the lines",
-                    self.seam_name(piece),
-                    degrees.abs(),
-                    unit.text(round)
-                )
-            }
-            FitAct::Bend { piece, clock, degrees } => format!(
-                "Break the tack of {}, and bend what is beyond {degrees:.1}\u{b0} towards {}",
-                self.seam_name(piece),
-                clock_words(clock)
-            ),
-            FitAct::CutOtherwise { piece, mm } => {
-                let way = if mm > 0.0 { "longer" } else { "shorter" };
-                format!("Cut {} {} {way} than its list says", self.name(piece), unit.text(mm.abs()))
-            }
-            FitAct::Renew { piece, mm } => {
-                let way = if mm > 0.0 { "longer" } else { "shorter" };
-                format!("Make {} new, {} {way} than it is", self.name(piece), unit.text(mm.abs()))
-            }
-        })
-    }
-}
-
-/// A clock as it is pointed at: by the nearest quarter, else in degrees.
-fn clock_words(clock: f64) -> String {
-    let clock = clock.rem_euclid(360.0);
-    let quarters = [(0.0, "at the top"), (90.0, "at the right"), (180.0, "underneath"), (270.0, "at the left")];
-    let near = |to: f64| (clock - to + 180.0).rem_euclid(360.0) - 180.0;
-    match quarters.iter().find(|(at, _)| near(*at).abs() < 0.5) {
-        Some((_, words)) => format!("{words} seen from A"),
-        None => format!("at {clock:.0}\u{b0} clockwise from up seen from A"),
     }
 }

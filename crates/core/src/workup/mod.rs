@@ -14,6 +14,7 @@ mod cutting;
 mod end;
 mod estimate;
 mod fit;
+mod fit_words;
 mod flow;
 mod gap;
 mod glance;

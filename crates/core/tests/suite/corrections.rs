@@ -8,6 +8,7 @@ use nook_core::assembly::Assembly;
 use nook_core::cut::Piece;
 use nook_core::fit::{
     Among, Belief, Built, Correction, ErrorOf, ErrorSource, LIKELY, LandingModel, Observed, PipeToMake, Spreads,
+    suspects,
 };
 use nook_core::record::{FitAct, FitReading};
 use nook_core::route::{Making, ResolvedRun};
@@ -116,6 +117,50 @@ fn an_end_left_long_is_trimmed_and_nothing_else() {
         assert!(best.chance >= LIKELY, "{best:?}");
         let [FitAct::Trim { mm, .. }] = best.acts[..] else { panic!("{best:?}") };
         assert!((20.0..=40.0).contains(&mm) && best.broken == 0 && best.minutes < 6.0, "{best:?}");
+    });
+}
+
+/// What is read round the mouth of a pipe with these errors.
+fn readings_of(pipe: &PipeToMake<'_>, model: &LandingModel, errors: &DVector<f64>) -> Vec<Observed> {
+    let clocks = [0.0, 90.0, 180.0, 270.0].into_iter();
+    let each =
+        clocks.flat_map(|clock| [FitReading::MouthGap { clock, mm: 0.0 }, FitReading::MouthStep { clock, mm: 0.0 }]);
+    let seen = each.flat_map(|reading| pipe.observed(model, &reading, None).unwrap());
+    seen.map(|seen| Observed { off: seen.row.dot(errors), ..seen }).collect()
+}
+
+#[test]
+fn a_piece_cut_wrong_and_a_bend_clocked_wrong_are_suspected_and_an_honest_pipe_is_not() {
+    with_pipe("H", |pipe, model| {
+        let of = |of: ErrorOf| model.sources().iter().position(|source| source.of == of).unwrap();
+        // Ten times what its ports, which were typed, may be off by; and a bend tacked at the next quarter's line.
+        for (mistake, by) in [(ErrorOf::Length(0), 60.0), (ErrorOf::Clock(2), 90.0_f64.to_radians())] {
+            let mut errors = DVector::zeros(model.sources().len());
+            errors[of(mistake)] = by / model.sources()[of(mistake)].spread;
+            let found = suspects(model, &readings_of(pipe, model, &errors));
+            let one = found.iter().find(|one| one.of == mistake).unwrap_or_else(|| panic!("{mistake:?} {found:?}"));
+            assert!((one.by - by).abs() < 1e-6 * by && one.explains > 1.0 - 1e-9, "{one:?}");
+        }
+        // What a bench makes is no mistake: half a standard deviation each, up and down.
+        let count = model.sources().len();
+        let honest = DVector::from_fn(count, |at, _| if at % 2 == 0 { 0.5 } else { -0.5 });
+        assert_eq!(suspects(model, &readings_of(pipe, model, &honest)), Vec::new());
+        assert_eq!(suspects(model, &[]), Vec::new());
+    });
+}
+
+#[test]
+fn a_gauge_on_one_bend_says_nothing_of_the_others() {
+    // The heater line has two bends drawn in one piece.
+    with_pipe("L", |pipe, model| {
+        for at in 0..2 {
+            let reading = FitReading::Angle { bend: pipe.run.route.bend_id(at), degrees: 0.0 };
+            let [seen] = &pipe.observed(model, &reading, None).unwrap()[..] else { panic!("one figure") };
+            for (source, share) in model.sources().iter().zip(seen.row.iter()) {
+                let own = source.of == ErrorOf::Bend(at);
+                assert!(own == (share.abs() > 1e-9), "{:?} {share}", source.of);
+            }
+        }
     });
 }
 

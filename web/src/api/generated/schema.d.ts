@@ -3053,25 +3053,14 @@ export interface components {
              */
             degrees: number;
         };
-        /** @description How the end lies beside its mouth, in mm. */
+        /** @description How the end lies beside its mouth, one way. */
         FitOff: {
-            /**
-             * Format: double
-             * @description Below it.
-             */
-            low: number;
-            /**
-             * Format: double
-             * @description To the vehicle's left of it.
-             */
-            left: number;
-            /**
-             * Format: double
-             * @description Further than it should reach.
-             */
-            long: number;
-            /** @description One standard deviation of each. */
-            spreads: number[];
+            /** @description How: low or high, left or right, long or short. */
+            how: string;
+            /** @description By how much; never less than nothing. */
+            by: components["schemas"]["Measure"];
+            /** @description One standard deviation of that. */
+            spread: components["schemas"]["Measure"];
         };
         /** @description A piece of the pipe. */
         FitPiece: {
@@ -3214,7 +3203,11 @@ export interface components {
             bends: components["schemas"]["FitBend"][];
             /** @description What was measured and done, in order. */
             steps: components["schemas"]["FitStepWorkup"][];
-            off?: components["schemas"]["FitOff"] | null;
+            /**
+             * @description How its end at B lies beside the mouth, as far as is known, the pipe put on at A: up, aside and along; empty before anything was
+             *     measured.
+             */
+            off: components["schemas"]["FitOff"][];
             /**
              * Format: double
              * @description The chance that it lands as it is, from 0 to 1.

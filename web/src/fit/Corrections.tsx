@@ -58,9 +58,9 @@ export function Corrections({ corrections, unit, busy, onDone }: Props) {
         ))}
       </Box>
       <Typography variant='body2' color='textSecondary'>
-        {Math.round(way.minutes)} min
-        {way.broken > 0 && `, ${way.broken} ${way.broken === 1 ? 'tack' : 'tacks'} broken`}; joints take{' '}
-        {Math.round(way.share * 100)} % at most then.
+        {way.minutes > 0 && `${Math.round(way.minutes)} min, `}
+        {way.broken > 0 && `${way.broken} ${way.broken === 1 ? 'tack' : 'tacks'} broken, `}
+        joints take {Math.round(way.share * 100)} % at most then.
       </Typography>
     </Box>
   ));

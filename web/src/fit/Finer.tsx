@@ -141,6 +141,7 @@ function Helps({ next, onTake }: { next: NextReading; onTake: (next: NextReading
       <Button
         variant='text'
         size='small'
+        sx={{ whiteSpace: 'nowrap', flexShrink: 0 }}
         aria-label={`Take it: ${sentence(next.words, unit)}`}
         onClick={() => onTake(next)}
       >

@@ -37,9 +37,9 @@ fn what_is_read_counts_once_and_is_taken_back() {
     let low = off[0]["by"]["mm"].as_f64().unwrap();
     assert!(off[0]["how"] == "low" && (1.0..8.0).contains(&low), "between what was expected and what was said: {off}");
     // Undo does not touch what was measured.
-    let kerf = json!({ "step": "cut", "edit": "set_making", "run": 1, "making": { "true_bends": true } });
-    server.post("/api/jobs/1/edits", Some(0), &kerf).unwrap();
-    server.post("/api/jobs/1/undo", Some(1), &json!({})).unwrap();
+    let making = json!({ "step": "cut", "edit": "set_making", "run": 1, "making": { "true_bends": true } });
+    server.post("/api/jobs/1/edits", Some(1), &making).unwrap();
+    server.post("/api/jobs/1/undo", Some(2), &json!({})).unwrap();
     assert_eq!(steps(&server), 1);
     let back =
         json!({ "id": "fit-back-1", "by": "bench", "done": { "deed": "not_fit", "run": 1, "was": "fit-reading-1" } });
@@ -83,4 +83,27 @@ fn the_rack_and_the_cut_page_say_one_chance() {
     assert_eq!(landing["chance"], on_rack);
     assert!(server.get("/api/jobs/1/runs/999/landing").unwrap_err()["status"] == 404);
     assert!(server.get("/api/jobs/1/runs/999/fit").unwrap_err()["status"] == 404);
+}
+
+#[test]
+fn a_reading_that_stands_against_the_rest_stops_everything_until_it_is_read_again() {
+    let server = Server::with_the_demo();
+    note(&server, "fit-stands-1", &rough(90.0)).unwrap();
+    let told = fit(&server);
+    assert_eq!((&told["steps"][0]["disagrees"], &told["likely"]), (&json!(true), &json!(false)));
+    assert_eq!(told["corrections"], json!([]), "nothing is cut by it");
+    // Something else that is read and agrees does not settle it.
+    let piece = server.get(&format!("{RUN}/workup")).unwrap()["pieces"][0].clone();
+    let length = json!({ "fit": "read", "reading": { "reads": "length", "piece": piece["piece"], "mm": piece["centre"]["mm"] } });
+    note(&server, "fit-stands-2", &length).unwrap();
+    assert_eq!(fit(&server)["steps"][0]["disagrees"], true);
+    // Read again and the same, it stands.
+    let mut again = 0;
+    while fit(&server)["steps"][0]["disagrees"] == true && again < 6 {
+        again += 1;
+        note(&server, &format!("fit-stands-again-{again}"), &rough(90.0)).unwrap();
+    }
+    let told = fit(&server);
+    assert!(told["steps"][0]["disagrees"] == false && again < 6, "{again}");
+    assert_eq!(told["likely"], false);
 }

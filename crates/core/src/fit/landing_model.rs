@@ -3,38 +3,15 @@
 //! Every error is a twist of what is nearer B than it. The sections then settle where the sum of squares of use is least, as
 //! they do while running; it lands where no joint is used up. Source: handbook, "Fit, weld, prove", The chance to land.
 
-use nalgebra::{DMatrix, DVector, Isometry3, Matrix6x1, Point3};
+use nalgebra::{DMatrix, DVector, Isometry3};
 use rand::rngs::StdRng;
 use rand::{RngExt, SeedableRng};
 use rand_distr::StandardNormal;
 
+use super::fit_joint::{FitJoint, PARTS, moved, off};
 use super::{Belief, Body, ErrorAct, ErrorSource, chance_within, chance_within_roughly};
 use crate::measure::End;
 use nook_geometry::Vector;
-
-/// What a joint may be off by when it is put together.
-#[derive(Debug, Clone, Copy, PartialEq)]
-pub struct Takes {
-    /// Between the axes of its two sides, in radians.
-    pub angle: f64,
-    /// Of one side's end beside the other's axis, in mm.
-    pub offset: f64,
-    /// Along the axis, in mm: how much closer, and how much further apart.
-    pub axial: [f64; 2],
-}
-
-/// A joint that two bodies meet at.
-#[derive(Debug, Clone, Copy, PartialEq)]
-pub struct FitJoint {
-    /// Where, in mm.
-    pub at: Point3<f64>,
-    /// The direction of travel there, a unit vector.
-    pub along: Vector,
-    /// What it takes; `None` where nothing is joined, so that it takes anything.
-    pub takes: Option<Takes>,
-    /// Whether its two sides may be turned about its axis to each other.
-    pub twists: bool,
-}
 
 /// A pipe of sections between joints, with all that may be off and what may be set to suit.
 #[derive(Debug, Clone)]
@@ -64,8 +41,6 @@ pub struct Freedom {
     pub range: f64,
 }
 
-/// Figures of a joint: along it, beside it twice, tilted twice, turned about it.
-const PARTS: usize = 6;
 /// What is held is off by no more than this, in mm or radians.
 const HELD: f64 = 1e-3;
 /// A radian is to the sums what so many mm are.
@@ -352,45 +327,6 @@ impl LandingModel {
     }
 }
 
-impl FitJoint {
-    /// What its figures are divided by, and what is taken off first; infinity where it takes anything.
-    fn scale(&self) -> [(f64, f64); PARTS] {
-        let twist = if self.twists { f64::INFINITY } else { 0.0 };
-        let Some(Takes { angle, offset, axial: [closer, apart] }) = self.takes else {
-            return [(f64::INFINITY, 0.0); PARTS];
-        };
-        let axial = (f64::midpoint(closer, apart).max(0.0), (apart - closer) / 2.0);
-        [axial, (offset, 0.0), (offset, 0.0), (angle, 0.0), (angle, 0.0), (twist, 0.0)]
-    }
-
-    /// A small shift and turn as its figures.
-    fn figures(&self, shift: Vector, turn: Vector) -> Matrix6x1<f64> {
-        let [up, side] = square_to(self.along);
-        Matrix6x1::new(
-            shift.dot(&self.along),
-            shift.dot(&up),
-            shift.dot(&side),
-            turn.dot(&up),
-            turn.dot(&side),
-            turn.dot(&self.along),
-        )
-    }
-
-    /// Rows of its figures that are judged together.
-    fn groups(joint: usize) -> Vec<Vec<usize>> {
-        let row = joint * PARTS;
-        vec![vec![row], vec![row + 1, row + 2], vec![row + 3, row + 4], vec![row + 5]]
-    }
-}
-
-/// Two directions square to a unit vector and to each other.
-#[must_use]
-pub fn square_to(along: Vector) -> [Vector; 2] {
-    let aside = if along.z.abs() < 0.9 { Vector::z() } else { Vector::x() };
-    let first = along.cross(&aside).normalize();
-    [first, along.cross(&first)]
-}
-
 /// What a figure weighs that takes `by`.
 fn weight(by: f64) -> f64 {
     if by.is_infinite() {
@@ -406,32 +342,6 @@ fn weight(by: f64) -> f64 {
 /// What a figure is told as a share of.
 const fn shared(by: f64) -> f64 {
     if by > HELD { by } else { HELD }
-}
-
-/// How far the two sides of every joint come apart when a whole section makes a small motion.
-fn moved(joints: &[FitJoint], section: usize, twist: &super::Twist) -> DVector<f64> {
-    let mut rows = DVector::zeros(joints.len() * PARTS);
-    for (at, sign) in [(section, 1.0), (section + 1, -1.0)] {
-        let Some(joint) = joints.get(at) else { continue };
-        let figures = joint.figures(twist.at(joint.at), twist.turn) * sign;
-        rows.fixed_rows_mut::<PARTS>(at * PARTS).copy_from(&figures);
-    }
-    rows
-}
-
-/// How far the two sides of every joint come apart by an error of one unit.
-fn off(joints: &[FitJoint], act: &ErrorAct) -> DVector<f64> {
-    let mut rows = DVector::zeros(joints.len() * PARTS);
-    let (at, sign) = match act.on {
-        Body::Port(End::A) => (0, -1.0),
-        Body::Port(End::B) => (joints.len().saturating_sub(1), 1.0),
-        Body::Section(section) => (section + 1, -1.0),
-    };
-    if let Some(joint) = joints.get(at) {
-        let figures = joint.figures(act.twist.at(joint.at), act.twist.turn) * sign;
-        rows.fixed_rows_mut::<PARTS>(at * PARTS).copy_from(&figures);
-    }
-    rows
 }
 
 /// What is left of anything once as much of it is taken as these columns are able to, and how much of each column that takes.

@@ -21,6 +21,7 @@ const HALF: f64 = 0.5;
 /// off, something else is wrong.
 const LONGER: f64 = 30.0;
 const TURNED: f64 = 0.1;
+
 /// A pipe that is to be made.
 #[derive(Debug, Clone, Copy)]
 pub struct PipeToMake<'a> {

@@ -17,11 +17,8 @@ pub struct Suspect {
 
 /// Readings off by less than so many standard deviations squared, for each of them, are what a bench makes.
 const HONEST: f64 = 9.0;
-/// Mistakes that explain less than this share are not told.
+/// Mistakes that explain less than this share are none.
 const TOLD: f64 = 0.6;
-/// So many are told.
-const MOST: usize = 3;
-
 /// Mistakes that would each explain what was read, the likeliest first; none where what was read is what a bench makes. Each reading's
 /// row has an entry for every source of `model`, or for fewer where later ones were not there yet. Source: Baarda 1968, "A testing
 /// procedure for use in geodetic networks": the alternative that lowers the weighed sum of squares most.
@@ -60,6 +57,5 @@ pub fn suspects(model: &LandingModel, readings: &[Observed]) -> Vec<Suspect> {
     });
     let mut found: Vec<Suspect> = each.filter(|one| one.explains >= TOLD).collect();
     found.sort_by(|p, q| q.explains.total_cmp(&p.explains));
-    found.truncate(MOST);
     found
 }

@@ -80,6 +80,21 @@ impl FitReading {
         }
     }
 
+    /// Whether two readings are of one figure, whatever they read.
+    #[must_use]
+    pub fn is_of_the_same(&self, other: &Self) -> bool {
+        match (self, other) {
+            (Self::Length { piece, .. }, Self::Length { piece: its, .. })
+            | (Self::Lines { piece, .. }, Self::Lines { piece: its, .. })
+            | (Self::SeamGap { piece, .. }, Self::SeamGap { piece: its, .. }) => piece == its,
+            (Self::Angle { bend, .. }, Self::Angle { bend: its, .. }) => bend == its,
+            (Self::MouthGap { clock, .. }, Self::MouthGap { clock: its, .. })
+            | (Self::MouthStep { clock, .. }, Self::MouthStep { clock: its, .. }) => (clock - its).abs() < 1.0,
+            (Self::Rough { .. }, Self::Rough { .. }) => true,
+            _ => false,
+        }
+    }
+
     /// One standard deviation where nobody says another, in mm or degrees. Source: handbook, "Fit, weld, prove", Where errors come from
     /// and Reading a test fit.
     #[must_use]

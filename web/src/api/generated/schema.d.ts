@@ -3187,7 +3187,7 @@ export interface components {
             /** @description Whether it was done, not measured. */
             done: boolean;
             expected?: components["schemas"]["DualUnitText"] | null;
-            /** @description Whether it stands against what was known before it: one of the two is wrong. */
+            /** @description Whether it stands against what was known before it, and was not read again since and came out so: one of the two is wrong. */
             disagrees: boolean;
             /** @description Whether the pipe has no such place any more, so that it does not count. */
             lost: boolean;

@@ -1,6 +1,6 @@
 //! What may be done to a pipe: each act as a twist of what is beyond it, with what it is able to do, what it takes and how it comes out.
 
-use nalgebra::{DMatrix, DVector, Point3};
+use nalgebra::{DVector, Point3};
 
 use super::corrections::Built;
 use super::{Body, ErrorAct, LandingModel, PipeToMake, Seam, Spreads, Twist, sections_of};
@@ -49,6 +49,13 @@ pub(super) enum Sort {
     Bend,
     CutOtherwise,
     Renew,
+}
+
+impl Sort {
+    /// Whether no later act puts back what it takes.
+    pub(super) const fn takes_metal_off(self) -> bool {
+        matches!(self, Self::Trim(_) | Self::Sand | Self::Renew)
+    }
 }
 
 impl PipeToMake<'_> {
@@ -241,59 +248,4 @@ fn travel_at(seam: &Seam) -> Option<Travel> {
 /// About what turns that bends a pipe towards a clock, in degrees.
 fn towards(seam: &Seam, clock: f64) -> Option<Vector> {
     Some(seam.along.cross(&travel_at(seam)?.at_clock(clock.to_radians()).into_inner()))
-}
-
-/// What is left of shares once so much of each act is done.
-pub(super) fn after(mean: &DVector<f64>, chosen: &[&Candidate], amounts: &[Vec<f64>]) -> DVector<f64> {
-    let mut left = mean.clone();
-    for (one, amounts) in chosen.iter().zip(amounts) {
-        for (column, amount) in one.columns.iter().zip(amounts) {
-            left += column * *amount;
-        }
-    }
-    left
-}
-
-/// The amounts that leave least, each act within what it is able to do: one after the other until nothing changes.
-pub(super) fn amounts(mean: &DVector<f64>, chosen: &[&Candidate]) -> Vec<Vec<f64>> {
-    let mut held: Vec<Option<Vec<f64>>> = vec![None; chosen.len()];
-    loop {
-        let mut left = mean.clone();
-        let mut free: Vec<(usize, usize)> = Vec::new();
-        for (at, one) in chosen.iter().enumerate() {
-            match &held[at] {
-                Some(amounts) => one.columns.iter().zip(amounts).for_each(|(column, by)| left += column * *by),
-                None => free.extend((0..one.columns.len()).map(|column| (at, column))),
-            }
-        }
-        let mut all: Vec<Vec<f64>> = chosen
-            .iter()
-            .zip(&held)
-            .map(|(one, held)| held.clone().unwrap_or_else(|| vec![0.0; one.columns.len()]))
-            .collect();
-        if free.is_empty() {
-            return all;
-        }
-        let columns: Vec<DVector<f64>> = free.iter().map(|(at, column)| chosen[*at].columns[*column].clone()).collect();
-        let matrix = DMatrix::from_columns(&columns);
-        let square = matrix.transpose() * &matrix;
-        let Some(solved) = square.svd(true, true).solve(&(-(matrix.transpose() * left)), 1e-12).ok() else {
-            return all;
-        };
-        for ((at, column), amount) in free.iter().zip(solved.iter()) {
-            all[*at][*column] = *amount;
-        }
-        // The one that is furthest over what it is able to do is held there, and the others found again.
-        let over = |at: usize| {
-            let size = all[at].iter().map(|amount| amount * amount).sum::<f64>().sqrt();
-            let below = all[at].iter().map(|amount| chosen[at].least - amount).fold(f64::NEG_INFINITY, f64::max);
-            (size / chosen[at].most.max(1e-9)).max(if below > 1e-9 { 2.0 } else { 0.0 })
-        };
-        let worst = (0..chosen.len()).filter(|at| held[*at].is_none()).max_by(|p, q| over(*p).total_cmp(&over(*q)));
-        let Some(worst) = worst.filter(|at| over(*at) > 1.0 + 1e-9) else { return all };
-        let one = chosen[worst];
-        let size = all[worst].iter().map(|amount| amount * amount).sum::<f64>().sqrt();
-        let shorter = (one.most / size.max(1e-12)).min(1.0);
-        held[worst] = Some(all[worst].iter().map(|amount| (amount * shorter).max(one.least)).collect());
-    }
 }

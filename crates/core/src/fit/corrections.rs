@@ -5,7 +5,8 @@
 
 use nalgebra::{DMatrix, DVector};
 
-use super::acts::{Candidate, Sort, after, amounts};
+use super::act_sets::{ActSearch, ActSet, size_of};
+use super::acts::{Candidate, Sort};
 use super::{Belief, LandingModel, PipeToMake, Spreads};
 use crate::record::FitAct;
 
@@ -23,6 +24,9 @@ pub struct Correction {
     /// Shares of what joints take then, as far as is known.
     pub uses: Vec<f64>,
 }
+
+/// A correction with its chance told roughly, and mean and covariance of the shares of what joints take then.
+type Weighed = (Correction, DVector<f64>, DMatrix<f64>);
 
 /// How far the pipe is built.
 pub struct Built<'a> {
@@ -49,15 +53,15 @@ pub enum Among {
 pub const LIKELY: f64 = 0.95;
 /// An act that comes to less than this is none: mm, and degrees.
 const LEAST: f64 = 0.2;
-/// Sets whose chances are worked out at most; those that leave least come first.
-const WEIGHED: usize = 24;
-
-/// So many are told.
-const TOLD: usize = 3;
+/// Sets of one price whose chances are worked out, those that leave least first, and of all prices those that leave least.
+const OF_A_PRICE: usize = 2;
+const OF_ALL: usize = 12;
+/// How far a chance that is told roughly may be off.
+const ROUGHLY: f64 = 0.03;
 
 impl PipeToMake<'_> {
-    /// The cheapest acts after which it is likely to land, then others that are, cheapest first; where none is, the best there are. An
-    /// empty set of acts where it is likely to land as it is.
+    /// The cheapest acts after which it is likely to land: such that can be undone before such that take metal off. Where none are, those
+    /// that leave least; no acts where it is likely to land as it is, and `None` where nothing helps.
     #[must_use]
     pub fn corrections(
         &self,
@@ -66,7 +70,7 @@ impl PipeToMake<'_> {
         spreads: &Spreads,
         built: &Built<'_>,
         among: Among,
-    ) -> Vec<Correction> {
+    ) -> Option<Correction> {
         let (mean, covariance) = model.left(belief);
         let none = Correction {
             acts: Vec::new(),
@@ -76,76 +80,63 @@ impl PipeToMake<'_> {
             uses: model.used(&mean),
         };
         if none.chance >= LIKELY {
-            return vec![none];
+            return Some(none);
         }
-        let candidates: Vec<Candidate> =
+        let all: Vec<Candidate> =
             self.candidates(model, spreads, built).into_iter().filter(|one| among.allows(one)).collect();
-        let mut sets: Vec<(Vec<usize>, Vec<Vec<f64>>, f64)> = Vec::new();
-        let mut try_set = |set: Vec<usize>| {
-            let chosen: Vec<&Candidate> = set.iter().map(|at| &candidates[*at]).collect();
-            let amounts = amounts(&mean, &chosen);
-            let left = after(&mean, &chosen, &amounts).norm_squared();
-            sets.push((set, amounts, left));
+        // What can be undone is looked among for itself: beside what takes metal off it would be crowded out.
+        let undone: Vec<Candidate> = all.iter().filter(|one| !one.of.takes_metal_off()).cloned().collect();
+        let mut best: Vec<Weighed> = Vec::new();
+        for candidates in [&undone, &all] {
+            match self.cheapest((model, spreads), &mean, &covariance, candidates) {
+                Ok(likely) => return Some(likely),
+                Err(mut others) => best.append(&mut others),
+            }
+        }
+        // None is likely: by what is gained for the next round, the chance first and then what is left.
+        let left = |one: &Weighed| one.1.norm_squared();
+        let gained = |one: &Weighed| one.0.chance > none.chance + ROUGHLY || left(one) < mean.norm_squared();
+        let percent = |one: &Weighed| (one.0.chance * 100.0).round();
+        best.into_iter()
+            .filter(|one| !one.0.acts.is_empty() && gained(one))
+            .min_by(|p, q| percent(q).total_cmp(&percent(p)).then(left(p).total_cmp(&left(q))))
+            .map(|one| told(model, one))
+    }
+
+    /// The cheapest acts after which it is likely to land.
+    ///
+    /// # Errors
+    /// All that were weighed, where none of them is.
+    fn cheapest(
+        &self,
+        (model, spreads): (&LandingModel, &Spreads),
+        mean: &DVector<f64>,
+        covariance: &DMatrix<f64>,
+        candidates: &[Candidate],
+    ) -> Result<Correction, Vec<Weighed>> {
+        let sets = ActSearch::new(mean, candidates).sets();
+        let weigh = |set: &ActSet| {
+            let chosen: Vec<&Candidate> = set.acts.iter().map(|at| &candidates[*at]).collect();
+            self.correction((model, spreads), mean, covariance, &chosen, &set.amounts)
         };
-        for one in 0..candidates.len() {
-            try_set(vec![one]);
-            for other in one + 1..candidates.len() {
-                try_set(vec![one, other]);
+        let price = |set: &ActSet| set.acts.iter().map(|at| candidates[*at].minutes).sum::<f64>();
+        let mut dear: Vec<&ActSet> = sets.iter().collect();
+        dear.sort_by(|p, q| price(p).total_cmp(&price(q)));
+        let mut weighed: Vec<Weighed> = Vec::new();
+        for alike in dear.chunk_by(|p, q| (price(p) - price(q)).abs() < 1e-9) {
+            for set in alike.iter().take(OF_A_PRICE) {
+                let one = weigh(set);
+                if one.0.chance >= LIKELY - ROUGHLY && !one.0.acts.is_empty() {
+                    let exactly = told(model, one.clone());
+                    if exactly.chance >= LIKELY {
+                        return Ok(exactly);
+                    }
+                }
+                weighed.push(one);
             }
         }
-        // A third act beside the pairs that leave least.
-        sets.sort_by(|p, q| p.2.total_cmp(&q.2));
-        let pairs: Vec<Vec<usize>> =
-            sets.iter().filter(|(set, ..)| set.len() == 2).take(6).map(|(set, ..)| set.clone()).collect();
-        for pair in pairs {
-            for third in (0..candidates.len()).filter(|third| !pair.contains(third)) {
-                let set: Vec<usize> = pair.iter().copied().chain([third]).collect();
-                let chosen: Vec<&Candidate> = set.iter().map(|at| &candidates[*at]).collect();
-                let amounts = amounts(&mean, &chosen);
-                let left = after(&mean, &chosen, &amounts).norm_squared();
-                sets.push((set, amounts, left));
-            }
-        }
-        sets.sort_by(|p, q| p.2.total_cmp(&q.2));
-        // The best of each price as well as the best of all.
-        let price = |set: &[usize]| set.iter().map(|at| candidates[*at].minutes).sum::<f64>();
-        let mut weighed: Vec<usize> = (0..sets.len()).take(WEIGHED / 2).collect();
-        let mut cheap: Vec<usize> = (0..sets.len()).collect();
-        cheap.sort_by(|p, q| price(&sets[*p].0).total_cmp(&price(&sets[*q].0)).then(sets[*p].2.total_cmp(&sets[*q].2)));
-        let mut last = f64::NAN;
-        for at in cheap {
-            let here = price(&sets[at].0);
-            if (here - last).abs() > 1e-9 || last.is_nan() {
-                last = here;
-                weighed.push(at);
-            }
-        }
-        weighed.sort_unstable();
-        weighed.dedup();
-        let mut found: Vec<(Correction, DVector<f64>, DMatrix<f64>)> = weighed
-            .into_iter()
-            .map(|at| {
-                let (set, amounts, _) = &sets[at];
-                let chosen: Vec<&Candidate> = set.iter().map(|at| &candidates[*at]).collect();
-                self.correction((model, spreads), &mean, &covariance, &chosen, amounts)
-            })
-            .filter(|(one, ..)| !one.acts.is_empty() && one.chance > none.chance)
-            .collect();
-        found.sort_by(|(p, ..), (q, ..)| {
-            let likely = |one: &Correction| one.chance >= LIKELY;
-            let by_chance = if likely(p) { std::cmp::Ordering::Equal } else { q.chance.total_cmp(&p.chance) };
-            likely(q)
-                .cmp(&likely(p))
-                .then(by_chance)
-                .then(p.minutes.total_cmp(&q.minutes))
-                .then(q.chance.total_cmp(&p.chance))
-        });
-        // Ranked roughly, told exactly.
-        found
-            .into_iter()
-            .take(TOLD)
-            .map(|(one, mean, covariance)| Correction { chance: model.chance_of(&mean, &covariance), ..one })
-            .collect()
+        weighed.extend(sets.iter().take(OF_ALL).map(weigh));
+        Err(weighed)
     }
 
     /// What acts come to, their chance roughly, and what is left to the joints then.
@@ -156,7 +147,7 @@ impl PipeToMake<'_> {
         covariance: &DMatrix<f64>,
         chosen: &[&Candidate],
         amounts: &[Vec<f64>],
-    ) -> (Correction, DVector<f64>, DMatrix<f64>) {
+    ) -> Weighed {
         let mut then = mean.clone();
         let mut spread = covariance.clone();
         let (mut acts, mut minutes, mut broken) = (Vec::new(), 0.0, 0);
@@ -194,7 +185,7 @@ impl PipeToMake<'_> {
     /// An act of so much; `None` where that is as good as nothing.
     fn act(&self, one: &Candidate, amounts: &[f64]) -> Option<FitAct> {
         let piece = self.piece_id(one.at);
-        let size = amounts.iter().map(|amount| amount * amount).sum::<f64>().sqrt();
+        let size = size_of(amounts);
         if size < LEAST {
             return None;
         }
@@ -209,6 +200,11 @@ impl PipeToMake<'_> {
             Sort::Sand => FitAct::Sand { piece, clock: clock(), mm: size },
         })
     }
+}
+
+/// With the chance worked out in full.
+fn told(model: &LandingModel, (one, mean, covariance): Weighed) -> Correction {
+    Correction { chance: model.chance_of(&mean, &covariance), ..one }
 }
 
 impl Among {

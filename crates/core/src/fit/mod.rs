@@ -1,5 +1,6 @@
 //! Fit: whether the finished pipe will land on the port at its far end, and what is done where it does not.
 
+mod act_sets;
 mod acts;
 mod belief;
 mod chance_within;

@@ -78,7 +78,7 @@ pub fn fit(job: &Job, id: RunId, progress: &Progress) -> Result<FitWorkup, EditE
 }
 
 /// The cheapest way, then the best of each other kind, each set of acts once.
-fn ways(corrections: &impl Fn(Among) -> Vec<Correction>, say: &Say<'_>) -> Vec<CorrectionWorkup> {
+fn ways(corrections: &impl Fn(Among) -> Option<Correction>, say: &Say<'_>) -> Vec<CorrectionWorkup> {
     let mut all: Vec<CorrectionWorkup> = Vec::new();
     let kinds = [
         (Among::All, "Cheapest"),
@@ -87,7 +87,7 @@ fn ways(corrections: &impl Fn(Among) -> Vec<Correction>, say: &Say<'_>) -> Vec<C
         (Among::Trims, "Trims alone"),
     ];
     for (among, way) in kinds {
-        let Some(best) = corrections(among).into_iter().next().filter(|best| !best.acts.is_empty()) else { continue };
+        let Some(best) = corrections(among).filter(|best| !best.acts.is_empty()) else { continue };
         let acts: Vec<FitActWorkup> =
             best.acts.iter().map(|act| FitActWorkup { act: *act, words: say.act(act) }).collect();
         let again = all.iter().any(|one| {

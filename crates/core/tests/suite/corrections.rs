@@ -82,6 +82,10 @@ fn takes_metal_off_only(act: &FitAct) -> bool {
     }
 }
 
+fn cannot_be_undone(act: &FitAct) -> bool {
+    matches!(act, FitAct::Trim { .. } | FitAct::Sand { .. } | FitAct::Renew { .. })
+}
+
 #[test]
 fn a_pipe_without_error_is_left_alone() {
     for mark in ["H", "N", "B"] {
@@ -93,9 +97,8 @@ fn a_pipe_without_error_is_left_alone() {
                 row[at] = 1.0;
                 belief.observe(&Observed { row, off: 0.0, spread: 1e-3 });
             }
-            let found = pipe.corrections(model, &belief, &Spreads::USUAL, &BUILT, Among::All);
-            assert_eq!(found.len(), 1, "{mark}");
-            assert!(found[0].acts.is_empty() && found[0].chance > 0.999, "{mark} {found:?}");
+            let found = pipe.corrections(model, &belief, &Spreads::USUAL, &BUILT, Among::All).unwrap();
+            assert!(found.acts.is_empty() && found.chance > 0.999, "{mark} {found:?}");
         });
     }
 }
@@ -112,8 +115,7 @@ fn an_end_left_long_is_trimmed_and_nothing_else() {
             let off = if source == at { 40.0 / model.sources()[at].spread } else { 0.0 };
             belief.observe(&Observed { row, off, spread: 1e-3 });
         }
-        let found = pipe.corrections(model, &belief, &Spreads::USUAL, &BUILT, Among::All);
-        let best = &found[0];
+        let best = pipe.corrections(model, &belief, &Spreads::USUAL, &BUILT, Among::All).unwrap();
         assert!(best.chance >= LIKELY, "{best:?}");
         let [FitAct::Trim { mm, .. }] = best.acts[..] else { panic!("{best:?}") };
         assert!((20.0..=40.0).contains(&mm) && best.broken == 0 && best.minutes < 6.0, "{best:?}");
@@ -149,6 +151,22 @@ fn a_piece_cut_wrong_and_a_bend_clocked_wrong_are_suspected_and_an_honest_pipe_i
     });
 }
 
+/// Found by chance: one that three acts did not bring near.
+#[test]
+fn what_a_few_acts_cannot_mend_is_brought_nearer() {
+    with_pipe("T", |pipe, model| {
+        let mut draws = [0.0; 40];
+        for (at, draw) in [(3, 1.84), (5, -1.58), (13, -0.6), (19, 1.55), (20, 0.26), (27, 1.84)] {
+            draws[at] = draw;
+        }
+        let errors = drawn(model, &draws);
+        let belief = perfect_readings(pipe, model, &errors);
+        let best = pipe.corrections(model, &belief, &Spreads::USUAL, &BUILT, Among::All).unwrap();
+        let [before, after] = [model.uses(&errors), uses_after(pipe, model, &errors, &best)];
+        assert!(after.iter().copied().fold(0.0, f64::max) < before.iter().copied().fold(0.0, f64::max), "{best:?}");
+    });
+}
+
 #[test]
 fn a_gauge_on_one_bend_says_nothing_of_the_others() {
     // The heater line has two bends drawn in one piece.
@@ -173,16 +191,25 @@ proptest! {
         with_pipe(mark, |pipe, model| {
             let errors = drawn(model, &draws);
             let belief = perfect_readings(pipe, model, &errors);
-            let found = pipe.corrections(model, &belief, &Spreads::USUAL, &BUILT, Among::All);
-            prop_assert!(!found.is_empty());
-            for one in &found {
-                prop_assert!(one.acts.iter().all(takes_metal_off_only), "{one:?}");
-                prop_assert!((0.0..=1.0).contains(&one.chance));
-            }
-            let best = &found[0];
-            if best.chance >= 0.99 {
-                let uses = uses_after(pipe, model, &errors, best);
-                prop_assert!(uses.iter().all(|used| *used <= 1.0), "{best:?} {uses:?}");
+            let off = |uses: &[f64]| uses.iter().copied().fold(0.0, f64::max);
+            let before = off(&model.uses(&errors));
+            for among in [Among::All, Among::Trims, Among::Turns, Among::Unbroken] {
+                let Some(best) = pipe.corrections(model, &belief, &Spreads::USUAL, &BUILT, among) else {
+                    // Some act always helps a pipe that is off.
+                    prop_assert!(among != Among::All || before < 1.0, "nothing for {before}");
+                    continue;
+                };
+                prop_assert!(best.acts.iter().all(takes_metal_off_only), "{best:?}");
+                prop_assert!((0.0..=1.0).contains(&best.chance));
+                let uses = uses_after(pipe, model, &errors, &best);
+                if best.chance >= 0.99 {
+                    prop_assert!(off(&uses) <= 1.0, "{best:?} {uses:?}");
+                }
+                if among == Among::All && best.chance >= LIKELY && best.acts.iter().any(cannot_be_undone) {
+                    // What can be undone would not have served.
+                    let turns = pipe.corrections(model, &belief, &Spreads::USUAL, &BUILT, Among::Turns);
+                    prop_assert!(turns.is_none_or(|turns| turns.chance < LIKELY), "{best:?}");
+                }
             }
             Ok(())
         })?;

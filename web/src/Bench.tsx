@@ -5,6 +5,7 @@ import type { End, JobState, PartRef } from './api/generated/schema';
 import { useJobNews } from './api/useJobNews';
 import { CutPad } from './cut/CutPad';
 import { FitPad } from './fit/FitPad';
+import { useFit } from './fit/useFit';
 import { Head } from './head/Head';
 import { bayAt, rackAt, runAt, type Step } from './head/steps';
 import { JoinPad } from './join/JoinPad';
@@ -48,6 +49,7 @@ export function BenchScreen({ state, run, step }: Props) {
   const others = useJobNews(state.id);
   const { workup } = drawing;
   const beside = useShown(state, run);
+  const fit = useFit(state, run, step === 'fit');
   const goTo = ({ end, ...to }: { run?: number; step?: Step; end?: End }) => {
     const which = to.run ?? run;
     const at = which === undefined ? bayAt(state.id) : runAt(state.id, which, to.step ?? step);
@@ -147,6 +149,7 @@ export function BenchScreen({ state, run, step }: Props) {
             measuring={step === 'measure'}
             shaping={step === 'route'}
             beside={step === 'route' ? beside : []}
+            built={fit?.built ?? undefined}
             onRun={(next) => goTo({ run: next })}
           />
         </Suspense>

@@ -28,7 +28,7 @@ pub enum InstrumentError {
         text: String,
     },
     /// Of no kind there is.
-    #[error("\u{201c}{kind}\u{201d} is no kind of instrument: tape, gauge and caliper are")]
+    #[error("\u{201c}{kind}\u{201d} is no kind of instrument: tape, gauge, caliper, feeler and depth are")]
     Kind {
         /// What was said.
         kind: String,

@@ -18,11 +18,15 @@ pub enum Kind {
     Gauge,
     /// A caliper: one diameter in mm.
     Caliper,
+    /// A tapered feeler: one gap in mm.
+    Feeler,
+    /// A depth gauge across a step: how far one side stands above the other in mm, less than nothing where it stands below.
+    Depth,
 }
 
 impl Kind {
-    /// The three.
-    pub const ALL: [Self; 3] = [Self::Tape, Self::Gauge, Self::Caliper];
+    /// All of them.
+    pub const ALL: [Self; 5] = [Self::Tape, Self::Gauge, Self::Caliper, Self::Feeler, Self::Depth];
 
     /// Its name in the protocol.
     #[must_use]
@@ -31,6 +35,8 @@ impl Kind {
             Self::Tape => "tape",
             Self::Gauge => "gauge",
             Self::Caliper => "caliper",
+            Self::Feeler => "feeler",
+            Self::Depth => "depth",
         }
     }
 
@@ -40,6 +46,8 @@ impl Kind {
             Self::Tape => ("D", 1),
             Self::Gauge => ("A", 3),
             Self::Caliper => ("C", 1),
+            Self::Feeler => ("F", 1),
+            Self::Depth => ("H", 1),
         }
     }
 
@@ -47,7 +55,7 @@ impl Kind {
     pub(crate) const fn decimals(self) -> usize {
         match self {
             Self::Tape | Self::Gauge => 1,
-            Self::Caliper => 2,
+            Self::Caliper | Self::Feeler | Self::Depth => 2,
         }
     }
 }

@@ -36,6 +36,7 @@ impl Faults {
             Kind::Tape => (1.0, 22.0),
             Kind::Gauge => (0.3, 8.0),
             Kind::Caliper => (0.03, 1.6),
+            Kind::Feeler | Kind::Depth => (0.1, 2.5),
         };
         Self { noise, outliers: 0.06, out_by, lost: 0.05, cut: 0.03, drops: 0.02, drain: 0.7 }
     }
@@ -74,6 +75,8 @@ impl StandIn {
             Kind::Tape => vec![500.0],
             Kind::Gauge => vec![0.0; 3],
             Kind::Caliper => vec![63.5],
+            Kind::Feeler => vec![3.0],
+            Kind::Depth => vec![0.0],
         };
         Self { kind, faults, chance: StdRng::seed_from_u64(seed), aim, count: 0, charge: 55.0 }
     }

@@ -2,7 +2,7 @@ import { Box } from '@mui/material';
 import { OrbitControls, OrthographicCamera, PerspectiveCamera } from '@react-three/drei';
 import { Canvas } from '@react-three/fiber';
 import { useMemo, useRef, useState } from 'react';
-import type { JobState } from '../api/generated/schema';
+import type { BuiltWorkup, JobState } from '../api/generated/schema';
 import { layerNames, useBench } from '../kit/bench';
 import type { Drawing } from '../kit/useDrawing';
 import { useKeys } from '../kit/useKeys';
@@ -30,12 +30,14 @@ interface Props {
   shaping: boolean;
   /** Ways drawn beside the one taken. */
   beside: Shown[];
+  /** The pipe as it was built; nothing where it is shown as planned. */
+  built?: BuiltWorkup | undefined;
   /** Another run was pressed. */
   onRun: (run: number) => void;
 }
 
 /** The bay: the dyed plate with the pipe as real metal on it. What matters is lit; the rest recedes. */
-export default function Bay({ state, drawing, pickPieces, measuring, shaping, beside, onRun }: Props) {
+export default function Bay({ state, drawing, pickPieces, measuring, shaping, beside, built, onRun }: Props) {
   const [view, setView] = useState<View>('Space');
   const [ask, setAsk] = useState(0);
   const bench = useBench();
@@ -105,6 +107,7 @@ export default function Bay({ state, drawing, pickPieces, measuring, shaping, be
           measuring={measuring}
           shaping={shaping}
           beside={beside}
+          built={built}
           lit={lit}
           pointed={pointed}
           onPoint={(now) => setPointed((before) => ({ ...before, ...now }))}

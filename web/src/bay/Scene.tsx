@@ -1,11 +1,12 @@
 import { useCallback } from 'react';
-import type { KeepOutWorkup } from '../api/generated/schema';
+import type { BuiltWorkup, KeepOutWorkup } from '../api/generated/schema';
 import { samePart, useBench } from '../kit/bench';
 import type { Drawing } from '../kit/useDrawing';
 import type { Shown } from '../kit/useShown';
 import { token } from '../theme';
 import { AirTint } from './AirTint';
 import { Boxes } from './Boxes';
+import { BuiltPipe } from './BuiltPipe';
 import { DragHandle } from './DragHandle';
 import { EndMark } from './EndMark';
 import { EngineSide } from './EngineSide';
@@ -33,6 +34,7 @@ export interface SceneProps {
   measuring: boolean;
   shaping: boolean;
   beside: Shown[];
+  built: BuiltWorkup | undefined;
   lit: LitThings;
   pointed: Pointed;
   onPoint: (pointed: Partial<Pointed>) => void;
@@ -46,6 +48,7 @@ export interface SceneProps {
 export function Scene(props: SceneProps) {
   const { drawing, pickPieces, measuring, shaping, beside, lit, pointed, onPoint, onRun, gap, view, ask } =
     props;
+  const { built } = props;
   const { workup, bay } = drawing;
   const { press, select, selected, stage, layers, between, sight } = useBench();
   const shown = useView(view, ask, workup, bay?.keep_outs ?? []);
@@ -110,10 +113,12 @@ export function Scene(props: SceneProps) {
           onPick={(run) => (between ? press({ part: 'run', run }) : onRun(run))}
         />
       )}
-      {workup && <Pipe workup={workup} bay={bay} pickPieces={pickPieces} />}
+      {workup && !built && <Pipe workup={workup} bay={bay} pickPieces={pickPieces} />}
+      {workup && built && <BuiltPipe built={built} radius={workup.od.mm / 2} />}
+      {workup && built && <GhostPipe way={{ name: 'planned', workup, colour: 0 }} />}
       {workup && <OverTube workup={workup} bay={bay} />}
       {workup && <Supports workup={workup} bay={bay} />}
-      {workup?.air && !measuring && still && <AirTint air={workup.air} radius={workup.od.mm / 2} />}
+      {workup?.air && !measuring && !built && still && <AirTint air={workup.air} radius={workup.od.mm / 2} />}
       {workup && <JointDrop workup={workup} drawing={drawing} />}
       {!measuring && <NearLines lit={[...lit.keepOuts.values(), ...lit.runs.values()]} />}
       {gap?.is === 'known' && <Dimension line={gap.gap} colour={token.sheet} />}

@@ -1,10 +1,16 @@
 import { Box, Typography } from '@mui/material';
-import { useQuery } from '@tanstack/react-query';
-import { answered, server, words } from '../api/client';
-import type { Done, FitOff, FitStep, JobState, Workup } from '../api/generated/schema';
-import { workupsKey } from '../api/hooks';
+import { words } from '../api/client';
+import type {
+  BuiltNear,
+  Done,
+  DualUnitText,
+  FitOff,
+  FitStep,
+  JobState,
+  Workup,
+} from '../api/generated/schema';
 import { useDeed } from '../api/record';
-import { figure, sentence, useBench } from '../kit/bench';
+import { figure, sentence, type Unit, useBench } from '../kit/bench';
 import type { Drawing } from '../kit/useDrawing';
 import { token } from '../theme';
 import { ChanceBar, inHundred } from './ChanceBar';
@@ -12,6 +18,7 @@ import { Corrections } from './Corrections';
 import { Finer } from './Finer';
 import { FitSteps } from './FitSteps';
 import { Rough } from './Rough';
+import { useFit } from './useFit';
 
 interface Props {
   state: JobState;
@@ -27,12 +34,7 @@ export function FitPad({ state, workup, drawing }: Props) {
   const unit = useBench((bench) => bench.unit);
   const { run } = workup;
   const { mutateAsync, isPending } = useDeed(state.id);
-  const { data } = useQuery({
-    queryKey: [...workupsKey(state.id), 'fit', state.revision, run],
-    placeholderData: (before) => before,
-    queryFn: () =>
-      answered(server.GET('/api/jobs/{id}/runs/{run}/fit', { params: { path: { id: state.id, run } } })),
-  });
+  const data = useFit(state, run, true);
   const note = async (done: Done) => {
     try {
       await mutateAsync(done);
@@ -43,7 +45,7 @@ export function FitPad({ state, workup, drawing }: Props) {
     }
   };
   const onNote = (step: FitStep) => note({ deed: 'fit', run, step });
-  if (data?.run !== run) return null;
+  if (!data) return null;
   const tried = data.off.length > 0;
   const wrong = data.steps.find((step) => step.disagrees);
   if (data.none) {
@@ -100,6 +102,8 @@ export function FitPad({ state, workup, drawing }: Props) {
           )}
         </Box>
       )}
+      <Told words={data.warnings} unit={unit} />
+      {data.built?.near == null ? null : <Near near={data.built.near} unit={unit} />}
       {data.likely && tried && (
         <Box
           sx={{
@@ -127,9 +131,38 @@ export function FitPad({ state, workup, drawing }: Props) {
         onDone={(act) => onNote({ fit: 'acted', act })}
       />
       <Rough key={`rough ${run}`} busy={isPending} onNote={onNote} />
-      <Finer key={`finer ${run}`} fit={data} busy={isPending} onNote={onNote} />
+      <Finer key={`finer ${run}`} fit={data} workup={workup} busy={isPending} onNote={onNote} />
       <FitSteps steps={data.steps} unit={unit} onBack={(was) => void note({ deed: 'not_fit', run, was })} />
     </>
+  );
+}
+
+interface ToldProps {
+  words: readonly DualUnitText[];
+  unit: Unit;
+}
+
+/** What makes a bad weld. */
+function Told({ words: all, unit }: ToldProps) {
+  return all.map((one) => (
+    <Typography key={one.mm} role='alert' variant='body2' sx={{ my: 1, color: token.fouls }}>
+      ■ {sentence(one, unit)}.
+    </Typography>
+  ));
+}
+
+/** What it is too near to as it was built, and was not as planned. */
+function Near({ near, unit }: { near: readonly BuiltNear[]; unit: Unit }) {
+  if (near.length === 0) return null;
+  return (
+    <Box component='section' aria-label='As built' sx={{ my: 1 }}>
+      <Typography variant='h3'>As it was built</Typography>
+      {near.map((one) => (
+        <Typography key={one.words.mm} variant='body2' sx={{ color: one.fouls ? token.fouls : token.ink }}>
+          {one.fouls ? '■' : '▲'} {sentence(one.words, unit)}
+        </Typography>
+      ))}
+    </Box>
   );
 }
 

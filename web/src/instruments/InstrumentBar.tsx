@@ -4,9 +4,17 @@ import type { InstrumentKind, InstrumentStatus } from '../api/generated/schema';
 import { token } from '../theme';
 import { useInstruments } from './useInstrument';
 
-const names: Record<InstrumentKind, string> = { tape: 'Tape', gauge: 'Angle gauge', caliper: 'Caliper' };
+const names: Record<InstrumentKind, string> = {
+  tape: 'Tape',
+  gauge: 'Angle gauge',
+  caliper: 'Caliper',
+  feeler: 'Feeler',
+  depth: 'Depth gauge',
+};
 
 interface Props {
+  /** Which kinds are used here. */
+  only: readonly InstrumentKind[];
   /** The instrument that the field with the focus takes. */
   wanted: InstrumentKind | undefined;
   /** What a stand-in would read if it were perfect; nothing where that cannot be told. */
@@ -14,9 +22,9 @@ interface Props {
 }
 
 /** Whether the instruments answer, and a button for stand-ins, which have none of their own. */
-export function InstrumentBar({ wanted, aim }: Props) {
+export function InstrumentBar({ only, wanted, aim }: Props) {
   const instruments = useInstruments();
-  const all = instruments.data ?? [];
+  const all = (instruments.data ?? []).filter((status) => only.includes(status.kind));
   if (all.length === 0) return null;
   // Of several that would do, the first that answers.
   const ready = all.filter((status) => status.kind === wanted);

@@ -4,6 +4,7 @@ import { answered, server, words } from '../api/client';
 import type { BayWorkup, JobState, Measurand, Spot, Taken } from '../api/generated/schema';
 import { readLength } from '../api/hooks';
 import { InstrumentBar } from '../instruments/InstrumentBar';
+import { instrumentOf } from '../instruments/instrumentOf';
 import { useInstrument } from '../instruments/useInstrument';
 import { useBench } from '../kit/bench';
 import { Choice } from '../kit/Choice';
@@ -15,7 +16,6 @@ import {
   fieldOf,
   fromOptions,
   hasFigure,
-  instrumentOf,
   isAngle,
   type ReadingKind,
   readingNames,
@@ -214,10 +214,13 @@ export function QuickReading({ state, of, kinds, bay, drawing, self, spots, sugg
           Set the fields to the reading that would help most
         </Button>
       )}
-      <InstrumentBar wanted={focused && field ? instrumentOf[field] : undefined} aim={aim} />
+      <InstrumentBar only={used} wanted={focused && field ? instrumentOf[field] : undefined} aim={aim} />
     </Box>
   );
 }
+
+/** What places are measured with. */
+const used = ['tape', 'gauge', 'caliper'] as const;
 
 function lastPredicted(bay: BayWorkup, of: Measurand): number | undefined {
   const found =

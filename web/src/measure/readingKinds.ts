@@ -1,14 +1,4 @@
-import type {
-  Anchor,
-  Axis,
-  BayWorkup,
-  Field,
-  InstrumentKind,
-  PortRef,
-  RimSide,
-  Spot,
-  Taken,
-} from '../api/generated/schema';
+import type { Anchor, Axis, BayWorkup, Field, PortRef, RimSide, Spot, Taken } from '../api/generated/schema';
 
 /** A reading as a builder would name it. */
 export type ReadingKind =
@@ -110,15 +100,6 @@ export function fieldOf(kind: ReadingKind): Field | undefined {
     ? kind
     : undefined;
 }
-
-export const instrumentOf: Record<Field, InstrumentKind> = {
-  tape: 'tape',
-  offset: 'tape',
-  girth: 'tape',
-  heading: 'gauge',
-  pitch: 'gauge',
-  caliper: 'caliper',
-};
 
 function anchor(key: string): Anchor {
   if (key.startsWith('datum ')) return { from: 'datum', datum: Number(key.slice(6)) };

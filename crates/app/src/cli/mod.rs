@@ -80,7 +80,7 @@ enum Command {
         #[arg(long)]
         scan: Vec<PathBuf>,
     },
-    /// Start stand-ins for a tape, an angle gauge and a caliper on the loopback address.
+    /// Start stand-ins for a tape, an angle gauge, a caliper, a feeler and a depth gauge on the loopback address.
     Instruments {
         /// A stand-in, as KIND@PORT or NAME=KIND@PORT; may be said more than once. Else one of each kind: tape@8391,
         /// gauge@8392 and caliper@8393.
@@ -113,7 +113,7 @@ struct Serving {
     /// Folder that holds the jobs; made if it is not there.
     #[arg(long, default_value = "nook-bend-data")]
     data: PathBuf,
-    /// Read an instrument, as KIND@PORT or NAME=KIND@PORT (tape, gauge or caliper, on loopback); may be said more than
+    /// Read an instrument, as KIND@PORT or NAME=KIND@PORT (tape, gauge, caliper, feeler or depth, on loopback); may be said more than
     /// once. The demo starts stand-ins where none is named.
     #[arg(long)]
     instrument: Vec<NamedInstrument>,

@@ -154,13 +154,17 @@ pub(super) async fn landing_of(
 #[get("/jobs/<id>/runs/<run>/fit")]
 pub(super) async fn fit_of(
     store: &State<Store>,
+    meshes: &State<Meshes>,
     workers: &State<Workers>,
     id: Id,
     run: u32,
 ) -> Result<Json<FitWorkup>, Problem> {
-    let job = store.job(id.0).await?;
-    let progress = progress(store, id.0).await?;
-    Ok(Json(workers.run(move || Ok(fit(&job, RunId(run), &progress)?)).await?))
+    let (job, scans, progress) = given(store, meshes, id).await?;
+    let work = move || {
+        let given = Given { scans: &scans, progress: &progress, mend: false };
+        Ok(fit(&job, RunId(run), &given)?)
+    };
+    Ok(Json(workers.run(work).await?))
 }
 
 /// What is done at the bench on one run, one act at a time.

@@ -146,7 +146,7 @@ fn runs_whose_names_differ_only_in_signs_get_folders_of_their_own() {
 fn instruments_that_cannot_be_are_refused_in_words() {
     for (named, code, says) in [
         (&["tape"][..], 2, "say KIND@PORT"),
-        (&["ruler@8391"], 2, "tape, gauge and caliper"),
+        (&["ruler@8391"], 2, "tape, gauge, caliper, feeler and depth"),
         (&["tape@0"], 2, "from 1 to 65535"),
         (&["tape@8391", "tape@8392"], 1, "two instruments are called"),
         (&["tape@8391", "gauge@8391"], 1, "on port 8391"),

@@ -141,6 +141,8 @@ pub enum FindingKind {
     PlateCheck,
     /// A plate's bolt hole is too near to the tube that is welded into it.
     HoleInWeld,
+    /// A mouth is only taken to be where its mirror image is.
+    TakenAsTwin,
     /// A support stands too low for what is round the pipe.
     StandOffLow,
     /// Nothing is there to bolt a support to.
@@ -227,6 +229,7 @@ impl FindingKind {
             | Self::TwoAnswers
             | Self::ReadingsDisagree
             | Self::SizeMistaken
+            | Self::TakenAsTwin
             | Self::NotInPlace
             | Self::ThingsFoul
             | Self::ThingsTooNear

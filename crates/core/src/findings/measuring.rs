@@ -2,14 +2,15 @@
 
 use super::remedy::remedy;
 use super::words::{
-    many_are_wrong, not_fixed, one_of_is_wrong, reading_name, size_mistaken, some_are_wrong, standing, two_answers,
+    many_are_wrong, not_fixed, one_of_is_wrong, reading_name, size_mistaken, some_are_wrong, standing, taken_as_twin,
+    two_answers,
 };
 use super::{Finding, FindingKind, Remedy, Severity};
 use crate::edit::{ComponentChange, Edit, MeasureEdit, PlaceEdit, apply};
 use crate::job::Job;
 use crate::join::SizeMatch;
 use crate::measure::estimate::{Basis, OutlierTest, PoseEstimate};
-use crate::measure::{ComponentId, InstallState, KeepOut, Measurand, PortRef, Reading};
+use crate::measure::{ComponentId, InstallState, KeepOut, Measurand, PortRef, Reading, Taken};
 use crate::part_ref::PartRef;
 use crate::stock::{Nominal, name_size};
 use crate::survey::{Survey, measured_od};
@@ -65,6 +66,10 @@ pub(crate) fn measuring(job: &Job, survey: &Survey<'_>, of: Measurand, part: Par
         if let Some(words) = mistaken(job, survey, port) {
             add(FindingKind::SizeMistaken, Severity::Info, words, Vec::new());
         }
+        let counted = || readings.iter().filter(|reading| reading.counts);
+        if counted().any(is_mirror) && counted().all(is_mirror) {
+            add(FindingKind::TakenAsTwin, Severity::Info, taken_as_twin(&name), Vec::new());
+        }
         let own = job.port(port).map(|port| port.standing).unwrap_or_default();
         let carrier = job.carrier_of(port).filter(|carrier| carrier.standing > own);
         let state = carrier.map_or(own, |carrier| carrier.standing);
@@ -74,6 +79,10 @@ pub(crate) fn measuring(job: &Job, survey: &Survey<'_>, of: Measurand, part: Par
         }
     }
     findings
+}
+
+const fn is_mirror(reading: &Reading) -> bool {
+    matches!(reading.taken, Taken::Mirror { .. })
 }
 
 /// Components and keep-outs that were not there when the bay was measured; one that is not is told once for all its body.

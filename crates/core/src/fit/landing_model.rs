@@ -9,7 +9,7 @@ use rand::{RngExt, SeedableRng};
 use rand_distr::StandardNormal;
 
 use super::fit_joint::{FitJoint, PARTS, moved, off};
-use super::{Belief, Body, ErrorAct, ErrorSource, chance_within, chance_within_roughly};
+use super::{Belief, Body, ErrorAct, ErrorSource, Twist, chance_within, chance_within_roughly};
 use crate::measure::End;
 use nook_geometry::Vector;
 
@@ -26,8 +26,9 @@ pub struct LandingModel {
     still: DVector<f64>,
     /// The projection from what joints are off by, over what they take, to what is left of that once all has settled.
     settle: DMatrix<f64>,
-    /// How much of each freedom is taken, per what joints are off by over what they take.
-    suits: DMatrix<f64>,
+    /// How much each section moves in each of six ways, then how much of each freedom is taken, per what joints are off by over what they
+    /// take.
+    taken: DMatrix<f64>,
     /// What each row is divided by, and what is first taken off.
     scale: Vec<(f64, f64)>,
 }
@@ -72,12 +73,8 @@ impl LandingModel {
         };
         let mut columns: Vec<DVector<f64>> = Vec::new();
         for section in 0..sections {
-            let through = joints[section].at;
-            for axis in 0..3 {
-                let unit = Vector::ith(axis, 1.0);
-                for twist in [super::Twist::shift(unit), super::Twist::turn(through, unit / ARM)] {
-                    columns.push(weigh(moved(&joints, section, &twist)));
-                }
+            for twist in ways_of(&joints[section]) {
+                columns.push(weigh(moved(&joints, section, &twist)));
             }
         }
         let (without, _) = projection(&columns, rows + freedoms.len());
@@ -87,7 +84,7 @@ impl LandingModel {
             columns.push(column);
         }
         let (settle, taken) = projection(&columns, rows + freedoms.len());
-        let suits = -taken.rows(taken.nrows() - freedoms.len(), freedoms.len());
+        let taken = -taken;
         let share = |settled: DVector<f64>| {
             DVector::from_iterator(
                 rows,
@@ -105,7 +102,7 @@ impl LandingModel {
         }
         let middle = DVector::from_iterator(scale.len(), scale.iter().map(|(_, middle)| -middle));
         let still = share(&settle * weigh(middle));
-        Self { joints, sources, freedoms, shares, still, settle, suits, scale }
+        Self { joints, sources, freedoms, shares, still, settle, taken, scale }
     }
 
     /// What may be off.
@@ -238,8 +235,18 @@ impl LandingModel {
                 early[at] = 0.0;
             }
         }
+        let (raw, _) = self.suited(&early);
+        let mut settled = (&self.settle * raw).rows(0, self.scale.len()).into_owned();
+        for (row, (by, _)) in self.scale.iter().enumerate() {
+            settled[row] /= weight(*by) * shared(*by);
+        }
+        settled + late
+    }
+
+    /// What is left of each joint with as much of every freedom taken as suits, over what they take, and how much of each that is.
+    fn suited(&self, errors: &DVector<f64>) -> (DVector<f64>, DVector<f64>) {
         let weighed = |suited: &DVector<f64>| {
-            let raw = self.apart_suited(&early, suited);
+            let raw = self.apart_suited(errors, suited);
             let mut all = DVector::zeros(self.settle.nrows());
             for (row, (by, middle)) in self.scale.iter().enumerate() {
                 all[row] = (raw[row] - middle) * weight(*by);
@@ -250,19 +257,35 @@ impl LandingModel {
             all
         };
         // What is made to suit is measured on what is there, and so is more than to first order.
-        let mut suited = DVector::zeros(self.freedoms.len());
+        let count = self.freedoms.len();
+        let mut suited = DVector::zeros(count);
         let mut raw = weighed(&suited);
-        if !self.freedoms.is_empty() {
+        if count > 0 {
             for _ in 0..SUITED {
-                suited += &self.suits * raw;
+                suited += self.taken.rows(self.taken.nrows() - count, count) * raw;
                 raw = weighed(&suited);
             }
         }
-        let mut settled = (&self.settle * raw).rows(0, self.scale.len()).into_owned();
-        for (row, (by, _)) in self.scale.iter().enumerate() {
-            settled[row] /= weight(*by) * shared(*by);
-        }
-        settled + late
+        (raw, suited)
+    }
+
+    /// How each section moves as a whole from where it was begun once all has settled, with these errors in standard deviations, and how
+    /// much of each freedom is taken for it.
+    #[must_use]
+    pub fn settled_motions(&self, errors: &DVector<f64>) -> (Vec<Isometry3<f64>>, Vec<f64>) {
+        let (raw, suited) = self.suited(errors);
+        let taken = &self.taken * raw;
+        let sections = self.joints.len().saturating_sub(1);
+        let each = (0..sections).map(|section| {
+            let ways = ways_of(&self.joints[section]);
+            let by = |way: usize| taken[section * ways.len() + way];
+            let sum = |part: fn(&Twist) -> Vector| {
+                ways.iter().enumerate().map(|(way, twist)| part(twist) * by(way)).sum::<Vector>()
+            };
+            Twist { at: self.joints[section].at, turn: sum(|twist| twist.turn), shift: sum(|twist| twist.shift) }
+                .motion(1.0)
+        });
+        (each.collect(), suited.iter().copied().collect())
     }
 
     /// How far the two sides of each joint are apart with every section begun where it was planned, of a pipe made with these errors
@@ -325,6 +348,13 @@ impl LandingModel {
     fn groups(&self) -> Vec<Vec<usize>> {
         (0..self.joints.len()).flat_map(FitJoint::groups).collect()
     }
+}
+
+/// The six ways in which a section moves that begins at a joint.
+fn ways_of(joint: &FitJoint) -> [Twist; 6] {
+    let [x, y, z] = [Vector::x(), Vector::y(), Vector::z()];
+    let turn = |axis: Vector| Twist::turn(joint.at, axis / ARM);
+    [Twist::shift(x), turn(x), Twist::shift(y), turn(y), Twist::shift(z), turn(z)]
 }
 
 /// What a figure weighs that takes `by`.

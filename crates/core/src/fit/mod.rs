@@ -2,6 +2,7 @@
 
 mod act_sets;
 mod acts;
+mod as_built;
 mod belief;
 mod chance_within;
 mod corrections;
@@ -15,6 +16,7 @@ mod suspects;
 mod try_on;
 mod twist;
 
+pub use as_built::{AsBuilt, Stands};
 pub use belief::{Belief, Innovation, Observed};
 pub use chance_within::{chance_within, chance_within_roughly};
 pub use corrections::{Among, Built, Correction, LIKELY};
@@ -25,5 +27,5 @@ pub use pipe_errors::PipeToMake;
 pub use seam::{Seam, sections_of};
 pub use spreads::Spreads;
 pub use suspects::{Suspect, suspects};
-pub use try_on::NotOfThisPipe;
+pub use try_on::{NotOfThisPipe, Touch};
 pub use twist::Twist;

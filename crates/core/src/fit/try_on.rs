@@ -1,9 +1,10 @@
 //! What is read of a pipe on the bench and on the vehicle, as sums of its errors.
 
-use nalgebra::DVector;
+use nalgebra::{DVector, Point3};
 
-use super::{Body, ErrorAct, ErrorOf, LandingModel, Observed, PipeToMake, Twist, square_to};
-use crate::cut::{PieceId, PieceKind};
+use super::{Body, ErrorAct, ErrorOf, LandingModel, Observed, PipeToMake, Twist, sections_of, square_to};
+use crate::cut::{Piece, PieceId, PieceKind, Solid};
+use crate::measure::{End, KeepOutId};
 use crate::record::FitReading;
 use crate::route::ResolvedMake;
 use nook_geometry::{Travel, Vector};
@@ -11,6 +12,19 @@ use nook_geometry::{Travel, Vector};
 /// A reading that is about nothing this pipe has.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub struct NotOfThisPipe;
+
+/// Where a pipe would touch a thing, were it nearer.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Touch {
+    /// The thing.
+    pub keep_out: KeepOutId,
+    /// The nearest place on the pipe's skin as planned, in mm.
+    pub at: Point3<f64>,
+    /// From there to the thing, a unit vector.
+    pub towards: Vector,
+    /// How far that is, in mm.
+    pub gap: f64,
+}
 
 /// How a pipe is put on at A while its other end is looked at, one standard deviation each: turned round the girth in mm, along it
 /// in mm, tilted in degrees. Ours: a mark is met to a millimetre, and a hose holds a mouth no truer than it is looked at.
@@ -91,6 +105,14 @@ impl PipeToMake<'_> {
                 let row = self.at_mouth(model, &mouth, |shift, _| -mouth.outward.dot(&shift));
                 Ok(vec![Observed { row, off: mm - mouth.step, spread }])
             }
+            FitReading::EndToEnd { from, to, mm } => {
+                let (between, row) = self.end_to_end(model, from, to).ok_or(NotOfThisPipe)?;
+                Ok(vec![Observed { row, off: mm - between, spread }])
+            }
+            // It says nothing of where the pipe lies.
+            FitReading::TwoWays { piece, .. } => self.place_of(piece).map(|_| Vec::new()),
+            // Where it would is the surroundings' to say.
+            FitReading::Touches { .. } => Err(NotOfThisPipe),
             FitReading::Rough { low, left, long } => {
                 let mouth = self.mouth(0.0).ok_or(NotOfThisPipe)?;
                 let parts = [(low, Vector::z()), (left, -Vector::y()), (long, -mouth.along)];
@@ -104,6 +126,59 @@ impl PipeToMake<'_> {
                 Ok(each.collect())
             }
         }
+    }
+
+    /// What touching a thing says of the pipe: put on at A, it lies `gap` nearer to it than planned, at a place on its skin and in a
+    /// direction.
+    #[must_use]
+    pub fn touching(&self, model: &LandingModel, touch: &Touch, spread: Option<f64>) -> Observed {
+        let sections = sections_of(self.pieces);
+        let from_it = |solid: &Solid| {
+            let (from, to) = (Point3::from(solid.from), Point3::from(solid.to));
+            let share = (touch.at - from).dot(&(to - from)) / (to - from).norm_squared().max(1e-12);
+            (from + (to - from) * share.clamp(0.0, 1.0) - touch.at).norm()
+        };
+        let nearest = |piece: &Piece| piece.solids.iter().map(from_it).fold(f64::INFINITY, f64::min);
+        let each = self.pieces.iter().map(nearest).enumerate();
+        let at = each.min_by(|p, q| p.1.total_cmp(&q.1)).map_or(0, |(at, _)| at);
+        let station = (0..=at).fold(0.0, |station, _| station + 1.0);
+        let section = sections.get(at).copied().unwrap_or(0);
+        let seating = self.seating();
+        let row = row_of(model, |source| {
+            if let ErrorOf::Seating(way) = source.of {
+                let Some((spread, twist)) = seating.get(usize::from(way)) else { return 0.0 };
+                return -spread * touch.towards.dot(&twist.at(touch.at));
+            }
+            if !done(source.of) {
+                return 0.0;
+            }
+            let before = |act: &&ErrorAct| match act.on {
+                Body::Section(of) => of <= section && act.station < station,
+                Body::Port(end) => end == End::A,
+            };
+            let each = source.acts.iter().filter(before).map(|act| -touch.towards.dot(&act.twist.at(touch.at)));
+            source.spread * each.sum::<f64>()
+        });
+        let usual = FitReading::Touches { keep_out: touch.keep_out }.usual_spread();
+        Observed { row, off: -touch.gap, spread: spread.unwrap_or(usual) }
+    }
+
+    /// Straight across between two marks on the rims of a pipe that is one piece of metal, and what every error adds to that.
+    fn end_to_end(&self, model: &LandingModel, from: f64, to: f64) -> Option<(f64, DVector<f64>)> {
+        if sections_of(self.pieces).last() != Some(&0) {
+            return None;
+        }
+        let rim = |travel: Travel, clock: f64| {
+            let travel = travel.upright();
+            travel.at + travel.at_clock(clock.to_radians()).into_inner() * (self.run.tube.od() / 2.0)
+        };
+        let [begun, ended] = [rim(self.pipe.tube.setting_out(), from), rim(self.pipe.tube.arrival(), to)];
+        let way = (ended - begun).try_normalize(1e-9)?;
+        let row = row_of(model, |source| {
+            let on = source.acts.iter().filter(|act| done(source.of) && matches!(act.on, Body::Section(_)));
+            source.spread * on.map(|act| way.dot(&act.twist.at(ended))).sum::<f64>()
+        });
+        Some(((ended - begun).norm(), row))
     }
 
     fn place_of(&self, piece: PieceId) -> Result<usize, NotOfThisPipe> {
@@ -144,9 +219,9 @@ impl PipeToMake<'_> {
     }
 
     fn mouth(&self, clock: f64) -> Option<Mouth> {
-        let joint = self.pipe.joints.last().filter(|_| !self.run.is_open(crate::measure::End::B))?;
+        let joint = self.pipe.joints.last().filter(|_| !self.run.is_open(End::B))?;
         let end: Travel = self.pipe.tube.arrival().upright();
-        let port = self.run.port(crate::measure::End::B).od.get();
+        let port = self.run.port(End::B).od.get();
         Some(Mouth {
             at: joint.place,
             along: joint.along.vector(),
@@ -170,7 +245,7 @@ impl PipeToMake<'_> {
             }
             let each = source.acts.iter().map(|ErrorAct { on, twist, .. }| {
                 // The pipe is put on at A wherever that is; what moves a port moves it, or the mouth.
-                let sign = if *on == Body::Port(crate::measure::End::B) { 1.0 } else { -1.0 };
+                let sign = if *on == Body::Port(End::B) { 1.0 } else { -1.0 };
                 sign * told(twist.at(mouth.at), twist.turn)
             });
             source.spread * each.sum::<f64>()

@@ -146,7 +146,7 @@ impl ClearanceWorkup {
 }
 
 /// Where the pipe comes nearest to something that it keeps its gap from.
-fn clear_of(around: &Environment, pipe: &Counted<'_>, index: usize) -> Option<Nearest> {
+pub(super) fn clear_of(around: &Environment, pipe: &Counted<'_>, index: usize) -> Option<Nearest> {
     let obstacle = around.obstacles.get(index)?;
     let beyond = OF_INTEREST.max(obstacle.gap) + TOLERANCE;
     nearest(pipe.against(index).all(), obstacle, around.movement.as_ref(), beyond)
@@ -174,10 +174,7 @@ fn other(
     worst: Option<Nearest>,
 ) -> Option<ClearanceThing> {
     let (identity, obstacle) = (around.identities.get(index)?, around.obstacles.get(index)?);
-    let line = worst.and_then(|near| {
-        let about = [near.station - ABOUT, near.station + ABOUT];
-        outside_obstacle(&pipe.against(index).between(about), 0.0).closest(obstacle)
-    });
+    let line = worst.and_then(|near| closest_about(around, pipe, index, near.station));
     Some(ClearanceThing {
         thing: identity.thing,
         name: identity.name.as_str().to_owned(),
@@ -191,6 +188,12 @@ fn other(
             gap: Measure(gap),
         }),
     })
+}
+
+/// The two nearest places of the pipe about a station and of something else, both at rest.
+pub(super) fn closest_about(around: &Environment, pipe: &Counted<'_>, index: usize, station: f64) -> Option<Closest> {
+    let about = [station - ABOUT, station + ABOUT];
+    outside_obstacle(&pipe.against(index).between(about), 0.0).closest(around.obstacles.get(index)?)
 }
 
 /// How far along the pipe from the worst place, in mm, the nearest places at rest are looked for: as far as a bend or a

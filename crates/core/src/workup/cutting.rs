@@ -213,7 +213,7 @@ impl PieceWorkup {
 }
 
 impl SolidWorkup {
-    fn of(run: &ResolvedRun, solid: &Solid) -> Self {
+    pub(super) fn of(run: &ResolvedRun, solid: &Solid) -> Self {
         let (id, way) = (run.id, &run.route);
         let part = match solid.along {
             Along::Leg(leg) => PartRef::Straight { run: id, straight: way.leg_id(leg) },

@@ -3,6 +3,7 @@
 use serde::Serialize;
 use utoipa::ToSchema;
 
+use super::fit_built::BuiltWorkup;
 use crate::cut::PieceId;
 use crate::measure::RunId;
 use crate::record::{FitAct, FitReading};
@@ -27,12 +28,20 @@ pub struct FitWorkup {
     pub off: Vec<FitOff>,
     /// The chance that it lands as it is, from 0 to 1.
     pub chance: f64,
-    /// Whether that is likely enough to weld it, and nothing that was read stands against the rest.
+    /// Whether that is likely enough to weld it, nothing that was read stands against the rest, and it meets nothing that its plan keeps
+    /// from.
     pub likely: bool,
+    /// The pipe as it was built, as far as is known; nothing before anything was measured or done.
+    pub built: Option<BuiltWorkup>,
     /// Mistakes that would each explain what was read, the likeliest first; none where it is what a bench makes.
     pub suspects: Vec<DualUnitText>,
+    /// What was read that makes a bad weld, or does not say what it is taken to.
+    pub warnings: Vec<DualUnitText>,
     /// What would make it land, the cheapest first, then other ways in kind.
     pub corrections: Vec<CorrectionWorkup>,
+    /// What is expected of every reading that is usually taken.
+    #[schema(inline = false)]
+    pub expected: Vec<FitReading>,
     /// What is best measured next; nothing where it would hardly help.
     pub next: Option<NextReading>,
 }
@@ -141,8 +150,11 @@ impl FitWorkup {
             off: Vec::new(),
             chance: 0.0,
             likely: false,
+            built: None,
             suspects: Vec::new(),
+            warnings: Vec::new(),
             corrections: Vec::new(),
+            expected: Vec::new(),
             next: None,
         }
     }

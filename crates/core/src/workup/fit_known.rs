@@ -1,10 +1,12 @@
 //! What is known of a run's pipe by all that was measured and done, in its order.
 
+use nalgebra::DVector;
+
 use super::fit::{FitOff, FitStepWorkup, NextReading};
 use super::fit_words::Say;
 use crate::cut::PieceKind;
-use crate::fit::{Belief, ErrorOf, ErrorSource, LandingModel, Observed, PipeToMake, Spreads, Suspect, suspects};
-use crate::measure::RunId;
+use crate::fit::{Belief, ErrorOf, ErrorSource, LandingModel, Observed, PipeToMake, Spreads, Suspect, Touch, suspects};
+use crate::measure::{KeepOutId, RunId};
 use crate::record::{FitEntry, FitReading, FitStep, Progress};
 use nook_geometry::units::{DualUnitText, Measure};
 
@@ -26,7 +28,14 @@ pub(super) struct Known {
 }
 
 impl Known {
-    pub(super) fn of(pipe: &PipeToMake<'_>, model: LandingModel, spreads: &Spreads, progress: &Progress) -> Self {
+    /// By all that is noted of it; `touch` says where it would touch a thing.
+    pub(super) fn of(
+        pipe: &PipeToMake<'_>,
+        model: LandingModel,
+        spreads: &Spreads,
+        progress: &Progress,
+        touch: &impl Fn(KeepOutId) -> Option<Touch>,
+    ) -> Self {
         let entries = progress.fit_of(pipe.run.id);
         let mut sources = model.sources().to_vec();
         let mut now = model;
@@ -34,7 +43,7 @@ impl Known {
         let (mut told, mut readings, mut meant) = (Vec::new(), Vec::new(), vec![0.0; sources.len()]);
         for (at, entry) in entries.iter().enumerate() {
             told.push(match entry.step {
-                FitStep::Read { reading, spread } => pipe.observed(&now, &reading, spread).ok().map(|all| {
+                FitStep::Read { reading, spread } => Self::seen(pipe, &now, (reading, spread), touch).map(|all| {
                     for seen in &all {
                         let on_purpose: f64 = seen.row.iter().zip(&meant).map(|(share, by)| share * by).sum();
                         readings.push(Observed { off: seen.off - on_purpose, ..seen.clone() });
@@ -60,6 +69,24 @@ impl Known {
             });
         }
         Self { model: now, belief, told, readings }
+    }
+
+    /// A reading as sums of errors; `None` where it is about nothing this pipe has.
+    fn seen(
+        pipe: &PipeToMake<'_>,
+        model: &LandingModel,
+        (reading, spread): (FitReading, Option<f64>),
+        touch: &impl Fn(KeepOutId) -> Option<Touch>,
+    ) -> Option<Vec<Observed>> {
+        match reading {
+            FitReading::Touches { keep_out } => Some(vec![pipe.touching(model, &touch(keep_out)?, spread)]),
+            other => pipe.observed(model, &other, spread).ok(),
+        }
+    }
+
+    /// What is believed of every error of the model, in standard deviations.
+    pub(super) fn errors(&self) -> DVector<f64> {
+        self.belief.mean().rows(0, self.model.sources().len()).into_owned()
     }
 
     /// Takes a reading in; how far it was from what was expected, and that in standard deviations.
@@ -135,19 +162,26 @@ impl Known {
         each.collect()
     }
 
+    /// What is expected of every reading that is usually taken, or may be by an instrument.
+    pub(super) fn expected(&self, pipe: &PipeToMake<'_>) -> Vec<FitReading> {
+        let seams = pipe.pieces.iter().map(|piece| {
+            let piece = pipe.pipe.piece_id(&pipe.run.route, piece);
+            [FitReading::SeamGap { piece, mm: 0.0 }, FitReading::Lines { piece, mm: 0.0 }]
+        });
+        let all = usual(pipe).into_iter().chain(seams.flatten());
+        let each = all.filter_map(|reading| {
+            let seen = pipe.observed(&self.model, &reading, None).ok()?;
+            let [one] = &seen[..] else { return None };
+            let known = self.belief.mean().rows(0, one.row.len()).dot(&one.row);
+            Some(reading.with_figure(known - one.off))
+        });
+        each.collect()
+    }
+
     /// The reading among those usually taken that would leave least of what is not known of what joints will take.
     pub(super) fn next(&self, pipe: &PipeToMake<'_>, say: &Say<'_>) -> Option<NextReading> {
         let now = self.model.left(&self.belief).1.trace();
-        let clocks = [0.0, 90.0, 180.0, 270.0];
-        let at_mouth = clocks
-            .into_iter()
-            .flat_map(|clock| [FitReading::MouthGap { clock, mm: 0.0 }, FitReading::MouthStep { clock, mm: 0.0 }]);
-        let bends = (0..pipe.pipe.tube.legs().len())
-            .map(|at| FitReading::Angle { bend: pipe.run.route.bend_id(at), degrees: 0.0 });
-        let pieces = pipe.pieces.iter().filter(|piece| matches!(piece.kind, PieceKind::Tube { .. }));
-        let pieces =
-            pieces.map(|piece| FitReading::Length { piece: pipe.pipe.piece_id(&pipe.run.route, piece), mm: 0.0 });
-        let options = at_mouth.chain(bends).chain(pieces).filter_map(|reading| {
+        let options = usual(pipe).into_iter().filter_map(|reading| {
             let mut then = self.belief.clone();
             for seen in pipe.observed(&self.model, &reading, None).ok()? {
                 then.observe(&seen);
@@ -157,4 +191,19 @@ impl Known {
         let (left, reading) = options.filter(|(left, _)| left.is_finite()).min_by(|p, q| p.0.total_cmp(&q.0))?;
         (left < HELPS).then(|| NextReading { words: say.to_read(&reading), left, reading })
     }
+}
+
+/// The readings that are usually taken, their figures still to be read.
+fn usual(pipe: &PipeToMake<'_>) -> Vec<FitReading> {
+    let clocks = [0.0, 90.0, 180.0, 270.0];
+    let at_mouth = clocks
+        .into_iter()
+        .flat_map(|clock| [FitReading::MouthGap { clock, mm: 0.0 }, FitReading::MouthStep { clock, mm: 0.0 }]);
+    let bends =
+        (0..pipe.pipe.tube.legs().len()).map(|at| FitReading::Angle { bend: pipe.run.route.bend_id(at), degrees: 0.0 });
+    let across = clocks.into_iter().map(|clock| FitReading::EndToEnd { from: clock, to: clock, mm: 0.0 });
+    let named = |piece| pipe.pipe.piece_id(&pipe.run.route, piece);
+    let tubes = pipe.pieces.iter().filter(|piece| matches!(piece.kind, PieceKind::Tube { .. }));
+    let lengths = tubes.map(|piece| FitReading::Length { piece: named(piece), mm: 0.0 });
+    at_mouth.chain(bends).chain(across).chain(lengths).collect()
 }

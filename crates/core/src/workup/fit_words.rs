@@ -2,6 +2,7 @@
 
 use crate::cut::PieceId;
 use crate::fit::{ErrorOf, PipeToMake, Suspect};
+use crate::job::Job;
 use crate::measure::End;
 use crate::record::{FitAct, FitReading};
 use crate::route::BendId;
@@ -11,6 +12,8 @@ use nook_geometry::units::DualUnitText;
 pub(super) struct Say<'a> {
     pub(super) names: &'a [(PieceId, String)],
     pub(super) pipe: &'a PipeToMake<'a>,
+    /// Where things have their names.
+    pub(super) job: &'a Job,
 }
 
 impl Say<'_> {
@@ -18,12 +21,12 @@ impl Say<'_> {
         self.names.iter().position(|(one, _)| *one == piece)
     }
 
-    fn name(&self, piece: PieceId) -> String {
+    pub(super) fn name(&self, piece: PieceId) -> String {
         self.at(piece).map_or_else(|| "a piece that is gone".to_owned(), |at| self.names[at].1.clone())
     }
 
     /// The seam after a piece.
-    fn seam_name(&self, piece: PieceId) -> String {
+    pub(super) fn seam_name(&self, piece: PieceId) -> String {
         let next = self.at(piece).and_then(|at| self.names.get(at + 1));
         let next = next.map_or_else(|| "the next".to_owned(), |(_, name)| name.clone());
         format!("{} to {next}", self.name(piece))
@@ -71,6 +74,17 @@ impl Say<'_> {
             FitReading::SeamGap { piece, .. } => format!("The gap of {}", self.seam_name(*piece)),
             FitReading::MouthGap { clock, .. } => format!("The gap at B, {}", clock_words(*clock)),
             FitReading::MouthStep { clock, .. } => format!("The step at B, {}", clock_words(*clock)),
+            FitReading::EndToEnd { from, to, .. } => {
+                format!("Straight across, from A {} to B {}", clock_words(*from), clock_words(*to))
+            }
+            FitReading::TwoWays { piece, end, .. } => {
+                let end = if *end == End::A { 'A' } else { 'B' };
+                format!("{} across two ways at its end towards {end}", self.name(*piece))
+            }
+            FitReading::Touches { keep_out } => {
+                let name = self.job.keep_out(*keep_out).map_or("something that is gone", |thing| thing.name.as_str());
+                format!("It touches the {name}")
+            }
             FitReading::Rough { .. } => "How the end lies at B, roughly".to_owned(),
         })
     }
@@ -92,7 +106,12 @@ impl Say<'_> {
                     format!("At B, roughly: {}", said.join(", "))
                 }
             }),
+            FitReading::TwoWays { one, other, .. } => {
+                DualUnitText::new(|unit| format!("{}: {} and {}", what.get(unit), unit.text(one), unit.text(other)))
+            }
+            FitReading::Touches { .. } => what,
             FitReading::Length { mm, .. }
+            | FitReading::EndToEnd { mm, .. }
             | FitReading::Lines { mm, .. }
             | FitReading::SeamGap { mm, .. }
             | FitReading::MouthGap { mm, .. }

@@ -130,7 +130,7 @@ fn causes(model: &LandingModel) -> Vec<LandingCause> {
 /// A run's pipe, to be made.
 pub(super) struct Made<'a> {
     pub(super) run: ResolvedRun,
-    survey: Survey<'a>,
+    pub(super) survey: Survey<'a>,
     pub(super) pipe: Assembly,
     pieces: Vec<Piece>,
     closing: Option<usize>,

@@ -14,8 +14,10 @@ mod cutting;
 mod end;
 mod estimate;
 mod fit;
+mod fit_built;
 mod fit_known;
 mod fit_of;
+mod fit_warnings;
 mod fit_words;
 mod flow;
 mod gap;
@@ -59,6 +61,7 @@ pub use cutting::{CutRow, CuttingWorkup, LineWorkup, MeetingRow, PieceWorkup, So
 pub use end::EndWorkup;
 pub use estimate::{CheckedBy, EstimateWorkup, EstimatedBy, ReadingWorkup};
 pub use fit::{CorrectionWorkup, FitActWorkup, FitBend, FitOff, FitPiece, FitStepWorkup, FitWorkup, NextReading};
+pub use fit_built::{BuiltNear, BuiltPiece, BuiltWorkup};
 pub use fit_of::fit;
 pub use flow::{Figure, FlowWorkup, SizeBeside};
 pub use gap::{GapError, GapWorkup, gap_between};

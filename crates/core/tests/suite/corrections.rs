@@ -19,10 +19,14 @@ const DEMO: &str = include_str!("../../../../demo/pellow-van.json");
 /// All that is cut is tacked too.
 const BUILT: Built<'static> = Built { cut: &|_| true, tacked: &|_| true };
 
-/// Calls with a pipe of the demo, by its mark.
-fn with_pipe<T>(mark: &str, call: impl FnOnce(&PipeToMake<'_>, &LandingModel) -> T) -> T {
+pub(crate) fn demo_job() -> Job {
     let file: serde_json::Value = serde_json::from_str(DEMO).unwrap();
-    let job: Job = serde_json::from_value(file["job"].clone()).unwrap();
+    serde_json::from_value(file["job"].clone()).unwrap()
+}
+
+/// Calls with a pipe of the demo, by its mark.
+pub(crate) fn with_pipe<T>(mark: &str, call: impl FnOnce(&PipeToMake<'_>, &LandingModel) -> T) -> T {
+    let job = demo_job();
     let survey = Survey::new(&job);
     let run = job.runs().iter().find(|run| run.mark.as_ref().unwrap().as_str() == mark).unwrap();
     let run: ResolvedRun = survey.settle(run);
@@ -48,7 +52,7 @@ fn perfect_readings(pipe: &PipeToMake<'_>, model: &LandingModel, errors: &DVecto
 }
 
 /// Errors as large as a poor bench makes them, none of how the pipe is held.
-fn drawn(model: &LandingModel, draws: &[f64]) -> DVector<f64> {
+pub(crate) fn drawn(model: &LandingModel, draws: &[f64]) -> DVector<f64> {
     let each = model.sources().iter().zip(draws.iter().cycle());
     DVector::from_iterator(
         model.sources().len(),

@@ -296,7 +296,12 @@ impl MadePipe {
                 let angle = axis(from).angle(&(between * axis(to))).to_degrees();
                 FitReading::Angle { bend, degrees: ((angle + self.normal(0.25)) * 5.0).round() / 5.0 }
             }
-            FitReading::Lines { .. } | FitReading::SeamGap { .. } | FitReading::Rough { .. } => what,
+            FitReading::Lines { .. }
+            | FitReading::SeamGap { .. }
+            | FitReading::EndToEnd { .. }
+            | FitReading::TwoWays { .. }
+            | FitReading::Touches { .. }
+            | FitReading::Rough { .. } => what,
         }
     }
 

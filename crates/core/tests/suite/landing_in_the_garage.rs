@@ -16,8 +16,8 @@ use nook_core::measure::{End, PortRef};
 use nook_core::record::{BenchAct, Deed, DeedId, Done, FitReading, FitStep, PieceCut, PieceSize, Progress};
 use nook_core::route::{Making, ResolvedRun};
 use nook_core::survey::Survey;
-use nook_core::workup::fit;
-use nook_core::{Edit, Job, JoinEdit, RunId, apply};
+use nook_core::workup::{FitWorkup, fit};
+use nook_core::{Edit, Job, JoinEdit, RunId, Scans, apply};
 use nook_geometry::units::Name;
 
 use crate::garage::{Bench, Known, MadePipe, Slack};
@@ -177,8 +177,9 @@ impl Bookkeeping {
         self.note(Done::Fit { run, step });
     }
 
-    fn progress(&self) -> Progress {
-        Progress::after(&self.deeds)
+    fn told(&self, job: &Job) -> FitWorkup {
+        let (progress, scans) = (Progress::after(&self.deeds), Scans::default());
+        fit(job, self.run, &nook_core::Given { scans: &scans, progress: &progress, mend: false }).unwrap()
     }
 }
 
@@ -198,13 +199,13 @@ fn mended(job: &Job, given: &Given<'_>, seed: u64, most: usize) -> Option<(usize
                 book.fit(FitStep::Read { reading, spread: None });
             }
         }
-        let mut told = fit(job, given.run.id, &book.progress()).unwrap();
+        let mut told = book.told(job);
         for _ in 0..MORE {
             let sure = told.likely || told.corrections.first().is_some_and(|way| way.chance >= 0.95);
             let Some(next) = told.next.as_ref().filter(|_| !sure) else { break };
             let reading = metal.read(next.reading, given.run, given.pipe, given.pieces);
             book.fit(FitStep::Read { reading, spread: None });
-            told = fit(job, given.run.id, &book.progress()).unwrap();
+            told = book.told(job);
         }
         if told.likely {
             return Some((round, broken, metal.lands()));

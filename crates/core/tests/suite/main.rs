@@ -5,6 +5,7 @@ mod demo;
 #[path = "../support/mod.rs"]
 mod support;
 
+mod as_built;
 mod beads;
 mod bend_figures;
 mod bore;

@@ -1912,6 +1912,33 @@ export interface components {
             face: components["schemas"]["BoxFace"];
             through?: components["schemas"]["OpeningId"] | null;
         };
+        /** @description Something that a pipe as built is too near to. */
+        BuiltNear: {
+            /** @description In words, with both gaps. */
+            words: components["schemas"]["DualUnitText"];
+            /** @description Whether it meets it. */
+            fouls: boolean;
+        };
+        /** @description A piece as it has come to lie. */
+        BuiltPiece: {
+            /** @description What is written on it. */
+            name: string;
+            /** @description Its straight stretches. */
+            solids: components["schemas"]["SolidWorkup"][];
+        };
+        /** @description A pipe as it was built, as far as is known. */
+        BuiltWorkup: {
+            /** @description Its pieces put on at A, their other end where that comes to lie. */
+            pieces: components["schemas"]["BuiltPiece"][];
+            /** @description The middle of the mouth at B as it is believed to stand, in mm, vehicle axes. */
+            mouth: components["schemas"]["Triple"];
+            /** @description The way out of it. */
+            out: components["schemas"]["Triple"];
+            /** @description The most that anything of it lies beside its plan once it has settled between its joints. */
+            stray: components["schemas"]["Measure"];
+            /** @description What it is nearer to then than it may be and than was planned, the worst first; nothing where that could not be worked out. */
+            near?: components["schemas"]["BuiltNear"][] | null;
+        };
         /** @description Something to buy or to take from the shelf. */
         BuyLine: {
             /** @description What. */
@@ -2854,7 +2881,7 @@ export interface components {
          * @description The sort of figure a field takes.
          * @enum {string}
          */
-        Field: "tape" | "offset" | "heading" | "pitch" | "caliper" | "girth";
+        Field: "tape" | "offset" | "heading" | "pitch" | "caliper" | "girth" | "gap" | "step";
         /** @description A figure and the sum it came from. */
         Figure: {
             /** @description What it is. */
@@ -2959,7 +2986,7 @@ export interface components {
          * @description What sort of finding it is. What decides by findings goes by this, never by their words.
          * @enum {string}
          */
-        FindingKind: "no_route" | "no_way_taken" | "does_not_join" | "negative_straight" | "short_straight" | "short_seat" | "short_room" | "thin_throat" | "tight_bend" | "short_neck" | "neck_cut_away" | "elbow_radius" | "elbow_too_small" | "pie_too_wide" | "out_of_round" | "cutter_cannot_mitre" | "cutter_pinches" | "setting_between" | "bead_first" | "no_room_for_bead" | "no_place_for_splice" | "neck_impossible" | "stub_not_there" | "saw_too_far" | "sizes_differ" | "needless_reducer" | "hose_on_metal" | "wide_gap" | "end_step" | "fouls" | "too_near" | "gap_unknown" | "hose_near_heat" | "stiff" | "over_give" | "bracketed" | "held_on_both_sides" | "support_on_seam" | "branch_on_seam" | "branch_does_not_sit" | "branch_elsewhere" | "sensor_in_shadow" | "no_way_in" | "air_trapped" | "hose_unfit" | "hose_too_hot" | "hose_bend" | "elbow_angle" | "cut_on_curve" | "no_insert" | "clock_needless" | "chokes_flow" | "does_not_drain" | "drain_narrow" | "two_metals" | "no_plate" | "plate_check" | "hole_in_weld" | "stand_off_low" | "nothing_to_hold_on" | "support_over_give" | "span_rings" | "open_end" | "span_unknown" | "no_room_to_grow" | "held_one_way" | "hangs_loose" | "joint_too_hot" | "joint_pressure" | "not_for_this" | "part_size" | "narrow_gap" | "not_reached" | "pushed_apart" | "lock_let_go" | "not_fixed" | "two_answers" | "readings_disagree" | "size_mistaken" | "not_in_place" | "cut_otherwise" | "things_foul" | "things_too_near" | "things_as_measured" | "face_hidden" | "off_centre" | "not_level" | "air_goes_round" | "no_hand_room" | "scrapes" | "lifted_by_mounts" | "sways" | "hold_unknown" | "bracket_fouls" | "bolt_in_boss";
+        FindingKind: "no_route" | "no_way_taken" | "does_not_join" | "negative_straight" | "short_straight" | "short_seat" | "short_room" | "thin_throat" | "tight_bend" | "short_neck" | "neck_cut_away" | "elbow_radius" | "elbow_too_small" | "pie_too_wide" | "out_of_round" | "cutter_cannot_mitre" | "cutter_pinches" | "setting_between" | "bead_first" | "no_room_for_bead" | "no_place_for_splice" | "neck_impossible" | "stub_not_there" | "saw_too_far" | "sizes_differ" | "needless_reducer" | "hose_on_metal" | "wide_gap" | "end_step" | "fouls" | "too_near" | "gap_unknown" | "hose_near_heat" | "stiff" | "over_give" | "bracketed" | "held_on_both_sides" | "support_on_seam" | "branch_on_seam" | "branch_does_not_sit" | "branch_elsewhere" | "sensor_in_shadow" | "no_way_in" | "air_trapped" | "hose_unfit" | "hose_too_hot" | "hose_bend" | "elbow_angle" | "cut_on_curve" | "no_insert" | "clock_needless" | "chokes_flow" | "does_not_drain" | "drain_narrow" | "two_metals" | "no_plate" | "plate_check" | "hole_in_weld" | "taken_as_twin" | "stand_off_low" | "nothing_to_hold_on" | "support_over_give" | "span_rings" | "open_end" | "span_unknown" | "no_room_to_grow" | "held_one_way" | "hangs_loose" | "joint_too_hot" | "joint_pressure" | "not_for_this" | "part_size" | "narrow_gap" | "not_reached" | "pushed_apart" | "lock_let_go" | "not_fixed" | "two_answers" | "readings_disagree" | "size_mistaken" | "not_in_place" | "cut_otherwise" | "things_foul" | "things_too_near" | "things_as_measured" | "face_hidden" | "off_centre" | "not_level" | "air_goes_round" | "no_hand_room" | "scrapes" | "lifted_by_mounts" | "sways" | "hold_unknown" | "bracket_fouls" | "bolt_in_boss";
         /** @description Something done to a pipe that is tacked: lengths in mm, angles in degrees. Clocks are from up, clockwise seen from A. */
         FitAct: {
             /** @description Which piece. */
@@ -3145,6 +3172,46 @@ export interface components {
         } | {
             /**
              * Format: double
+             * @description Where round the end at A.
+             */
+            from: number;
+            /**
+             * Format: double
+             * @description Where round the end at B, in the frame of travel there.
+             */
+            to: number;
+            /**
+             * Format: double
+             * @description What the tape says.
+             */
+            mm: number;
+            /** @enum {string} */
+            reads: "end_to_end";
+        } | {
+            /** @description Of which piece. */
+            piece: components["schemas"]["PieceId"];
+            /** @description Its end towards which end of the pipe. */
+            end: components["schemas"]["End"];
+            /**
+             * Format: double
+             * @description Across one way.
+             */
+            one: number;
+            /**
+             * Format: double
+             * @description Across the other.
+             */
+            other: number;
+            /** @enum {string} */
+            reads: "two_ways";
+        } | {
+            /** @description Which thing. */
+            keep_out: components["schemas"]["KeepOutId"];
+            /** @enum {string} */
+            reads: "touches";
+        } | {
+            /**
+             * Format: double
              * @description Below it.
              */
             low: number;
@@ -3213,12 +3280,20 @@ export interface components {
              * @description The chance that it lands as it is, from 0 to 1.
              */
             chance: number;
-            /** @description Whether that is likely enough to weld it, and nothing that was read stands against the rest. */
+            /**
+             * @description Whether that is likely enough to weld it, nothing that was read stands against the rest, and it meets nothing that its plan keeps
+             *     from.
+             */
             likely: boolean;
+            built?: components["schemas"]["BuiltWorkup"] | null;
             /** @description Mistakes that would each explain what was read, the likeliest first; none where it is what a bench makes. */
             suspects: components["schemas"]["DualUnitText"][];
+            /** @description What was read that makes a bad weld, or does not say what it is taken to. */
+            warnings: components["schemas"]["DualUnitText"][];
             /** @description What would make it land, the cheapest first, then other ways in kind. */
             corrections: components["schemas"]["CorrectionWorkup"][];
+            /** @description What is expected of every reading that is usually taken. */
+            expected: components["schemas"]["FitReading"][];
             next?: components["schemas"]["NextReading"] | null;
         };
         /**
@@ -3660,7 +3735,7 @@ export interface components {
          * @description What an instrument is.
          * @enum {string}
          */
-        InstrumentKind: "tape" | "gauge" | "caliper";
+        InstrumentKind: "tape" | "gauge" | "caliper" | "feeler" | "depth";
         /** @description What listeners are told, as server-sent events. */
         InstrumentNews: {
             /** @description How it is. */
@@ -8270,6 +8345,9 @@ export type BranchOffset = components['schemas']['BranchOffset'];
 export type BranchReach = components['schemas']['BranchReach'];
 export type BranchWorkup = components['schemas']['BranchWorkup'];
 export type Breathing = components['schemas']['Breathing'];
+export type BuiltNear = components['schemas']['BuiltNear'];
+export type BuiltPiece = components['schemas']['BuiltPiece'];
+export type BuiltWorkup = components['schemas']['BuiltWorkup'];
 export type BuyLine = components['schemas']['BuyLine'];
 export type BuyPlan = components['schemas']['BuyPlan'];
 export type CardFigure = components['schemas']['CardFigure'];

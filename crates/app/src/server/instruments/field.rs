@@ -1,5 +1,6 @@
 //! What a field on the screen can take from an instrument.
 
+use nook_core::record::FitReading;
 use nook_devices::Kind;
 use nook_geometry::units::{Coordinate, Girth, HeadingAngle, OutOfRange, OutsideDiameter, PitchAngle, TapeLength};
 use serde::de::IntoDeserializer;
@@ -23,6 +24,10 @@ pub(crate) enum Field {
     Caliper,
     /// A strip round the outside.
     Girth,
+    /// A gap between a tube's end and its mouth, or at a seam.
+    Gap,
+    /// How far a tube's outside stands beyond that of its mouth.
+    Step,
 }
 
 impl Field {
@@ -39,6 +44,8 @@ impl Field {
             Self::Heading => (Kind::Gauge, 0),
             Self::Pitch => (Kind::Gauge, 1),
             Self::Caliper => (Kind::Caliper, 0),
+            Self::Gap => (Kind::Feeler, 0),
+            Self::Step => (Kind::Depth, 0),
         }
     }
 
@@ -50,6 +57,8 @@ impl Field {
             Self::Pitch => "a pitch",
             Self::Caliper => "an outside diameter",
             Self::Girth => "a girth",
+            Self::Gap => "a gap",
+            Self::Step => "a step",
         }
     }
 
@@ -68,18 +77,26 @@ impl Field {
             ));
         }
         let figure = figures.get(at).copied().unwrap_or(f64::NAN);
-        self.check(figure).map(|()| figure).map_err(|error| error.to_string())
+        self.check(figure).map(|()| figure)
     }
 
-    fn check(self, figure: f64) -> Result<(), OutOfRange> {
-        match self {
+    fn check(self, figure: f64) -> Result<(), String> {
+        let most = FitReading::MOST_OFF;
+        let checked: Result<(), OutOfRange> = match self {
+            Self::Gap | Self::Step => {
+                let fits = figure.abs() <= most;
+                return fits
+                    .then_some(())
+                    .ok_or_else(|| format!("{} must lie between -{most} and {most}, not {figure}", self.word()));
+            }
             Self::Tape => TapeLength::new(figure).map(drop),
             Self::Offset => Coordinate::new(figure).map(drop),
             Self::Heading => HeadingAngle::new(figure).map(drop),
             Self::Pitch => PitchAngle::new(figure).map(drop),
             Self::Caliper => OutsideDiameter::new(figure).map(drop),
             Self::Girth => Girth::new(figure).map(drop),
-        }
+        };
+        checked.map_err(|error| error.to_string())
     }
 }
 
@@ -95,6 +112,10 @@ mod tests {
         assert_eq!(why, "the tape was pressed, but this field takes a pitch from the gauge");
         let why = Field::Pitch.take(Kind::Gauge, &[0.0, 97.0, 0.0]).unwrap_err();
         assert!(why.contains("between -90 and 90"), "{why}");
+        assert_eq!(Field::Step.take(Kind::Depth, &[-1.2]), Ok(-1.2));
+        assert_eq!(Field::Gap.take(Kind::Feeler, &[3.4]), Ok(3.4));
+        assert!(Field::Gap.take(Kind::Depth, &[3.4]).unwrap_err().contains("takes a gap from the feeler"));
+        assert!(Field::Step.take(Kind::Depth, &[250.0]).unwrap_err().contains("between -200 and 200"));
         assert!(Field::Caliper.take(Kind::Caliper, &[1.2]).unwrap_err().contains("between 3 and 300"));
     }
 }

@@ -150,3 +150,10 @@ pub(in crate::findings) fn size_mistaken(name: &str, od: f64, likely: &Nominal, 
         )
     })
 }
+
+/// A mouth of which nothing is known but its mirror image.
+pub(in crate::findings) fn taken_as_twin(name: &str) -> DualUnitText {
+    DualUnitText::same(format!(
+        "{name} is taken to be where its mirror image is, and no side of a vehicle is its other's. Read one distance to it on its own side."
+    ))
+}

@@ -14,7 +14,8 @@ pub(super) mod supported;
 pub(super) use done::{cut_gone, cut_longer, cut_slanted};
 pub(super) use held::{not_reached, pushed_apart, thing_name};
 pub(super) use measuring::{
-    many_are_wrong, not_fixed, one_of_is_wrong, reading_name, size_mistaken, some_are_wrong, standing, two_answers,
+    many_are_wrong, not_fixed, one_of_is_wrong, reading_name, size_mistaken, some_are_wrong, standing, taken_as_twin,
+    two_answers,
 };
 pub use near::unmeasured_words;
 pub(super) use near::{hose_near_heat, near_itself, near_thing};

@@ -32,8 +32,7 @@ test('a pipe tried on: said roughly, measured finer, an act done, and taken back
   await noSeriousFaults(page);
 
   // An act that was done is noted, and what is known goes on from it.
-  const cheapest = page.getByRole('region', { name: 'Cheapest' });
-  await cheapest
+  await page
     .getByRole('button', { name: /^Done: / })
     .first()
     .press('Enter');

@@ -123,7 +123,14 @@ export function BenchScreen({ state, run, step }: Props) {
     return (
       <>
         {head}
-        <RunCard state={state} workup={workup} drawing={drawing} />
+        {step === 'fit' && workup ? (
+          // Under the car a phone is what is at hand.
+          <Box component='main' sx={{ px: 2, py: 2 }}>
+            <FitPad state={state} workup={workup} drawing={drawing} />
+          </Box>
+        ) : (
+          <RunCard state={state} workup={workup} drawing={drawing} />
+        )}
       </>
     );
   }
@@ -181,7 +188,11 @@ export function BenchScreen({ state, run, step }: Props) {
           )}
         </Box>
       </Box>
-      <StoryRod drawing={drawing} showPieces={step === 'cut'} beside={step === 'route' ? beside : []} />
+      <StoryRod
+        drawing={drawing}
+        showPieces={step === 'cut' || step === 'fit'}
+        beside={step === 'route' ? beside : []}
+      />
       <NewRunDialog
         state={state}
         open={adding}

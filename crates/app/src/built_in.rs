@@ -3,6 +3,7 @@
 use nook_core::Job;
 use nook_core::join::JointPart;
 use nook_core::measure::ComponentDesign;
+use nook_core::record::Deed;
 use nook_core::stock::Catalogue;
 use nook_core::workshop::WorkshopEdit;
 use nook_formats::{CatalogueError, DocumentError, read_catalogue, read_component_designs, read_job, read_joint_parts};
@@ -37,6 +38,11 @@ pub(crate) fn demo_workshop() -> Result<Vec<WorkshopEdit>, serde_json::Error> {
     serde_json::from_str(include_str!("../../../demo/workshop.json"))
 }
 
+/// What was done on the demo job: its intake pipe is cut, tacked and tried on.
+pub(crate) fn demo_deeds() -> Result<Vec<Deed>, serde_json::Error> {
+    serde_json::from_str(include_str!("../../../demo/deeds.json"))
+}
+
 /// The scanned part of the demo: its file and the file's name.
 pub(crate) const fn demo_scan() -> (&'static [u8], &'static str) {
     (DEMO_SCAN, "reservoir.ply")
@@ -50,8 +56,10 @@ mod tests {
     use super::*;
     use nook_core::measure::estimate::OutlierTest;
     use nook_core::measure::{End, InstallState, KeepOutKind, KeepOutShape, PortRef};
+    use nook_core::record::Progress;
     use nook_core::survey::Survey;
-    use nook_core::workup;
+    use nook_core::workup::fit;
+    use nook_core::{Given, Scans, workup};
 
     #[test]
     fn the_catalogue_is_sound_and_smallest_first() {
@@ -67,6 +75,20 @@ mod tests {
             let workup = workup(&job, run.id).unwrap();
             assert!(workup.cutting.is_some() || workup.hose.is_some(), "{}: {:?}", workup.name, workup.findings);
         }
+    }
+
+    #[test]
+    fn the_demo_has_a_pipe_that_is_tacked_and_takes_two_acts_to_land() {
+        let job = demo_job().unwrap();
+        let deeds = demo_deeds().unwrap();
+        assert!(deeds.iter().all(Deed::is_sound));
+        let run = job.runs().iter().find(|run| run.name.as_str() == "Intake pipe").unwrap().id;
+        let (progress, scans) = (Progress::after(&deeds), Scans::default());
+        let told = fit(&job, run, &Given { scans: &scans, progress: &progress, mend: false }).unwrap();
+        assert!(told.pieces.iter().all(|piece| piece.cut && (piece.tacked || !piece.seam)));
+        assert!(!told.likely && told.steps.iter().all(|step| !step.lost && !step.disagrees), "{:?}", told.steps);
+        let first = &told.corrections[0];
+        assert!(first.acts.len() == 2 && first.chance >= 0.95, "{first:?}");
     }
 
     #[test]

@@ -1,24 +1,29 @@
 import { useEffect, useMemo } from 'react';
 import { BufferGeometry, Float32BufferAttribute, Vector3 } from 'three';
-import type { BuiltWorkup, SolidWorkup } from '../api/generated/schema';
+import type { BuiltWorkup, PartRef, SolidWorkup } from '../api/generated/schema';
+import { samePart, useBench } from '../kit/bench';
 import { token } from '../theme';
 import { matcap } from './matcaps';
 import { pieceGeometry, seamGeometry } from './pieceGeometry';
 import { RoundBar } from './RoundBar';
 
 interface Props {
+  run: number;
   built: BuiltWorkup;
   radius: number;
 }
 
 /** The pipe as it was built, put on at A, and how far its end is from where the mouth at B is believed to be. */
-export function BuiltPipe({ built, radius }: Props) {
+export function BuiltPipe({ run, built, radius }: Props) {
+  const { selected, press } = useBench();
   const end = built.pieces.at(-1)?.solids.at(-1)?.to;
   return (
     <group>
-      {built.pieces.map((piece) => (
-        <Piece key={piece.name} solids={piece.solids} radius={radius} />
-      ))}
+      {built.pieces.map(({ piece, name, solids }) => {
+        const mine: PartRef = { part: 'piece', run, piece };
+        const lit = samePart(selected, mine);
+        return <Piece key={name} solids={solids} radius={radius} lit={lit} onPick={() => press(mine)} />;
+      })}
       <MouthRing at={built.mouth} out={built.out} radius={radius} />
       {end && (
         <RoundBar from={end} to={built.mouth} radii={[1.2, 1.2]}>
@@ -29,15 +34,29 @@ export function BuiltPipe({ built, radius }: Props) {
   );
 }
 
-function Piece({ solids, radius }: { solids: SolidWorkup[]; radius: number }) {
+interface PieceProps {
+  solids: SolidWorkup[];
+  radius: number;
+  lit: boolean;
+  onPick: () => void;
+}
+
+function Piece({ solids, radius, lit, onPick }: PieceProps) {
   const skin = useMemo(() => pieceGeometry(solids, radius), [solids, radius]);
   const line = useMemo(() => seamGeometry(solids, radius), [solids, radius]);
   useEffect(() => () => skin.dispose(), [skin]);
   useEffect(() => () => line.dispose(), [line]);
   return (
     <group>
-      <mesh geometry={skin}>
-        <meshMatcapMaterial matcap={matcap('bright')} color={token.sheet} side={2} />
+      {/* biome-ignore lint/a11y/noStaticElementInteractions: the story rod offers the same by keyboard */}
+      <mesh
+        geometry={skin}
+        onClick={(event) => {
+          event.stopPropagation();
+          if (event.delta <= 3) onPick();
+        }}
+      >
+        <meshMatcapMaterial matcap={matcap('bright')} color={lit ? token.pipeLit : token.sheet} side={2} />
       </mesh>
       <lineLoop geometry={line}>
         <lineBasicMaterial color={token.pipeSeam} />

@@ -114,7 +114,7 @@ export function Scene(props: SceneProps) {
         />
       )}
       {workup && !built && <Pipe workup={workup} bay={bay} pickPieces={pickPieces} />}
-      {workup && built && <BuiltPipe built={built} radius={workup.od.mm / 2} />}
+      {workup && built && <BuiltPipe run={workup.run} built={built} radius={workup.od.mm / 2} />}
       {workup && built && <GhostPipe way={{ name: 'planned', workup, colour: 0 }} />}
       {workup && <OverTube workup={workup} bay={bay} />}
       {workup && <Supports workup={workup} bay={bay} />}

@@ -1,7 +1,8 @@
-import { Box, Button, Typography } from '@mui/material';
-import type { CorrectionWorkup, FitAct } from '../api/generated/schema';
+import { Box, Button, ButtonBase, Typography } from '@mui/material';
+import type { CorrectionWorkup, Edit, FitAct } from '../api/generated/schema';
 import { sentence, type Unit } from '../kit/bench';
 import { token } from '../theme';
+import { ActPicture } from './ActPicture';
 import { inHundred } from './ChanceBar';
 
 interface Props {
@@ -9,10 +10,14 @@ interface Props {
   unit: Unit;
   busy: boolean;
   onDone: (act: FitAct) => Promise<boolean>;
+  /** Lights the piece it is done to. */
+  onShow: (act: FitAct) => void;
+  /** Decides on another joint. */
+  onTake: (edit: Edit) => void;
 }
 
 /** Ways to make it land, the cheapest first, each act as a mark on metal. */
-export function Corrections({ corrections, unit, busy, onDone }: Props) {
+export function Corrections({ corrections, unit, busy, onDone, onShow, onTake }: Props) {
   return corrections.map((way, at) => (
     <Box
       component='section'
@@ -29,6 +34,18 @@ export function Corrections({ corrections, unit, busy, onDone }: Props) {
         <Typography variant='h3'>{way.way}</Typography>
         <Box sx={{ fontSize: 16, fontWeight: 700 }}>{inHundred(way.chance)} land</Box>
       </Box>
+      {way.edit != null && (
+        <Button
+          variant='outlined'
+          size='small'
+          disabled={busy}
+          aria-label={`Take it: ${way.way}`}
+          onClick={() => way.edit && onTake(way.edit)}
+          sx={{ my: 0.5 }}
+        >
+          Take it
+        </Button>
+      )}
       <Box component='ol' sx={{ m: 0, p: 0, listStyle: 'none' }}>
         {way.acts.map((act, number) => (
           <Box
@@ -44,11 +61,21 @@ export function Corrections({ corrections, unit, busy, onDone }: Props) {
             }}
           >
             <Box sx={{ fontWeight: 700, fontSize: 18 }}>{number + 1}</Box>
-            <Box sx={{ fontSize: 15, lineHeight: 1.3 }}>{sentence(act.words, unit)}.</Box>
+            <Box sx={{ fontSize: 15, lineHeight: 1.3 }}>
+              <ActPicture act={act.act} />
+              <ButtonBase
+                sx={{ font: 'inherit', textAlign: 'left', display: 'inline' }}
+                title='Show it in the bay and on the rod'
+                onClick={() => onShow(act.act)}
+              >
+                {sentence(act.words, unit)}.
+              </ButtonBase>
+            </Box>
             <Button
               variant={at === 0 ? 'contained' : 'outlined'}
               size='small'
-              disabled={busy}
+              // What is to be done with another joint is done once that is taken.
+              disabled={busy || way.edit != null}
               aria-label={`Done: ${sentence(act.words, unit)}`}
               onClick={() => void onDone(act.act)}
             >

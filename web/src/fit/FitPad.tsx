@@ -32,6 +32,7 @@ const SURE = 0.95;
 /** The bench pad of the Fit step: how the pipe lies when it is tried on, and what makes it land. */
 export function FitPad({ state, workup, drawing }: Props) {
   const unit = useBench((bench) => bench.unit);
+  const select = useBench((bench) => bench.select);
   const { run } = workup;
   const { mutateAsync, isPending } = useDeed(state.id);
   const data = useFit(state, run, true);
@@ -129,6 +130,8 @@ export function FitPad({ state, workup, drawing }: Props) {
         unit={unit}
         busy={isPending}
         onDone={(act) => onNote({ fit: 'acted', act })}
+        onShow={(act) => select({ part: 'piece', run, piece: act.piece })}
+        onTake={(edit) => void drawing.keep(edit)}
       />
       <Rough key={`rough ${run}`} busy={isPending} onNote={onNote} />
       <Finer key={`finer ${run}`} fit={data} workup={workup} busy={isPending} onNote={onNote} />

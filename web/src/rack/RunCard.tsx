@@ -3,7 +3,7 @@ import { useRef } from 'react';
 import { Link } from 'react-router';
 import type { JobState, Workup } from '../api/generated/schema';
 import { useRack } from '../api/hooks';
-import { cardsAt } from '../head/steps';
+import { cardsAt, runAt } from '../head/steps';
 import { sentence, useBench } from '../kit/bench';
 import { Findings } from '../kit/Findings';
 import { NotDone } from '../kit/NotDone';
@@ -60,6 +60,16 @@ export function RunCard({ state, workup, drawing }: Props) {
           >
             Bench cards
           </Button>
+          {workup.chance != null && (
+            <Button
+              variant='outlined'
+              component={Link}
+              to={runAt(state.id, workup.run, 'fit')}
+              sx={{ width: '100%', mb: 1.5, fontSize: 20, py: 1 }}
+            >
+              Try it on
+            </Button>
+          )}
           {drawing.problem && <NotDone problem={drawing.problem} onUnderstood={drawing.clearProblem} />}
           <Box
             sx={{ '& .MuiTypography-root': { fontSize: 17 }, '& .MuiButton-root': { fontSize: 17, py: 1 } }}

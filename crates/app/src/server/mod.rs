@@ -190,7 +190,10 @@ async fn add_demo(store: Store) -> Result<(), ServeError> {
     let scan = ready_to_keep(Cursor::new(bytes), name, &mut |_, _| ControlFlow::Continue(()));
     store.keep_scan(&scan.map_err(|error| unsound(&error))?.0).await?;
     let job = built_in::demo_job().map_err(|error| unsound(&error))?;
-    store.create(&job, &Author::nobody()).await?;
+    let made = store.create(&job, &Author::nobody()).await?;
+    for deed in built_in::demo_deeds().map_err(|error| unsound(&error))? {
+        store.done(made.id, &deed, &Author::nobody()).await?;
+    }
     let mut seen = store.workshop().await?.seq;
     // A workshop somebody has begun is theirs.
     if seen == 0 {

@@ -7,6 +7,7 @@ use super::{Body, ErrorAct, LandingModel, PipeToMake, Seam, Spreads, Twist, sect
 use crate::cut::{PieceId, PieceKind};
 use crate::measure::End;
 use crate::record::FitAct;
+use crate::stock::{Material, Tube};
 use nook_geometry::{Direction, Point, Travel, Vector};
 
 /// Minutes each. Source: handbook, "Fit, weld, prove", Correcting.
@@ -15,6 +16,8 @@ const SAND: f64 = 10.0;
 const TURN: f64 = 10.0;
 const RETACK: f64 = 15.0;
 const NEW_PIECE: f64 = 45.0;
+/// Minutes to set out another figure for what is not cut or tacked yet. Ours.
+const SET_OUT: f64 = 1.0;
 /// Most that is taken off an end, in mm, sanded off a face, and bent at a broken tack, in degrees, or turned. Ours but for the degree.
 const MOST_TRIM: f64 = 40.0;
 const MOST_SAND: f64 = 3.0;
@@ -24,6 +27,18 @@ const MOST_LONGER: f64 = 60.0;
 /// Errors of acts where the usual spreads do not say: of a sanded face and of a tack bent, in degrees. Ours.
 const SANDED: f64 = 0.2;
 const BENT: f64 = 0.3;
+
+/// Share of the wall that a gap, or the step where two ends of unlike shape meet, is filled at most; less on titanium. Source: handbook,
+/// "Fit, weld, prove", Tack and weld, and mistakes 16 and 19.
+const FILLED: f64 = 0.5;
+const FILLED_TITANIUM: f64 = 0.25;
+
+/// The widest gap that is filled at a seam of a tube, in mm.
+#[must_use]
+pub fn filled_gap(tube: &Tube) -> f64 {
+    let titanium = tube.material() == Material::TitaniumGrade2;
+    tube.wall() * if titanium { FILLED_TITANIUM } else { FILLED }
+}
 
 /// One number to choose: how much of an act.
 #[derive(Debug, Clone)]
@@ -110,7 +125,7 @@ impl PipeToMake<'_> {
                         columns: vec![longer],
                         least: -(piece.centre / 2.0).max(0.0),
                         most: MOST_LONGER,
-                        minutes: 0.0,
+                        minutes: SET_OUT,
                         broken: 0,
                         // Its own error is there already.
                         spread: 0.0,
@@ -141,7 +156,7 @@ impl PipeToMake<'_> {
             columns: vec![column(Twist::turn(seam.at, seam.along * degree))],
             least: -MOST_TURN,
             most: MOST_TURN,
-            minutes: if tacked { TURN + retack } else { 0.0 },
+            minutes: if tacked { TURN + retack } else { SET_OUT },
             broken: u32::from(tacked),
             // One that is not tacked yet has its error still before it.
             spread: if tacked { round } else { 0.0 },
@@ -159,7 +174,8 @@ impl PipeToMake<'_> {
                 column(Twist::turn(seam.at, towards(side) * degree)),
             ],
             least: f64::NEG_INFINITY,
-            most: MOST_BEND,
+            // Bent open it gapes on one side, which is filled up to a share of the wall.
+            most: MOST_BEND.min((filled_gap(&self.run.tube) / self.run.tube.od()).asin().to_degrees()),
             minutes: retack,
             broken: 1,
             spread: BENT,

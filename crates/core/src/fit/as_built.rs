@@ -3,9 +3,11 @@
 use nalgebra::{DVector, Isometry3, Point3};
 
 use super::{Body, ErrorAct, LandingModel, PipeToMake, Seam, sections_of};
+use crate::assembly::SeatedJoint;
 use crate::cut::{Along, PieceKind, Solid};
 use crate::measure::{End, Port};
 use crate::route::{Centreline, ResolvedRun, Run, course_of};
+use nook_geometry::units::Gap;
 use nook_geometry::{Direction, Point, Vector};
 
 /// How a pipe stands while it is looked at.
@@ -25,8 +27,8 @@ pub struct AsBuilt<'a> {
     poses: Vec<Vec<Isometry3<f64>>>,
     /// Of each piece at its face towards B, where its own length has brought that.
     ends: Vec<Isometry3<f64>>,
-    /// Where the mouth at B is, from where it was surveyed.
-    mouth: Isometry3<f64>,
+    /// Where the mouths are, from where they were surveyed.
+    mouths: [Isometry3<f64>; 2],
 }
 
 /// Axes that turn by less than this, in radians, have no place where they meet.
@@ -85,7 +87,7 @@ impl<'a> PipeToMake<'a> {
             legs.collect()
         });
         let poses = each.collect();
-        AsBuilt { pipe: *self, poses, ends, mouth: port(End::B) }
+        AsBuilt { pipe: *self, poses, ends, mouths: [End::A, End::B].map(port) }
     }
 }
 
@@ -123,7 +125,7 @@ impl AsBuilt<'_> {
     #[must_use]
     pub fn mouth(&self) -> (Point3<f64>, Vector) {
         let port = self.pipe.run.port(End::B);
-        (self.mouth * port.at.inner(), self.mouth.rotation * port.out.vector())
+        (self.mouths[1] * port.at.inner(), self.mouths[1].rotation * port.out.vector())
     }
 
     /// The most that anything of it lies beside its place, in mm.
@@ -156,13 +158,20 @@ impl AsBuilt<'_> {
         }
         let [first, last] = [axes.first()?, axes.last()?];
         let [joint_a, joint_b] = [pipe.joints.first()?, pipe.joints.last()?];
-        let pose = |poses: Option<&Vec<Isometry3<f64>>>, last: bool| {
-            poses.and_then(|poses| if last { poses.last() } else { poses.first() }).copied().unwrap_or_default()
+        let [begun, ended] = [self.poses.first().and_then(|poses| poses.first()), self.ends.last()]
+            .map(|pose| pose.copied().unwrap_or_default());
+        // A hose is as long between as the two ends have come to lie; where nothing slides the mouth is where the end looks for it.
+        let gap = |joint: &SeatedJoint, tube: Point3<f64>, end: End| {
+            let mouth = self.mouths[usize::from(end == End::B)] * run.port(end).at.inner();
+            let apart = (mouth - tube).dot(&joint.along.vector()).abs();
+            Gap::new(apart).ok().filter(|_| joint.kind.has_hose())
         };
-        let mouth_a =
-            pose(self.poses.first(), false) * (joint_a.place - joint_a.along.vector() * joint_a.needs.gap / 2.0);
-        let mouth_b =
-            pose(self.poses.last(), true) * (joint_b.place + joint_b.along.vector() * joint_b.needs.gap / 2.0);
+        let half = |joint: &SeatedJoint| joint.along.vector() * (joint.needs.gap / 2.0);
+        let (tube_a, tube_b) = (begun * (joint_a.place + half(joint_a)), ended * (joint_b.place - half(joint_b)));
+        let gaps = [gap(joint_a, tube_a, End::A), gap(joint_b, tube_b, End::B)];
+        let whole = |joint: &SeatedJoint, gap: Option<Gap>| gap.map_or(joint.needs.gap, Gap::get);
+        let mouth_a = tube_a - begun * joint_a.along.vector() * whole(joint_a, gaps[0]);
+        let mouth_b = tube_b + ended * joint_b.along.vector() * whole(joint_b, gaps[1]);
         // On the axes that go through the first and the last vertex.
         let through = |mouth: Point3<f64>, vertex: Option<&Point3<f64>>, along: Vector| match vertex {
             Some(vertex) => vertex + along * along.dot(&(mouth - vertex)),
@@ -190,7 +199,14 @@ impl AsBuilt<'_> {
             }
         };
         let decisions: &Run = run;
-        Some(run.with_decisions_of(&Run { route: run.route.rerouted(course), a, b, ..decisions.clone() }))
+        let mut route = run.route.rerouted(course);
+        for (gap, seated) in gaps.into_iter().zip([joint_a, joint_b]) {
+            let found = route.joints_mut().iter_mut().find(|joint| joint.id == seated.id);
+            if let (Some(joint), Some(gap)) = (found, gap) {
+                joint.gap = Some(gap);
+            }
+        }
+        Some(run.with_decisions_of(&Run { route, a, b, ..decisions.clone() }))
     }
 
     /// A point and the direction of each straight from A.

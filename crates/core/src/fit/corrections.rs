@@ -56,12 +56,14 @@ const LEAST: f64 = 0.2;
 /// Sets of one price whose chances are worked out, those that leave least first, and of all prices those that leave least.
 const OF_A_PRICE: usize = 2;
 const OF_ALL: usize = 12;
+/// So many minutes are worth a landing that is certain over one that is not to be had. Ours: a pipe is made new in a day.
+const MINUTES_FOR_SURE: f64 = 500.0;
 /// How far a chance that is told roughly may be off.
 const ROUGHLY: f64 = 0.03;
 
 impl PipeToMake<'_> {
     /// The cheapest acts after which it is likely to land: such that can be undone before such that take metal off. Where none are, those
-    /// that leave least; no acts where it is likely to land as it is, and `None` where nothing helps.
+    /// that are worth their minutes, else those that leave least; no acts where it is likely to land as it is, and `None` where nothing helps.
     #[must_use]
     pub fn corrections(
         &self,
@@ -93,14 +95,15 @@ impl PipeToMake<'_> {
                 Err(mut others) => best.append(&mut others),
             }
         }
-        // None is likely: by what is gained for the next round, the chance first and then what is left.
-        let left = |one: &Weighed| one.1.norm_squared();
-        let gained = |one: &Weighed| one.0.chance > none.chance + ROUGHLY || left(one) < mean.norm_squared();
-        let percent = |one: &Weighed| (one.0.chance * 100.0).round();
-        best.into_iter()
-            .filter(|one| !one.0.acts.is_empty() && gained(one))
-            .min_by(|p, q| percent(q).total_cmp(&percent(p)).then(left(p).total_cmp(&left(q))))
-            .map(|one| told(model, one))
+        // None is likely: what is worth its minutes, else what leaves least for the next round.
+        let worth = |one: &Weighed| one.0.chance - one.0.minutes / MINUTES_FOR_SURE;
+        let left = |one: &Weighed| one.1.norm_squared() * (1.0 + one.0.minutes / MINUTES_FOR_SURE);
+        best.retain(|one| !one.0.acts.is_empty());
+        let gains = |one: &&Weighed| worth(one) > none.chance + ROUGHLY;
+        let nearer = |one: &&Weighed| one.0.chance >= none.chance && left(one) < mean.norm_squared();
+        let found = best.iter().filter(gains).max_by(|p, q| worth(p).total_cmp(&worth(q)));
+        let found = found.or_else(|| best.iter().filter(nearer).min_by(|p, q| left(p).total_cmp(&left(q))));
+        found.map(|one| told(model, one.clone()))
     }
 
     /// The cheapest acts after which it is likely to land.

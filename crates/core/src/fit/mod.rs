@@ -16,6 +16,7 @@ mod suspects;
 mod try_on;
 mod twist;
 
+pub use acts::filled_gap;
 pub use as_built::{AsBuilt, Stands};
 pub use belief::{Belief, Innovation, Observed};
 pub use chance_within::{chance_within, chance_within_roughly};

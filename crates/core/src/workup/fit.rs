@@ -5,6 +5,7 @@ use utoipa::ToSchema;
 
 use super::fit_built::BuiltWorkup;
 use crate::cut::PieceId;
+use crate::edit::Edit;
 use crate::measure::RunId;
 use crate::record::{FitAct, FitReading};
 use crate::route::BendId;
@@ -104,7 +105,9 @@ pub struct FitOff {
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
 pub struct CorrectionWorkup {
     /// What sort of way it is.
-    pub way: &'static str,
+    pub way: String,
+    /// The edit that decides on another joint first, where it is one by that.
+    pub edit: Option<Edit>,
     /// Its acts, in the order they are done.
     pub acts: Vec<FitActWorkup>,
     /// Minutes it takes.

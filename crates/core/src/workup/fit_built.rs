@@ -8,6 +8,7 @@ use super::cutting::SolidWorkup;
 use super::fit_known::Known;
 use super::landing::Made;
 use crate::assembly::Assembly;
+use crate::cut::PieceId;
 use crate::environment::{Environment, Scans, Thing};
 use crate::findings::too_near;
 use crate::fit::{PipeToMake, Stands, Touch};
@@ -39,6 +40,8 @@ pub struct BuiltWorkup {
 /// A piece as it has come to lie.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
 pub struct BuiltPiece {
+    /// Which.
+    pub piece: PieceId,
     /// What is written on it.
     pub name: String,
     /// Its straight stretches.
@@ -64,14 +67,15 @@ impl BuiltWorkup {
         pipe: &PipeToMake<'_>,
         known: &Known,
         scans: &Scans,
-        names: &[String],
+        names: &[(PieceId, String)],
     ) -> Self {
         let errors = known.errors();
         let on = pipe.as_built(&known.model, &errors, Stands::OnAtA);
         let settled = pipe.as_built(&known.model, &errors, Stands::Settled);
         let (mouth, out) = on.mouth();
         let solids = on.solids();
-        let pieces = solids.iter().zip(names).map(|(solids, name)| BuiltPiece {
+        let pieces = solids.iter().zip(names).map(|(solids, (piece, name))| BuiltPiece {
+            piece: *piece,
             name: name.clone(),
             solids: solids.iter().map(|solid| SolidWorkup::of(&made.run, solid)).collect(),
         });
@@ -79,6 +83,7 @@ impl BuiltWorkup {
         let planned = gaps(&made.run, &made.pipe, &around);
         let near = settled.run().and_then(|run| {
             let pipe = Assembly::build(&run)?.ok()?;
+            // What its mouths stand on is excused where those were measured.
             let now = gaps(&run, &pipe, &around);
             let worse = now.into_iter().filter(|(index, gap, ..)| {
                 let before = planned.iter().find(|(other, ..)| other == index);

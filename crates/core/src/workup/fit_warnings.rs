@@ -1,22 +1,16 @@
 //! What was read of a pipe as it is built that makes a bad weld, or says nothing of it.
 
 use super::fit_words::Say;
+use crate::fit::filled_gap;
 use crate::job::Job;
 use crate::record::{FitReading, FitStep, Progress};
 use crate::route::ResolvedRun;
-use crate::stock::Material;
 use nook_geometry::units::DualUnitText;
-
-/// Share of the wall that a gap, or the step where two ends of unlike shape meet, is filled at most; less on titanium. Source: handbook,
-/// "Fit, weld, prove", Tack and weld, and mistakes 16 and 19.
-const FILLED: f64 = 0.5;
-const FILLED_TITANIUM: f64 = 0.25;
 
 /// What is wrong with seams and ends as they were read last.
 pub(super) fn warnings(job: &Job, run: &ResolvedRun, progress: &Progress, say: &Say<'_>) -> Vec<DualUnitText> {
     let wall = run.tube.wall();
-    let share = if run.tube.material() == Material::TitaniumGrade2 { FILLED_TITANIUM } else { FILLED };
-    let most = wall * share;
+    let most = filled_gap(&run.tube);
     let entries = progress.fit_of(run.id);
     let reading = |step: &FitStep| if let FitStep::Read { reading, .. } = step { Some(*reading) } else { None };
     let readings: Vec<FitReading> = entries.iter().filter_map(|entry| reading(&entry.step)).collect();

@@ -147,7 +147,7 @@ impl Say<'_> {
             FitAct::Bend { piece, clock, degrees } => format!(
                 "Break the tack of {}, and bend what is beyond {degrees:.1}\u{b0} towards {}",
                 self.seam_name(piece),
-                clock_words(clock)
+                towards_words(clock)
             ),
             FitAct::CutOtherwise { piece, mm } => {
                 let way = if mm > 0.0 { "longer" } else { "shorter" };
@@ -158,6 +158,16 @@ impl Say<'_> {
                 format!("Make {} new, {} {way} than it is", self.name(piece), unit.text(mm.abs()))
             }
         })
+    }
+}
+
+/// A clock as a direction.
+fn towards_words(clock: f64) -> String {
+    let at = clock_words(clock);
+    match at.strip_prefix("at ") {
+        Some(rest) => rest.to_owned(),
+        // What is underneath is pointed at as the bottom.
+        None => at.replacen("underneath", "the bottom", 1),
     }
 }
 

@@ -12,6 +12,7 @@ use nook_core::fit::{
 };
 use nook_core::record::{FitAct, FitReading};
 use nook_core::route::{Making, ResolvedRun};
+use nook_core::stock::Tube;
 use nook_core::survey::Survey;
 use proptest::prelude::*;
 
@@ -76,11 +77,14 @@ fn uses_after(pipe: &PipeToMake<'_>, model: &LandingModel, errors: &DVector<f64>
     after.uses(&DVector::from_vec(all))
 }
 
-fn takes_metal_off_only(act: &FitAct) -> bool {
+fn takes_metal_off_only(act: &FitAct, tube: &Tube) -> bool {
     match *act {
         FitAct::Trim { mm, .. } => mm > 0.0,
         FitAct::Sand { mm, .. } => mm > 0.0 && mm <= 3.0 + 1e-9,
-        FitAct::Bend { degrees, .. } => degrees > 0.0 && degrees <= 1.0 + 1e-9,
+        // It gapes by no more than is filled.
+        FitAct::Bend { degrees, .. } => {
+            degrees > 0.0 && degrees <= 1.0 + 1e-9 && tube.od() * degrees.to_radians().sin() <= tube.wall() / 2.0 + 1e-9
+        }
         FitAct::Turn { degrees, .. } => degrees.abs() <= 10.0 + 1e-9,
         FitAct::CutOtherwise { .. } | FitAct::Renew { .. } => true,
     }
@@ -203,7 +207,7 @@ proptest! {
                     prop_assert!(among != Among::All || before < 1.0, "nothing for {before}");
                     continue;
                 };
-                prop_assert!(best.acts.iter().all(takes_metal_off_only), "{best:?}");
+                prop_assert!(best.acts.iter().all(|act| takes_metal_off_only(act, &pipe.run.tube)), "{best:?}");
                 prop_assert!((0.0..=1.0).contains(&best.chance));
                 let uses = uses_after(pipe, model, &errors, &best);
                 if best.chance >= 0.99 {

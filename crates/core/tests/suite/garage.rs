@@ -326,6 +326,23 @@ impl MadePipe {
             * self.end(false)
     }
 
+    /// How its end lies at B, put on at A, as it is seen to 3 mm: beside its mouth, and further than it should reach.
+    pub fn seen(&mut self, od: f64) -> [f64; 2] {
+        let off = self.mouths[1].inverse() * self.held(od) * Point3::origin();
+        let beside = Vector3::new(off.x + self.normal(3.0), off.y + self.normal(3.0), 0.0);
+        [beside.norm().round(), (off.z + self.normal(3.0)).round()]
+    }
+
+    /// What its joints are able to take from here on.
+    pub const fn join(&mut self, slack: &[Slack; 2]) {
+        self.slack = *slack;
+    }
+
+    /// How long a piece has become on its centre line.
+    pub fn length(&self, at: usize) -> f64 {
+        self.metal[at].translation.vector.norm()
+    }
+
     /// Does an act as well as a person does.
     pub fn act(&mut self, act: &FitAct, run: &ResolvedRun, pipe: &Assembly, pieces: &[Piece]) {
         let od = run.tube.od();

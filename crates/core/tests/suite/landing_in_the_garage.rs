@@ -13,10 +13,10 @@ use nook_core::edit::JointChange;
 use nook_core::fit::{PipeToMake, Spreads};
 use nook_core::join::JointKind;
 use nook_core::measure::{End, PortRef};
-use nook_core::record::{BenchAct, Deed, DeedId, Done, FitReading, FitStep, PieceCut, PieceSize, Progress};
+use nook_core::record::{BenchAct, Deed, DeedId, Done, FitAct, FitReading, FitStep, PieceCut, PieceSize, Progress};
 use nook_core::route::{Making, ResolvedRun};
 use nook_core::survey::Survey;
-use nook_core::workup::{FitWorkup, fit};
+use nook_core::workup::{FitActWorkup, FitWorkup, fit};
 use nook_core::{Edit, Job, JoinEdit, RunId, Scans, apply};
 use nook_geometry::units::Name;
 
@@ -183,14 +183,46 @@ impl Bookkeeping {
     }
 }
 
-/// Rounds of trying on, mending and trying again until it is said to land; how many it took, the tacks broken, and whether it landed
-/// once it was welded. `None` where it is never said to.
-fn mended(job: &Job, given: &Given<'_>, seed: u64, most: usize) -> Option<(usize, u32, bool)> {
+/// What became of a pipe.
+#[derive(Default)]
+struct Tally {
+    pipes: u32,
+    /// How many were done after so many rounds, and how many of all those landed once welded.
+    done: [u32; 4],
+    landed: u32,
+    /// Tacks that were broken, and joints that were changed for others.
+    broken: u32,
+    joints: u32,
+    /// Tube that was sawn off or thrown away, in mm, beyond the kerf.
+    wasted: f64,
+}
+
+impl Tally {
+    fn print(&self, name: &str) {
+        let done: u32 = self.done.iter().sum();
+        let per = |figure: f64| figure / f64::from(self.pipes.max(1));
+        println!(
+            "{name}: of {} pipes {done} are done, after so many rounds {:?}; {} of them land; a pipe: {:.0} mm of tube, {:.1} tacks, {:.1} joints",
+            self.pipes,
+            self.done,
+            self.landed,
+            per(self.wasted),
+            per(f64::from(self.broken)),
+            per(f64::from(self.joints)),
+        );
+    }
+}
+
+const ROUNDS: usize = 3;
+
+/// Rounds of trying on, mending and trying again by what the product says, until it says that it lands.
+fn mended(job: &Job, given: &Given<'_>, seed: u64, tally: &mut Tally) {
+    let mut job = job.clone();
     let mut metal =
         MadePipe::new(given.run, given.pipe, given.pieces, given.known, given.slack, &Bench::HANDBOOK, seed);
     let mut book = Bookkeeping::tacked(given);
-    let mut broken = 0;
-    for round in 0..=most {
+    tally.pipes += 1;
+    for round in 0..=ROUNDS {
         metal.put_on();
         // Round the mouth first, then what is said to help most.
         for clock in [0.0, 90.0, 180.0, 270.0] {
@@ -199,65 +231,90 @@ fn mended(job: &Job, given: &Given<'_>, seed: u64, most: usize) -> Option<(usize
                 book.fit(FitStep::Read { reading, spread: None });
             }
         }
-        let mut told = book.told(job);
+        let mut told = book.told(&job);
         for _ in 0..MORE {
             let sure = told.likely || told.corrections.first().is_some_and(|way| way.chance >= 0.95);
             let Some(next) = told.next.as_ref().filter(|_| !sure) else { break };
             let reading = metal.read(next.reading, given.run, given.pipe, given.pieces);
             book.fit(FitStep::Read { reading, spread: None });
-            told = book.told(job);
+            told = book.told(&job);
+        }
+        if let Some(edit) = told.corrections.first().filter(|_| !told.likely).and_then(|way| way.edit.clone()) {
+            tally.joints += 1;
+            job = apply(&job, &edit).unwrap().job;
+            in_the_garage(&job, given.run.id, |other| metal.join(other.slack)).unwrap();
+            told = book.told(&job);
         }
         if told.likely {
-            return Some((round, broken, metal.lands()));
+            tally.done[round] += 1;
+            tally.landed += u32::from(metal.lands());
+            return;
         }
-        let way = told.corrections.first()?;
-        if round == most {
-            return None;
-        }
-        broken += way.broken;
-        for act in &way.acts {
-            metal.act(&act.act, given.run, given.pipe, given.pieces);
-            book.fit(FitStep::Acted { act: act.act });
+        let Some(way) = told.corrections.first().filter(|_| round < ROUNDS) else { return };
+        tally.broken += way.broken;
+        for FitActWorkup { act, .. } in &way.acts {
+            tally.wasted += match act {
+                FitAct::Trim { mm, .. } => *mm,
+                FitAct::Renew { piece, .. } => {
+                    let is = |one: &Piece| given.pipe.piece_id(&given.run.route, one) == *piece;
+                    metal.length(given.pieces.iter().position(is).unwrap())
+                }
+                _ => 0.0,
+            };
+            metal.act(act, given.run, given.pipe, given.pieces);
+            book.fit(FitStep::Acted { act: *act });
         }
     }
-    None
+}
+
+/// The same by hand: it is hung on, what is too long is trimmed by eye, and what then does not go on is thrown away and made again.
+fn by_hand(given: &Given<'_>, seed: u64, tally: &mut Tally) {
+    tally.pipes += 1;
+    let last = given.pieces.len() - 1;
+    let mut seeds = (0..).map(|again| seed + 1_000_000 * again);
+    let made =
+        |seed| MadePipe::new(given.run, given.pipe, given.pieces, given.known, given.slack, &Bench::HANDBOOK, seed);
+    let mut metal = made(seeds.next().unwrap());
+    for round in 0..=ROUNDS {
+        metal.put_on();
+        if metal.uses(false).iter().all(|used| *used <= 1.0) {
+            // It goes on, and is welded.
+            tally.done[round] += 1;
+            tally.landed += u32::from(metal.lands());
+            return;
+        }
+        let [beside, long] = metal.seen(given.run.tube.od());
+        if long >= 2.0 && beside < 10.0 {
+            let piece = given.pipe.piece_id(&given.run.route, &given.pieces[last]);
+            let trim = FitAct::Trim { piece, end: End::B, mm: long };
+            metal.act(&trim, given.run, given.pipe, given.pieces);
+            tally.wasted += long;
+        } else {
+            tally.wasted += given.pieces.iter().map(|piece| piece.centre).sum::<f64>();
+            metal = made(seeds.next().unwrap());
+        }
+    }
 }
 
 #[test]
 fn what_is_said_to_land_after_it_was_mended_does() {
-    let rounds = 3;
-    let each: u64 = std::env::var("NOOK_BEND_GARAGE").ok().and_then(|count| count.parse().ok()).unwrap_or(4);
+    let each: u64 = std::env::var("NOOK_BEND_GARAGE").ok().and_then(|count| count.parse().ok()).unwrap_or(3);
+    let (mut product, mut hand, mut first) = (Tally::default(), Tally::default(), 0_u32);
     let job = demo();
-    let (mut said, mut landed, mut first, mut never, mut broken) = (0_u32, 0_u32, 0_u32, 0_u32, 0_u32);
-    let mut by_round = [0_u32; 4];
     for run in job.runs() {
         in_the_garage(&job, run.id, |given| {
             for seed in 0..each {
-                let as_made = MadePipe::new(
-                    given.run,
-                    given.pipe,
-                    given.pieces,
-                    given.known,
-                    given.slack,
-                    &Bench::HANDBOOK,
-                    seed,
-                );
-                first += u32::from(as_made.lands());
-                match mended(&job, given, seed, rounds) {
-                    Some((round, tacks, lands)) => {
-                        said += 1;
-                        landed += u32::from(lands);
-                        by_round[round] += 1;
-                        broken += tacks;
-                    }
-                    None => never += 1,
-                }
+                let Given { run, pipe, pieces, known, slack, .. } = given;
+                first += u32::from(MadePipe::new(run, pipe, pieces, known, slack, &Bench::HANDBOOK, seed).lands());
+                mended(&job, given, seed, &mut product);
+                by_hand(given, seed, &mut hand);
             }
         });
     }
-    println!(
-        "first try {first}; said to land {said}, of which {landed} do; rounds {by_round:?}; never {never}; tacks {broken}"
-    );
-    assert!(said > 0, "nothing is ever said to land");
-    assert!(f64::from(landed) >= 0.95 * f64::from(said) - 1.0, "{landed} of {said}");
+    println!("{first} land as they are made");
+    product.print("by the product");
+    hand.print("by hand");
+    let done: u32 = product.done.iter().sum();
+    assert!(done > 0, "nothing is ever said to land");
+    assert!(f64::from(product.landed) >= 0.95 * f64::from(done) - 1.0, "{} of {done}", product.landed);
 }

@@ -1921,6 +1921,8 @@ export interface components {
         };
         /** @description A piece as it has come to lie. */
         BuiltPiece: {
+            /** @description Which. */
+            piece: components["schemas"]["PieceId"];
             /** @description What is written on it. */
             name: string;
             /** @description Its straight stretches. */
@@ -2358,6 +2360,7 @@ export interface components {
         CorrectionWorkup: {
             /** @description What sort of way it is. */
             way: string;
+            edit?: components["schemas"]["Edit"] | null;
             /** @description Its acts, in the order they are done. */
             acts: components["schemas"]["FitActWorkup"][];
             /**

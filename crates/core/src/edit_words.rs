@@ -224,6 +224,7 @@ impl Said<'_> {
     fn cut(&self, edit: &CutEdit) -> String {
         match edit {
             CutEdit::PinSaw { .. } => "the saw".to_owned(),
+            CutEdit::PinDrills { .. } => "how truly you work".to_owned(),
             CutEdit::SetMaking { run, .. } => format!("how {} is made", self.run(*run)),
             CutEdit::SetLongest { run, .. } => format!("the longest stick for {}", self.run(*run)),
             CutEdit::SetMake { run, bend, .. } => {

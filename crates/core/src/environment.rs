@@ -243,6 +243,19 @@ impl Environment {
         counted
     }
 
+    /// What of a pipe as it was built must keep from each obstacle: all but the first diameter from a mouth that stands on it. Where such
+    /// a mouth is found to be elsewhere its component is too, and how the pipe enters that is judged as planned.
+    #[must_use]
+    pub fn counted_past_mouths<'a>(&self, pipe: &'a Envelope) -> Counted<'a> {
+        let mut counted = Counted::whole(pipe);
+        for index in 0..self.obstacles.len() {
+            if let Some(zone) = self.limits(index, pipe.length()) {
+                counted.limit(index, zone);
+            }
+        }
+        counted
+    }
+
     /// What the mouth at `end` stands on: keep-outs that touch its disc, and pipes whose skin its middle lies on, as long as
     /// they ride with it; and the stub whose end it is, which takes it along however it moves.
     fn footing_of(&self, run: &ResolvedRun, end: End) -> Footing {

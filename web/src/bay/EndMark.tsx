@@ -17,7 +17,7 @@ export function along(end: EndWorkup, distance: number): Triple {
 }
 
 /** A port: the component's stub, the way out of it and the hose over it. */
-export function EndMark({ end, workup }: { end: EndWorkup; workup: Workup }) {
+export function EndMark({ end, workup, open }: { end: EndWorkup; workup: Workup; open: boolean }) {
   const { selected, press } = useBench();
   const part = { part: 'end', run: workup.run, end: end.end } as const;
   const lit = samePart(selected, part);
@@ -36,17 +36,21 @@ export function EndMark({ end, workup }: { end: EndWorkup; workup: Workup }) {
       <RoundBar from={along(end, -STUB - end.port_seat.mm)} to={mouth} radii={[port, port]} onClick={pick}>
         <meshMatcapMaterial matcap={matcap('body')} color={lit ? token.straw : token.mouth} />
       </RoundBar>
-      {end.hose && (
+      {end.hose && !open && (
         <RoundBar from={along(end, -end.port_seat.mm)} to={mouth} radii={[hose, hose]} onClick={pick}>
           <meshMatcapMaterial matcap={matcap('rubber')} color={lit ? token.straw : token.sheet} />
         </RoundBar>
       )}
-      <RoundBar from={head} to={shaft} radii={[1.6, 1.6]}>
-        <meshBasicMaterial color={lit ? token.straw : token.scribe} depthTest={false} transparent />
-      </RoundBar>
-      <RoundBar from={shaft} to={tip} radii={[8, 0.01]}>
-        <meshBasicMaterial color={lit ? token.straw : token.scribe} depthTest={false} transparent />
-      </RoundBar>
+      {!open && (
+        <>
+          <RoundBar from={head} to={shaft} radii={[1.6, 1.6]}>
+            <meshBasicMaterial color={lit ? token.straw : token.scribe} depthTest={false} transparent />
+          </RoundBar>
+          <RoundBar from={shaft} to={tip} radii={[8, 0.01]}>
+            <meshBasicMaterial color={lit ? token.straw : token.scribe} depthTest={false} transparent />
+          </RoundBar>
+        </>
+      )}
     </group>
   );
 }

@@ -5,9 +5,17 @@ import { MovingSection } from './MovingSection';
 import { matcap } from './matcaps';
 import { RoundBar } from './RoundBar';
 
+interface Props {
+  workup: Workup;
+  bay: BayWorkup | undefined;
+  /** B is open to be looked into: nothing is over its joint. */
+  openAtB: boolean;
+}
+
 /** Hoses, clamps and flanges over the tube, as thick as they are cleared. */
-export function OverTube({ workup, bay }: { workup: Workup; bay: BayWorkup | undefined }) {
-  return workup.over.map((over) => (
+export function OverTube({ workup, bay, openAtB }: Props) {
+  const shown = workup.over.filter(({ of }) => !(openAtB && of.part === 'end' && of.end === 'b'));
+  return shown.map((over) => (
     <MovingSection
       key={`${JSON.stringify(over.of)} ${over.what} ${over.from.join(' ')}`}
       bay={bay}

@@ -116,7 +116,7 @@ export function Scene(props: SceneProps) {
       {workup && !built && <Pipe workup={workup} bay={bay} pickPieces={pickPieces} />}
       {workup && built && <BuiltPipe run={workup.run} built={built} radius={workup.od.mm / 2} />}
       {workup && built && <GhostPipe way={{ name: 'planned', workup, colour: 0 }} />}
-      {workup && <OverTube workup={workup} bay={bay} />}
+      {workup && <OverTube workup={workup} bay={bay} openAtB={built !== undefined} />}
       {workup && <Supports workup={workup} bay={bay} />}
       {workup?.air && !measuring && !built && still && <AirTint air={workup.air} radius={workup.od.mm / 2} />}
       {workup && <JointDrop workup={workup} drawing={drawing} />}
@@ -127,7 +127,7 @@ export function Scene(props: SceneProps) {
       ))}
       {workup && shaping && <ShapeHandles workup={workup} drawing={drawing} />}
       {workup?.ends.map((end) => (
-        <EndMark key={end.end} end={end} workup={workup} />
+        <EndMark key={end.end} end={end} workup={workup} open={built !== undefined && end.end === 'b'} />
       ))}
       {bay && measuring && <Survey bay={bay} run={workup?.run} />}
       {bay && measuring && <Boxes bay={bay} />}

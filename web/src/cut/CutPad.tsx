@@ -26,6 +26,7 @@ import { BesideTube } from './BesideTube';
 import { Closing } from './Closing';
 import { CutOtherwise } from './CutOtherwise';
 import { CutTable } from './CutTable';
+import { DrillsRow } from './DrillsRow';
 import { HosePad } from './HosePad';
 import { JigSection } from './JigSection';
 import { LongestRow } from './LongestRow';
@@ -82,6 +83,11 @@ export function CutPad({ state, workup, drawing }: Props) {
       <Landing state={state} workup={workup} drawing={drawing} />
       <Box sx={{ mb: 1.25, borderBottom: `1px solid ${token.hairline}` }}>
         <SawRow pinned={state.job.saw} drawing={drawing} />
+        <DrillsRow
+          key={JSON.stringify(state.job.drills ?? null)}
+          pinned={state.job.drills ?? {}}
+          drawing={drawing}
+        />
         <LongestRow workup={workup} drawing={drawing} />
       </Box>
       {cutting.bias != null && cutting.bias !== 0 && (

@@ -126,10 +126,10 @@ pub(super) async fn create(
     me: Result<Me, Problem>,
     new: Result<Body<NewJob>, Problem>,
 ) -> Answer {
-    let saw = store.workshop().await.map(|now| now.workshop.saw().into());
     // A workshop that cannot be opened keeps nobody from a new job.
-    let saw = saw.unwrap_or_else(|_| Workshop::default().saw().into());
-    Ok(store.create(&Job::made_with(new?.0.name, saw), &me?.0).await?.into())
+    let workshop = store.workshop().await.map_or_else(|_| Workshop::default(), |now| now.workshop);
+    let job = Job::made_with(new?.0.name, workshop.saw().into()).by_hand_of(workshop.drills().clone());
+    Ok(store.create(&job, &me?.0).await?.into())
 }
 
 /// Begins a job from a job file.

@@ -10,7 +10,7 @@ use super::twins::twin_follows;
 use crate::job::Job;
 use crate::measure::RunId;
 use crate::route::{BendId, BendMake, Making};
-use crate::workshop::PinnedSaw;
+use crate::workshop::{Drills, PinnedSaw};
 use nook_geometry::units::LongestStick;
 
 /// A decision about what is sawn and how.
@@ -21,6 +21,11 @@ pub enum CutEdit {
     PinSaw {
         /// The saw.
         saw: PinnedSaw,
+    },
+    /// The job goes by what drills showed of how truly its builder works.
+    PinDrills {
+        /// What they showed.
+        drills: Drills,
     },
     /// Says how a bend is made of tube; nothing returns to what is usual for the tube. A moulded elbow in its place goes.
     SetMake {
@@ -52,6 +57,7 @@ impl CutEdit {
     pub(super) fn apply(&self, job: &mut Job) -> Result<(), EditError> {
         match self {
             Self::PinSaw { saw } => job.saw = saw.clone(),
+            Self::PinDrills { drills } => job.drills = drills.clone(),
             Self::SetMake { run, bend, make } => {
                 let index = index_of(job, *run)?;
                 let run = &mut job.runs[index];

@@ -25,6 +25,7 @@ pub fn merge(base: &Job, theirs: &Job, ours: &Job) -> Result<Job, EditError> {
             &theirs.instruments,
             &ours.instruments,
         )?,
+        drills: one("how truly you work", &base.drills, &theirs.drills, &ours.drills)?,
         runs: each(&base.runs, &theirs.runs, &ours.runs)?,
         datums: each(&base.datums, &theirs.datums, &ours.datums)?,
         components: each(&base.components, &theirs.components, &ours.components)?,

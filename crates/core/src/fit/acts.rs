@@ -3,7 +3,7 @@
 use nalgebra::{DVector, Point3};
 
 use super::corrections::Built;
-use super::{Body, ErrorAct, LandingModel, PipeToMake, Seam, Spreads, Twist, sections_of};
+use super::{Belief, Body, ErrorAct, LandingModel, PipeToMake, Seam, Spreads, Twist, sections_of};
 use crate::cut::{PieceId, PieceKind};
 use crate::measure::End;
 use crate::record::FitAct;
@@ -79,7 +79,14 @@ impl PipeToMake<'_> {
     }
 
     /// All that may be done to a pipe that is built so far.
-    pub(super) fn candidates(&self, model: &LandingModel, spreads: &Spreads, built: &Built<'_>) -> Vec<Candidate> {
+    pub(super) fn candidates(
+        &self,
+        model: &LandingModel,
+        belief: &Belief,
+        spreads: &Spreads,
+        built: &Built<'_>,
+    ) -> Vec<Candidate> {
+        let beyond = self.beyond_mouth(model, belief);
         let sections = sections_of(self.pieces);
         let mut all = Vec::new();
         let round = (spreads.clock_round / (self.run.tube.od() / 2.0)).to_degrees();
@@ -111,7 +118,8 @@ impl PipeToMake<'_> {
                                 at,
                                 columns: vec![-longer.clone()],
                                 least: 0.0,
-                                most: MOST_TRIM.min(piece.centre / 2.0),
+                                // Nobody saws off more than is too long that way.
+                                most: MOST_TRIM.min(piece.centre / 2.0).min(beyond.dot(&axis).max(0.0)),
                                 minutes: TRIM,
                                 broken: 0,
                                 spread: spreads.piece,

@@ -85,7 +85,7 @@ impl PipeToMake<'_> {
             return Some(none);
         }
         let all: Vec<Candidate> =
-            self.candidates(model, spreads, built).into_iter().filter(|one| among.allows(one)).collect();
+            self.candidates(model, belief, spreads, built).into_iter().filter(|one| among.allows(one)).collect();
         // What can be undone is looked among for itself: beside what takes metal off it would be crowded out.
         let undone: Vec<Candidate> = all.iter().filter(|one| !one.of.takes_metal_off()).cloned().collect();
         let mut best: Vec<Weighed> = Vec::new();

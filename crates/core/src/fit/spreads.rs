@@ -1,6 +1,6 @@
 //! How well things are made, before anything is measured.
 
-use crate::workshop::PinnedSaw;
+use crate::job::Job;
 
 /// One standard deviation each: mm, and degrees. Source: handbook, "Fit, weld, prove", Where errors come from.
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -43,10 +43,15 @@ impl Spreads {
     /// Tilt that a weld pulls that goes round from one side.
     pub const PULL_ONE_SIDE: f64 = 0.25;
 
-    /// With a saw that may have been measured.
+    /// Of a job: with its saw, which may have been measured, and by the hand of a builder who may have practised.
     #[must_use]
-    pub fn with_saw(saw: Option<&PinnedSaw>) -> Self {
-        let known = saw.is_some_and(|saw| saw.bias.is_some());
-        Self { saw_common: if known { Self::COUPON } else { Self::USUAL.saw_common }, ..Self::USUAL }
+    pub fn of(job: &Job) -> Self {
+        let usual = Self::USUAL;
+        Self {
+            saw_common: if job.saw().bias.is_some() { Self::COUPON } else { usual.saw_common },
+            clock_round: job.drills().clock_round(usual.clock_round),
+            bend: job.drills().gauge(usual.bend),
+            ..usual
+        }
     }
 }

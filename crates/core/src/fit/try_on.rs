@@ -2,7 +2,7 @@
 
 use nalgebra::{DVector, Point3};
 
-use super::{Body, ErrorAct, ErrorOf, LandingModel, Observed, PipeToMake, Twist, sections_of, square_to};
+use super::{Belief, Body, ErrorAct, ErrorOf, LandingModel, Observed, PipeToMake, Twist, sections_of, square_to};
 use crate::cut::{Piece, PieceId, PieceKind, Solid};
 use crate::measure::{End, KeepOutId};
 use crate::record::FitReading;
@@ -161,6 +161,16 @@ impl PipeToMake<'_> {
         });
         let usual = FitReading::Touches { keep_out: touch.keep_out }.usual_spread();
         Observed { row, off: -touch.gap, spread: spread.unwrap_or(usual) }
+    }
+
+    /// How far the pipe's end is believed to lie beyond its mouth at B, put on at A; nothing where B is open.
+    pub(super) fn beyond_mouth(&self, model: &LandingModel, belief: &Belief) -> Vector {
+        let Some(mouth) = self.mouth(0.0) else { return Vector::zeros() };
+        let along = |axis: usize| {
+            let row = self.at_mouth(model, &mouth, |shift, _| -shift[axis]);
+            row.dot(&belief.mean().rows(0, row.len()))
+        };
+        Vector::new(along(0), along(1), along(2))
     }
 
     /// Straight across between two marks on the rims of a pipe that is one piece of metal, and what every error adds to that.

@@ -18,7 +18,7 @@ use crate::measure::{
     Opening, OpeningId, Port, PortRef, Reading, RunId, Stance,
 };
 use crate::route::{Mark, ResolvedRun, Route, Run, StubEnds};
-use crate::workshop::{PinnedSaw, Workshop};
+use crate::workshop::{Drills, PinnedSaw, Workshop};
 use nook_geometry::units::Name;
 
 /// One vehicle's job. Its fields change only through [`crate::apply`], so what [`Job::check`] checks always
@@ -54,6 +54,9 @@ pub struct Job {
     /// What was checked of tape and level.
     #[schema(required = false)]
     pub(crate) instruments: InstrumentChecks,
+    /// How truly its builder works, as drills showed it when that was decided.
+    #[schema(required = false)]
+    pub(crate) drills: Drills,
     /// What is in the way.
     pub(crate) keep_outs: Vec<KeepOut>,
     /// The next number to give to anything; numbers are never used twice.
@@ -82,6 +85,8 @@ struct Parts {
     firing: Option<EngineFiring>,
     #[serde(default, skip_serializing_if = "InstrumentChecks::is_empty")]
     instruments: InstrumentChecks,
+    #[serde(default, skip_serializing_if = "Drills::is_empty")]
+    drills: Drills,
     keep_outs: Vec<KeepOut>,
     next_id: u32,
 }
@@ -91,7 +96,7 @@ impl Job {
     /// kept, wishes, twins, flow or insulation, version 3 no joints between the ends; what each has is read as it is, since
     /// all of those may be left out. Version 4 counted bends and had the ends' joints apart, and knew a kerf but no saw, and a component of version 5 was only turned; [`upgraded`] mends both. Version 6 knew three kinds of joint and no parts, clocks or ties, version 7 no supports and no engine's speeds, version 8 no branches, version 9 no hoses and no drains, version 10 no moulded elbows in tube,
     /// no mouths on stubs, no necks that are sawn and no saw's error, version 11 no bends of bought elbows, version 12 no
-    /// longest stick and every saw set to any angle, version 13 nothing of how a pipe is made beside its list.
+    /// longest stick and every saw set to any angle, version 13 nothing of how a pipe is made beside its list, and no drills.
     pub const VERSION: u32 = 14;
     /// Most runs in a job.
     pub const MOST_RUNS: usize = 50;
@@ -133,9 +138,22 @@ impl Job {
             mounts: None,
             firing: None,
             instruments: InstrumentChecks::default(),
+            drills: Drills::default(),
             keep_outs: Vec::new(),
             next_id: 1,
         }
+    }
+
+    /// The same for a builder who has practised.
+    #[must_use]
+    pub fn by_hand_of(self, drills: Drills) -> Self {
+        Self { drills, ..self }
+    }
+
+    /// How truly its builder works, as drills showed it.
+    #[must_use]
+    pub const fn drills(&self) -> &Drills {
+        &self.drills
     }
 
     /// What it is called.
@@ -356,6 +374,7 @@ impl TryFrom<Parts> for Job {
             mounts,
             firing,
             instruments,
+            drills,
             keep_outs,
             next_id,
         } = parts;
@@ -371,6 +390,7 @@ impl TryFrom<Parts> for Job {
             mounts,
             firing,
             instruments,
+            drills,
             keep_outs,
             next_id,
         };
@@ -394,6 +414,7 @@ impl From<Job> for Parts {
             mounts,
             firing,
             instruments,
+            drills,
             keep_outs,
             next_id,
         } = job;
@@ -409,6 +430,7 @@ impl From<Job> for Parts {
             mounts,
             firing,
             instruments,
+            drills,
             keep_outs,
             next_id,
         }

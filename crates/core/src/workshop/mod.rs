@@ -1,10 +1,12 @@
 //! The workshop: what the builder works with, whatever the job. It outlives jobs and is shared by them.
 
+mod drills;
 mod printer;
 mod saw;
 mod shelf;
 mod workshop_edit;
 
+pub use drills::{Drills, DrillsError};
 pub use printer::{Printer, PrinterId};
 pub use saw::{PinnedSaw, Saw, SawCoupon, SawId, SawKind, SawReach, bend_out};
 pub use shelf::{
@@ -41,6 +43,9 @@ pub struct Workshop {
     scrap: Option<ScrapRate>,
     /// Printers.
     printers: Vec<Printer>,
+    /// How truly the builder works, as drills show it.
+    #[schema(required = false)]
+    drills: Drills,
     /// The next number to give; numbers are never used twice.
     next_id: u32,
 }
@@ -66,6 +71,8 @@ struct Parts {
     scrap: Option<ScrapRate>,
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     printers: Vec<Printer>,
+    #[serde(default, skip_serializing_if = "Drills::is_empty")]
+    drills: Drills,
     next_id: u32,
 }
 
@@ -74,8 +81,8 @@ const USUAL_KERF: f64 = 2.0;
 
 impl Workshop {
     /// Version of the document. Version 1 had no shelf and no coupons, version 2 no elbows, and until version 4 every saw was set to any
-    /// angle, and there were no bought pies.
-    pub const VERSION: u32 = 4;
+    /// angle, and there were no bought pies. Version 4 had no drills.
+    pub const VERSION: u32 = 5;
     /// Most saws.
     pub const MOST_SAWS: usize = 30;
     /// Most sticks on the shelf.
@@ -104,6 +111,12 @@ impl Workshop {
     pub fn saw(&self) -> &Saw {
         // There is always one, and the one in use is among them.
         self.saws.iter().find(|saw| saw.id == self.saw).unwrap_or(&self.saws[0])
+    }
+
+    /// How truly the builder works, as drills show it.
+    #[must_use]
+    pub const fn drills(&self) -> &Drills {
+        &self.drills
     }
 
     /// Sticks and offcuts on the shelf.
@@ -246,6 +259,7 @@ impl Default for Workshop {
             pies_on_sale: Vec::new(),
             scrap: None,
             printers: Vec::new(),
+            drills: Drills::default(),
             next_id: 2,
         }
     }
@@ -254,10 +268,35 @@ impl Default for Workshop {
 impl TryFrom<Parts> for Workshop {
     type Error = WorkshopError;
     fn try_from(
-        Parts { saws, saw, sticks, on_sale, elbows, elbows_on_sale, pies, pies_on_sale, scrap, printers, next_id }: Parts,
+        Parts {
+            saws,
+            saw,
+            sticks,
+            on_sale,
+            elbows,
+            elbows_on_sale,
+            pies,
+            pies_on_sale,
+            scrap,
+            printers,
+            drills,
+            next_id,
+        }: Parts,
     ) -> Result<Self, WorkshopError> {
-        let workshop =
-            Self { saws, saw, sticks, on_sale, elbows, elbows_on_sale, pies, pies_on_sale, scrap, printers, next_id };
+        let workshop = Self {
+            saws,
+            saw,
+            sticks,
+            on_sale,
+            elbows,
+            elbows_on_sale,
+            pies,
+            pies_on_sale,
+            scrap,
+            printers,
+            drills,
+            next_id,
+        };
         workshop.check()?;
         Ok(workshop)
     }
@@ -276,8 +315,22 @@ impl From<Workshop> for Parts {
             pies_on_sale,
             scrap,
             printers,
+            drills,
             next_id,
         } = workshop;
-        Self { saws, saw, sticks, on_sale, elbows, elbows_on_sale, pies, pies_on_sale, scrap, printers, next_id }
+        Self {
+            saws,
+            saw,
+            sticks,
+            on_sale,
+            elbows,
+            elbows_on_sale,
+            pies,
+            pies_on_sale,
+            scrap,
+            printers,
+            drills,
+            next_id,
+        }
     }
 }

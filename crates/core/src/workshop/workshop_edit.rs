@@ -5,7 +5,7 @@ use thiserror::Error;
 use utoipa::ToSchema;
 
 use super::{
-    ElbowId, ElbowOnSale, OnSaleId, PiesId, PiesOnSale, Printer, PrinterId, Saw, SawCoupon, SawId, SawReach,
+    Drills, ElbowId, ElbowOnSale, OnSaleId, PiesId, PiesOnSale, Printer, PrinterId, Saw, SawCoupon, SawId, SawReach,
     ShelfElbow, ShelfPies, Stick, StickId, StickOnSale, Workshop,
 };
 use crate::route::{KitPie, StockElbow};
@@ -141,6 +141,11 @@ pub enum WorkshopEdit {
         pie: KitPie,
         /// What one costs.
         price: Price,
+    },
+    /// Says what drills showed of how truly the builder works.
+    SetDrills {
+        /// What was read, try by try.
+        drills: Drills,
     },
     /// Says what share of all pieces is spoilt, as the builder knows himself; nothing forgets it.
     SetScrap {
@@ -394,6 +399,7 @@ impl Workshop {
                     return Err(WorkshopError::NoSuchPrinter { printer: *printer });
                 }
             }
+            WorkshopEdit::SetDrills { drills } => next.drills.clone_from(drills),
             WorkshopEdit::SetScrap { scrap } => next.scrap = *scrap,
             WorkshopEdit::Replace { workshop } => {
                 let given = next.next_id;

@@ -83,7 +83,6 @@ impl BuiltWorkup {
         let planned = gaps(&made.run, &made.pipe, &around);
         let near = settled.run().and_then(|run| {
             let pipe = Assembly::build(&run)?.ok()?;
-            // What its mouths stand on is excused where those were measured.
             let now = gaps(&run, &pipe, &around);
             let worse = now.into_iter().filter(|(index, gap, ..)| {
                 let before = planned.iter().find(|(other, ..)| other == index);
@@ -119,12 +118,12 @@ pub(super) fn touch_of(job: &Job, made: &Made<'_>, scans: &Scans, keep_out: Keep
     Some(Touch { keep_out, at: from, towards, gap })
 }
 
-/// What a pipe is too near to, by its place in the surroundings, with the gap and that in words.
+/// What a pipe is too near to beyond its mouths, by its place in the surroundings, with the gap and that in words.
 fn gaps(run: &ResolvedRun, pipe: &Assembly, around: &Environment) -> Vec<(Option<usize>, f64, DualUnitText)> {
     let (pipe, _) = turned(run, pipe.clone(), around);
     let moves = pipe.moves(run);
     let outside = pipe.envelope_moving(run, &moves);
-    let counted = around.counted(&outside, run.tube.od() / 2.0);
+    let counted = around.counted_past_mouths(&outside);
     let near = too_near(around, &counted);
     near.iter().map(|near| (near.index, near.near.gap, near.finding(run, &pipe).words)).collect()
 }

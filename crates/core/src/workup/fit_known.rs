@@ -43,13 +43,14 @@ impl Known {
         let (mut told, mut readings, mut meant) = (Vec::new(), Vec::new(), vec![0.0; sources.len()]);
         for (at, entry) in entries.iter().enumerate() {
             told.push(match entry.step {
-                FitStep::Read { reading, spread } => Self::seen(pipe, &now, (reading, spread), touch).map(|all| {
-                    for seen in &all {
-                        let on_purpose: f64 = seen.row.iter().zip(&meant).map(|(share, by)| share * by).sum();
-                        readings.push(Observed { off: seen.off - on_purpose, ..seen.clone() });
-                    }
-                    all.iter().map(|seen| Self::take(&mut belief, seen)).collect()
-                }),
+                FitStep::Read { reading, spread } => Self::seen(pipe, &now, (reading, spread, spreads.bend), touch)
+                    .map(|all| {
+                        for seen in &all {
+                            let on_purpose: f64 = seen.row.iter().zip(&meant).map(|(share, by)| share * by).sum();
+                            readings.push(Observed { off: seen.off - on_purpose, ..seen.clone() });
+                        }
+                        all.iter().map(|seen| Self::take(&mut belief, seen)).collect()
+                    }),
                 FitStep::Acted { act } => pipe.motion_of(&act, spreads).map(|(spread, motion, amount)| {
                     // What is certain to a hair is still a source, so that it moves the pipe.
                     let spread = spread.max(1e-6);
@@ -75,11 +76,13 @@ impl Known {
     fn seen(
         pipe: &PipeToMake<'_>,
         model: &LandingModel,
-        (reading, spread): (FitReading, Option<f64>),
+        (reading, spread, gauge): (FitReading, Option<f64>, f64),
         touch: &impl Fn(KeepOutId) -> Option<Touch>,
     ) -> Option<Vec<Observed>> {
         match reading {
             FitReading::Touches { keep_out } => Some(vec![pipe.touching(model, &touch(keep_out)?, spread)]),
+            // Who has practised with his gauge reads it so.
+            FitReading::Angle { .. } => pipe.observed(model, &reading, spread.or(Some(gauge))).ok(),
             other => pipe.observed(model, &other, spread).ok(),
         }
     }

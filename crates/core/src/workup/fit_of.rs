@@ -41,7 +41,7 @@ pub fn fit(job: &Job, id: RunId, given: &Given<'_>) -> Result<FitWorkup, EditErr
         return Ok(FitWorkup::none(id, none));
     };
     let pipe = made.to_make();
-    let spreads = Spreads::with_saw(Some(job.saw()));
+    let spreads = Spreads::of(job);
     let known = known_of(job, &made, &spreads, given);
     let names = made.names(progress);
     let so_far = SoFar { run: id, progress, names: &names };
@@ -168,7 +168,7 @@ fn by_other_joint(job: &Job, made: &Made<'_>, given: &Given<'_>, edit: Edit, way
     if pieces.len() != others.len() || !alike {
         return None;
     }
-    let spreads = Spreads::with_saw(Some(next.saw()));
+    let spreads = Spreads::of(&next);
     let known = known_of(&next, &other, &spreads, given);
     let names = other.names(given.progress);
     let so_far = SoFar { run: id, progress: given.progress, names: &names };

@@ -73,7 +73,7 @@ pub fn landing(job: &Job, id: RunId, progress: &Progress) -> Result<LandingWorku
     let Some(pipe) = Made::of(job, id, progress) else {
         return Ok(LandingWorkup { run: id, chance: None, making, causes: Vec::new(), remedies: Vec::new() });
     };
-    let spreads = Spreads::with_saw(Some(job.saw()));
+    let spreads = Spreads::of(job);
     let model = pipe.model(making, &spreads);
     let chance = model.chance();
     let mut remedies = pipe.by_working_otherwise(job, making, &spreads, progress);
@@ -95,7 +95,7 @@ pub(super) fn chance_of(
     progress: &Progress,
 ) -> f64 {
     let closing = closing_of(run, pipe, pieces, progress);
-    let spreads = Spreads::with_saw(Some(job.saw()));
+    let spreads = Spreads::of(job);
     PipeToMake { run, survey, pipe, pieces, closing }.landing_model(run.making, &spreads).chance()
 }
 
@@ -223,7 +223,7 @@ impl<'a> Made<'a> {
 fn after(job: &Job, id: RunId, edit: &Edit, progress: &Progress) -> Option<f64> {
     let next = apply(job, edit).ok()?.job;
     let made = Made::of(&next, id, progress)?;
-    Some(made.model(made.run.making, &Spreads::with_saw(Some(next.saw()))).chance())
+    Some(made.model(made.run.making, &Spreads::of(&next)).chance())
 }
 
 /// Other joints, and fewer seams.

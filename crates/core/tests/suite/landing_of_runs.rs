@@ -44,7 +44,7 @@ fn models(job: &Job, mut each: impl FnMut(RunId, Making, LandingModel)) {
         let closing = closing_piece(&pieces, |_| true).map(|found| found.at);
         let to_make = PipeToMake { run: &run, survey: &survey, pipe: &pipe, pieces: &pieces, closing };
         for making in MAKINGS {
-            each(id, making, to_make.landing_model(making, &Spreads::with_saw(Some(job.saw()))));
+            each(id, making, to_make.landing_model(making, &Spreads::of(job)));
         }
     }
 }

@@ -22,6 +22,7 @@ mod corrections;
 mod cut_properties;
 mod distances;
 mod drawn;
+mod drills;
 mod each_finding;
 mod edit_properties;
 mod envelope;

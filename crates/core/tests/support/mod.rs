@@ -22,7 +22,7 @@ use nook_core::route::{
 };
 use nook_core::stock::Duty;
 use nook_core::stock::{Material, Tube};
-use nook_core::workshop::PinnedSaw;
+use nook_core::workshop::{Drills, PinnedSaw};
 use nook_core::{CutEdit, Edit, Job, JobEdit, JoinEdit, MeasureEdit, PlaceEdit, RouteEdit, RunId, SpecEdit};
 use nook_geometry::units::Name;
 use nook_geometry::units::{
@@ -366,6 +366,8 @@ fn any_single_edit() -> impl Strategy<Value = Edit> {
     prop_oneof![
         2 => any_draft().prop_map(|run| Edit::Job(JobEdit::AddRun { run })),
         1 => run().prop_map(|run| Edit::Job(JobEdit::RemoveRun { run })),
+        1 => (prop::collection::vec(-3.0..3.0_f64, 0..6), prop::collection::vec(40.0..50.0_f64, 0..6))
+            .prop_map(|(clocks, angles)| Edit::Cut(CutEdit::PinDrills { drills: Drills::new(clocks, angles).unwrap() })),
         1 => (0.5..4.0_f64).prop_map(|kerf| Edit::Cut(CutEdit::PinSaw { saw: saw(kerf) })),
         1 => (run(), any_tube()).prop_map(|(run, tube)| Edit::Spec(SpecEdit::SetTube { run, tube })),
         2 => (run(), any_end(), any_point(900.0)).prop_map(|(run, end, at)| Edit::Measure(MeasureEdit::MovePort { run, end, at })),

@@ -2396,6 +2396,11 @@ export interface components {
             /** @enum {string} */
             edit: "pin_saw";
         } | {
+            /** @description What they showed. */
+            drills: components["schemas"]["Drills"];
+            /** @enum {string} */
+            edit: "pin_drills";
+        } | {
             /** @description Which pipe. */
             run: components["schemas"]["RunId"];
             /** @description Which bend. */
@@ -2652,6 +2657,13 @@ export interface components {
             was: components["schemas"]["DeedId"];
             /** @enum {string} */
             deed: "not_fit";
+        };
+        /** @description What was read at drills, try by try. */
+        Drills: {
+            /** @description Pieces turned away and back to their lines and tacked: how far the lines were apart round the girth then, in mm, either way. */
+            clocks?: number[];
+            /** @description One angle read again and again, the gauge taken off in between, in degrees. */
+            angles?: number[];
         };
         /** @description A sentence that mentions lengths, in both units. */
         DualUnitText: {
@@ -3890,6 +3902,8 @@ export interface components {
             firing?: components["schemas"]["EngineFiring"] | null;
             /** @description What was checked of tape and level. */
             instruments?: components["schemas"]["InstrumentChecks"];
+            /** @description How truly its builder works, as drills showed it when that was decided. */
+            drills?: components["schemas"]["Drills"];
             /** @description What is in the way. */
             keep_outs: components["schemas"]["KeepOut"][];
             /**
@@ -8042,6 +8056,8 @@ export interface components {
             scrap?: components["schemas"]["ScrapRate"] | null;
             /** @description Printers. */
             printers: components["schemas"]["Printer"][];
+            /** @description How truly the builder works, as drills show it. */
+            drills?: components["schemas"]["Drills"];
             /**
              * Format: int32
              * @description The next number to give; numbers are never used twice.
@@ -8180,6 +8196,11 @@ export interface components {
             price: components["schemas"]["Price"];
             /** @enum {string} */
             edit: "add_pies_on_sale";
+        } | {
+            /** @description What was read, try by try. */
+            drills: components["schemas"]["Drills"];
+            /** @enum {string} */
+            edit: "set_drills";
         } | {
             scrap?: components["schemas"]["ScrapRate"] | null;
             /** @enum {string} */
@@ -8397,6 +8418,7 @@ export type DesignPort = components['schemas']['DesignPort'];
 export type Device = components['schemas']['Device'];
 export type Direction = components['schemas']['Direction'];
 export type Done = components['schemas']['Done'];
+export type Drills = components['schemas']['Drills'];
 export type DualUnitText = components['schemas']['DualUnitText'];
 export type Duty = components['schemas']['Duty'];
 export type Edit = components['schemas']['Edit'];

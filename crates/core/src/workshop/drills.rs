@@ -67,7 +67,7 @@ impl Drills {
             return Err(DrillsError::TooMany { count });
         }
         // What is no number is within nothing.
-        if let Some(mm) = clocks.iter().find(|mm| !(mm.abs() <= Self::MOST_APART)) {
+        if let Some(mm) = clocks.iter().find(|mm| !(0.0..=Self::MOST_APART).contains(&mm.abs())) {
             return Err(DrillsError::Apart { mm: *mm });
         }
         if let Some(degrees) = angles.iter().find(|degrees| !(0.0..=180.0).contains(*degrees)) {

@@ -148,7 +148,7 @@ pub fn workup_given(job: &Job, id: RunId, given: &Given<'_>) -> Result<Workup, E
         }),
         chance: pipe
             .filter(|_| sound && mend && run.hose.is_none())
-            .map(|pipe| chance_of(job, run, &survey, pipe, &parts, progress)),
+            .map(|pipe| chance_of(job, run, &survey, pipe, &parts, given)),
         hose: pipe.filter(|_| sound).and_then(|pipe| HoseWorkup::of(run, pipe)),
         pieces,
         totals: figures.as_ref().map(|figures| totals(run, figures, bends.len())),

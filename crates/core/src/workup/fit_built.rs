@@ -106,11 +106,11 @@ impl BuiltWorkup {
 }
 
 /// Where a pipe as planned comes nearest to a thing, both at rest; `None` where the two meet, or are further apart than is told.
-pub(super) fn touch_of(job: &Job, made: &Made<'_>, scans: &Scans, keep_out: KeepOutId) -> Option<Touch> {
-    let around = Environment::of(job, &made.survey, &made.run, scans);
+pub(super) fn touch_of(job: &Job, made: &PipeToMake<'_>, scans: &Scans, keep_out: KeepOutId) -> Option<Touch> {
+    let around = Environment::of(job, made.survey, made.run, scans);
     let index = around.identities.iter().position(|identity| identity.thing == Thing::KeepOut { keep_out })?;
-    let moves = made.pipe.moves(&made.run);
-    let outside = made.pipe.envelope_moving(&made.run, &moves);
+    let moves = made.pipe.moves(made.run);
+    let outside = made.pipe.envelope_moving(made.run, &moves);
     let counted = around.counted(&outside, made.run.tube.od() / 2.0);
     let worst = clear_of(&around, &counted, index)?;
     let Closest { gap, at: [from, to] } = closest_about(&around, &counted, index, worst.station)?;

@@ -2,10 +2,13 @@
 
 use nalgebra::DVector;
 
+use super::assemble::Given;
 use super::fit::{FitOff, FitStepWorkup, NextReading};
+use super::fit_built::touch_of;
 use super::fit_words::Say;
 use crate::cut::PieceKind;
 use crate::fit::{Belief, ErrorOf, ErrorSource, LandingModel, Observed, PipeToMake, Spreads, Suspect, Touch, suspects};
+use crate::job::Job;
 use crate::measure::{KeepOutId, RunId};
 use crate::record::{FitEntry, FitReading, FitStep, Progress};
 use nook_geometry::units::{DualUnitText, Measure};
@@ -28,6 +31,18 @@ pub(super) struct Known {
 }
 
 impl Known {
+    /// By all that is noted of it in a job's record.
+    pub(super) fn of_job(job: &Job, pipe: &PipeToMake<'_>, spreads: &Spreads, given: &Given<'_>) -> Self {
+        let touch = |thing| touch_of(job, pipe, given.scans, thing);
+        Self::of(pipe, pipe.landing_model(pipe.run.making, spreads), spreads, given.progress, &touch)
+    }
+
+    /// The chance that it lands, as far as is known.
+    pub(super) fn chance(&self) -> f64 {
+        let (mean, covariance) = self.model.left(&self.belief);
+        self.model.chance_of(&mean, &covariance)
+    }
+
     /// By all that is noted of it; `touch` says where it would touch a thing.
     pub(super) fn of(
         pipe: &PipeToMake<'_>,

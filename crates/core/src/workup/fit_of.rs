@@ -2,7 +2,7 @@
 
 use super::assemble::Given;
 use super::fit::{CorrectionWorkup, FitActWorkup, FitBend, FitPiece, FitWorkup};
-use super::fit_built::{BuiltWorkup, touch_of};
+use super::fit_built::BuiltWorkup;
 use super::fit_known::Known;
 use super::fit_warnings::warnings;
 use super::fit_words::Say;
@@ -48,8 +48,7 @@ pub fn fit(job: &Job, id: RunId, given: &Given<'_>) -> Result<FitWorkup, EditErr
     let (cut, tacked) = (|at| so_far.cut(at), |at| so_far.tacked(at));
     let built = Built { cut: &cut, tacked: &tacked };
     let say = Say { names: &names, pipe: &pipe, job };
-    let (mean, covariance) = known.model.left(&known.belief);
-    let chance = known.model.chance_of(&mean, &covariance);
+    let chance = known.chance();
     let bend = |(at, leg): (usize, &nook_geometry::PathStep)| FitBend {
         bend: made.run.route.bend_id(at),
         number: at + 1,
@@ -123,8 +122,7 @@ impl SoFar<'_> {
 }
 
 fn known_of(job: &Job, made: &Made<'_>, spreads: &Spreads, given: &Given<'_>) -> Known {
-    let touch = |thing| touch_of(job, made, given.scans, thing);
-    Known::of(&made.to_make(), made.model(made.run.making, spreads), spreads, given.progress, &touch)
+    Known::of_job(job, &made.to_make(), spreads, given)
 }
 
 /// What a hump in place of each plain coupler would make of it, and of all of them; nothing where the pipe would have to be cut

@@ -4,6 +4,8 @@ use serde::Serialize;
 use utoipa::ToSchema;
 
 use super::ClosingWorkup;
+use super::assemble::Given;
+use super::fit_known::Known;
 use super::help::help;
 use crate::assembly::Assembly;
 use crate::cut::{Piece, PieceId, closing_piece};
@@ -85,18 +87,17 @@ pub fn landing(job: &Job, id: RunId, progress: &Progress) -> Result<LandingWorku
     Ok(LandingWorkup { run: id, chance: Some(chance), making, causes: causes(&model), remedies })
 }
 
-/// The chance that a pipe lands as it is.
+/// The chance that a pipe lands as it is, by all that was measured of it and done.
 pub(super) fn chance_of(
     job: &Job,
     run: &ResolvedRun,
     survey: &Survey<'_>,
     pipe: &Assembly,
     pieces: &[Piece],
-    progress: &Progress,
+    given: &Given<'_>,
 ) -> f64 {
-    let closing = closing_of(run, pipe, pieces, progress);
-    let spreads = Spreads::of(job);
-    PipeToMake { run, survey, pipe, pieces, closing }.landing_model(run.making, &spreads).chance()
+    let closing = closing_of(run, pipe, pieces, given.progress);
+    Known::of_job(job, &PipeToMake { run, survey, pipe, pieces, closing }, &Spreads::of(job), given).chance()
 }
 
 /// The piece that may be cut last.

@@ -163,26 +163,25 @@ proptest! {
 
     /// What touching a thing says is how much nearer to it that place of the pipe lies.
     #[test]
-    fn what_touches_lies_nearer(draws in prop::collection::vec(-2.0..2.0_f64, 40), mark in prop::sample::select(MARKS.to_vec()), share in 0.0..1.0_f64, way in prop::array::uniform3(-1.0..1.0_f64)) {
+    fn what_touches_lies_nearer(draws in prop::collection::vec(-2.0..2.0_f64, 40), mark in prop::sample::select(MARKS.to_vec()), place in any::<prop::sample::Index>(), way in prop::array::uniform3(-1.0..1.0_f64)) {
         let Some(towards) = Vector3::from(way).try_normalize(0.1) else { return Ok(()) };
         with_pipe(mark, |pipe, model| {
             let errors = small(model, &draws);
-            #[expect(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "a place among few")]
-            let at = ((share * pipe.pieces.len() as f64) as usize).min(pipe.pieces.len() - 1);
+            let at = place.index(pipe.pieces.len());
             let solid = pipe.pieces[at].solids[0];
             // A little way into the piece, so that it is no other's, and its own length does not show.
             let into = |solid: &Solid| {
                 let from = Point3::from(solid.from);
                 from + (Point3::from(solid.to) - from) * 0.1
             };
-            let place = into(&solid);
-            let touch = Touch { keep_out: KeepOutId(1), at: place, towards, gap: 7.0 };
+            let planned = into(&solid);
+            let touch = Touch { keep_out: KeepOutId(1), at: planned, towards, gap: 7.0 };
             let seen = pipe.touching(model, &touch, None);
             let moved = pipe.as_built(model, &errors, Stands::OnAtA).solids()[at][0];
             let now = into(&moved);
-            let nearer = towards.dot(&(now - place));
+            let nearer = towards.dot(&(now - planned));
             prop_assert!((seen.off + 7.0).abs() < 1e-12);
-            prop_assert!((seen.row.dot(&errors) + nearer).abs() < 0.01 + 0.02 * (now - place).norm(), "{mark} {at} {nearer}");
+            prop_assert!((seen.row.dot(&errors) + nearer).abs() < 0.01 + 0.02 * (now - planned).norm(), "{mark} {at} {nearer}");
             Ok(())
         })?;
     }

@@ -25,6 +25,8 @@ use crate::garage::{Bench, Known, MadePipe, Slack};
 const DEMO: &str = include_str!("../../../../demo/pellow-van.json");
 /// Readings that are taken more where it is asked for them.
 const MORE: usize = 6;
+/// How often what stands against the rest is read again.
+const AGAIN: usize = 3;
 /// Pipes made of each variant.
 const EACH: u64 = 120;
 
@@ -177,6 +179,12 @@ impl Bookkeeping {
         self.note(Done::Fit { run, step });
     }
 
+    /// What was read by a deed.
+    fn read(&self, deed: &str) -> Option<FitReading> {
+        let done = &self.deeds.iter().find(|one| one.id.as_str() == deed)?.done;
+        if let Done::Fit { step: FitStep::Read { reading, .. }, .. } = done { Some(*reading) } else { None }
+    }
+
     fn told(&self, job: &Job) -> FitWorkup {
         let (progress, scans) = (Progress::after(&self.deeds), Scans::default());
         fit(job, self.run, &nook_core::Given { scans: &scans, progress: &progress, mend: false }).unwrap()
@@ -240,6 +248,19 @@ fn mended(job: &Job, given: &Given<'_>, seed: u64, tally: &mut Tally) {
             }
         }
         let mut told = book.told(&job);
+        // What stands against the rest is read again, as it is asked.
+        for _ in 0..AGAIN {
+            let again: Vec<FitReading> =
+                told.steps.iter().filter(|step| step.disagrees).filter_map(|step| book.read(&step.deed)).collect();
+            for what in &again {
+                let reading = metal.read(*what, given.run, given.pipe, given.pieces);
+                book.fit(FitStep::Read { reading, spread: None });
+            }
+            if again.is_empty() {
+                break;
+            }
+            told = book.told(&job);
+        }
         for _ in 0..MORE {
             let sure = told.likely || told.corrections.first().is_some_and(|way| way.chance >= 0.95);
             let Some(next) = told.next.as_ref().filter(|_| !sure) else { break };
@@ -261,7 +282,8 @@ fn mended(job: &Job, given: &Given<'_>, seed: u64, tally: &mut Tally) {
             tally.done[round] += 1;
             let lands = metal.lands();
             tally.landed += u32::from(lands);
-            (round.max(1)..=2).for_each(|round| tally.promised[round] += u32::from(promised && lands));
+            // After as many rounds as it was worked on it was counted already.
+            (round + 1..=2).for_each(|round| tally.promised[round] += u32::from(promised && lands));
             return;
         }
         let Some(way) = told.corrections.first().filter(|_| round < ROUNDS) else { return };

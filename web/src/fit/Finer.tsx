@@ -116,7 +116,8 @@ export function Finer({ fit, workup, busy, onNote }: Props) {
             />
           )}
           {kind !== 'touches' && (
-            <Box onFocus={() => setFocused(true)} onBlur={() => setFocused(false)} sx={{ display: 'grid' }}>
+            // What is shown for an instrument stays: nothing moves under a finger.
+            <Box onFocus={() => setFocused(true)} sx={{ display: 'grid' }}>
               {kind === 'mouth_step' || kind === 'lines' ? (
                 <SignedLength
                   label='How much'

@@ -91,7 +91,7 @@ test('practice feeds the chance, and what no drill shows is refused', async ({ p
   const practice = page.getByRole('region', { name: 'Practice' });
   await practice.getByLabel('Lines apart, mm').fill('0.5 -0.5 40');
   await practice.getByRole('button', { name: 'Reckon with it' }).click();
-  await expect(page.getByText(/lines 40 mm apart are not each other/)).toBeVisible();
+  await expect(page.getByText(/Lines 40 mm apart are not each other/)).toBeVisible();
   await practice.getByLabel('Lines apart, mm').fill('0.2 -0.2 0 0.1 -0.3');
   await practice.getByLabel('Angles read, °').fill('45 45.1 44.9 45');
   await practice.getByRole('button', { name: 'Reckon with it' }).click();

@@ -7,6 +7,7 @@ import { same } from '../kit/bench';
 import { PlainField } from '../kit/PlainField';
 import { Row } from '../kit/Row';
 import type { Drawing } from '../kit/useDrawing';
+import { token } from '../theme';
 
 interface Props {
   /** Those that this job goes by. */
@@ -26,6 +27,7 @@ export function DrillsRow({ pinned, drawing }: Props) {
   const { data } = useWorkshop();
   const { mutateAsync } = useKeepWorkshop();
   const [open, setOpen] = useState(false);
+  const [problem, setProblem] = useState<string>();
   const [clocks, setClocks] = useState((pinned.clocks ?? []).join(' '));
   const [angles, setAngles] = useState((pinned.angles ?? []).join(' '));
   const theirs = data?.workshop.drills ?? {};
@@ -37,8 +39,9 @@ export function DrillsRow({ pinned, drawing }: Props) {
     try {
       await mutateAsync({ edit: 'set_drills', drills });
       await pin(drills);
+      setProblem(undefined);
     } catch (error) {
-      drawing.say(words(error));
+      setProblem(words(error));
     }
   };
   return (
@@ -83,6 +86,11 @@ export function DrillsRow({ pinned, drawing }: Props) {
             placeholder='44.8 45 45.2 44.9 45 45.1'
             onChange={setAngles}
           />
+          {problem && (
+            <Typography role='alert' variant='body2' sx={{ color: token.fouls }}>
+              {problem}
+            </Typography>
+          )}
           <Button variant='outlined' disabled={!good} onClick={() => void onKeep()}>
             Reckon with it
           </Button>

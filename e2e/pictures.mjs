@@ -80,11 +80,7 @@ const views = [
         .click(),
   ],
   ['cut', '/jobs/1/runs/1/cut', () => page.getByRole('link', { name: 'Join' }).waitFor()],
-  [
-    'fit',
-    '/jobs/1/runs/39/fit',
-    () => page.getByRole('region', { name: 'First choice' }).waitFor(),
-  ],
+  ['fit', '/jobs/1/runs/39/fit', () => page.getByRole('region', { name: 'First choice' }).waitFor()],
   [
     'finding',
     '/jobs/1/runs/1/route',

@@ -3,14 +3,18 @@ import AxeBuilder from '@axe-core/playwright';
 import { test as base, expect, type Page } from '@playwright/test';
 
 /** A page that fails its test on any error of its own or any request that leaves the machine. */
-export const test = base.extend({
-  page: async ({ page, baseURL }, use) => {
+export const test = base.extend<{ connectionIsCut: boolean }>({
+  // A journey that cuts the connection; what was under way then fails without saying why.
+  connectionIsCut: [false, { option: true }],
+  page: async ({ page, baseURL, connectionIsCut }, use) => {
     const wrong: string[] = [];
     page.on('pageerror', (error) => wrong.push(error.message));
     page.on('console', (message) => {
       // The server's refusals and a lost connection are part of some journeys; the browser reports them on its own.
-      const told = /status of 4|ERR_INTERNET_DISCONNECTED/.test(message.text());
-      if (message.type() === 'error' && !told) wrong.push(message.text());
+      const text = message.text();
+      const told =
+        /status of 4|ERR_INTERNET_DISCONNECTED/.test(text) || (connectionIsCut && /ERR_FAILED/.test(text));
+      if (message.type() === 'error' && !told) wrong.push(text);
     });
     page.on('request', (request) => {
       const { protocol, origin } = new URL(request.url());

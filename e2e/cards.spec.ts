@@ -1,6 +1,6 @@
 import { expect, noSeriousFaults, ownDemo, test } from './bench';
 
-test.use({ viewport: { width: 390, height: 844 } });
+test.use({ viewport: { width: 390, height: 844 }, connectionIsCut: true });
 
 test('what is ticked without a connection is kept on the phone and sent when it is back', async ({
   page,

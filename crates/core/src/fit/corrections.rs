@@ -86,10 +86,11 @@ impl PipeToMake<'_> {
         }
         let all: Vec<Candidate> =
             self.candidates(model, belief, spreads, built).into_iter().filter(|one| among.allows(one)).collect();
-        // What can be undone is looked among for itself: beside what takes metal off it would be crowded out.
+        // What can be undone is looked among for itself, and turns alone: beside what takes metal off they would be crowded out.
         let undone: Vec<Candidate> = all.iter().filter(|one| !one.of.takes_metal_off()).cloned().collect();
+        let turns: Vec<Candidate> = undone.iter().filter(|one| one.of == Sort::Turn).cloned().collect();
         let mut best: Vec<Weighed> = Vec::new();
-        for candidates in [&undone, &all] {
+        for candidates in [&undone, &turns, &all] {
             match self.cheapest((model, spreads), &mean, &covariance, candidates) {
                 Ok(likely) => return Some(likely),
                 Err(mut others) => best.append(&mut others),

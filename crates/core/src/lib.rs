@@ -8,6 +8,7 @@
 //! after ISO 8855: x forward, y left, z up, right-handed.
 
 pub mod assembly;
+pub mod cautions;
 pub mod cut;
 pub mod edit;
 mod edit_words;
@@ -31,6 +32,7 @@ pub mod route;
 pub mod stock;
 pub mod survey;
 pub mod taken_out;
+pub mod weld;
 pub mod work_step;
 pub mod workshop;
 pub mod workup;

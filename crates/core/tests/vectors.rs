@@ -13,13 +13,14 @@ mod support;
 
 use std::path::{Path as FilePath, PathBuf};
 
-use nook_core::cut::{ElbowCut, Saddle, SaddlePoint, WrapTemplate};
+use nook_core::cut::{ElbowCut, Saddle, SaddlePoint, WrapTemplate, seam_length};
 use nook_core::fit::Takes;
 use nook_core::flow::compressor_outlet;
 use nook_core::join::{Beam, bend_thrust, end_thrust, firing_frequency, firing_speed, growth};
 use nook_core::measure::estimate::{Kind, LeverArm, Observation, Pose, estimate_pose};
 use nook_core::route::{ClockedSeam, FixedBends, LinishedPie, PieCut, PieEnds, ResolvedRun, two_fixed_bends};
 use nook_core::stock::{Material, Tube};
+use nook_core::weld::{GasPlan, Purge, arc_minutes, oxygen_left, turner};
 use nook_geometry::linkage::{Compliance, JointErrors, Linkage, LinkageJoint};
 use nook_geometry::units::{BendRadius, OutsideDiameter, SeamCount, Wall};
 use nook_geometry::{Arc, Direction, Path, PathStep, Point};
@@ -214,6 +215,39 @@ fn tube_masses() {
         let od = OutsideDiameter::new(number(&given, "od")).unwrap();
         let tube = Tube::new(material, od, Wall::new(number(&given, "wall")).unwrap()).unwrap();
         near(tube.mass(number(&given, "length")), number(&want, "kg"), "mass");
+    }
+}
+
+#[test]
+fn welds() {
+    for (given, want) in cases("seam_lengths.json") {
+        let got = seam_length(number(&given, "od"), number(&given, "saw_angle").to_radians());
+        near(got, number(&want, "mm"), "seam length");
+    }
+    for (given, want) in cases("turners.json") {
+        let got = turner(number(&given, "od"), number(&given, "travel_mm_min"));
+        near(got.rpm, number(&want, "rpm"), "turns a minute");
+        near(got.seconds, 60.0 / number(&want, "rpm"), "seconds a turn");
+    }
+    for (given, want) in cases("oxygen_left.json") {
+        near(oxygen_left(number(&given, "volumes")), number(&want, "ppm"), "oxygen left");
+    }
+}
+
+#[test]
+fn gas_for_welding() {
+    for (given, want) in cases("purges.json") {
+        let flow = number(&given, "flow_l_min");
+        let purge = Purge { litres: number(&given, "litres"), volumes: number(&given, "volumes"), flow };
+        near(purge.seconds(), number(&want, "seconds"), "purge");
+    }
+    for (given, want) in cases("gases.json") {
+        let (litres, volumes) = (number(&given, "purge_litres"), number(&given, "volumes"));
+        let arc = arc_minutes(number(&given, "weld_mm"), number(&given, "travel_mm_min"));
+        near(arc, number(&want, "arc_minutes"), "arc");
+        let purge = Some(Purge { litres, volumes, flow: number(&given, "purge_flow") });
+        let (torch_flow, pauses) = (number(&given, "torch_flow"), number(&given, "pause_minutes"));
+        near(GasPlan { purge, torch_flow, arc, pauses, post_flow: 0.0 }.litres(), number(&want, "litres"), "gas");
     }
 }
 

@@ -1,7 +1,6 @@
 //! What goes on paper: the packet of a run or of the whole vehicle as a PDF. Drawings that are wrapped, drilled or cut by are at true
 //! scale; every page has a bar to check that.
 
-mod cautions;
 mod flow;
 mod fonts;
 mod page;
@@ -12,6 +11,7 @@ mod sheet;
 mod tiles;
 mod vehicle_packet;
 mod views;
+mod weld_sheet;
 
 pub use fonts::{HEADING_FONT, TEXT_FONT};
 pub use paper::Paper;

@@ -1,17 +1,18 @@
 //! What one run needs on paper.
 
+use nook_core::cautions::{Beside, cautions};
 use nook_core::findings::Severity;
 use nook_core::measure::End;
-use nook_core::workup::{CutRow, JigWorkup, SettingOut, Turn, TurnWay, jig, setting_out};
+use nook_core::workup::{CutRow, JigWorkup, SettingOut, Turn, TurnWay, WeldWorkup, jig, setting_out};
 use nook_core::{Job, PartRef, Scans, Workup};
 use nook_formats::{branch_template, jig_svg, neck_svg, plate_svg, tab_svg, template_of};
 use nook_geometry::units::{LengthUnit, Measure, capital};
 
-use crate::cautions::{Beside, cautions};
 use crate::flow::{Column, Flow};
 use crate::sheet::SheetKind;
 use crate::tiles::Drawing;
 use crate::views::views;
+use crate::weld_sheet::weld_sheet;
 
 /// One run, and what was worked out of it.
 #[derive(Debug, Clone)]
@@ -22,6 +23,8 @@ pub struct RunPacket {
     pub jig: Option<JigWorkup>,
     /// How its points are set out on the car.
     pub set_out: SettingOut,
+    /// How it is welded; nothing where nobody asked.
+    pub weld: Option<WeldWorkup>,
 }
 
 impl RunPacket {
@@ -33,7 +36,13 @@ impl RunPacket {
         let supports = workup.supports.iter().map(|one| PartRef::Support { run, support: one.support });
         let parts = bends.chain(supports);
         let points = parts.flat_map(|part| setting_out(job, part, scans).points).collect();
-        Self { jig: jig(job, run).ok(), set_out: SettingOut { points }, workup }
+        Self { jig: jig(job, run).ok(), set_out: SettingOut { points }, workup, weld: None }
+    }
+
+    /// The same with how it is welded.
+    #[must_use]
+    pub fn with_weld(self, weld: WeldWorkup) -> Self {
+        Self { weld: Some(weld), ..self }
     }
 
     /// Puts the sheets on pages. What the run does not have is left out.
@@ -43,6 +52,7 @@ impl RunPacket {
                 SheetKind::Run => self.run_sheet(flow, unit),
                 SheetKind::Cuts => self.cuts(flow, unit),
                 SheetKind::Bending => self.bending(flow, unit),
+                SheetKind::Welding => weld_sheet(flow, self, unit),
                 SheetKind::Joints => self.joints(flow, unit),
                 SheetKind::Templates => drawings(flow, &self.templates()),
                 SheetKind::Plates => drawings(flow, &self.plates()),

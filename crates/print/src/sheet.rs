@@ -13,6 +13,8 @@ pub enum SheetKind {
     Cuts,
     /// The bender's table, where tube is bent.
     Bending,
+    /// What a welder has to know of a run who has never seen it.
+    Welding,
     /// Joints, supports and what is let in, along the tube.
     Joints,
     /// Wrap templates, holes, copes and turned necks at true scale.
@@ -31,10 +33,11 @@ pub enum SheetKind {
 
 impl SheetKind {
     /// All of them.
-    pub const ALL: [Self; 10] = [
+    pub const ALL: [Self; 11] = [
         Self::Run,
         Self::Cuts,
         Self::Bending,
+        Self::Welding,
         Self::Joints,
         Self::Templates,
         Self::Plates,
@@ -51,6 +54,7 @@ impl SheetKind {
             Self::Run => "run",
             Self::Cuts => "cuts",
             Self::Bending => "bending",
+            Self::Welding => "welding",
             Self::Joints => "joints",
             Self::Templates => "templates",
             Self::Plates => "plates",
@@ -62,15 +66,25 @@ impl SheetKind {
     }
 
     /// Those of a run, in their order.
-    pub const OF_RUN: [Self; 8] =
-        [Self::Run, Self::Cuts, Self::Bending, Self::Joints, Self::Templates, Self::Plates, Self::SetOut, Self::Jig];
+    pub const OF_RUN: [Self; 9] = [
+        Self::Run,
+        Self::Cuts,
+        Self::Bending,
+        Self::Welding,
+        Self::Joints,
+        Self::Templates,
+        Self::Plates,
+        Self::SetOut,
+        Self::Jig,
+    ];
     /// Those that are printed where nobody chose: a jig at true scale takes many pages.
-    pub const USUAL: [Self; 9] = [
+    pub const USUAL: [Self; 10] = [
         Self::Sticks,
         Self::Buying,
         Self::Run,
         Self::Cuts,
         Self::Bending,
+        Self::Welding,
         Self::Joints,
         Self::Templates,
         Self::Plates,

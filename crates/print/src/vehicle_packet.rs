@@ -1,12 +1,12 @@
 //! What the whole vehicle needs on paper.
 
+use nook_core::cautions::{Beside, cautions};
 use nook_core::stock::Tube;
 use nook_core::workup::{ChainJoin, StickPlan};
 use nook_formats::BuyingLine;
 use nook_geometry::units::LengthUnit;
 
 use crate::PrintOptions;
-use crate::cautions::{Beside, cautions};
 use crate::flow::{Column, Flow};
 use crate::page::Align;
 use crate::run_packet::{RunPacket, cut_columns, cut_rows, meeting_columns};

@@ -62,7 +62,7 @@ const APART: f64 = 3.4;
 /// Points round a tube's rim that is drawn.
 const RIM_POINTS: u32 = 36;
 
-type V3 = [f64; 3];
+pub(crate) type V3 = [f64; 3];
 
 fn dot(a: V3, b: V3) -> f64 {
     a[0] * b[0] + a[1] * b[1] + a[2] * b[2]
@@ -88,8 +88,21 @@ impl View {
         dot(cross(self.right, self.up), at)
     }
 
-    /// Draws the pipe into a box of the page: its upper left corner, and its size, in mm.
+    /// Draws the pipe with its measures into a box of the page: its upper left corner, and its size, in mm.
     pub(crate) fn draw(&self, page: &mut Page, workup: &Workup, corner: [f64; 2], size: [f64; 2], unit: LengthUnit) {
+        self.draw_named(page, workup, &names(workup), Some(unit), corner, size);
+    }
+
+    /// The same with other places named, and measures only in a unit.
+    pub(crate) fn draw_named(
+        &self,
+        page: &mut Page,
+        workup: &Workup,
+        named: &[(String, V3)],
+        measured: Option<LengthUnit>,
+        corner: [f64; 2],
+        size: [f64; 2],
+    ) {
         let radius = workup.od.mm() / 2.0;
         let solids: Vec<&SolidWorkup> = workup.pieces.iter().flat_map(|piece| &piece.solids).collect();
         let mut shapes: Vec<(f64, Vec<[f64; 2]>)> = solids
@@ -122,15 +135,15 @@ impl View {
             None => format!("{}, 1 : {scale}", self.name),
         };
         page.text([corner[0], corner[1] + 3.5], Set::new(Face::Bold, 3.2), &name);
-        let named = names(workup);
         let places: Vec<[f64; 2]> = named.iter().map(|(_, at)| put(self.flat(*at))).collect();
         for (index, (label, _)) in named.iter().enumerate() {
             let [x, y] = beside(&places, index, radius / scale + OFF);
             page.text([x, y + 1.2], Set::new(Face::Bold, 3.4).align(Align::Middle), label);
         }
+        let Some(unit) = measured else { return };
         if self.axes.is_some() {
             let low = put([wide[0], tall[0]]);
-            self.measures(page, &named, &put, low, unit);
+            self.measures(page, named, &put, low, unit);
         } else {
             straights(page, workup, &|at| put(self.flat(at)), radius / scale + OFF, unit);
         }

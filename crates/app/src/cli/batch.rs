@@ -12,7 +12,9 @@ use std::sync::atomic::AtomicBool;
 
 use nook_core::findings::Severity;
 use nook_core::measure::KeepOutShape;
-use nook_core::{Job, Scans, Workup, workup_among};
+use nook_core::record::Progress;
+use nook_core::workup::weld;
+use nook_core::{Given, Job, Scans, Workshop, Workup, workup_among};
 use nook_formats::scan::{ScanFormat, read_scan, scan_id, write_kept};
 use nook_geometry::units::LengthUnit;
 use nook_print::{Paper, PrintError, PrintOptions, RunPacket, run_packet_pdf};
@@ -53,7 +55,9 @@ pub(super) fn packet_file(file: &Path, name: Option<&str>, out: &Path, scans: &[
             std::fs::write(folder.join(&part.name), part.text).map_err(failed)?;
             print(&format!("{}\n", folder.join(&part.name).display()))?;
         }
-        let paper = RunPacket::new(&job, workup.clone(), &scans);
+        let given = Given { scans: &scans, progress: &Progress::default(), mend: false };
+        let how = weld(&job, &Workshop::default(), workup.run, &given)?;
+        let paper = RunPacket::new(&job, workup.clone(), &scans).with_weld(how);
         match run_packet_pdf(job.name(), &paper, &PrintOptions::usual(Paper::A4, LengthUnit::Mm)) {
             Ok(bytes) => {
                 std::fs::write(folder.join("packet.pdf"), bytes).map_err(failed)?;

@@ -121,6 +121,7 @@ endpoints! {
     runs::cards,
     runs::fit_of,
     runs::landing_of,
+    runs::weld_of,
     runs::template,
     runs::pipe,
     sheets::plate,

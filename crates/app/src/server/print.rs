@@ -1,6 +1,7 @@
 //! The packet on paper: a run's, or the whole vehicle's.
 
-use nook_core::{Given, RunId, workup_given};
+use nook_core::workup::weld;
+use nook_core::{Given, Job, RunId, Scans, Workshop, workup_given};
 use nook_geometry::units::LengthUnit;
 use nook_print::{
     Paper, PrintError, PrintOptions, RunPacket, SheetKind, VehiclePacket, run_packet_pdf, vehicle_packet_pdf,
@@ -76,6 +77,17 @@ fn options(paper: Option<&str>, unit: Option<&str>, sheets: Option<&str>) -> Res
     Ok(PrintOptions { paper, unit, sheets: sheets.collect::<Result<_, _>>()?, stretch: 1.0 })
 }
 
+fn packet_of(
+    job: &Job,
+    workshop: &Workshop,
+    run: RunId,
+    given: &Given<'_>,
+    scans: &Scans,
+) -> Result<RunPacket, Problem> {
+    let packet = RunPacket::new(job, workup_given(job, run, given)?, scans);
+    Ok(packet.with_weld(weld(job, workshop, run, given)?))
+}
+
 /// What a run needs on paper, as a PDF.
 #[utoipa::path(get, path = "/api/jobs/{id}/runs/{run}/packet.pdf", tag = "runs", operation_id = "printRun",
     params(("id" = i64, Path), ("run" = u32, Path),
@@ -95,9 +107,10 @@ pub(super) async fn run_packet(
 ) -> Result<Download, Problem> {
     let options = how.options(store).await?;
     let (job, scans, progress) = given(store, meshes, id).await?;
+    let workshop = store.workshop().await?.workshop;
     let work = move || {
         let given = Given { scans: &scans, progress: &progress, mend: false };
-        let packet = RunPacket::new(&job, workup_given(&job, RunId(run), &given)?, &scans);
+        let packet = packet_of(&job, &workshop, RunId(run), &given, &scans)?;
         let bytes = run_packet_pdf(job.name(), &packet, &options)?;
         Ok(Download::of_bytes(bytes, ContentType::PDF, &format!("{}.pdf", packet.workup.name)).shown())
     };
@@ -123,10 +136,11 @@ pub(super) async fn job_packet(
     let options = how.options(store).await?;
     let (_, plan) = planned(store, id.0).await?;
     let (job, scans, progress) = given(store, meshes, id).await?;
+    let workshop = store.workshop().await?.workshop;
     let work = move || {
         let plan = plan(&job)?;
         let given = Given { scans: &scans, progress: &progress, mend: false };
-        let runs = job.runs().iter().map(|run| Ok(RunPacket::new(&job, workup_given(&job, run.id, &given)?, &scans)));
+        let runs = job.runs().iter().map(|run| packet_of(&job, &workshop, run.id, &given, &scans));
         let vehicle = VehiclePacket {
             name: job.name().to_owned(),
             buying: bought(&plan),

@@ -68,6 +68,7 @@ pub(super) async fn add(
             Done::Fit { .. } => {
                 "What is off by more than 200 mm, or turned by more than 360 degrees, is another pipe; a spread is 0.01 to 20."
             }
+            Done::Bottle { .. } => "A bottle\u{2019}s gauge shows 0 to 400 bar.",
             _ => "A piece is between 0 and 50 m long, and sawn at 0 to 90 degrees from square.",
         };
         return Err(Problem::refused(why));
@@ -78,6 +79,9 @@ pub(super) async fn add(
                 "{} things are noted of how this run fits, the most there can be. Take some back.",
                 FitStep::MOST
             ),
+            Done::Bottle { .. } => {
+                format!("The bottle was read {} times for this run, the most there can be.", FitStep::MOST)
+            }
             _ => format!("{} pieces of this run are cut, the most there can be. Set some aside.", Progress::MOST_CUT),
         };
         return Err(Problem::refused(why));

@@ -5,7 +5,7 @@ use nook_core::assembly::Assembly;
 use nook_core::record::Progress;
 use nook_core::route::{ResolvedRun, TableRoute};
 use nook_core::survey::Survey;
-use nook_core::workup::{DeckWorkup, FitWorkup, LandingWorkup, deck, fit, landing};
+use nook_core::workup::{DeckWorkup, FitWorkup, LandingWorkup, WeldWorkup, deck, fit, landing, weld};
 use nook_core::{Edit, EditError, Job, RouteEdit, RunId, Scans, Workup, workup_given};
 use nook_formats::{
     Hollow, bay_glb, bay_stl, cut_list_csv, fittings_csv, hose_csv, lra_csv, pipe_dxf, pipe_part, pipe_step, read_lra,
@@ -163,6 +163,27 @@ pub(super) async fn fit_of(
     let work = move || {
         let given = Given { scans: &scans, progress: &progress, mend: false };
         Ok(fit(&job, RunId(run), &given)?)
+    };
+    Ok(Json(workers.run(work).await?))
+}
+
+/// How a run's pipe is welded with what the workshop has.
+#[utoipa::path(get, path = "/api/jobs/{id}/runs/{run}/weld", tag = "runs", operation_id = "loadWeld",
+    params(("id" = i64, Path), ("run" = u32, Path)),
+    responses((status = 200, body = WeldWorkup), (status = 404, body = Problem)))]
+#[get("/jobs/<id>/runs/<run>/weld")]
+pub(super) async fn weld_of(
+    store: &State<Store>,
+    meshes: &State<Meshes>,
+    workers: &State<Workers>,
+    id: Id,
+    run: u32,
+) -> Result<Json<WeldWorkup>, Problem> {
+    let (job, scans, progress) = given(store, meshes, id).await?;
+    let workshop = store.workshop().await?.workshop;
+    let work = move || {
+        let given = Given { scans: &scans, progress: &progress, mend: false };
+        Ok(weld(&job, &workshop, RunId(run), &given)?)
     };
     Ok(Json(workers.run(work).await?))
 }

@@ -6,6 +6,7 @@ use utoipa::ToSchema;
 use crate::cut::PieceId;
 use crate::measure::End;
 use crate::route::BendId;
+use crate::weld::SeamId;
 
 /// Something done at the bench on a run's pipe that leaves no piece: named by the piece or the bend it is about, so that it is the same
 /// whatever else changes.
@@ -35,5 +36,10 @@ pub enum BenchAct {
     Check {
         /// Which bend.
         bend: BendId,
+    },
+    /// A seam is welded all along.
+    Weld {
+        /// Which.
+        seam: SeamId,
     },
 }

@@ -102,6 +102,13 @@ pub enum Done {
         /// What.
         step: FitStep,
     },
+    /// The gas bottle was read.
+    Bottle {
+        /// While which run was welded.
+        run: RunId,
+        /// What its gauge showed, in bar.
+        bar: f64,
+    },
     /// That was not so.
     NotFit {
         /// Of which run.
@@ -135,8 +142,9 @@ pub struct PieceSize {
 }
 
 impl Deed {
-    /// Version of the document. Version 1 had only pieces cut or not, version 2 nothing of how a pipe fits.
-    pub const VERSION: u32 = 3;
+    /// Version of the document. Version 1 had only pieces cut or not, version 2 nothing of how a pipe fits, version 3
+    /// nothing of welds.
+    pub const VERSION: u32 = 4;
 
     /// Whether every figure is a number a pipe can have.
     #[must_use]
@@ -147,6 +155,7 @@ impl Deed {
                     && saws.iter().all(|saw| (0.0..90.0).contains(saw))
             }
             Done::Fit { step, .. } => step.is_sound(),
+            Done::Bottle { bar, .. } => (0.0..=400.0).contains(bar),
             Done::NotCut { .. }
             | Done::Spoilt { .. }
             | Done::Did { .. }

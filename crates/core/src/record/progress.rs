@@ -12,6 +12,7 @@ pub struct Progress {
     cut: BTreeMap<(RunId, PieceId), PieceCut>,
     did: HashSet<(RunId, BenchAct)>,
     fit: BTreeMap<RunId, Vec<FitEntry>>,
+    bottle: BTreeMap<RunId, Vec<f64>>,
     spoilt: usize,
 }
 
@@ -23,6 +24,7 @@ impl Progress {
     pub fn after<'a>(deeds: impl IntoIterator<Item = &'a Deed>) -> Self {
         let (mut cut, mut did, mut spoilt) = (BTreeMap::new(), HashSet::new(), 0);
         let mut fit: BTreeMap<RunId, Vec<FitEntry>> = BTreeMap::new();
+        let mut bottle: BTreeMap<RunId, Vec<f64>> = BTreeMap::new();
         for deed in deeds {
             match &deed.done {
                 Done::Cut { run, piece, as_cut } => {
@@ -45,12 +47,13 @@ impl Progress {
                     let entry = FitEntry { deed: deed.id.clone(), step: *step };
                     fit.entry(*run).or_default().push(entry);
                 }
+                Done::Bottle { run, bar } => bottle.entry(*run).or_default().push(*bar),
                 Done::NotFit { run, was } => {
                     fit.entry(*run).or_default().retain(|entry| entry.deed != *was);
                 }
             }
         }
-        Self { cut, did, fit, spoilt }
+        Self { cut, did, fit, bottle, spoilt }
     }
 
     /// A piece as it was cut; `None` where it is not.
@@ -69,6 +72,12 @@ impl Progress {
     #[must_use]
     pub fn fit_of(&self, run: RunId) -> &[FitEntry] {
         self.fit.get(&run).map_or(&[], Vec::as_slice)
+    }
+
+    /// What the gas bottle's gauge showed while a run was welded, in bar, in order.
+    #[must_use]
+    pub fn bottle_of(&self, run: RunId) -> &[f64] {
+        self.bottle.get(&run).map_or(&[], Vec::as_slice)
     }
 
     /// Pieces of the whole job that were spoilt, and that are cut.
@@ -90,6 +99,7 @@ impl Progress {
                 self.as_cut(run, piece).is_none() && self.cut_of(run).count() >= Self::MOST_CUT
             }
             Done::Fit { run, .. } => self.fit_of(run).len() >= FitStep::MOST,
+            Done::Bottle { run, .. } => self.bottle_of(run).len() >= FitStep::MOST,
             Done::NotCut { .. }
             | Done::Spoilt { .. }
             | Done::Did { .. }

@@ -5,6 +5,7 @@ mod printer;
 mod saw;
 mod shelf;
 mod workshop_edit;
+mod workshop_error;
 
 pub use drills::{Drills, DrillsError};
 pub use printer::{Printer, PrinterId};
@@ -12,11 +13,13 @@ pub use saw::{PinnedSaw, Saw, SawCoupon, SawId, SawKind, SawReach, bend_out};
 pub use shelf::{
     ElbowId, ElbowOnSale, OnSaleId, PiesId, PiesOnSale, ShelfElbow, ShelfPies, Stick, StickId, StickOnSale,
 };
-pub use workshop_edit::{WorkshopEdit, WorkshopError};
+pub use workshop_edit::WorkshopEdit;
+pub use workshop_error::WorkshopError;
 
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
+use crate::weld::{WeldCoupon, Welder};
 use nook_geometry::units::{Kerf, Name, SawBias, ScrapRate};
 
 /// What a builder works with. Its fields change only through [`Workshop::apply`], so what that checks always holds.
@@ -46,6 +49,12 @@ pub struct Workshop {
     /// How truly the builder works, as drills show it.
     #[schema(required = false)]
     drills: Drills,
+    /// What is welded with.
+    #[schema(required = false)]
+    welder: Welder,
+    /// Beads laid on scraps to try settings, the latest last.
+    #[schema(required = false)]
+    weld_coupons: Vec<WeldCoupon>,
     /// The next number to give; numbers are never used twice.
     next_id: u32,
 }
@@ -73,7 +82,15 @@ struct Parts {
     printers: Vec<Printer>,
     #[serde(default, skip_serializing_if = "Drills::is_empty")]
     drills: Drills,
+    #[serde(default, skip_serializing_if = "is_usual")]
+    welder: Welder,
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    weld_coupons: Vec<WeldCoupon>,
     next_id: u32,
+}
+
+fn is_usual(welder: &Welder) -> bool {
+    *welder == Welder::default()
 }
 
 /// Kerf in mm of a common 14 inch cold saw, until the builder says otherwise.
@@ -81,8 +98,8 @@ const USUAL_KERF: f64 = 2.0;
 
 impl Workshop {
     /// Version of the document. Version 1 had no shelf and no coupons, version 2 no elbows, and until version 4 every saw was set to any
-    /// angle, and there were no bought pies. Version 4 had no drills.
-    pub const VERSION: u32 = 5;
+    /// angle, and there were no bought pies. Version 4 had no drills, version 5 nothing to weld with.
+    pub const VERSION: u32 = 6;
     /// Most saws.
     pub const MOST_SAWS: usize = 30;
     /// Most sticks on the shelf.
@@ -117,6 +134,18 @@ impl Workshop {
     #[must_use]
     pub const fn drills(&self) -> &Drills {
         &self.drills
+    }
+
+    /// What is welded with.
+    #[must_use]
+    pub const fn welder(&self) -> &Welder {
+        &self.welder
+    }
+
+    /// Beads laid on scraps to try settings, the latest last.
+    #[must_use]
+    pub fn weld_coupons(&self) -> &[WeldCoupon] {
+        &self.weld_coupons
     }
 
     /// Sticks and offcuts on the shelf.
@@ -178,6 +207,8 @@ impl Workshop {
         at_most("printers", self.printers.len(), Self::MOST_PRINTERS)?;
         at_most("boxes of pies", self.pies.len(), Self::MOST_PIES)?;
         at_most("pies on sale", self.pies_on_sale.len(), Self::MOST_PIES_ON_SALE)?;
+        at_most("weld coupons", self.weld_coupons.len(), WeldCoupon::MOST)?;
+        self.weld_coupons.iter().try_for_each(WeldCoupon::check)?;
         if let Some(one) = self.pies.iter().find(|one| one.count < 1 || one.count > ShelfPies::MOST) {
             return Err(WorkshopError::PieCount { count: one.count, most: ShelfPies::MOST });
         }
@@ -260,6 +291,8 @@ impl Default for Workshop {
             scrap: None,
             printers: Vec::new(),
             drills: Drills::default(),
+            welder: Welder::default(),
+            weld_coupons: Vec::new(),
             next_id: 2,
         }
     }
@@ -280,6 +313,8 @@ impl TryFrom<Parts> for Workshop {
             scrap,
             printers,
             drills,
+            welder,
+            weld_coupons,
             next_id,
         }: Parts,
     ) -> Result<Self, WorkshopError> {
@@ -295,6 +330,8 @@ impl TryFrom<Parts> for Workshop {
             scrap,
             printers,
             drills,
+            welder,
+            weld_coupons,
             next_id,
         };
         workshop.check()?;
@@ -316,6 +353,8 @@ impl From<Workshop> for Parts {
             scrap,
             printers,
             drills,
+            welder,
+            weld_coupons,
             next_id,
         } = workshop;
         Self {
@@ -330,6 +369,8 @@ impl From<Workshop> for Parts {
             scrap,
             printers,
             drills,
+            welder,
+            weld_coupons,
             next_id,
         }
     }

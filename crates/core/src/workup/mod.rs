@@ -46,6 +46,9 @@ mod tab;
 mod to_saw;
 mod truing;
 mod twins;
+mod weld;
+mod weld_of;
+mod weld_words;
 
 pub use assemble::{Given, workup, workup_among, workup_given, workup_of_drag};
 pub use bay::{BayGiven, BayWorkup, DatumWorkup, KeepOutWorkup, MountsWorkup, PortWorkup, ScanWorkup, bay, bay_given};
@@ -93,6 +96,11 @@ pub use tab::TabWorkup;
 pub use to_saw::{ChainJoin, ChainWorkup, ElbowToSaw, KitToUse, StickPlan, ToSaw, last_cut, to_saw};
 pub use truing::{TrueWay, TruingOffer, TruingWorkup, truing};
 pub use twins::{TwinCheck, twin_check};
+pub use weld::{
+    CounterPie, GasWorkup, PurgeWorkup, SeamWorkup, TurnerWorkup, WeldSectionWorkup, WeldWarning, WeldWarningKind,
+    WeldWorkup,
+};
+pub use weld_of::weld;
 
 use serde::Serialize;
 use utoipa::ToSchema;

@@ -67,3 +67,5 @@ mod supports;
 mod survey_properties;
 mod truing;
 mod way_properties;
+mod weld_order;
+mod welding;

@@ -139,7 +139,15 @@ impl PipeToMake<'_> {
                 weighed.push(one);
             }
         }
-        weighed.extend(sets.iter().take(OF_ALL).map(weigh));
+        // Of each price only some were weighed: one that leaves least may be likely all the same.
+        let mut least: Vec<Weighed> = sets.iter().take(OF_ALL).map(weigh).collect();
+        least.sort_by(|p, q| p.0.minutes.total_cmp(&q.0.minutes));
+        let near = |one: &&Weighed| one.0.chance >= LIKELY - ROUGHLY && !one.0.acts.is_empty();
+        let mut exactly = least.iter().filter(near).map(|one| told(model, one.clone()));
+        if let Some(likely) = exactly.find(|one| one.chance >= LIKELY) {
+            return Ok(likely);
+        }
+        weighed.append(&mut least);
         Err(weighed)
     }
 

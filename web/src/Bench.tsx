@@ -17,11 +17,14 @@ import { useDrawing } from './kit/useDrawing';
 import { useShown } from './kit/useShown';
 import { MeasurePad } from './measure/MeasurePad';
 import { NewRunDialog } from './measure/NewRunDialog';
+import { ProvePad } from './prove/ProvePad';
 import { RunCard } from './rack/RunCard';
 import { StoryRod } from './rod/StoryRod';
 import { RoutePad } from './route/RoutePad';
 import { token } from './theme';
 import { useBenchKeys } from './useBenchKeys';
+import { useWeld } from './weld/useWeld';
+import { WeldPad } from './weld/WeldPad';
 
 const Bay = lazy(() => import('./bay/Bay'));
 
@@ -31,6 +34,9 @@ interface Props {
   run: number | undefined;
   step: Step;
 }
+
+/** Steps whose pads a phone shows whole. */
+const onPhone: readonly Step[] = ['fit', 'weld', 'prove'];
 
 /** What a link to a step may say of what is to be open there. */
 interface Opened {
@@ -50,6 +56,7 @@ export function BenchScreen({ state, run, step }: Props) {
   const { workup } = drawing;
   const beside = useShown(state, run);
   const fit = useFit(state, run, step === 'fit');
+  const weld = useWeld(state, run, step === 'weld');
   const goTo = ({ end, ...to }: { run?: number; step?: Step; end?: End }) => {
     const which = to.run ?? run;
     const at = which === undefined ? bayAt(state.id) : runAt(state.id, which, to.step ?? step);
@@ -105,6 +112,8 @@ export function BenchScreen({ state, run, step }: Props) {
     join: <JoinPad state={state} workup={workup} drawing={drawing} />,
     cut: <CutPad state={state} workup={workup} drawing={drawing} />,
     fit: <FitPad state={state} workup={workup} drawing={drawing} />,
+    weld: <WeldPad state={state} workup={workup} drawing={drawing} />,
+    prove: <ProvePad state={state} workup={workup} drawing={drawing} />,
   };
 
   const head = (
@@ -123,10 +132,10 @@ export function BenchScreen({ state, run, step }: Props) {
     return (
       <>
         {head}
-        {step === 'fit' && workup ? (
-          // Under the car a phone is what is at hand.
+        {onPhone.includes(step) && pads ? (
+          // Under the car and at the bench a phone is what is at hand.
           <Box component='main' sx={{ px: 2, py: 2 }}>
-            <FitPad state={state} workup={workup} drawing={drawing} />
+            {pads[step]}
           </Box>
         ) : (
           <RunCard state={state} workup={workup} drawing={drawing} />
@@ -157,6 +166,7 @@ export function BenchScreen({ state, run, step }: Props) {
             shaping={step === 'route'}
             beside={step === 'route' ? beside : []}
             built={fit?.built ?? undefined}
+            seams={weld?.seams}
             onRun={(next) => goTo({ run: next })}
           />
         </Suspense>
@@ -191,6 +201,7 @@ export function BenchScreen({ state, run, step }: Props) {
       <StoryRod
         drawing={drawing}
         showPieces={step === 'cut' || step === 'fit'}
+        seams={weld?.seams}
         beside={step === 'route' ? beside : []}
       />
       <NewRunDialog

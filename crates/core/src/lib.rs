@@ -25,6 +25,7 @@ pub mod measure;
 mod neighbours;
 pub mod part_ref;
 pub mod placing;
+pub mod prove;
 pub mod rack;
 pub mod reach;
 pub mod record;

@@ -18,6 +18,7 @@ use nook_core::fit::Takes;
 use nook_core::flow::compressor_outlet;
 use nook_core::join::{Beam, bend_thrust, end_thrust, firing_frequency, firing_speed, growth};
 use nook_core::measure::estimate::{Kind, LeverArm, Observation, Pose, estimate_pose};
+use nook_core::prove::{Held, decay, hoop_stress};
 use nook_core::route::{ClockedSeam, FixedBends, LinishedPie, PieCut, PieEnds, ResolvedRun, two_fixed_bends};
 use nook_core::stock::{Material, Tube};
 use nook_core::weld::{GasPlan, Purge, arc_minutes, oxygen_left, turner};
@@ -248,6 +249,23 @@ fn gas_for_welding() {
         let purge = Some(Purge { litres, volumes, flow: number(&given, "purge_flow") });
         let (torch_flow, pauses) = (number(&given, "torch_flow"), number(&given, "pause_minutes"));
         near(GasPlan { purge, torch_flow, arc, pauses, post_flow: 0.0 }.litres(), number(&want, "litres"), "gas");
+    }
+}
+
+#[test]
+fn pressure_tests() {
+    for (given, want) in cases("decays.json") {
+        let pair = |bar, celsius| [number(&given, bar), number(&given, celsius)];
+        let (litres, seconds) = (number(&given, "litres"), number(&given, "seconds"));
+        let got = decay(&Held { litres, first: pair("bar_1", "c_1"), last: pair("bar_2", "c_2"), seconds });
+        near(got.bar_at_first, number(&want, "bar_2_at_c_1"), "pressure at the first temperature");
+        near(got.lost_bar, number(&want, "lost_bar"), "pressure lost");
+        near(got.pa_m3_s, number(&want, "pa_m3_s"), "leak");
+        near(got.sccm, number(&want, "sccm"), "standard leak");
+    }
+    for (given, want) in cases("hoops.json") {
+        let got = hoop_stress(number(&given, "od"), number(&given, "wall"), number(&given, "bar"));
+        near(got, number(&want, "mpa"), "hoop stress");
     }
 }
 

@@ -22,11 +22,13 @@ pub enum Kind {
     Feeler,
     /// A depth gauge across a step: how far one side stands above the other in mm, less than nothing where it stands below.
     Depth,
+    /// A pressure gauge with a thermometer in the gas: seconds since it was shut in, bar gauge, degrees Celsius.
+    Manometer,
 }
 
 impl Kind {
     /// All of them.
-    pub const ALL: [Self; 5] = [Self::Tape, Self::Gauge, Self::Caliper, Self::Feeler, Self::Depth];
+    pub const ALL: [Self; 6] = [Self::Tape, Self::Gauge, Self::Caliper, Self::Feeler, Self::Depth, Self::Manometer];
 
     /// Its name in the protocol.
     #[must_use]
@@ -37,6 +39,7 @@ impl Kind {
             Self::Caliper => "caliper",
             Self::Feeler => "feeler",
             Self::Depth => "depth",
+            Self::Manometer => "manometer",
         }
     }
 
@@ -48,6 +51,7 @@ impl Kind {
             Self::Caliper => ("C", 1),
             Self::Feeler => ("F", 1),
             Self::Depth => ("H", 1),
+            Self::Manometer => ("P", 3),
         }
     }
 
@@ -56,6 +60,7 @@ impl Kind {
         match self {
             Self::Tape | Self::Gauge => 1,
             Self::Caliper | Self::Feeler | Self::Depth => 2,
+            Self::Manometer => 4,
         }
     }
 }
@@ -79,7 +84,7 @@ pub enum Line {
         count: u32,
         /// Which instrument.
         kind: Kind,
-        /// Its figures: mm, or degrees.
+        /// Its figures: mm, degrees, or of a manometer seconds, bar and degrees Celsius.
         figures: Vec<f64>,
     },
 }

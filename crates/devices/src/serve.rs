@@ -3,6 +3,7 @@
 use std::io;
 use std::net::{Ipv4Addr, SocketAddr};
 use std::sync::Arc;
+use std::time::Instant;
 
 use tokio::io::{AsyncBufReadExt, AsyncWriteExt, BufReader};
 use tokio::net::{TcpListener, TcpStream};
@@ -24,13 +25,14 @@ pub async fn serve_stand_ins(stand_ins: impl IntoIterator<Item = (StandIn, u16)>
         let listener = TcpListener::bind((Ipv4Addr::LOCALHOST, port)).await?;
         at.push(listener.local_addr()?);
         let shared = Arc::new(Mutex::new(stand_in));
+        let since = Instant::now();
         tokio::spawn(async move {
             // An accept that fails (too many open files, say) is tried again when the next one knocks.
             loop {
                 if let Ok((stream, _)) = listener.accept().await {
                     let shared = Arc::clone(&shared);
                     // A listener who goes away ends its own conversation and nothing else.
-                    tokio::spawn(async move { drop(converse(stream, &shared).await) });
+                    tokio::spawn(async move { drop(converse(stream, &shared, since).await) });
                 }
             }
         });
@@ -38,7 +40,7 @@ pub async fn serve_stand_ins(stand_ins: impl IntoIterator<Item = (StandIn, u16)>
     Ok(at)
 }
 
-async fn converse(stream: TcpStream, stand_in: &Mutex<StandIn>) -> io::Result<()> {
+async fn converse(stream: TcpStream, stand_in: &Mutex<StandIn>, since: Instant) -> io::Result<()> {
     let (hear, mut say) = stream.into_split();
     for line in stand_in.lock().await.greeting() {
         say.write_all(format!("{line}\n").as_bytes()).await?;
@@ -51,9 +53,15 @@ async fn converse(stream: TcpStream, stand_in: &Mutex<StandIn>) -> io::Result<()
             return Ok(());
         }
         match String::from_utf8_lossy(&line).parse() {
-            Ok(Order::Aim(figures)) => stand_in.lock().await.aim(&figures),
+            Ok(Order::Aim(figures)) => {
+                let mut stand_in = stand_in.lock().await;
+                stand_in.tick(since.elapsed().as_secs_f64());
+                stand_in.aim(&figures);
+            }
             Ok(Order::Press) => {
-                for sent in stand_in.lock().await.press() {
+                let mut stand_in = stand_in.lock().await;
+                stand_in.tick(since.elapsed().as_secs_f64());
+                for sent in stand_in.press() {
                     match sent {
                         Sent::Line(line) | Sent::Cut(line) => say.write_all(format!("{line}\n").as_bytes()).await?,
                         Sent::Drop => return Ok(()),

@@ -2,7 +2,7 @@ import { Box } from '@mui/material';
 import { OrbitControls, OrthographicCamera, PerspectiveCamera } from '@react-three/drei';
 import { Canvas } from '@react-three/fiber';
 import { useMemo, useRef, useState } from 'react';
-import type { BuiltWorkup, JobState } from '../api/generated/schema';
+import type { BuiltWorkup, JobState, SeamWorkup } from '../api/generated/schema';
 import { layerNames, useBench } from '../kit/bench';
 import type { Drawing } from '../kit/useDrawing';
 import { useKeys } from '../kit/useKeys';
@@ -12,7 +12,7 @@ import { BayTools, layerKeys } from './BayTools';
 import { bodyOf } from './Boxes';
 import { GapStrip } from './GapStrip';
 import { type BayLabel, LabelLayer, LabelPlacer } from './Labels';
-import { labelsOf, type Pointed } from './labelsOf';
+import { labelsOf, type Pointed, seamLabels } from './labelsOf';
 import { litThings } from './lit';
 import { Scene } from './Scene';
 import { MAGNIFIED, measuredThing } from './Survey';
@@ -32,12 +32,24 @@ interface Props {
   beside: Shown[];
   /** The pipe as it was built; nothing where it is shown as planned. */
   built?: BuiltWorkup | undefined;
+  /** Welds that are numbered where they are. */
+  seams?: readonly SeamWorkup[] | undefined;
   /** Another run was pressed. */
   onRun: (run: number) => void;
 }
 
 /** The bay: the dyed plate with the pipe as real metal on it. What matters is lit; the rest recedes. */
-export default function Bay({ state, drawing, pickPieces, measuring, shaping, beside, built, onRun }: Props) {
+export default function Bay({
+  state,
+  drawing,
+  pickPieces,
+  measuring,
+  shaping,
+  beside,
+  built,
+  seams,
+  onRun,
+}: Props) {
   const [view, setView] = useState<View>('Space');
   const [ask, setAsk] = useState(0);
   const bench = useBench();
@@ -55,15 +67,18 @@ export default function Bay({ state, drawing, pickPieces, measuring, shaping, be
   const thing = measuring && bay ? measuredThing(bay, selected, workup?.run) : undefined;
   const labels = useMemo<BayLabel[]>(() => {
     if (!bay) return [];
-    return labelsOf({
-      bay,
-      drawing,
-      lit,
-      measuring,
-      pointed,
-      bench: { selected, stage, unit, layers, between },
-    });
-  }, [bay, drawing, lit, measuring, pointed, selected, stage, unit, layers, between]);
+    return [
+      ...seamLabels(seams, selected),
+      ...labelsOf({
+        bay,
+        drawing,
+        lit,
+        measuring,
+        pointed,
+        bench: { selected, stage, unit, layers, between },
+      }),
+    ];
+  }, [bay, drawing, lit, measuring, pointed, seams, selected, stage, unit, layers, between]);
   useKeys((event) => {
     const toggled = layerNames.find((name) => layerKeys[name] === event.key);
     if (toggled) bench.toggleLayer(toggled);

@@ -1,4 +1,4 @@
-import type { BayWorkup, KeepOutWorkup } from '../api/generated/schema';
+import type { BayWorkup, KeepOutWorkup, SeamWorkup } from '../api/generated/schema';
 import { figure, isWhole, samePart, type useBench } from '../kit/bench';
 import type { Drawing } from '../kit/useDrawing';
 import { along, STUB } from './EndMark';
@@ -103,4 +103,19 @@ function suspectOf({ bay, drawing, measuring, bench }: Given): BayLabel[] {
   if (!suspect || !from || !to) return [];
   const at = from.map((c, axis) => (c + (to[axis] ?? c)) / 2) as Triple;
   return [{ key: 'suspect', at, text: `${suspect.name}?`, look: 'wrong' }];
+}
+
+/** Numbers of welds where they are: the next to weld, or the one that is looked at, is lit. */
+export function seamLabels(
+  seams: readonly SeamWorkup[] | undefined,
+  selected: BenchState['selected'],
+): BayLabel[] {
+  const next = Math.min(...(seams ?? []).filter((seam) => !seam.welded).map((seam) => seam.turn));
+  const labels = (seams ?? []).map((seam) => {
+    const lit = samePart(selected, seam.part) || seam.turn === next;
+    const look: BayLabel['look'] = lit ? 'lit' : 'end';
+    return { key: `seam ${seam.number}`, at: seam.at as Triple, text: String(seam.number), look };
+  });
+  // What is lit is put first, so that no other number takes its place.
+  return labels.sort((one, other) => Number(other.look === 'lit') - Number(one.look === 'lit'));
 }

@@ -3,8 +3,8 @@ import type { WorkStep } from '../api/generated/schema';
 /** The steps of the work, in the order it goes. */
 export const allSteps: readonly WorkStep[] = ['measure', 'route', 'join', 'cut', 'fit', 'weld', 'prove'];
 
-/** Those that have a screen. */
-export const steps = ['measure', 'route', 'join', 'cut', 'fit'] as const;
+/** Those that have a screen: all of them. */
+export const steps = ['measure', 'route', 'join', 'cut', 'fit', 'weld', 'prove'] as const;
 export type Step = (typeof steps)[number];
 
 export const stepNames: Record<WorkStep, string> = {
@@ -19,11 +19,6 @@ export const stepNames: Record<WorkStep, string> = {
 
 export function isStep(text: string | undefined): text is Step {
   return steps.includes(text as Step);
-}
-
-/** The screen where a step is done, or the last there is before it. */
-export function screenOf(step: WorkStep): Step {
-  return isStep(step) ? step : 'fit';
 }
 
 /** Addresses within a job. */

@@ -4,12 +4,13 @@ import type { InstrumentKind, InstrumentStatus } from '../api/generated/schema';
 import { token } from '../theme';
 import { useInstruments } from './useInstrument';
 
-const names: Record<InstrumentKind, string> = {
+export const names: Record<InstrumentKind, string> = {
   tape: 'Tape',
   gauge: 'Angle gauge',
   caliper: 'Caliper',
   feeler: 'Feeler',
   depth: 'Depth gauge',
+  manometer: 'Pressure gauge',
 };
 
 interface Props {

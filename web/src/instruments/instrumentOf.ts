@@ -10,4 +10,5 @@ export const instrumentOf: Record<Field, InstrumentKind> = {
   caliper: 'caliper',
   gap: 'feeler',
   step: 'depth',
+  pressure: 'manometer',
 };

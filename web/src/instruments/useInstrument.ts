@@ -14,7 +14,7 @@ export function useInstruments() {
 }
 
 interface Ears {
-  onTaken: (value: number) => void;
+  onTaken: (value: number, figures: readonly number[]) => void;
   /** A reading that is impossible here, or a line that was damaged on its way. */
   onRefused: (why: string) => void;
 }
@@ -27,7 +27,7 @@ export function useInstrument(field: Field | undefined, ears: Ears) {
     if (!field) return;
     const stop = new AbortController();
     void follow<InstrumentNews>(`/api/instruments/listen?field=${field}`, stop.signal, (news) => {
-      if (news.is === 'taken') latest.current.onTaken(news.value);
+      if (news.is === 'taken') latest.current.onTaken(news.value, news.figures);
       if (news.is === 'refused') latest.current.onRefused(`Refused: ${news.why}.`);
       if (news.is === 'garbled')
         latest.current.onRefused(`A line from the ${news.instrument} was lost: ${news.why}. Press again.`);

@@ -27,6 +27,7 @@ const ofRun: Sheet[] = [
   ['run', 'Run sheet with views'],
   ['cuts', 'Cut list'],
   ['bending', 'Bending table'],
+  ['welding', 'Welder’s sheet'],
   ['joints', 'Joints, supports and what is let in'],
   ['templates', 'Templates at true scale'],
   ['plates', 'Plates and tabs at true scale'],

@@ -4,7 +4,7 @@ import { Link } from 'react-router';
 import type { Edit, JobState, NextAct, RackRun } from '../api/generated/schema';
 import { useTruing } from '../api/hooks';
 import { ChanceBar, inHundred } from '../fit/ChanceBar';
-import { runAt, screenOf, stepNames } from '../head/steps';
+import { runAt, stepNames } from '../head/steps';
 import { sentence, useBench } from '../kit/bench';
 import { severityLook } from '../kit/Findings';
 import { headingFont, token } from '../theme';
@@ -29,7 +29,7 @@ export const ROW = 74;
 /** One run on the rack: its sign, its stick, how it stands, what is next. */
 export function RackRow({ state, run, twin, perMm, narrow, onDo, onName }: Props) {
   const unit = useBench((bench) => bench.unit);
-  const at = runAt(state.id, run.run, screenOf(run.next.step));
+  const at = runAt(state.id, run.run, run.next.step);
   return (
     <Box
       component='li'
@@ -195,7 +195,7 @@ function Act({ state, run, onDo }: Pick<Props, 'state' | 'run' | 'onDo'>) {
       variant='text'
       sx={{ ...act, whiteSpace: 'nowrap' }}
       component={Link}
-      to={runAt(state.id, run.run, screenOf(next.step))}
+      to={runAt(state.id, run.run, next.step)}
       state={{ part: next.part }}
       aria-label={`${label}: ${run.name}`}
     >

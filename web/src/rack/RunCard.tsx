@@ -3,7 +3,7 @@ import { useRef } from 'react';
 import { Link } from 'react-router';
 import type { JobState, Workup } from '../api/generated/schema';
 import { useRack } from '../api/hooks';
-import { cardsAt, runAt } from '../head/steps';
+import { cardsAt, runAt, stepNames } from '../head/steps';
 import { sentence, useBench } from '../kit/bench';
 import { Findings } from '../kit/Findings';
 import { NotDone } from '../kit/NotDone';
@@ -70,6 +70,19 @@ export function RunCard({ state, workup, drawing }: Props) {
               Try it on
             </Button>
           )}
+          <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 1.5, mb: 1.5 }}>
+            {(['weld', 'prove'] as const).map((step) => (
+              <Button
+                key={step}
+                variant='outlined'
+                component={Link}
+                to={runAt(state.id, workup.run, step)}
+                sx={{ fontSize: 20, py: 1 }}
+              >
+                {stepNames[step]}
+              </Button>
+            ))}
+          </Box>
           {drawing.problem && <NotDone problem={drawing.problem} onUnderstood={drawing.clearProblem} />}
           <Box
             sx={{ '& .MuiTypography-root': { fontSize: 17 }, '& .MuiButton-root': { fontSize: 17, py: 1 } }}

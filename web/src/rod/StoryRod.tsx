@@ -6,6 +6,7 @@ import type {
   Edit,
   Finding,
   JointWorkup,
+  SeamWorkup,
   StraightWorkup,
   SupportWorkup,
   Workup,
@@ -24,6 +25,7 @@ import { EndPart } from './EndPart';
 import { HoseMarks } from './HoseMarks';
 import { JointPart } from './JointPart';
 import { PieceMarks } from './PieceMarks';
+import { SeamMarks } from './SeamMarks';
 import { BOTTOM, TOP } from './part';
 import { placedAt } from './placedAt';
 import { StraightPart } from './StraightPart';
@@ -40,12 +42,14 @@ interface Props {
   drawing: Drawing;
   /** Piece names and cuts are drawn on the rod in the Cut step. */
   showPieces: boolean;
+  /** Welds that are numbered on the rod; nothing in other steps. */
+  seams?: readonly SeamWorkup[] | undefined;
   /** Ways shown beside the one taken, whose traces are drawn over its own. */
   beside: Shown[];
 }
 
 /** The run unrolled to a straight stick, to scale from A: the main editor. */
-export function StoryRod({ drawing, showPieces, beside }: Props) {
+export function StoryRod({ drawing, showPieces, seams, beside }: Props) {
   const { workup } = drawing;
   const unit = useBench((bench) => bench.unit);
   const box = useRef<HTMLDivElement>(null);
@@ -88,7 +92,14 @@ export function StoryRod({ drawing, showPieces, beside }: Props) {
       </Box>
       <Box ref={box} sx={{ height: HEIGHT, mx: -2.5 }}>
         {workup && totals ? (
-          <Rod drawing={drawing} workup={workup} width={width} showPieces={showPieces} beside={beside} />
+          <Rod
+            drawing={drawing}
+            workup={workup}
+            width={width}
+            showPieces={showPieces}
+            seams={seams}
+            beside={beside}
+          />
         ) : (
           <Typography variant='body2' sx={{ px: 2.5, pt: 4, color: token.inkSoft }}>
             {workup
@@ -135,10 +146,11 @@ interface RodProps {
   workup: Workup;
   width: number;
   showPieces: boolean;
+  seams: readonly SeamWorkup[] | undefined;
   beside: Shown[];
 }
 
-function Rod({ drawing, workup, width, showPieces, beside }: RodProps) {
+function Rod({ drawing, workup, width, showPieces, seams, beside }: RodProps) {
   const { unit, selected, select } = useBench();
   const scale = rodScale(workup, MARGIN, width - MARGIN);
   const drag = useDrag(drawing);
@@ -313,7 +325,8 @@ function Rod({ drawing, workup, width, showPieces, beside }: RodProps) {
           <title>Spliced here</title>
         </path>
       ))}
-      {workup.air && !showPieces && (
+      {seams && <SeamMarks seams={seams} scale={scale} />}
+      {workup.air && !showPieces && !seams && (
         <AirTrace workup={workup} air={workup.air} beside={beside} scale={scale} top={TRACE} right={width} />
       )}
       <g stroke={token.inkSoft} fill={token.inkSoft} fontSize={12} textAnchor='middle'>

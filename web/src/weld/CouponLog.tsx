@@ -26,7 +26,9 @@ export function CouponLog({ tube, process }: Props) {
   const [note, setNote] = useState('');
   const [problem, setProblem] = useState<string>();
   const all = data?.workshop.weld_coupons ?? [];
-  const mine = all.map((coupon, at) => ({ coupon, at })).filter(({ coupon }) => coupon.material === tube.material);
+  const mine = all
+    .map((coupon, at) => ({ coupon, at }))
+    .filter(({ coupon }) => coupon.material === tube.material);
   const set = Number(amps.replace(',', '.'));
   const good = set >= 5 && set <= 600;
   const keep = async (edit: Parameters<typeof mutateAsync>[0]) => {
@@ -54,11 +56,14 @@ export function CouponLog({ tube, process }: Props) {
     }
   };
   return (
-    <Fold name='Coupons' aside={mine.length === 0 ? 'none of this metal yet' : `${mine.length} of this metal`}>
+    <Fold
+      name='Coupons'
+      aside={mine.length === 0 ? 'none of this metal yet' : `${mine.length} of this metal`}
+    >
       {problem && <NotDone problem={problem} onUnderstood={() => setProblem(undefined)} />}
       <Typography variant='body2' color='textSecondary' sx={{ mb: 1 }}>
-        Weld a scrap of the same tube, cut it through and bend it. The last good one is where seams of this wall
-        start from.
+        Weld a scrap of the same tube, cut it through and bend it. The last good one is where seams of this
+        wall start from.
       </Typography>
       <Box component='ul' aria-label='Coupons of this metal' sx={{ m: 0, p: 0, listStyle: 'none' }}>
         {mine.map(({ coupon, at }) => (
@@ -92,7 +97,13 @@ export function CouponLog({ tube, process }: Props) {
       </Box>
       <Box sx={{ display: 'grid', gridTemplateColumns: '96px minmax(0, 1fr)', gap: 1, my: 1 }}>
         <PlainField label='Set, A' value={amps} onChange={setAmps} />
-        <Choice label='How it came out' value={outcome} options={outcomes} onChange={setOutcome} width='100%' />
+        <Choice
+          label='How it came out'
+          value={outcome}
+          options={outcomes}
+          onChange={setOutcome}
+          width='100%'
+        />
       </Box>
       <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1fr) auto', gap: 1, mb: 1 }}>
         <PlainField label='To be remembered' value={note} onChange={setNote} />

@@ -25,7 +25,10 @@ export function GasRows({ gas, sections, unit, onRead }: Props) {
       <Row name='It takes' aside={`${gas.bar.toFixed(0)} bar of the bottle`}>
         {gas.litres.toFixed(0)} l
       </Row>
-      <Row name='Bottle' aside={gas.left == null ? 'read it before and after' : `${gas.left.toFixed(0)} l in it`}>
+      <Row
+        name='Bottle'
+        aside={gas.left == null ? 'read it before and after' : `${gas.left.toFixed(0)} l in it`}
+      >
         {gas.bottle == null ? 'not read' : `${gas.bottle.toFixed(0)} bar`}
       </Row>
       <Box
@@ -51,7 +54,10 @@ export function GasRows({ gas, sections, unit, onRead }: Props) {
       {purged.map(({ name, purge }) =>
         purge ? (
           <Box key={name} sx={{ mb: 1 }}>
-            <Row name={`Fill ${name}`} aside={`${purge.litres.toFixed(2)} l, ${purge.volumes} times at ${purge.flow} l/min`}>
+            <Row
+              name={`Fill ${name}`}
+              aside={`${purge.litres.toFixed(2)} l, ${purge.volumes} times at ${purge.flow} l/min`}
+            >
               {timeText(purge.seconds)}
             </Row>
             <Typography variant='body2'>

@@ -22,7 +22,11 @@ export function SeamList({ seams, shown, unit, onSelect }: Props) {
       {seams.map((seam, at) => {
         const mine = seam === shown;
         return (
-          <Box component='li' key={seam.number} sx={{ borderTop: at > 0 ? `1px solid ${token.hairline}` : 0 }}>
+          <Box
+            component='li'
+            key={seam.number}
+            sx={{ borderTop: at > 0 ? `1px solid ${token.hairline}` : 0 }}
+          >
             <ButtonBase
               aria-current={mine}
               onClick={() => onSelect(seam)}
@@ -44,9 +48,17 @@ export function SeamList({ seams, shown, unit, onSelect }: Props) {
               <span aria-hidden='true'>{seam.welded ? '✓' : `${seam.turn}.`}</span>
               <strong>
                 {seam.number}
-                {seam.welded && <Box component='span' sx={{ position: 'absolute', left: -9999 }}> welded</Box>}
+                {seam.welded && (
+                  <Box component='span' sx={{ position: 'absolute', left: -9999 }}>
+                    {' '}
+                    welded
+                  </Box>
+                )}
               </strong>
-              <Box component='span' sx={{ overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}>
+              <Box
+                component='span'
+                sx={{ overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}
+              >
                 {seam.name}
               </Box>
               <Box component='span' sx={{ textAlign: 'right' }}>

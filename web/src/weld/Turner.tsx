@@ -54,8 +54,8 @@ export function Turner({ turner, job, workup, unit }: Props) {
       })}
       {turner.pies.length > 0 && (
         <Typography variant='body2' color='textSecondary' sx={{ mb: 1 }}>
-          A pie sawn at the seam’s angle, clamped on the chuck, brings a mitred seam square to the axis it turns
-          about. The earth clamp goes on the part, never through the bearing.
+          A pie sawn at the seam’s angle, clamped on the chuck, brings a mitred seam square to the axis it
+          turns about. The earth clamp goes on the part, never through the bearing.
         </Typography>
       )}
     </Fold>

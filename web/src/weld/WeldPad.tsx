@@ -82,12 +82,7 @@ export function WeldPad({ state, workup, drawing }: Props) {
           }
         />
       )}
-      <SeamList
-        seams={ordered}
-        shown={shown}
-        unit={unit}
-        onSelect={(seam) => select(seam.part)}
-      />
+      <SeamList seams={ordered} shown={shown} unit={unit} onSelect={(seam) => select(seam.part)} />
       <Fold name='Before the first arc' aside={`${data.before.length} things`} first={done === 0}>
         <Sentences all={data.before} unit={unit} />
         <Sentences all={data.cautions.map((text) => ({ mm: text, inch: text }))} unit={unit} caution />

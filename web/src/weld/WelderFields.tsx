@@ -24,7 +24,16 @@ export function WelderFields() {
   const change = (to: Partial<Welder>) => mutateAsync({ edit: 'set_welder', welder: { ...welder, ...to } });
   return (
     <Fold name='Welded with' aside={`${processNames[welder.process]}, ${welder.most_amps} A`}>
-      <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', columnGap: 1.5, rowGap: 1.75, mt: 1.25, mb: 1 }}>
+      <Box
+        sx={{
+          display: 'grid',
+          gridTemplateColumns: '1fr 1fr',
+          columnGap: 1.5,
+          rowGap: 1.75,
+          mt: 1.25,
+          mb: 1,
+        }}
+      >
         <Choice
           label='How'
           value={welder.process}

@@ -83,7 +83,7 @@ enum Command {
     /// Start stand-ins for a tape, an angle gauge, a caliper, a feeler and a depth gauge on the loopback address.
     Instruments {
         /// A stand-in, as KIND@PORT or NAME=KIND@PORT; may be said more than once. Else one of each kind: tape@8391,
-        /// gauge@8392, caliper@8393, feeler@8394 and depth@8395.
+        /// gauge@8392, caliper@8393, feeler@8394, depth@8395 and manometer@8396.
         #[arg(long)]
         instrument: Vec<NamedInstrument>,
         /// Without noise, wrong readings, lost lines and broken connections.
@@ -155,7 +155,7 @@ fn serve(serving: &Serving, demo: bool, front_end: FrontEnd) -> Result<ExitCode,
 }
 
 /// Ports of the stand-ins of each kind, where none is named.
-const USUAL_PORTS: [u16; 5] = [8391, 8392, 8393, 8394, 8395];
+const USUAL_PORTS: [u16; 6] = [8391, 8392, 8393, 8394, 8395, 8396];
 
 /// Two instruments of one name could not be told apart, nor two on one port.
 fn different_names(instruments: &[NamedInstrument]) -> Result<(), String> {

@@ -122,6 +122,8 @@ endpoints! {
     runs::fit_of,
     runs::landing_of,
     runs::weld_of,
+    runs::prove_of,
+    runs::judge_test,
     runs::template,
     runs::pipe,
     sheets::plate,

@@ -1,6 +1,9 @@
 //! The record of a job over the API: deeds, which undo does not touch.
 
+use nook_core::Given;
+use nook_core::prove::Verdict;
 use nook_core::record::{Deed, Done, FitStep, Progress};
+use nook_core::workup::{prove, under_test};
 use nook_store::{JobId, KeptDeed, Store};
 use rocket::http::Status;
 use rocket::serde::json::Json;
@@ -10,7 +13,10 @@ use utoipa::ToSchema;
 
 use super::body::Body;
 use super::guards::{Id, Me};
+use super::meshes::Meshes;
 use super::problem::Problem;
+use super::runs::given;
+use super::workers::Workers;
 
 /// A deed as it is kept.
 #[derive(Debug, Serialize, ToSchema)]
@@ -58,6 +64,8 @@ pub(super) async fn load(store: &State<Store>, id: Id) -> Result<Json<RecordStat
 #[post("/jobs/<id>/record", data = "<deed>")]
 pub(super) async fn add(
     store: &State<Store>,
+    meshes: &State<Meshes>,
+    workers: &State<Workers>,
     id: Id,
     me: Result<Me, Problem>,
     deed: Result<Body<Deed>, Problem>,
@@ -68,6 +76,8 @@ pub(super) async fn add(
             Done::Fit { .. } => {
                 "What is off by more than 200 mm, or turned by more than 360 degrees, is another pipe; a spread is 0.01 to 20."
             }
+            Done::Tested { .. } => super::runs::NO_TEST,
+            Done::Checked { .. } => "What was read is 0 to 10,000.",
             Done::Bottle { .. } => "A bottle\u{2019}s gauge shows 0 to 400 bar.",
             _ => "A piece is between 0 and 50 m long, and sawn at 0 to 90 degrees from square.",
         };
@@ -86,6 +96,44 @@ pub(super) async fn add(
         };
         return Err(Problem::refused(why));
     }
+    proves(store, meshes, workers, id, &deed).await?;
     store.done(id.0, &deed, &me).await?;
     Ok(Status::NoContent)
+}
+
+/// Checks that a test that is noted is one, and that nothing is wanting where somebody signs.
+async fn proves(store: &Store, meshes: &Meshes, workers: &Workers, id: Id, deed: &Deed) -> Result<(), Problem> {
+    match deed.done.clone() {
+        Done::Tested { run, test } => {
+            let job = store.job(id.0).await?;
+            let found = workers.run(move || Ok(under_test(&job, run, test.kind, &test.readings)?)).await?;
+            if let Some(why) = found.refused {
+                return Err(Problem::refused(why));
+            }
+            if found.verdict == Verdict::Wait {
+                return Err(Problem::refused(format!("Nothing is decided yet. {}", found.words)));
+            }
+            Ok(())
+        }
+        Done::Signed { run, signature } => {
+            let now = store.head(id.0).await?;
+            if signature.revision != now {
+                return Err(Problem::refused(format!(
+                    "What was signed is revision {} of the job, and it is at {now}: look at what changed first.",
+                    signature.revision
+                )));
+            }
+            let (job, scans, progress) = given(store, meshes, id).await?;
+            let work = move || Ok(prove(&job, run, &Given { scans: &scans, progress: &progress, mend: false })?);
+            let sign = workers.run(work).await?.sign;
+            if let Some(why) = sign.wanting.first() {
+                return Err(Problem::refused(format!("It cannot be signed: {why}.")));
+            }
+            if sign.of != signature.of {
+                return Err(Problem::refused("What was signed is not the pipe as it is now."));
+            }
+            Ok(())
+        }
+        _ => Ok(()),
+    }
 }

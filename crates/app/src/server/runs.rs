@@ -2,10 +2,14 @@
 
 use nook_core::Given;
 use nook_core::assembly::Assembly;
-use nook_core::record::Progress;
+use nook_core::prove::GaugeReading;
+use nook_core::record::{Progress, TestDone, TestKind};
 use nook_core::route::{ResolvedRun, TableRoute};
 use nook_core::survey::Survey;
-use nook_core::workup::{DeckWorkup, FitWorkup, LandingWorkup, WeldWorkup, deck, fit, landing, weld};
+use nook_core::workup::{
+    DeckWorkup, FitWorkup, LandingWorkup, ProveWorkup, UnderTest, WeldWorkup, deck, fit, landing, prove, under_test,
+    weld,
+};
 use nook_core::{Edit, EditError, Job, RouteEdit, RunId, Scans, Workup, workup_given};
 use nook_formats::{
     Hollow, bay_glb, bay_stl, cut_list_csv, fittings_csv, hose_csv, lra_csv, pipe_dxf, pipe_part, pipe_step, read_lra,
@@ -16,10 +20,10 @@ use nook_store::Store;
 use rocket::http::ContentType;
 use rocket::serde::json::Json;
 use rocket::{State, get, post};
-use serde::Serialize;
+use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-use super::body::Raw;
+use super::body::{Body, Raw};
 use super::guards::Id;
 use super::jobs::Download;
 use super::meshes::Meshes;
@@ -187,6 +191,60 @@ pub(super) async fn weld_of(
     };
     Ok(Json(workers.run(work).await?))
 }
+
+/// Whether a run's pipe is done: its test, what is checked of it, and its signature.
+#[utoipa::path(get, path = "/api/jobs/{id}/runs/{run}/prove", tag = "runs", operation_id = "loadProve",
+    params(("id" = i64, Path), ("run" = u32, Path)),
+    responses((status = 200, body = ProveWorkup), (status = 404, body = Problem)))]
+#[get("/jobs/<id>/runs/<run>/prove")]
+pub(super) async fn prove_of(
+    store: &State<Store>,
+    meshes: &State<Meshes>,
+    workers: &State<Workers>,
+    id: Id,
+    run: u32,
+) -> Result<Json<ProveWorkup>, Problem> {
+    let (job, scans, progress) = given(store, meshes, id).await?;
+    let work = move || {
+        let given = Given { scans: &scans, progress: &progress, mend: false };
+        Ok(prove(&job, RunId(run), &given)?)
+    };
+    Ok(Json(workers.run(work).await?))
+}
+
+/// What a gauge has shown so far.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub(super) struct ShownSoFar {
+    /// What is tested with.
+    kind: TestKind,
+    /// In their order.
+    readings: Vec<GaugeReading>,
+}
+
+/// How a test stands by what the gauge has shown so far; nothing is kept.
+#[utoipa::path(post, path = "/api/jobs/{id}/runs/{run}/prove/judge", tag = "runs", operation_id = "judgeTest",
+    request_body = ShownSoFar, params(("id" = i64, Path), ("run" = u32, Path)),
+    responses((status = 200, body = UnderTest), (status = 404, body = Problem), (status = 422, body = Problem)))]
+#[post("/jobs/<id>/runs/<run>/prove/judge", data = "<shown>")]
+pub(super) async fn judge_test(
+    store: &State<Store>,
+    workers: &State<Workers>,
+    id: Id,
+    run: u32,
+    shown: Result<Body<ShownSoFar>, Problem>,
+) -> Result<Json<UnderTest>, Problem> {
+    let ShownSoFar { kind, readings } = shown?.0;
+    if readings.len() > TestDone::MOST || !readings.iter().all(GaugeReading::is_sound) {
+        return Err(Problem::refused(NO_TEST));
+    }
+    let job = store.job(id.0).await?;
+    Ok(Json(workers.run(move || Ok(under_test(&job, RunId(run), kind, &readings)?)).await?))
+}
+
+/// What is no test.
+pub(super) const NO_TEST: &str =
+    "A test has 1 to 2000 readings, one after the other in time; a gauge shows -1 to 60 bar and -40 to 150 \u{b0}C.";
 
 /// What is done at the bench on one run, one act at a time.
 #[utoipa::path(get, path = "/api/jobs/{id}/runs/{run}/cards", tag = "runs", operation_id = "loadCards",

@@ -4,9 +4,10 @@ use serde::{Deserialize, Serialize};
 use thiserror::Error;
 use utoipa::ToSchema;
 
-use super::{BenchAct, FitStep};
+use super::{BenchAct, CheckDone, FitStep, Signature, TestDone};
 use crate::cut::PieceId;
 use crate::measure::RunId;
+use crate::prove::CheckId;
 use nook_geometry::units::Name;
 
 /// Which deed: made by whoever did it, so that the same one may be sent twice without harm.
@@ -109,6 +110,34 @@ pub enum Done {
         /// What its gauge showed, in bar.
         bar: f64,
     },
+    /// A pipe was tested.
+    Tested {
+        /// Of which run.
+        run: RunId,
+        /// How, and what its gauge showed.
+        test: TestDone,
+    },
+    /// Something was checked.
+    Checked {
+        /// Of which run.
+        run: RunId,
+        /// What, and how it is.
+        answer: CheckDone,
+    },
+    /// It was not checked after all.
+    NotChecked {
+        /// Of which run.
+        run: RunId,
+        /// What.
+        item: CheckId,
+    },
+    /// A run is signed off.
+    Signed {
+        /// Which.
+        run: RunId,
+        /// As what.
+        signature: Signature,
+    },
     /// That was not so.
     NotFit {
         /// Of which run.
@@ -143,7 +172,7 @@ pub struct PieceSize {
 
 impl Deed {
     /// Version of the document. Version 1 had only pieces cut or not, version 2 nothing of how a pipe fits, version 3
-    /// nothing of welds.
+    /// nothing of welds, tests and signatures.
     pub const VERSION: u32 = 4;
 
     /// Whether every figure is a number a pipe can have.
@@ -156,10 +185,14 @@ impl Deed {
             }
             Done::Fit { step, .. } => step.is_sound(),
             Done::Bottle { bar, .. } => (0.0..=400.0).contains(bar),
+            Done::Tested { test, .. } => test.is_sound(),
+            Done::Checked { answer, .. } => answer.reading.is_none_or(|read| (0.0..=10_000.0).contains(&read)),
             Done::NotCut { .. }
             | Done::Spoilt { .. }
             | Done::Did { .. }
             | Done::DidNot { .. }
+            | Done::NotChecked { .. }
+            | Done::Signed { .. }
             | Done::NotFit { .. } => true,
         }
     }

@@ -6,10 +6,12 @@ mod fit_act;
 mod fit_log;
 mod fit_reading;
 mod progress;
+mod proof;
 
 pub use bench_act::BenchAct;
 pub use deed::{Deed, DeedId, DeedIdError, Done, PieceCut, PieceSize};
 pub use fit_act::FitAct;
 pub use fit_log::{FitEntry, FitStep};
 pub use fit_reading::FitReading;
-pub use progress::Progress;
+pub use progress::{By, Progress};
+pub use proof::{CheckDone, Signature, TestDone, TestKind};

@@ -2,9 +2,11 @@
 
 use std::collections::{BTreeMap, HashSet};
 
-use super::{BenchAct, Deed, Done, FitEntry, FitStep, PieceCut};
+use super::{BenchAct, CheckDone, Deed, Done, FitEntry, FitStep, PieceCut, Signature, TestDone, TestKind};
 use crate::cut::PieceId;
 use crate::measure::RunId;
+use crate::prove::CheckId;
+use nook_geometry::units::Name;
 
 /// How far the work is.
 #[derive(Debug, Clone, PartialEq, Default)]
@@ -13,7 +15,19 @@ pub struct Progress {
     did: HashSet<(RunId, BenchAct)>,
     fit: BTreeMap<RunId, Vec<FitEntry>>,
     bottle: BTreeMap<RunId, Vec<f64>>,
+    tests: BTreeMap<(RunId, TestKind), By<TestDone>>,
+    checks: BTreeMap<(RunId, CheckId), By<CheckDone>>,
+    signed: BTreeMap<RunId, By<Signature>>,
     spoilt: usize,
+}
+
+/// Something that was noted, and by whom.
+#[derive(Debug, Clone, PartialEq)]
+pub struct By<T> {
+    /// Who did it, as that device is named.
+    pub who: Name,
+    /// What.
+    pub what: T,
 }
 
 impl Progress {
@@ -25,6 +39,7 @@ impl Progress {
         let (mut cut, mut did, mut spoilt) = (BTreeMap::new(), HashSet::new(), 0);
         let mut fit: BTreeMap<RunId, Vec<FitEntry>> = BTreeMap::new();
         let mut bottle: BTreeMap<RunId, Vec<f64>> = BTreeMap::new();
+        let (mut tests, mut checks, mut signed) = (BTreeMap::new(), BTreeMap::new(), BTreeMap::new());
         for deed in deeds {
             match &deed.done {
                 Done::Cut { run, piece, as_cut } => {
@@ -47,13 +62,25 @@ impl Progress {
                     let entry = FitEntry { deed: deed.id.clone(), step: *step };
                     fit.entry(*run).or_default().push(entry);
                 }
+                Done::Tested { run, test } => {
+                    tests.insert((*run, test.kind), By { who: deed.by.clone(), what: test.clone() });
+                }
+                Done::Checked { run, answer } => {
+                    checks.insert((*run, answer.item), By { who: deed.by.clone(), what: answer.clone() });
+                }
+                Done::NotChecked { run, item } => {
+                    checks.remove(&(*run, *item));
+                }
+                Done::Signed { run, signature } => {
+                    signed.insert(*run, By { who: deed.by.clone(), what: signature.clone() });
+                }
                 Done::Bottle { run, bar } => bottle.entry(*run).or_default().push(*bar),
                 Done::NotFit { run, was } => {
                     fit.entry(*run).or_default().retain(|entry| entry.deed != *was);
                 }
             }
         }
-        Self { cut, did, fit, bottle, spoilt }
+        Self { cut, did, fit, bottle, tests, checks, signed, spoilt }
     }
 
     /// A piece as it was cut; `None` where it is not.
@@ -80,6 +107,24 @@ impl Progress {
         self.bottle.get(&run).map_or(&[], Vec::as_slice)
     }
 
+    /// The last test of a run of a sort.
+    #[must_use]
+    pub fn test_of(&self, run: RunId, kind: TestKind) -> Option<&By<TestDone>> {
+        self.tests.get(&(run, kind))
+    }
+
+    /// The last answer to what is checked of a run.
+    #[must_use]
+    pub fn answer_of(&self, run: RunId, item: CheckId) -> Option<&By<CheckDone>> {
+        self.checks.get(&(run, item))
+    }
+
+    /// The last signature of a run.
+    #[must_use]
+    pub fn signature_of(&self, run: RunId) -> Option<&By<Signature>> {
+        self.signed.get(&run)
+    }
+
     /// Pieces of the whole job that were spoilt, and that are cut.
     #[must_use]
     pub fn scrap(&self) -> [usize; 2] {
@@ -104,6 +149,10 @@ impl Progress {
             | Done::Spoilt { .. }
             | Done::Did { .. }
             | Done::DidNot { .. }
+            | Done::Tested { .. }
+            | Done::Checked { .. }
+            | Done::NotChecked { .. }
+            | Done::Signed { .. }
             | Done::NotFit { .. } => false,
         }
     }

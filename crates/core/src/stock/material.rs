@@ -146,6 +146,26 @@ impl Material {
         }
     }
 
+    /// Yield stress as welded or annealed, in MPa; `None` of hose. Source: handbook, "The sums", Materials.
+    #[must_use]
+    pub const fn yield_stress(self) -> Option<f64> {
+        match self {
+            Self::Aluminium6061 => Some(105.0),
+            Self::Aluminium6063 => Some(76.0),
+            Self::Stainless304l | Self::Stainless316l => Some(170.0),
+            Self::Stainless321 => Some(205.0),
+            Self::TitaniumGrade2 => Some(275.0),
+            Self::MildSteel => Some(220.0),
+            Self::Silicone | Self::FluoroSilicone | Self::Epdm | Self::Nitrile | Self::Ptfe => None,
+        }
+    }
+
+    /// Whether a weld's colour tells how it was kept from the air: of stainless and titanium.
+    #[must_use]
+    pub const fn colours(self) -> bool {
+        matches!(self, Self::Stainless304l | Self::Stainless316l | Self::Stainless321 | Self::TitaniumGrade2)
+    }
+
     /// Poisson's ratio. Source: Young and Budynas, Roark's Formulas, table of material properties.
     #[must_use]
     pub const fn poisson_ratio(self) -> f64 {

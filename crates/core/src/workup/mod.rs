@@ -35,6 +35,8 @@ mod once_sawn;
 mod pipe;
 mod placing;
 mod plate;
+mod prove;
+mod prove_of;
 mod section;
 mod setting_out;
 mod size;
@@ -85,6 +87,8 @@ pub use placing::{
     PlacingWorkup, ShownWorkup, SwayWorkup,
 };
 pub use plate::PlateWorkup;
+pub use prove::{CheckWorkup, ProveWorkup, SignWorkup, SoapWorkup, TestResult, TestWorkup, UnderTest};
+pub use prove_of::{prove, under_test};
 pub use section::{SectionTurn, SectionWorkup};
 pub use setting_out::{READ, SetBy, SetKind, SetPoint, SetReading, SettingOut, setting_out};
 pub use size::SizeWorkup;

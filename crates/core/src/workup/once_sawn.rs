@@ -43,9 +43,15 @@ impl OnceSawn {
         let changes = match done {
             Done::Cut { .. } | Done::Spoilt { .. } => left < now,
             Done::NotCut { .. } => left > now && left <= StickLength::MAX,
-            Done::Did { .. } | Done::DidNot { .. } | Done::Fit { .. } | Done::NotFit { .. } | Done::Bottle { .. } => {
-                false
-            }
+            Done::Did { .. }
+            | Done::DidNot { .. }
+            | Done::Fit { .. }
+            | Done::NotFit { .. }
+            | Done::Bottle { .. }
+            | Done::Tested { .. }
+            | Done::Checked { .. }
+            | Done::NotChecked { .. }
+            | Done::Signed { .. } => false,
         };
         changes.then(|| Self::stick(Some(stick.id), stick.tube, left, Vec::new()).shelf).flatten()
     }

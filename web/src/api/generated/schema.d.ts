@@ -977,6 +977,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{id}/runs/{run}/weld": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How a run's pipe is welded with what the workshop has. */
+        get: operations["loadWeld"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{id}/runs/{run}/workup": {
         parameters: {
             query?: never;
@@ -1580,6 +1597,11 @@ export interface components {
             bend: components["schemas"]["BendId"];
             /** @enum {string} */
             act: "check";
+        } | {
+            /** @description Which. */
+            seam: components["schemas"]["SeamId"];
+            /** @enum {string} */
+            act: "weld";
         };
         /** @description a bend's angle, degrees */
         BendAngle: number;
@@ -2384,6 +2406,18 @@ export interface components {
              */
             share: number;
         };
+        /** @description A pie on the chuck. */
+        CounterPie: {
+            /**
+             * Format: double
+             * @description Degrees of its face.
+             */
+            saw: number;
+            /** @description From the chuck's face to that along the middle. */
+            offset: components["schemas"]["Measure"];
+            /** @description For how many seams. */
+            seams: number;
+        };
         /**
          * @description Which way the crank turns, looking along the roll axis from its first point to its second.
          * @enum {string}
@@ -2650,6 +2684,16 @@ export interface components {
             step: components["schemas"]["FitStep"];
             /** @enum {string} */
             deed: "fit";
+        } | {
+            /** @description While which run was welded. */
+            run: components["schemas"]["RunId"];
+            /**
+             * Format: double
+             * @description What its gauge showed, in bar.
+             */
+            bar: number;
+            /** @enum {string} */
+            deed: "bottle";
         } | {
             /** @description Of which run. */
             run: components["schemas"]["RunId"];
@@ -3518,6 +3562,29 @@ export interface components {
             /** @description What it is between. */
             words: components["schemas"]["DualUnitText"];
         };
+        /** @description The gas a pipe takes, and what there is. */
+        GasWorkup: {
+            /**
+             * Format: double
+             * @description Litres for what is not welded yet.
+             */
+            litres: number;
+            /**
+             * Format: double
+             * @description The same as bar of the builder's bottle.
+             */
+            bar: number;
+            /**
+             * Format: double
+             * @description What the bottle showed last, in bar; nothing where nobody said.
+             */
+            bottle?: number | null;
+            /**
+             * Format: double
+             * @description What it has, in litres.
+             */
+            left?: number | null;
+        };
         /** @description the girth, mm */
         Girth: number;
         /** @description What a joint takes while running, over and above how it was fitted: up to so much each way. */
@@ -3736,6 +3803,11 @@ export interface components {
             /** @description How long each is. */
             length: components["schemas"]["Measure"];
         };
+        /**
+         * @description What keeps the air from the inside of a seam where the metal needs that.
+         * @enum {string}
+         */
+        Inside: "purge" | "flux";
         /**
          * @description Whether a thing is where it will be when the car is whole, the surest first.
          * @enum {string}
@@ -6012,6 +6084,42 @@ export interface components {
              */
             revision?: number | null;
         };
+        /**
+         * @description How a seam is welded.
+         * @enum {string}
+         */
+        Process: "tig" | "tig_fused" | "mig";
+        /** @description Gas inside a section. */
+        PurgeWorkup: {
+            /**
+             * Format: double
+             * @description What is filled, in litres.
+             */
+            litres: number;
+            /**
+             * Format: double
+             * @description How many times.
+             */
+            volumes: number;
+            /**
+             * Format: double
+             * @description How fast, in l/min.
+             */
+            flow: number;
+            /**
+             * Format: double
+             * @description Seconds before the first arc.
+             */
+            seconds: number;
+            /**
+             * Format: double
+             * @description Parts of oxygen in a million that are left then, perfectly mixed.
+             */
+            oxygen: number;
+            /** @description Where it goes in and where the vent is, as it lies in the car. */
+            vent: components["schemas"]["DualUnitText"];
+            dams?: components["schemas"]["DualUnitText"] | null;
+        };
         /** @description A bend on the stick. */
         RackBend: {
             /** @description Which. */
@@ -6685,6 +6793,103 @@ export interface components {
          * @description How many welded seams a bend is made with: 1 to 20.
          */
         SeamCount: number;
+        /** @description Which weld of a run: named by what it joins, so that it is the same whatever else changes. */
+        SeamId: {
+            /** @description The one nearer A. */
+            piece: components["schemas"]["PieceId"];
+            /** @enum {string} */
+            seam: "after";
+        } | {
+            /** @description Which joint. */
+            joint: components["schemas"]["JointId"];
+            /** @description On the tube's end on which side of it. */
+            side: components["schemas"]["End"];
+            /** @enum {string} */
+            seam: "joint";
+        } | {
+            /** @description Which. */
+            branch: components["schemas"]["BranchId"];
+            /** @enum {string} */
+            seam: "branch";
+        } | {
+            /** @description Of which support. */
+            support: components["schemas"]["SupportId"];
+            /** @enum {string} */
+            seam: "tab";
+        };
+        /**
+         * @description What sort of weld.
+         * @enum {string}
+         */
+        SeamKind: "butt" | "flange" | "ferrule" | "fitting" | "bung" | "saddle" | "tab";
+        /** @description One seam. */
+        SeamWorkup: {
+            /** @description Which. */
+            seam: components["schemas"]["SeamId"];
+            /** @description What is written beside it on the metal: from 1 at A. */
+            number: number;
+            /** @description Its place in the order they are welded, from 1. */
+            turn: number;
+            /** @description What it joins, such as `H1 to H2`. */
+            name: string;
+            /** @description What sort it is. */
+            kind: components["schemas"]["SeamKind"];
+            /** @description That in words. */
+            word: string;
+            /** @description What is pointed at to mean it. */
+            part: components["schemas"]["PartRef"];
+            /** @description Its station along the tube's centre line, from the tube's end at A. */
+            station: components["schemas"]["Measure"];
+            /** @description Where it is. */
+            at: components["schemas"]["Triple"];
+            /** @description Length of weld. */
+            length: components["schemas"]["Measure"];
+            /** @description The tube's wall, and the thickness of what it is welded to. */
+            walls: [
+                components["schemas"]["Measure"],
+                components["schemas"]["Measure"]
+            ];
+            /**
+             * Format: double
+             * @description A to set.
+             */
+            amps: number;
+            /** @description Why so many. */
+            why: components["schemas"]["DualUnitText"];
+            electrode?: components["schemas"]["Measure"] | null;
+            /** @description The cup's bore. */
+            cup: components["schemas"]["Measure"];
+            /**
+             * Format: double
+             * @description Argon at the torch in l/min.
+             */
+            flow: number;
+            filler?: components["schemas"]["DualUnitText"] | null;
+            /**
+             * Format: int32
+             * @description How many tacks hold it, in pairs across.
+             */
+            tacks: number;
+            /** @description Its quarters in the order they are welded, where each is. */
+            quarters: string[];
+            /**
+             * Format: double
+             * @description Seconds of arc.
+             */
+            arc: number;
+            /**
+             * Format: double
+             * @description Seconds it cools after each quarter.
+             */
+            pause: number;
+            /**
+             * Format: double
+             * @description How far it alone tilts what is beyond, in degrees.
+             */
+            tilts: number;
+            /** @description Whether it is welded. */
+            welded: boolean;
+        };
         /**
          * @description What a search is at.
          * @enum {string}
@@ -6771,7 +6976,7 @@ export interface components {
          * @description A sheet that can be printed.
          * @enum {string}
          */
-        SheetKind: "run" | "cuts" | "bending" | "joints" | "templates" | "plates" | "set_out" | "jig" | "sticks" | "buying";
+        SheetKind: "run" | "cuts" | "bending" | "welding" | "joints" | "templates" | "plates" | "set_out" | "jig" | "sticks" | "buying";
         /** @description the thickness of strip, mm */
         SheetThickness: number;
         /** @description An elbow on the shelf, or what is left of one. */
@@ -7850,6 +8055,21 @@ export interface components {
          * @enum {string}
          */
         TurnWay: "clockwise" | "anticlockwise";
+        /** @description A turner's speed. */
+        TurnerWorkup: {
+            /**
+             * Format: double
+             * @description Turns a minute.
+             */
+            rpm: number;
+            /**
+             * Format: double
+             * @description Seconds for one turn.
+             */
+            seconds: number;
+            /** @description Pies that are put on the chuck so that a mitred seam turns square. */
+            pies: components["schemas"]["CounterPie"][];
+        };
         /** @description A pipe's air against its mirrored twin's. */
         TwinCheck: {
             /** @description The twin. */
@@ -8030,6 +8250,133 @@ export interface components {
              */
             stock: number;
         };
+        /** @description A bead laid on a scrap to try a setting. */
+        WeldCoupon: {
+            /** @description Of what. */
+            material: components["schemas"]["Material"];
+            /**
+             * Format: double
+             * @description Its wall in mm.
+             */
+            wall: number;
+            /** @description How it was welded. */
+            process: components["schemas"]["Process"];
+            /**
+             * Format: double
+             * @description What was set, in A.
+             */
+            amps: number;
+            /** @description How it came out. */
+            outcome: components["schemas"]["WeldOutcome"];
+            note?: components["schemas"]["Name"] | null;
+        };
+        /**
+         * @description How a bead came out.
+         * @enum {string}
+         */
+        WeldOutcome: "good" | "cold" | "hot" | "dirty" | "cracked";
+        /** @description A stiff part of the pipe between two joints. */
+        WeldSectionWorkup: {
+            /** @description Between what, such as `A to the V-band`. */
+            name: string;
+            /** @description How many seams it has. */
+            seams: number;
+            /** @description How far its end towards B is pulled, held at the other, welded in this order. */
+            pulled: components["schemas"]["Measure"];
+            /**
+             * Format: double
+             * @description By how many degrees.
+             */
+            pulled_degrees: number;
+            /** @description The same with every seam welded straight round. */
+            straight: components["schemas"]["Measure"];
+            /**
+             * Format: double
+             * @description By how many degrees.
+             */
+            straight_degrees: number;
+            /** @description How much shorter its welds draw it. */
+            shrinks: components["schemas"]["Measure"];
+            purge?: components["schemas"]["PurgeWorkup"] | null;
+        };
+        /** @description What would make a bad weld. */
+        WeldWarning: {
+            /** @description What sort. */
+            kind: components["schemas"]["WeldWarningKind"];
+            seam?: components["schemas"]["SeamId"] | null;
+            /** @description What, how much against which limit, and what mends it. */
+            words: components["schemas"]["DualUnitText"];
+        };
+        /**
+         * @description What sort of bad weld is told of.
+         * @enum {string}
+         */
+        WeldWarningKind: "gap" | "cold" | "gas_runs_out" | "gas_leaks" | "process";
+        /** @description How a run's pipe is welded. */
+        WeldWorkup: {
+            /** @description Which run. */
+            run: components["schemas"]["RunId"];
+            none?: components["schemas"]["DualUnitText"] | null;
+            /** @description How it is welded. */
+            process: components["schemas"]["Process"];
+            inside?: components["schemas"]["Inside"] | null;
+            /** @description Every seam, from A. */
+            seams: components["schemas"]["SeamWorkup"][];
+            /** @description Sections that are welded each for itself, from A. */
+            sections: components["schemas"]["WeldSectionWorkup"][];
+            /**
+             * Format: double
+             * @description Minutes of arc, of all that is not welded yet.
+             */
+            arc: number;
+            /**
+             * Format: double
+             * @description Minutes it cools in between.
+             */
+            pauses: number;
+            /**
+             * Format: double
+             * @description Hours with setting up, by the handbook's rates.
+             */
+            hours: number;
+            gas?: components["schemas"]["GasWorkup"] | null;
+            turner?: components["schemas"]["TurnerWorkup"] | null;
+            /** @description What is done before the first arc, in order. */
+            before: components["schemas"]["DualUnitText"][];
+            /** @description What is done once all is cold. */
+            after: components["schemas"]["DualUnitText"][];
+            /** @description What would make bad welds. */
+            warnings: components["schemas"]["WeldWarning"][];
+            /** @description What is dangerous about it. */
+            cautions: string[];
+        };
+        /** @description A machine, a bottle and a hand. Its figures are checked as it is made. */
+        Welder: {
+            /** @description How it welds. */
+            process: components["schemas"]["Process"];
+            /**
+             * Format: double
+             * @description The most it gives, in A.
+             */
+            most_amps: number;
+            /**
+             * Format: double
+             * @description How fast the torch goes, in mm/min.
+             */
+            travel: number;
+            /**
+             * Format: double
+             * @description How fast the gas inside flows, in l/min.
+             */
+            purge_flow: number;
+            /**
+             * Format: double
+             * @description What the gas bottle holds of water, in litres.
+             */
+            bottle: number;
+            /** @description What keeps the air from the inside of stainless. */
+            inside: components["schemas"]["Inside"];
+        };
         /**
          * @description A step of the work. Source: handbook, "The work".
          * @enum {string}
@@ -8058,6 +8405,10 @@ export interface components {
             printers: components["schemas"]["Printer"][];
             /** @description How truly the builder works, as drills show it. */
             drills?: components["schemas"]["Drills"];
+            /** @description What is welded with. */
+            welder?: components["schemas"]["Welder"];
+            /** @description Beads laid on scraps to try settings, the latest last. */
+            weld_coupons?: components["schemas"]["WeldCoupon"][];
             /**
              * Format: int32
              * @description The next number to give; numbers are never used twice.
@@ -8201,6 +8552,21 @@ export interface components {
             drills: components["schemas"]["Drills"];
             /** @enum {string} */
             edit: "set_drills";
+        } | {
+            /** @description Machine, bottle and hand. */
+            welder: components["schemas"]["Welder"];
+            /** @enum {string} */
+            edit: "set_welder";
+        } | {
+            /** @description What was set, and how it came out. */
+            coupon: components["schemas"]["WeldCoupon"];
+            /** @enum {string} */
+            edit: "add_weld_coupon";
+        } | {
+            /** @description Which: its place, from 0. */
+            at: number;
+            /** @enum {string} */
+            edit: "remove_weld_coupon";
         } | {
             scrap?: components["schemas"]["ScrapRate"] | null;
             /** @enum {string} */
@@ -8401,6 +8767,7 @@ export type CoolantFlow = components['schemas']['CoolantFlow'];
 export type Coordinate = components['schemas']['Coordinate'];
 export type CoreWorkup = components['schemas']['CoreWorkup'];
 export type CorrectionWorkup = components['schemas']['CorrectionWorkup'];
+export type CounterPie = components['schemas']['CounterPie'];
 export type CrankTurn = components['schemas']['CrankTurn'];
 export type CutEdit = components['schemas']['CutEdit'];
 export type CutRow = components['schemas']['CutRow'];
@@ -8468,6 +8835,7 @@ export type Freedom = components['schemas']['Freedom'];
 export type FreedomWorkup = components['schemas']['FreedomWorkup'];
 export type Gap = components['schemas']['Gap'];
 export type GapWorkup = components['schemas']['GapWorkup'];
+export type GasWorkup = components['schemas']['GasWorkup'];
 export type Girth = components['schemas']['Girth'];
 export type Give = components['schemas']['Give'];
 export type GiveAngle = components['schemas']['GiveAngle'];
@@ -8490,6 +8858,7 @@ export type HoseLengthWorkup = components['schemas']['HoseLengthWorkup'];
 export type HosePieceWorkup = components['schemas']['HosePieceWorkup'];
 export type HoseWorkup = components['schemas']['HoseWorkup'];
 export type InsertsWorkup = components['schemas']['InsertsWorkup'];
+export type Inside = components['schemas']['Inside'];
 export type InstallState = components['schemas']['InstallState'];
 export type InstrumentChecks = components['schemas']['InstrumentChecks'];
 export type InstrumentKind = components['schemas']['InstrumentKind'];
@@ -8626,6 +8995,8 @@ export type PrintedBar = components['schemas']['PrintedBar'];
 export type Printer = components['schemas']['Printer'];
 export type PrinterId = components['schemas']['PrinterId'];
 export type Problem = components['schemas']['Problem'];
+export type Process = components['schemas']['Process'];
+export type PurgeWorkup = components['schemas']['PurgeWorkup'];
 export type RackBend = components['schemas']['RackBend'];
 export type RackRod = components['schemas']['RackRod'];
 export type RackRun = components['schemas']['RackRun'];
@@ -8675,6 +9046,9 @@ export type ScrapCount = components['schemas']['ScrapCount'];
 export type ScrapRate = components['schemas']['ScrapRate'];
 export type ScrewWorkup = components['schemas']['ScrewWorkup'];
 export type SeamCount = components['schemas']['SeamCount'];
+export type SeamId = components['schemas']['SeamId'];
+export type SeamKind = components['schemas']['SeamKind'];
+export type SeamWorkup = components['schemas']['SeamWorkup'];
 export type SearchStep = components['schemas']['SearchStep'];
 export type Seat = components['schemas']['Seat'];
 export type SectionTurn = components['schemas']['SectionTurn'];
@@ -8765,6 +9139,7 @@ export type TurnAngle = components['schemas']['TurnAngle'];
 export type TurnFirst = components['schemas']['TurnFirst'];
 export type TurnRange = components['schemas']['TurnRange'];
 export type TurnWay = components['schemas']['TurnWay'];
+export type TurnerWorkup = components['schemas']['TurnerWorkup'];
 export type TwinCheck = components['schemas']['TwinCheck'];
 export type Two = components['schemas']['Two'];
 export type Typed = components['schemas']['Typed'];
@@ -8776,6 +9151,13 @@ export type WayOut = components['schemas']['WayOut'];
 export type WaysNews = components['schemas']['WaysNews'];
 export type WaysStanding = components['schemas']['WaysStanding'];
 export type Weights = components['schemas']['Weights'];
+export type WeldCoupon = components['schemas']['WeldCoupon'];
+export type WeldOutcome = components['schemas']['WeldOutcome'];
+export type WeldSectionWorkup = components['schemas']['WeldSectionWorkup'];
+export type WeldWarning = components['schemas']['WeldWarning'];
+export type WeldWarningKind = components['schemas']['WeldWarningKind'];
+export type WeldWorkup = components['schemas']['WeldWorkup'];
+export type Welder = components['schemas']['Welder'];
 export type WorkStep = components['schemas']['WorkStep'];
 export type Workshop = components['schemas']['Workshop'];
 export type WorkshopEdit = components['schemas']['WorkshopEdit'];
@@ -14020,6 +14402,81 @@ export interface operations {
             };
             /** @description The disk is full */
             507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    loadWeld: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                run: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WeldWorkup"];
+                };
+            };
+            /** @description Asked by a page of another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked under another name than this server's */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It cannot be, cannot be opened, or its number is none */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server failed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the data folder is gone; nothing was changed */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };

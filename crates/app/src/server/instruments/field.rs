@@ -28,6 +28,8 @@ pub(crate) enum Field {
     Gap,
     /// How far a tube's outside stands beyond that of its mouth.
     Step,
+    /// The pressure in a pipe under test, with time and temperature beside it.
+    Pressure,
 }
 
 impl Field {
@@ -46,6 +48,7 @@ impl Field {
             Self::Caliper => (Kind::Caliper, 0),
             Self::Gap => (Kind::Feeler, 0),
             Self::Step => (Kind::Depth, 0),
+            Self::Pressure => (Kind::Manometer, 1),
         }
     }
 
@@ -59,6 +62,7 @@ impl Field {
             Self::Girth => "a girth",
             Self::Gap => "a gap",
             Self::Step => "a step",
+            Self::Pressure => "a pressure",
         }
     }
 
@@ -89,6 +93,12 @@ impl Field {
                     .then_some(())
                     .ok_or_else(|| format!("{} must lie between -{most} and {most}, not {figure}", self.word()));
             }
+            Self::Pressure => {
+                let fits = (-1.0..=60.0).contains(&figure);
+                return fits
+                    .then_some(())
+                    .ok_or_else(|| format!("a pressure must lie between -1 and 60 bar, not {figure}"));
+            }
             Self::Tape => TapeLength::new(figure).map(drop),
             Self::Offset => Coordinate::new(figure).map(drop),
             Self::Heading => HeadingAngle::new(figure).map(drop),
@@ -116,6 +126,10 @@ mod tests {
         assert_eq!(Field::Gap.take(Kind::Feeler, &[3.4]), Ok(3.4));
         assert!(Field::Gap.take(Kind::Depth, &[3.4]).unwrap_err().contains("takes a gap from the feeler"));
         assert!(Field::Step.take(Kind::Depth, &[250.0]).unwrap_err().contains("between -200 and 200"));
+        assert_eq!(Field::Pressure.take(Kind::Manometer, &[12.0, 1.49, 20.1]), Ok(1.49));
+        assert!(
+            Field::Pressure.take(Kind::Manometer, &[12.0, 99.0, 20.1]).unwrap_err().contains("between -1 and 60 bar")
+        );
         assert!(Field::Caliper.take(Kind::Caliper, &[1.2]).unwrap_err().contains("between 3 and 300"));
     }
 }

@@ -50,8 +50,10 @@ pub(crate) enum InstrumentNews {
         listener: u64,
         /// Which instrument.
         instrument: String,
-        /// In mm or degrees.
+        /// In mm, degrees or bar.
         value: f64,
+        /// All figures of the reading, in its instrument's order.
+        figures: Vec<f64>,
     },
     /// A reading that is impossible for the field that waits; it is in the log.
     Refused {
@@ -302,7 +304,10 @@ impl Hub {
         };
         let instrument = name.to_owned();
         match field.take(kind, figures) {
-            Ok(value) => (Some(InstrumentNews::Taken { listener, instrument, value }), LineOutcome::Taken, None),
+            Ok(value) => {
+                let figures = figures.to_vec();
+                (Some(InstrumentNews::Taken { listener, instrument, value, figures }), LineOutcome::Taken, None)
+            }
             Err(why) => {
                 let news = InstrumentNews::Refused { listener, instrument, why: why.clone() };
                 (Some(news), LineOutcome::Refused, Some(why))

@@ -7,11 +7,12 @@ import { CardsScreen } from './cards/CardsScreen';
 import { StickCardsScreen } from './cards/StickCardsScreen';
 import { Head } from './head/Head';
 import { isStep, rackAt } from './head/steps';
+import { LogScreen } from './log/LogScreen';
 import { RackScreen } from './rack/RackScreen';
 import { StockScreen } from './stock/StockScreen';
 
 /** Which page of a job: its rack, its bay before there is any pipe, what is sawn from the shelf, or a step of a run. */
-export function JobPage({ page }: { page: 'rack' | 'bay' | 'stock' | 'stick' | 'run' }) {
+export function JobPage({ page }: { page: 'rack' | 'bay' | 'stock' | 'stick' | 'log' | 'run' }) {
   const { id, run: asked, step, stick } = useParams();
   const job = useJob(Number(id));
   if (job.isError) {
@@ -36,6 +37,7 @@ export function JobPage({ page }: { page: 'rack' | 'bay' | 'stock' | 'stick' | '
   if (!state) return <Head />;
   if (page === 'rack') return <RackScreen key={state.id} state={state} />;
   if (page === 'stock') return <StockScreen key={state.id} state={state} />;
+  if (page === 'log') return <LogScreen key={state.id} state={state} />;
   if (page === 'stick')
     return <StickCardsScreen key={`${state.id} ${stick}`} state={state} stick={Number(stick)} />;
   if (page === 'bay') return <BenchScreen key={state.id} state={state} run={undefined} step='measure' />;

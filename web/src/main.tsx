@@ -36,6 +36,7 @@ createRoot(root).render(
               <Route path='/' element={<JobsScreen />} />
               <Route path='/jobs/:id' element={<JobPage page='rack' />} />
               <Route path='/jobs/:id/bay' element={<JobPage page='bay' />} />
+              <Route path='/jobs/:id/log' element={<JobPage page='log' />} />
               <Route path='/jobs/:id/stock' element={<JobPage page='stock' />} />
               <Route path='/jobs/:id/stock/:stick/cards' element={<JobPage page='stick' />} />
               <Route path='/jobs/:id/runs/:run/:step' element={<JobPage page='run' />} />

@@ -4,6 +4,7 @@ use serde::Serialize;
 use utoipa::ToSchema;
 
 use crate::stock::Material;
+use crate::work_step::WorkStep;
 
 /// Minutes to set up: sticks, jig, gas.
 const SET_UP: f64 = 30.0;
@@ -52,24 +53,44 @@ pub struct Labour {
 pub struct LabourStep {
     /// What, such as `saw 7 times`.
     pub what: String,
+    /// The step of the work it is part of.
+    pub step: WorkStep,
     /// How long in minutes.
     pub minutes: f64,
 }
 
+/// Minutes of one step of the work.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, ToSchema)]
+pub struct StepMinutes {
+    /// Which step.
+    pub step: WorkStep,
+    /// How long, by the usual rates.
+    pub minutes: f64,
+}
+
 impl Labour {
+    /// The same summed up step by step, in the order the work goes.
+    #[must_use]
+    pub fn by_step(&self) -> Vec<StepMinutes> {
+        let all = self.steps();
+        let sum = |step| all.iter().filter(|one| one.step == step).map(|one| one.minutes).sum();
+        let each = WorkStep::ALL.into_iter().map(|step| StepMinutes { step, minutes: sum(step) });
+        each.filter(|one| one.minutes > 0.0).collect()
+    }
+
     /// The steps in order. A pipe is fitted on the car once for each bend, and at least once.
     #[must_use]
     pub fn steps(&self) -> Vec<LabourStep> {
-        let step = |what: String, minutes: f64| LabourStep { what, minutes };
+        let step = |of: WorkStep, what: String, minutes: f64| LabourStep { what, step: of, minutes };
         let (cuts, seams, fits) = (f64::from(self.cuts), f64::from(self.seams), f64::from(self.bends.max(1)));
         let mut steps = vec![
-            step("set up".to_owned(), SET_UP),
-            step(format!("saw {cuts} times"), CUT * cuts),
-            step(format!("bend {} times", self.drawn), BEND * f64::from(self.drawn)),
-            step(format!("deburr, clean and fit {seams} seams"), FIT_SEAM * seams),
-            step(format!("tack {seams} seams"), TACK * seams),
-            step(format!("fit on the car {fits} times"), ON_CAR * fits),
-            step(format!("weld {:.0} mm", self.weld), weld(self.material) * self.weld / 100.0),
+            step(WorkStep::Cut, "set up".to_owned(), SET_UP),
+            step(WorkStep::Cut, format!("saw {cuts} times"), CUT * cuts),
+            step(WorkStep::Cut, format!("bend {} times", self.drawn), BEND * f64::from(self.drawn)),
+            step(WorkStep::Cut, format!("deburr, clean and fit {seams} seams"), FIT_SEAM * seams),
+            step(WorkStep::Fit, format!("tack {seams} seams"), TACK * seams),
+            step(WorkStep::Fit, format!("fit on the car {fits} times"), ON_CAR * fits),
+            step(WorkStep::Weld, format!("weld {:.0} mm", self.weld), weld(self.material) * self.weld / 100.0),
         ];
         steps.retain(|step| step.minutes > 0.0);
         steps

@@ -27,6 +27,7 @@ pub mod part_ref;
 pub mod placing;
 pub mod prove;
 pub mod rack;
+pub mod rates;
 pub mod reach;
 pub mod record;
 pub mod route;

@@ -26,4 +26,18 @@ pub enum WorkStep {
 impl WorkStep {
     /// Every step, in the order the work goes.
     pub const ALL: [Self; 7] = [Self::Measure, Self::Route, Self::Join, Self::Cut, Self::Fit, Self::Weld, Self::Prove];
+
+    /// The step as a word in a sentence.
+    #[must_use]
+    pub const fn word(self) -> &'static str {
+        match self {
+            Self::Measure => "measure",
+            Self::Route => "route",
+            Self::Join => "join",
+            Self::Cut => "cut",
+            Self::Fit => "fit",
+            Self::Weld => "weld",
+            Self::Prove => "prove",
+        }
+    }
 }

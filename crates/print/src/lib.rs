@@ -3,6 +3,7 @@
 
 mod flow;
 mod fonts;
+mod history;
 mod page;
 mod paper;
 mod pdf;
@@ -14,6 +15,7 @@ mod views;
 mod weld_sheet;
 
 pub use fonts::{HEADING_FONT, TEXT_FONT};
+pub use history::history_pdf;
 pub use paper::Paper;
 pub use pdf::PrintError;
 pub use run_packet::RunPacket;

@@ -1,6 +1,7 @@
 //! The record: deeds as they were done, in order, never changed.
 
-use nook_core::record::{Deed, DeedId};
+use nook_core::RunId;
+use nook_core::record::{Deed, DeedId, Done, Worked};
 use nook_core::workshop::WorkshopEdit;
 use sqlx::{Row, Sqlite, Transaction};
 
@@ -61,6 +62,35 @@ impl Store {
             }
         }
         Ok(record)
+    }
+
+    /// How long was worked, as it was noted in all jobs: the last of each that was taken back is left out. What cannot be read is passed over.
+    ///
+    /// # Errors
+    /// What the database says.
+    pub async fn worked(&self) -> Result<Vec<(JobId, RunId, Worked)>, StoreError> {
+        // Only deeds of this sort are read in full.
+        let rows = sqlx::query(
+            "SELECT job, document FROM deed WHERE document LIKE '%\"deed\":\"worked\"%' OR document LIKE '%\"deed\":\"not_worked\"%' ORDER BY job, seq",
+        )
+        .fetch_all(&self.readers)
+        .await
+        .map_err(|error| self.failed(error))?;
+        let mut all: Vec<(JobId, RunId, Worked)> = Vec::new();
+        for row in rows {
+            let (job, document): (i64, String) = (row.get("job"), row.get("document"));
+            match serde_json::from_str::<Deed>(&document).map(|deed| deed.done) {
+                Ok(Done::Worked { run, worked }) => all.push((JobId(job), run, worked)),
+                Ok(Done::NotWorked { run, step }) => {
+                    let of = |one: &(JobId, RunId, Worked)| one.0 == JobId(job) && one.1 == run && one.2.step == step;
+                    if let Some(last) = all.iter().rposition(of) {
+                        all.remove(last);
+                    }
+                }
+                _ => {}
+            }
+        }
+        Ok(all)
     }
 
     /// Adds a deed. The same one sent again is there already, and nothing happens.

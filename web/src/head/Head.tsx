@@ -19,7 +19,7 @@ interface Props {
   state?: JobState;
   run?: number | undefined;
   /** What is open. */
-  place?: 'rack' | 'stock' | Step;
+  place?: 'rack' | 'stock' | 'log' | Step;
   onRun?: (run: number) => void;
   onNewRun?: () => void;
   onUndo?: () => void;

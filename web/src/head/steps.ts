@@ -25,6 +25,7 @@ export function isStep(text: string | undefined): text is Step {
 export const rackAt = (job: number) => `/jobs/${job}`;
 export const bayAt = (job: number) => `/jobs/${job}/bay`;
 export const stockAt = (job: number) => `/jobs/${job}/stock`;
+export const logAt = (job: number) => `/jobs/${job}/log`;
 export const cardsAt = (job: number, run: number) => `/jobs/${job}/runs/${run}/cards`;
 export const stickCardsAt = (job: number, stick: number) => `/jobs/${job}/stock/${stick}/cards`;
 export const runAt = (job: number, run: number, step: Step) => `/jobs/${job}/runs/${run}/${step}`;

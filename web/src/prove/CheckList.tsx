@@ -74,7 +74,14 @@ function Check({ check, busy, onAnswer, onBack, onSelect }: CheckProps) {
       <ButtonBase
         onClick={onSelect}
         title='Show it in the bay and on the rod'
-        sx={{ font: 'inherit', fontSize: 14.5, textAlign: 'left', display: 'block', width: '100%', lineHeight: 1.35 }}
+        sx={{
+          font: 'inherit',
+          fontSize: 14.5,
+          textAlign: 'left',
+          display: 'block',
+          width: '100%',
+          lineHeight: 1.35,
+        }}
       >
         {good === true && <strong>✓ </strong>}
         {good === false && <strong style={{ color: token.fouls }}>■ Not right: </strong>}
@@ -126,7 +133,13 @@ function Check({ check, busy, onAnswer, onBack, onSelect }: CheckProps) {
             )}
           </>
         ) : (
-          <Button size='small' variant='text' disabled={busy} aria-label={`Ask again: ${check.words}`} onClick={onBack}>
+          <Button
+            size='small'
+            variant='text'
+            disabled={busy}
+            aria-label={`Ask again: ${check.words}`}
+            onClick={onBack}
+          >
             Ask again
           </Button>
         )}

@@ -15,7 +15,10 @@ interface Props {
 }
 
 /** A word, a shape and a colour for each verdict. */
-export const looks: Record<Verdict, { word: string; shape: string; ink: string; paper: string; edge: string }> = {
+export const looks: Record<
+  Verdict,
+  { word: string; shape: string; ink: string; paper: string; edge: string }
+> = {
   pass: { word: 'Pass', shape: '✓', ink: token.ink, paper: token.sheet, edge: token.dye },
   fail: { word: 'Fail', shape: '■', ink: token.fouls, paper: token.foulsPaper, edge: token.fouls },
   wait: { word: 'Wait', shape: '…', ink: token.ink, paper: token.strawPaper, edge: token.straw },
@@ -122,10 +125,7 @@ function Said({ verdict, words, void_ = false }: { verdict: Verdict; words: stri
       sx={{ my: 0.75, px: 1.25, py: 0.5, bgcolor: paper, borderLeft: `4px solid ${edge}`, color: ink }}
     >
       <Typography variant='body2'>
-        <strong>
-          {void_ ? '▲ Void' : `${shape} ${word}`}
-        </strong>{' '}
-        {words}
+        <strong>{void_ ? '▲ Void' : `${shape} ${word}`}</strong> {words}
       </Typography>
     </Box>
   );

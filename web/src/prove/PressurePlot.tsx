@@ -21,7 +21,12 @@ export function PressurePlot({ readings, label }: Props) {
   useLayoutEffect(() => {
     const element = box.current;
     if (!element) return;
-    const axis = { stroke: token.inkSoft, font, grid: { stroke: token.hairline, width: 1 }, ticks: { show: false } };
+    const axis = {
+      stroke: token.inkSoft,
+      font,
+      grid: { stroke: token.hairline, width: 1 },
+      ticks: { show: false },
+    };
     const made = new UPlot(
       {
         width: element.clientWidth,

@@ -5,6 +5,7 @@ import { useDeed } from '../api/record';
 import { sentence, useBench } from '../kit/bench';
 import { Fold } from '../kit/Fold';
 import type { Drawing } from '../kit/useDrawing';
+import { Lessons } from '../log/Lessons';
 import { token } from '../theme';
 import { Sentences } from '../weld/Sentences';
 import { CheckList } from './CheckList';
@@ -95,6 +96,7 @@ export function ProvePad({ state, workup, drawing }: Props) {
           <Sentences all={data.filling} unit={unit} />
         </Fold>
       )}
+      <Lessons state={state} workup={workup} step='prove' />
       <CheckList
         checks={data.checks}
         busy={isPending}

@@ -28,7 +28,13 @@ export function ReadByEye({ from, onRead }: Props) {
           event.preventDefault();
           if (good) onRead(reading);
         }}
-        sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr 1fr auto', gap: 1, mt: 1.25, alignItems: 'start' }}
+        sx={{
+          display: 'grid',
+          gridTemplateColumns: '1fr 1fr 1fr auto',
+          gap: 1,
+          mt: 1.25,
+          alignItems: 'start',
+        }}
       >
         <PlainField
           label='Minutes'

@@ -19,6 +19,9 @@ export interface ShutIn {
   faster: number;
 }
 
+const press = (instrument: string, aim: number[]) =>
+  answered(server.POST('/api/instruments/press', { body: { instrument, aim } }));
+
 /** Watches a pressure gauge: its readings since it was shut in, and how the test stands by them. */
 export function useWatch(job: number, run: number, kind: TestKind) {
   const [watching, setWatching] = useState(false);
@@ -35,14 +38,11 @@ export function useWatch(job: number, run: number, kind: TestKind) {
     });
   useInstrument(watching ? 'pressure' : undefined, {
     onTaken: (_, [seconds, bar, celsius]) => {
-      if (seconds !== undefined && bar !== undefined && celsius !== undefined)
-        add({ seconds, bar, celsius });
+      if (seconds !== undefined && bar !== undefined && celsius !== undefined) add({ seconds, bar, celsius });
     },
     // A line that was lost is read again a second later.
     onRefused: () => undefined,
   });
-  const press = (instrument: string, aim: number[]) =>
-    answered(server.POST('/api/instruments/press', { body: { instrument, aim } }));
   useEffect(() => {
     if (!watching || !gauge || judged?.verdict === 'pass' || judged?.verdict === 'fail') return;
     const timer = setInterval(() => void press(gauge, []).catch(() => undefined), ASKED);

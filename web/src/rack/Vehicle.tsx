@@ -1,7 +1,7 @@
 import { Box, Link as MuiLink, Typography } from '@mui/material';
 import { Link } from 'react-router';
 import type { JobState, VehicleWorkup } from '../api/generated/schema';
-import { bayAt, stockAt } from '../head/steps';
+import { bayAt, logAt, stockAt } from '../head/steps';
 import { length, sentence, useBench } from '../kit/bench';
 import { token } from '../theme';
 import { Part } from './Part';
@@ -67,8 +67,14 @@ export function Vehicle({ state, vehicle }: { state: JobState; vehicle: VehicleW
         {vehicle.buy.length > 0 &&
           'For runs of which nothing is cut; lengths are of one stick, kerf included.'}
       </Part>
-      <Part name='Hours' figure={`${vehicle.hours.toFixed(1)} h planned`}>
-        By the usual rates. Hours spent come with the logbook.
+      <Part name='Hours' figure={`${vehicle.likely.map((hours) => hours?.toFixed(0)).join(' to ')} h`}>
+        {vehicle.from_runs === 0
+          ? 'By the usual rates.'
+          : `By the usual rates and ${vehicle.from_runs} ${vehicle.from_runs === 1 ? 'run' : 'runs'} of yours.`}{' '}
+        {vehicle.spent > 0 && `${vehicle.spent.toFixed(1)} h are noted. `}
+        <MuiLink component={Link} to={logAt(state.id)} sx={{ whiteSpace: 'nowrap' }}>
+          The log
+        </MuiLink>
       </Part>
       <TakenApart state={state} />
     </Box>

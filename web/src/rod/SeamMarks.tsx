@@ -5,7 +5,10 @@ import { BOTTOM, TOP } from './part';
 import type { RodScale } from './scale';
 
 /** Pixels under which two numbers would stand on each other. */
-const APART = 13;
+const APART = 15;
+/** Numbers stand under the bends' own, where other steps draw the air: two rows of them. */
+const NUMBERS = 124;
+const ROW = 16;
 
 /** Seams at their stations with the numbers written beside them on the metal; the next to weld in straw. */
 export function SeamMarks({ seams, scale }: { seams: readonly SeamWorkup[]; scale: RodScale }) {
@@ -35,9 +38,9 @@ export function SeamMarks({ seams, scale }: { seams: readonly SeamWorkup[]; scal
             />
             <text
               x={x}
-              y={BOTTOM + 16 + row * 13}
+              y={NUMBERS + row * ROW}
               textAnchor='middle'
-              fontSize={12}
+              fontSize={13}
               fontWeight={lit ? 700 : 400}
               fill={token.ink}
             >

@@ -33,7 +33,7 @@ export function SeamList({ seams, shown, unit, onSelect }: Props) {
               sx={{
                 width: '100%',
                 display: 'grid',
-                gridTemplateColumns: '26px 34px minmax(0, 1fr) 64px 52px',
+                gridTemplateColumns: '26px 26px minmax(0, 1fr) 78px 48px',
                 gap: 0.75,
                 px: 1,
                 py: 0.4,

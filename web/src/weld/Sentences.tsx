@@ -27,7 +27,7 @@ export function Sentences({ all, unit, caution = false }: Props) {
       }}
     >
       {all.map((one) => (
-        <li key={one.mm}>{sentence(one, unit)}.</li>
+        <li key={one.mm}>{sentence(one, unit).replace(/\.?$/, '.')}</li>
       ))}
     </Box>
   );

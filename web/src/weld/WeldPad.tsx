@@ -1,10 +1,11 @@
-import { Box, Typography } from '@mui/material';
+import { Box, Button, Typography } from '@mui/material';
 import { words } from '../api/client';
 import type { Done, JobState, Workup } from '../api/generated/schema';
 import { useDeed } from '../api/record';
 import { samePart, sentence, useBench } from '../kit/bench';
 import { Fold } from '../kit/Fold';
 import type { Drawing } from '../kit/useDrawing';
+import { Lessons } from '../log/Lessons';
 import { CouponLog } from './CouponLog';
 import { GasRows } from './GasRows';
 import { NextSeam } from './NextSeam';
@@ -52,6 +53,10 @@ export function WeldPad({ state, workup, drawing }: Props) {
   const ordered = [...data.seams].sort((one, other) => one.turn - other.turn);
   const done = ordered.filter((seam) => seam.welded).length;
   const next = ordered.find((seam) => !seam.welded);
+  const weldAll = async () => {
+    for (const seam of ordered.filter((one) => !one.welded))
+      await note({ deed: 'did', run, what: { act: 'weld', seam: seam.seam } });
+  };
   // What is pointed at is told; else what is next.
   const shown = ordered.find((seam) => samePart(seam.part, selected)) ?? next ?? ordered[0];
   return (
@@ -82,6 +87,11 @@ export function WeldPad({ state, workup, drawing }: Props) {
           }
         />
       )}
+      {next && done < ordered.length - 1 && (
+        <Button variant='text' disabled={isPending} onClick={() => void weldAll()} sx={{ mb: 0.5, p: 0 }}>
+          All of it was welded elsewhere
+        </Button>
+      )}
       <SeamList seams={ordered} shown={shown} unit={unit} onSelect={(seam) => select(seam.part)} />
       <Fold name='Before the first arc' aside={`${data.before.length} things`} first={done === 0}>
         <Sentences all={data.before} unit={unit} />
@@ -102,6 +112,7 @@ export function WeldPad({ state, workup, drawing }: Props) {
       <Fold name='When it is cold' aside={`${data.after.length} things`}>
         <Sentences all={data.after} unit={unit} />
       </Fold>
+      <Lessons state={state} workup={workup} step='weld' />
       <CouponLog tube={workup.decisions.tube} process={data.process} />
       <WelderFields />
     </>

@@ -9,7 +9,7 @@ use utoipa::OpenApi;
 
 use super::statuses::{Statuses, Steps};
 use super::{
-    apart, api, bay, boxes, changes, instruments, jobs, lengths, pairing, places, previews, print, problem, rack,
+    apart, api, bay, boxes, changes, instruments, jobs, lengths, log, pairing, places, previews, print, problem, rack,
     record, runs, scans, sheets, sticks, stock, ways, workshop,
 };
 
@@ -91,6 +91,10 @@ endpoints! {
     rack::set_out,
     record::load,
     record::add,
+    log::log_of,
+    log::table,
+    log::history,
+    log::lessons,
     workshop::load,
     workshop::keep,
     workshop::file,

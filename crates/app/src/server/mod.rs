@@ -15,6 +15,7 @@ mod instruments;
 mod jobs;
 mod lan;
 mod lengths;
+mod log;
 mod looked_for;
 mod meshes;
 mod pairing;

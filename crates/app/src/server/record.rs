@@ -77,6 +77,7 @@ pub(super) async fn add(
                 "What is off by more than 200 mm, or turned by more than 360 degrees, is another pipe; a spread is 0.01 to 20."
             }
             Done::Tested { .. } => super::runs::NO_TEST,
+            Done::Worked { .. } => "Work takes more than nothing, and at most 6000 minutes at a time.",
             Done::Checked { .. } => "What was read is 0 to 10,000.",
             Done::Bottle { .. } => "A bottle\u{2019}s gauge shows 0 to 400 bar.",
             _ => "A piece is between 0 and 50 m long, and sawn at 0 to 90 degrees from square.",
@@ -96,7 +97,7 @@ pub(super) async fn add(
         };
         return Err(Problem::refused(why));
     }
-    proves(store, meshes, workers, id, &deed).await?;
+    proves(store, meshes, workers, Id(id.0), &deed).await?;
     store.done(id.0, &deed, &me).await?;
     Ok(Status::NoContent)
 }

@@ -9,6 +9,7 @@ mod hostile_instruments;
 mod measuring;
 mod one_bad_thing;
 mod pairing;
+mod proof;
 mod rack;
 mod record;
 mod server;

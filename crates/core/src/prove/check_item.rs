@@ -65,6 +65,31 @@ pub enum CheckId {
     Colour,
 }
 
+impl CheckId {
+    /// What sort of thing it is, in a few words.
+    #[must_use]
+    pub const fn word(self) -> &'static str {
+        match self {
+            Self::CountedOut => "rags counted out",
+            Self::Clean => "clean inside",
+            Self::Seal { .. } => "a seal",
+            Self::Tight { .. } => "a joint made up",
+            Self::LetIn { .. } => "what is let in",
+            Self::Held { .. } => "a support",
+            Self::Capped { .. } => "a terminal\u{2019}s cap",
+            Self::Bonnet => "the bonnet shuts",
+            Self::Rolled => "the engine rolled",
+            Self::Cap => "the pressure cap",
+            Self::Flushed => "flushed",
+            Self::Bled => "bled",
+            Self::FirstHeat => "the first heat",
+            Self::FirstDrive => "the first drive",
+            Self::Again => "tightened again",
+            Self::Colour => "the welds\u{2019} colour",
+        }
+    }
+}
+
 /// When it is checked.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Serialize, ToSchema)]
 #[serde(rename_all = "snake_case")]

@@ -18,6 +18,7 @@ use utoipa::ToSchema;
 use crate::findings::{Finding, Severity};
 use crate::job::Job;
 use crate::measure::RunId;
+use crate::rates::Rates;
 use crate::workup::{BayWorkup, ToJson, Workup};
 use nook_geometry::units::{DualUnitText, LengthUnit};
 
@@ -65,8 +66,10 @@ pub struct RackRun {
     pub next: NextAct,
     /// How many findings it has.
     pub counts: FindingCounts,
-    /// Hours it takes to make, by the handbook's rates; nothing while it has no way that can be sawn.
+    /// Hours it takes to make on the mean, by the usual rates and the builder's own record; nothing while it has no way that can be sawn.
     pub hours: Option<f64>,
+    /// Hours that were worked on it.
+    pub spent: f64,
     /// The chance that it lands once it is made, from 0 to 1; nothing where there is no pipe to make.
     pub chance: Option<f64>,
 }
@@ -94,18 +97,18 @@ impl FindingCounts {
 
 /// The rack of a job, from its bay and the workups of all its runs, in any order. A run that has none is left out.
 #[must_use]
-pub fn rack(job: &Job, bay: &BayWorkup, workups: &[Workup]) -> RackWorkup {
+pub fn rack(job: &Job, bay: &BayWorkup, workups: &[Workup], rates: &Rates) -> RackWorkup {
     let of = |id: RunId| workups.iter().find(|workup| workup.run == id);
     let pairs: Vec<_> = job.runs().iter().filter_map(|run| Some((run, of(run.id)?))).collect();
     RackWorkup {
-        runs: pairs.iter().map(|(run, workup)| RackRun::of(workup, run.twin)).collect(),
+        runs: pairs.iter().map(|(run, workup)| RackRun::of(workup, run.twin, rates)).collect(),
         counts: FindingCounts::of(pairs.iter().flat_map(|(_, workup)| &workup.findings).chain(&bay.findings)),
-        vehicle: VehicleWorkup::of(bay, &pairs.iter().map(|(_, workup)| *workup).collect::<Vec<_>>()),
+        vehicle: VehicleWorkup::of(bay, &pairs.iter().map(|(_, workup)| *workup).collect::<Vec<_>>(), rates),
     }
 }
 
 impl RackRun {
-    fn of(workup: &Workup, twin: Option<RunId>) -> Self {
+    fn of(workup: &Workup, twin: Option<RunId>, rates: &Rates) -> Self {
         let steps = standing::standings(workup);
         Self {
             run: workup.run,
@@ -117,7 +120,8 @@ impl RackRun {
             next: NextAct::of(workup, &steps),
             steps,
             counts: FindingCounts::of(&workup.findings),
-            hours: workup.totals.as_ref().map(|totals| totals.hours),
+            hours: workup.totals.as_ref().map(|totals| rates.hours(&totals.labour).mean),
+            spent: workup.made.minutes / 60.0,
             chance: workup.chance,
         }
     }

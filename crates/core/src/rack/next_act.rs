@@ -65,8 +65,17 @@ fn work_words(workup: &Workup, step: WorkStep) -> (String, &'static str) {
             (format!("{pieces} to cut; nothing is wrong."), "Go to the saw")
         }
         WorkStep::Cut => (format!("{cut} of {all} pieces are cut."), "Go on sawing"),
-        WorkStep::Fit | WorkStep::Weld | WorkStep::Prove => {
-            (format!("All {all} pieces are cut: tape them together and try them on the car."), "Look at it")
+        WorkStep::Fit if workup.made.fitting => {
+            ("It is tacked: read how it lies, and make it land.".to_owned(), "Try it on")
         }
+        WorkStep::Fit => {
+            (format!("All {all} pieces are cut: tape them together and try them on the car."), "Try it on")
+        }
+        WorkStep::Weld => {
+            let (seams, welded) = (workup.made.seams, workup.made.welded);
+            (format!("{welded} of {seams} seams are welded."), "Weld it")
+        }
+        WorkStep::Prove if workup.made.signed => ("It is done and signed.".to_owned(), "Look at it"),
+        WorkStep::Prove => ("It is to be tested, checked and signed.".to_owned(), "Prove it"),
     }
 }

@@ -62,6 +62,13 @@ fn state(workup: &Workup, step: WorkStep) -> StepState {
                 _ => StepState::Begun,
             }
         }
+        // What is welded was fitted.
+        WorkStep::Fit if workup.made.welded > 0 || workup.made.signed => StepState::Done,
+        WorkStep::Fit if workup.made.fitting => StepState::Begun,
+        WorkStep::Weld if workup.made.seams > 0 && workup.made.welded == workup.made.seams => StepState::Done,
+        WorkStep::Weld if workup.made.welded > 0 => StepState::Begun,
+        WorkStep::Prove if workup.made.signed => StepState::Done,
+        WorkStep::Prove if workup.made.proving => StepState::Begun,
         WorkStep::Route | WorkStep::Join | WorkStep::Fit | WorkStep::Weld | WorkStep::Prove => StepState::Nothing,
     }
 }

@@ -6,6 +6,7 @@ use utoipa::ToSchema;
 use super::{FindingCounts, size_words};
 use crate::join::JointKind;
 use crate::measure::InstallState;
+use crate::rates::Rates;
 use crate::stock::Tube;
 use crate::workup::{BayWorkup, HoseWorkup, Workup};
 use nook_geometry::units::{DualUnitText, LengthUnit, Measure};
@@ -25,6 +26,13 @@ pub struct VehicleWorkup {
     pub buy: Vec<BuyLine>,
     /// Hours to make all runs, by the handbook's rates.
     pub hours: f64,
+    /// Between which hours that likely is.
+    #[schema(min_items = 2, max_items = 2)]
+    pub likely: [f64; 2],
+    /// How many runs of the builder's own that is from; none where it is by the usual rates alone.
+    pub from_runs: usize,
+    /// Hours that were worked on it.
+    pub spent: f64,
 }
 
 /// What the bay is made of before there is any pipe.
@@ -86,7 +94,7 @@ pub struct BuyLine {
 const DATUMS: usize = 3;
 
 impl VehicleWorkup {
-    pub(super) fn of(bay: &BayWorkup, workups: &[&Workup]) -> Self {
+    pub(super) fn of(bay: &BayWorkup, workups: &[&Workup], rates: &Rates) -> Self {
         let pieces = || workups.iter().flat_map(|workup| &workup.pieces);
         let big = bay.keep_outs.iter().filter(|one| one.big).count();
         let missing = bay.keep_outs.iter().filter(|one| one.standing != InstallState::InPlace);
@@ -98,13 +106,18 @@ impl VehicleWorkup {
             counts: FindingCounts::of(&bay.findings),
             worst: bay.findings.first().map(|finding| finding.words.clone()),
         };
+        let labour = workups.iter().filter_map(|workup| workup.totals.as_ref()).flat_map(|totals| &totals.labour);
+        let hours = rates.hours(&labour.copied().collect::<Vec<_>>());
         Self {
             begin: begin(&measured, bay.ports.len()),
             measured,
             pieces: pieces().count(),
             cut: pieces().filter(|piece| piece.cut).count(),
             buy: buy(workups),
-            hours: workups.iter().filter_map(|workup| workup.totals.as_ref()).map(|totals| totals.hours).sum(),
+            hours: hours.mean,
+            likely: hours.range(),
+            from_runs: rates.runs(),
+            spent: workups.iter().map(|workup| workup.made.minutes).sum::<f64>() / 60.0,
         }
     }
 }

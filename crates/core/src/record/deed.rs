@@ -4,10 +4,11 @@ use serde::{Deserialize, Serialize};
 use thiserror::Error;
 use utoipa::ToSchema;
 
-use super::{BenchAct, CheckDone, FitStep, Signature, TestDone};
+use super::{BenchAct, CheckDone, FitStep, Signature, TestDone, Worked};
 use crate::cut::PieceId;
 use crate::measure::RunId;
 use crate::prove::CheckId;
+use crate::work_step::WorkStep;
 use nook_geometry::units::Name;
 
 /// Which deed: made by whoever did it, so that the same one may be sent twice without harm.
@@ -138,6 +139,20 @@ pub enum Done {
         /// As what.
         signature: Signature,
     },
+    /// Somebody worked on a run.
+    Worked {
+        /// Which.
+        run: RunId,
+        /// On what, and how long.
+        worked: Worked,
+    },
+    /// The last time that was noted of a step was not so.
+    NotWorked {
+        /// Of which run.
+        run: RunId,
+        /// Of which step.
+        step: WorkStep,
+    },
     /// That was not so.
     NotFit {
         /// Of which run.
@@ -186,12 +201,14 @@ impl Deed {
             Done::Fit { step, .. } => step.is_sound(),
             Done::Bottle { bar, .. } => (0.0..=400.0).contains(bar),
             Done::Tested { test, .. } => test.is_sound(),
+            Done::Worked { worked, .. } => worked.is_sound(),
             Done::Checked { answer, .. } => answer.reading.is_none_or(|read| (0.0..=10_000.0).contains(&read)),
             Done::NotCut { .. }
             | Done::Spoilt { .. }
             | Done::Did { .. }
             | Done::DidNot { .. }
             | Done::NotChecked { .. }
+            | Done::NotWorked { .. }
             | Done::Signed { .. }
             | Done::NotFit { .. } => true,
         }

@@ -2,10 +2,11 @@
 
 use std::collections::{BTreeMap, HashSet};
 
-use super::{BenchAct, CheckDone, Deed, Done, FitEntry, FitStep, PieceCut, Signature, TestDone, TestKind};
+use super::{BenchAct, CheckDone, Deed, Done, FitEntry, FitStep, PieceCut, Signature, TestDone, TestKind, Worked};
 use crate::cut::PieceId;
 use crate::measure::RunId;
 use crate::prove::CheckId;
+use crate::work_step::WorkStep;
 use nook_geometry::units::Name;
 
 /// How far the work is.
@@ -18,6 +19,7 @@ pub struct Progress {
     tests: BTreeMap<(RunId, TestKind), By<TestDone>>,
     checks: BTreeMap<(RunId, CheckId), By<CheckDone>>,
     signed: BTreeMap<RunId, By<Signature>>,
+    minutes: BTreeMap<(RunId, WorkStep), Vec<f64>>,
     spoilt: usize,
 }
 
@@ -39,6 +41,7 @@ impl Progress {
         let (mut cut, mut did, mut spoilt) = (BTreeMap::new(), HashSet::new(), 0);
         let mut fit: BTreeMap<RunId, Vec<FitEntry>> = BTreeMap::new();
         let mut bottle: BTreeMap<RunId, Vec<f64>> = BTreeMap::new();
+        let mut minutes: BTreeMap<(RunId, WorkStep), Vec<f64>> = BTreeMap::new();
         let (mut tests, mut checks, mut signed) = (BTreeMap::new(), BTreeMap::new(), BTreeMap::new());
         for deed in deeds {
             match &deed.done {
@@ -62,6 +65,12 @@ impl Progress {
                     let entry = FitEntry { deed: deed.id.clone(), step: *step };
                     fit.entry(*run).or_default().push(entry);
                 }
+                Done::Worked { run, worked: Worked { step, minutes: long, .. } } => {
+                    minutes.entry((*run, *step)).or_default().push(*long);
+                }
+                Done::NotWorked { run, step } => {
+                    minutes.entry((*run, *step)).or_default().pop();
+                }
                 Done::Tested { run, test } => {
                     tests.insert((*run, test.kind), By { who: deed.by.clone(), what: test.clone() });
                 }
@@ -80,7 +89,7 @@ impl Progress {
                 }
             }
         }
-        Self { cut, did, fit, bottle, tests, checks, signed, spoilt }
+        Self { cut, did, fit, bottle, tests, checks, signed, minutes, spoilt }
     }
 
     /// A piece as it was cut; `None` where it is not.
@@ -125,6 +134,26 @@ impl Progress {
         self.signed.get(&run)
     }
 
+    /// How long was worked on a step of a run, in minutes.
+    #[must_use]
+    pub fn minutes_of(&self, run: RunId, step: WorkStep) -> f64 {
+        self.minutes.get(&(run, step)).map_or(0.0, |each| each.iter().sum())
+    }
+
+    /// Whether anything of a run was checked or tested.
+    #[must_use]
+    pub fn is_being_proved(&self, run: RunId) -> bool {
+        let tested = [TestKind::Air, TestKind::Liquid].iter().any(|kind| self.tests.contains_key(&(run, *kind)));
+        tested || self.checks.keys().any(|(of, _)| *of == run)
+    }
+
+    /// Whether anything of a run was tacked or tried on.
+    #[must_use]
+    pub fn is_being_fitted(&self, run: RunId) -> bool {
+        let tacked = |one: &(RunId, BenchAct)| one.0 == run && matches!(one.1, BenchAct::Meet { .. });
+        !self.fit_of(run).is_empty() || self.did.iter().any(tacked)
+    }
+
     /// Pieces of the whole job that were spoilt, and that are cut.
     #[must_use]
     pub fn scrap(&self) -> [usize; 2] {
@@ -152,6 +181,8 @@ impl Progress {
             | Done::Tested { .. }
             | Done::Checked { .. }
             | Done::NotChecked { .. }
+            | Done::Worked { .. }
+            | Done::NotWorked { .. }
             | Done::Signed { .. }
             | Done::NotFit { .. } => false,
         }

@@ -1,6 +1,7 @@
 //! The workshop: what the builder works with, whatever the job. It outlives jobs and is shared by them.
 
 mod drills;
+mod lesson;
 mod printer;
 mod saw;
 mod shelf;
@@ -8,6 +9,7 @@ mod workshop_edit;
 mod workshop_error;
 
 pub use drills::{Drills, DrillsError};
+pub use lesson::{Lesson, LessonError};
 pub use printer::{Printer, PrinterId};
 pub use saw::{PinnedSaw, Saw, SawCoupon, SawId, SawKind, SawReach, bend_out};
 pub use shelf::{
@@ -55,6 +57,9 @@ pub struct Workshop {
     /// Beads laid on scraps to try settings, the latest last.
     #[schema(required = false)]
     weld_coupons: Vec<WeldCoupon>,
+    /// What was learnt, the latest last.
+    #[schema(required = false)]
+    lessons: Vec<Lesson>,
     /// The next number to give; numbers are never used twice.
     next_id: u32,
 }
@@ -86,6 +91,8 @@ struct Parts {
     welder: Welder,
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     weld_coupons: Vec<WeldCoupon>,
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    lessons: Vec<Lesson>,
     next_id: u32,
 }
 
@@ -98,7 +105,8 @@ const USUAL_KERF: f64 = 2.0;
 
 impl Workshop {
     /// Version of the document. Version 1 had no shelf and no coupons, version 2 no elbows, and until version 4 every saw was set to any
-    /// angle, and there were no bought pies. Version 4 had no drills, version 5 nothing to weld with.
+    /// angle, and there were no bought pies. Version 4 had no drills, version 5 nothing to weld with and
+    /// nothing learnt.
     pub const VERSION: u32 = 6;
     /// Most saws.
     pub const MOST_SAWS: usize = 30;
@@ -146,6 +154,12 @@ impl Workshop {
     #[must_use]
     pub fn weld_coupons(&self) -> &[WeldCoupon] {
         &self.weld_coupons
+    }
+
+    /// What was learnt, the latest last.
+    #[must_use]
+    pub fn lessons(&self) -> &[Lesson] {
+        &self.lessons
     }
 
     /// Sticks and offcuts on the shelf.
@@ -209,6 +223,8 @@ impl Workshop {
         at_most("pies on sale", self.pies_on_sale.len(), Self::MOST_PIES_ON_SALE)?;
         at_most("weld coupons", self.weld_coupons.len(), WeldCoupon::MOST)?;
         self.weld_coupons.iter().try_for_each(WeldCoupon::check)?;
+        at_most("lessons", self.lessons.len(), Lesson::MOST)?;
+        self.lessons.iter().try_for_each(Lesson::check)?;
         if let Some(one) = self.pies.iter().find(|one| one.count < 1 || one.count > ShelfPies::MOST) {
             return Err(WorkshopError::PieCount { count: one.count, most: ShelfPies::MOST });
         }
@@ -293,6 +309,7 @@ impl Default for Workshop {
             drills: Drills::default(),
             welder: Welder::default(),
             weld_coupons: Vec::new(),
+            lessons: Vec::new(),
             next_id: 2,
         }
     }
@@ -315,6 +332,7 @@ impl TryFrom<Parts> for Workshop {
             drills,
             welder,
             weld_coupons,
+            lessons,
             next_id,
         }: Parts,
     ) -> Result<Self, WorkshopError> {
@@ -332,6 +350,7 @@ impl TryFrom<Parts> for Workshop {
             drills,
             welder,
             weld_coupons,
+            lessons,
             next_id,
         };
         workshop.check()?;
@@ -355,6 +374,7 @@ impl From<Workshop> for Parts {
             drills,
             welder,
             weld_coupons,
+            lessons,
             next_id,
         } = workshop;
         Self {
@@ -371,6 +391,7 @@ impl From<Workshop> for Parts {
             drills,
             welder,
             weld_coupons,
+            lessons,
             next_id,
         }
     }

@@ -4,8 +4,8 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
 use super::{
-    Drills, ElbowId, ElbowOnSale, OnSaleId, PiesId, PiesOnSale, Printer, PrinterId, Saw, SawCoupon, SawId, SawReach,
-    ShelfElbow, ShelfPies, Stick, StickId, StickOnSale, Workshop, WorkshopError,
+    Drills, ElbowId, ElbowOnSale, Lesson, OnSaleId, PiesId, PiesOnSale, Printer, PrinterId, Saw, SawCoupon, SawId,
+    SawReach, ShelfElbow, ShelfPies, Stick, StickId, StickOnSale, Workshop, WorkshopError,
 };
 use crate::route::{KitPie, StockElbow};
 use crate::stock::Tube;
@@ -157,6 +157,16 @@ pub enum WorkshopEdit {
         /// What was set, and how it came out.
         coupon: WeldCoupon,
     },
+    /// Notes what was learnt.
+    AddLesson {
+        /// What, and where it returns.
+        lesson: Lesson,
+    },
+    /// Takes a lesson out.
+    RemoveLesson {
+        /// Which: its place, from 0.
+        at: usize,
+    },
     /// Takes a bead out that was noted wrongly.
     RemoveWeldCoupon {
         /// Which: its place, from 0.
@@ -298,10 +308,18 @@ impl Workshop {
             WorkshopEdit::SetDrills { drills } => next.drills.clone_from(drills),
             WorkshopEdit::SetWelder { welder } => next.welder.clone_from(welder),
             WorkshopEdit::AddWeldCoupon { coupon } => next.weld_coupons.push(coupon.clone()),
+            WorkshopEdit::AddLesson { lesson } => next.lessons.push(lesson.clone()),
+            WorkshopEdit::RemoveLesson { at } => {
+                if *at >= next.lessons.len() {
+                    let why = format!("there is no lesson {}; it may have been taken out", at + 1);
+                    return Err(WorkshopError::Noted { why });
+                }
+                next.lessons.remove(*at);
+            }
             WorkshopEdit::RemoveWeldCoupon { at } => {
                 if *at >= next.weld_coupons.len() {
                     let why = format!("there is no weld coupon {}; it may have been taken out", at + 1);
-                    return Err(WorkshopError::Welder { why });
+                    return Err(WorkshopError::Noted { why });
                 }
                 next.weld_coupons.remove(*at);
             }

@@ -103,10 +103,10 @@ pub enum WorkshopError {
         /// What it is of.
         material: &'static str,
     },
-    /// A figure that no machine, bottle or hand has.
+    /// A figure that no machine, bottle or hand has, or a text that is no lesson.
     #[error("{why}")]
-    Welder {
-        /// Which figure, and the limit.
+    Noted {
+        /// Which, and the limit.
         why: String,
     },
     /// More than there is room for.
@@ -130,8 +130,14 @@ pub enum WorkshopError {
     NumbersUsedUp,
 }
 
+impl From<super::LessonError> for WorkshopError {
+    fn from(why: super::LessonError) -> Self {
+        Self::Noted { why: why.to_string() }
+    }
+}
+
 impl From<crate::weld::WelderError> for WorkshopError {
     fn from(why: crate::weld::WelderError) -> Self {
-        Self::Welder { why: why.to_string() }
+        Self::Noted { why: why.to_string() }
     }
 }

@@ -4,8 +4,8 @@ use super::bend::{BendGiven, lra};
 use super::landing::chance_of;
 use super::{
     BeadWorkup, BendWorkup, BoreExtremeWorkup, BranchWorkup, ClearanceWorkup, ClosingWorkup, CuttingWorkup, EndWorkup,
-    FlowWorkup, HoseWorkup, JointFigures, JointWorkup, KindOffer, LockWorkup, PieceWorkup, SectionWorkup, SpanWorkup,
-    StraightWorkup, SupportWorkup, Totals, Workup,
+    FlowWorkup, HoseWorkup, JointFigures, JointWorkup, KindOffer, LockWorkup, MadeSoFar, PieceWorkup, SectionWorkup,
+    SpanWorkup, StraightWorkup, SupportWorkup, Totals, Workup,
 };
 use crate::assembly::{Assembly, Figures, FreeSpan, JointUse, Moves};
 use crate::cut::{Piece, PieceId, cut_plan};
@@ -20,10 +20,13 @@ use crate::findings::{
 use crate::job::Job;
 use crate::measure::{End, Measurand, PortRef, RunId};
 use crate::part_ref::PartRef;
+use crate::prove::Fingerprint;
 use crate::reach::{Reach, turned};
-use crate::record::Progress;
-use crate::route::{ResolvedRun, Stretch, lock_errors};
+use crate::record::{BenchAct, Progress};
+use crate::route::{ResolvedRun, Run, Stretch, lock_errors};
 use crate::survey::Survey;
+use crate::weld::{WeldSeam, weld_seams};
+use crate::work_step::WorkStep;
 use nook_geometry::clearance::Envelope;
 use nook_geometry::units::{Insulation, Measure};
 use nook_geometry::{Travel, Vector};
@@ -149,6 +152,10 @@ pub fn workup_given(job: &Job, id: RunId, given: &Given<'_>) -> Result<Workup, E
         chance: pipe
             .filter(|_| sound && mend && run.hose.is_none())
             .map(|pipe| chance_of(job, run, &survey, pipe, &parts, given)),
+        made: {
+            let seams = pipe.filter(|_| sound && run.hose.is_none());
+            made(decisions, &seams.map_or_else(Vec::new, |pipe| weld_seams(run, pipe, &parts)), progress)
+        },
         hose: pipe.filter(|_| sound).and_then(|pipe| HoseWorkup::of(run, pipe)),
         pieces,
         totals: figures.as_ref().map(|figures| totals(run, figures, bends.len())),
@@ -188,6 +195,21 @@ pub fn workup_given(job: &Job, id: RunId, given: &Given<'_>) -> Result<Workup, E
         bends,
         mark,
     })
+}
+
+/// How far a pipe with these welds is made.
+fn made(decisions: &Run, seams: &[WeldSeam], progress: &Progress) -> MadeSoFar {
+    let run = decisions.id;
+    let welded = |seam: &&WeldSeam| progress.did(run, BenchAct::Weld { seam: seam.id });
+    let signed = progress.signature_of(run);
+    MadeSoFar {
+        fitting: progress.is_being_fitted(run),
+        seams: seams.len(),
+        welded: seams.iter().filter(welded).count(),
+        proving: progress.is_being_proved(run),
+        signed: signed.is_some_and(|signed| signed.what.of == Fingerprint::of_run(decisions)),
+        minutes: WorkStep::ALL.into_iter().map(|step| progress.minutes_of(run, step)).sum(),
+    }
 }
 
 /// What is known of the air round a pipe.
@@ -322,8 +344,10 @@ fn straight(run: &ResolvedRun, leg: usize, length: f64, from: f64, travel: &Trav
 }
 
 fn totals(run: &ResolvedRun, figures: &Figures, bends: usize) -> Totals {
+    let labour = figures.labour(run, u32::try_from(bends).unwrap_or(u32::MAX));
     Totals {
-        hours: figures.labour(run, u32::try_from(bends).unwrap_or(u32::MAX)).hours(),
+        hours: labour.hours(),
+        labour: labour.by_step(),
         developed: Measure(figures.developed),
         end_to_end: Measure(figures.end_to_end),
         mouth_to_mouth: Measure(figures.mouth_to_mouth),

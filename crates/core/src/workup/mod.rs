@@ -111,6 +111,7 @@ use utoipa::ToSchema;
 
 use crate::assembly::Over;
 use crate::findings::Finding;
+use crate::labour::StepMinutes;
 use crate::measure::RunId;
 use crate::route::{LegId, Lock, Run};
 use crate::stock::Duty;
@@ -158,6 +159,8 @@ pub struct Workup {
     pub cutting: Option<CuttingWorkup>,
     /// The chance that it lands once it is made, from 0 to 1; nothing of a hose, where there is no sound pipe, and while it is dragged.
     pub chance: Option<f64>,
+    /// How far it is made, beside its pieces.
+    pub made: MadeSoFar,
     /// The hose it is, as it is cut and made up; nothing where it is tube, or the way does not join the ports.
     pub hose: Option<HoseWorkup>,
     /// The air round it; nothing where the way does not join the ports.
@@ -186,6 +189,23 @@ pub struct Workup {
     pub totals: Option<Totals>,
     /// What is wrong, worst first.
     pub findings: Vec<Finding>,
+}
+
+/// How far a pipe is made, by what was noted.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct MadeSoFar {
+    /// Whether anything was tacked or tried on.
+    pub fitting: bool,
+    /// Welds it has, those on joints and round what is let in counted too.
+    pub seams: usize,
+    /// How many of them are welded.
+    pub welded: usize,
+    /// Whether anything was tested or checked.
+    pub proving: bool,
+    /// Whether it is signed off as it is now.
+    pub signed: bool,
+    /// Minutes that were worked on it.
+    pub minutes: f64,
 }
 
 /// Something locked.
@@ -243,4 +263,6 @@ pub struct Totals {
     pub litres: f64,
     /// Hours to make it, by the handbook's rates.
     pub hours: f64,
+    /// The same step by step.
+    pub labour: Vec<StepMinutes>,
 }

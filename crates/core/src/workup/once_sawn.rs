@@ -51,6 +51,8 @@ impl OnceSawn {
             | Done::Tested { .. }
             | Done::Checked { .. }
             | Done::NotChecked { .. }
+            | Done::Worked { .. }
+            | Done::NotWorked { .. }
             | Done::Signed { .. } => false,
         };
         changes.then(|| Self::stick(Some(stick.id), stick.tube, left, Vec::new()).shelf).flatten()

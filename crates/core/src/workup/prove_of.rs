@@ -9,7 +9,7 @@ use crate::assembly::Assembly;
 use crate::cautions::{Beside, cautions};
 use crate::edit::EditError;
 use crate::environment::Thing;
-use crate::findings::assess;
+use crate::findings::{Severity, assess};
 use crate::job::Job;
 use crate::measure::{KeepOutId, RunId};
 use crate::prove::{
@@ -320,6 +320,16 @@ impl Proof<'_> {
     fn sign(&self, test: Option<&TestWorkup>, checks: &[CheckWorkup]) -> SignWorkup {
         let of = self.decided();
         let mut wanting = Vec::new();
+        let findings = &self.workup.findings;
+        let cannot = findings.iter().filter(|finding| finding.severity == Severity::Error).count();
+        if cannot > 0 {
+            wanting.push(format!("{} cannot be as planned: mend it on the screen it is told on", things(cannot)));
+        }
+        let left = self.workup.made.seams - self.workup.made.welded;
+        if left > 0 {
+            let seams = if left == 1 { "1 seam is".to_owned() } else { format!("{left} seams are") };
+            wanting.push(format!("{seams} not welded yet"));
+        }
         if let Some(test) = test {
             match &test.last {
                 None => wanting.push("It was not tested yet".to_owned()),
@@ -332,8 +342,8 @@ impl Proof<'_> {
         }
         let open = checks.iter().filter(|check| check.good.is_none()).count();
         if open > 0 {
-            let things = if open == 1 { "thing is" } else { "things are" };
-            wanting.push(format!("{open} {things} not checked yet"));
+            let are = if open == 1 { "is" } else { "are" };
+            wanting.push(format!("{} {are} not checked yet", things(open)));
         }
         let bad = checks.iter().filter(|check| check.good == Some(false));
         wanting.extend(bad.map(|check| format!("Not as it should be: {}", check.words)));
@@ -346,6 +356,10 @@ impl Proof<'_> {
             of,
         }
     }
+}
+
+fn things(count: usize) -> String {
+    if count == 1 { "1 thing".to_owned() } else { format!("{count} things") }
 }
 
 /// What the pipe is near to, by its air.

@@ -87,7 +87,7 @@ fn a_plug_that_is_out_fails_at_once_and_a_dry_pipe_passes() {
 
 #[test]
 fn a_gauge_that_cannot_tell_never_passes_a_pipe() {
-    let hopeless = GaugeNoise { bar: 0.5, celsius: 5.0, drift: 0.0 };
+    let hopeless = GaugeNoise { bar: 3.0, celsius: 5.0, drift: 0.0 };
     let mut chance = StdRng::seed_from_u64(11);
     let readings = watched(0.0, 0.0, 30.0, &hopeless, &mut chance);
     let judged = judge(&readings, &hopeless, MAY_LEAK);
@@ -97,7 +97,7 @@ fn a_gauge_that_cannot_tell_never_passes_a_pipe() {
 
 #[test]
 fn nothing_is_said_of_too_little_and_the_wait_is_told() {
-    let noise = GaugeNoise::USUAL;
+    let noise = GaugeNoise { bar: 0.02, celsius: 0.3, drift: 0.001 };
     assert_eq!(judge(&[], &noise, MAY_LEAK).verdict, Verdict::Wait);
     let mut chance = StdRng::seed_from_u64(2);
     let readings = watched(0.4 * MAY_LEAK, 0.0, 2.0, &noise, &mut chance);

@@ -49,6 +49,7 @@ mod merging;
 mod moulded_elbows;
 mod necks;
 mod network;
+mod own_record;
 mod parting;
 mod placing_mistakes;
 mod placing_rules;

@@ -3,11 +3,12 @@
 
 #![allow(clippy::unwrap_used, reason = "a test fails by panicking")]
 
+use nook_core::findings::Severity;
 use nook_core::prove::{CheckId, Fingerprint, GaugeReading, Verdict};
-use nook_core::record::{CheckDone, Deed, Done, Progress, Signature, TestDone, TestKind};
+use nook_core::record::{BenchAct, CheckDone, Deed, Done, Progress, Signature, TestDone, TestKind};
 use nook_core::route::LegId;
-use nook_core::workup::{CheckWorkup, ProveWorkup, prove, under_test};
-use nook_core::{Edit, Given, Job, RunId, Scans, SpecEdit, apply, workup};
+use nook_core::workup::{CheckWorkup, ProveWorkup, prove, under_test, weld};
+use nook_core::{Edit, Given, Job, JobEdit, RunId, Scans, SpecEdit, Workshop, apply, workup};
 
 use crate::corrections::demo_job;
 
@@ -43,6 +44,14 @@ fn test_at(of: &ProveWorkup, drops: f64) -> Done {
     let test = of.test.as_ref().unwrap();
     let readings = shown(test.bar, drops);
     Done::Tested { run: of.run, test: TestDone { kind: test.kind, bar: test.bar, of: test.of.clone(), readings } }
+}
+
+/// Every weld of a run, as it is noted.
+fn welds(job: &Job, run: RunId) -> Vec<Done> {
+    let progress = Progress::default();
+    let given = Given { scans: &Scans::default(), progress: &progress, mend: false };
+    let plan = weld(job, &Workshop::default(), run, &given).unwrap();
+    plan.seams.iter().map(|seam| Done::Did { run, what: BenchAct::Weld { seam: seam.seam } }).collect()
 }
 
 fn answer(of: &ProveWorkup, check: &CheckWorkup, good: bool) -> Done {
@@ -103,6 +112,8 @@ fn it_is_signed_only_when_nothing_is_wanting_and_a_change_voids_what_it_touches(
     let of = proof(&job, run, &[]);
     assert!(!of.sign.wanting.is_empty());
     let mut done: Vec<Done> = of.checks.iter().map(|check| answer(&of, check, true)).collect();
+    assert_eq!(proof(&job, run, &done).sign.wanting, ["9 seams are not welded yet", "It was not tested yet"]);
+    done.extend(welds(&job, run));
     assert_eq!(proof(&job, run, &done).sign.wanting, ["It was not tested yet"]);
     done.push(test_at(&of, 0.0));
     let tested = proof(&job, run, &done);
@@ -130,7 +141,7 @@ fn it_is_signed_only_when_nothing_is_wanting_and_a_change_voids_what_it_touches(
     assert_eq!(proof(&job, run, &done), signed);
     // What belongs to another run changes nothing here.
     let other = run_of(&job, "T");
-    let rename = Edit::Spec(SpecEdit::Rename { run: other, name: nook_geometry::units::Name::new("Other").unwrap() });
+    let rename = Edit::Job(JobEdit::RenameRun { run: other, name: nook_geometry::units::Name::new("Other").unwrap() });
     assert_eq!(proof(&apply(&job, &rename).unwrap().job, run, &done).sign, signed.sign);
 }
 
@@ -140,6 +151,7 @@ fn what_is_not_right_is_wanting_and_may_be_asked_again() {
     let run = run_of(&job, "N");
     let of = proof(&job, run, &[]);
     let mut done: Vec<Done> = of.checks.iter().map(|check| answer(&of, check, true)).collect();
+    done.extend(welds(&job, run));
     done.push(test_at(&of, 0.0));
     done.push(answer(&of, &of.checks[0], false));
     assert!(proof(&job, run, &done).sign.wanting[0].contains(&of.checks[0].words));
@@ -179,8 +191,20 @@ fn what_no_gauge_shows_is_no_test() {
     assert!(!with(|test| test.readings[3].seconds = 0.0));
     assert!(!with(|test| test.readings.clear()));
     assert!(!with(|test| test.bar = 1e6));
-    assert!(!with(|test| test.readings = (0..3000).map(|at| GaugeReading { seconds: f64::from(at), bar: 1.0, celsius: 20.0 }).collect()));
+    assert!(!with(|test| test.readings =
+        (0..3000).map(|at| GaugeReading { seconds: f64::from(at), bar: 1.0, celsius: 20.0 }).collect()));
     assert!(serde_json::from_str::<Fingerprint>("\"no hash\"").is_err());
     let text = serde_json::to_string(&Fingerprint::of(&(1, LegId(2)))).unwrap();
     assert_eq!(serde_json::from_str::<Fingerprint>(&text).unwrap(), Fingerprint::of(&(1, LegId(2))));
+}
+
+#[test]
+fn a_pipe_that_fouls_is_not_signed() {
+    let job = demo_job();
+    for run in job.runs() {
+        let of = proof(&job, run.id, &[]);
+        let errors = workup(&job, run.id).unwrap().findings.iter().any(|finding| finding.severity == Severity::Error);
+        let told = of.sign.wanting.iter().any(|why| why.contains("cannot be as planned"));
+        assert!(of.none.is_some() || errors == told, "{}", run.name.as_str());
+    }
 }

@@ -6,6 +6,7 @@ use crate::demo::demo;
 use crate::support::{any_edit, draft, empty_job, job_with, port};
 use nook_core::findings::Severity;
 use nook_core::rack::{BeginStage, RackWorkup, StepState, rack};
+use nook_core::rates::Rates;
 use nook_core::record::{Deed, Done, PieceCut, PieceSize, Progress};
 use nook_core::workup::bay;
 use nook_core::{Edit, Given, Job, JobEdit, RunId, Scans, WorkStep, Workup, apply, edit_words, workup_given};
@@ -19,7 +20,7 @@ fn workups(job: &Job, progress: &Progress) -> Vec<Workup> {
 }
 
 fn rack_of(job: &Job, deeds: &[Deed]) -> RackWorkup {
-    rack(job, &bay(job), &workups(job, &Progress::after(deeds)))
+    rack(job, &bay(job), &workups(job, &Progress::after(deeds)), &Rates::default())
 }
 
 fn state(rack: &RackWorkup, run: usize, step: WorkStep) -> StepState {

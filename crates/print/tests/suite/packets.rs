@@ -1,8 +1,10 @@
 //! Whole packets: nothing is cut off, nothing mirrored, every page can be checked by its bars, and what is asked for is there.
 
-use nook_core::{Job, Scans, workup};
+use nook_core::record::Progress;
+use nook_core::workup::weld;
+use nook_core::{Given, Job, Scans, Workshop, workup};
 use nook_geometry::units::LengthUnit;
-use nook_print::{Paper, PrintError, PrintOptions, RunPacket, SheetKind, run_packet_pdf};
+use nook_print::{Paper, PrintError, PrintOptions, RunPacket, SheetKind, history_pdf, run_packet_pdf};
 
 use crate::read_back::{Sheet, extent, fonts_are_embedded, read};
 
@@ -12,7 +14,10 @@ pub(crate) fn demo() -> Job {
 
 pub(crate) fn packet(job: &Job, run: usize) -> RunPacket {
     let run = job.runs()[run].id;
-    RunPacket::new(job, workup(job, run).unwrap(), &Scans::default())
+    let progress = Progress::default();
+    let given = Given { scans: &Scans::default(), progress: &progress, mend: false };
+    let how = weld(job, &Workshop::default(), run, &given).unwrap();
+    RunPacket::new(job, workup(job, run).unwrap(), &Scans::default()).with_weld(how)
 }
 
 pub(crate) fn printed(packet: &RunPacket, options: &PrintOptions) -> Vec<Sheet> {
@@ -41,6 +46,45 @@ fn holds(sheet: &Sheet, paper: Paper, stretch: f64) {
             |size: [f64; 2]| (size[0] - long * stretch).abs() < 0.01 && (size[1] - tall * stretch).abs() < 0.01;
         assert!(sheet.painted.iter().any(|one| one.filled && is_bar(one.size())), "no bar of {long}");
     }
+}
+
+#[test]
+fn the_welder_is_told_every_seam_once_and_where_it_is() {
+    let job = demo();
+    let mut told = 0;
+    for index in 0..job.runs().len() {
+        let packet = packet(&job, index);
+        let seams = &packet.weld.as_ref().unwrap().seams;
+        let mut options = PrintOptions::usual(Paper::A4, LengthUnit::Mm);
+        options.sheets = vec![SheetKind::Welding];
+        if seams.is_empty() {
+            assert!(matches!(run_packet_pdf("Pellow van", &packet, &options), Err(PrintError::Nothing)));
+            continue;
+        }
+        let text: String = printed(&packet, &options).into_iter().map(|sheet| sheet.text).collect();
+        let plain = |words: &str| words.replace(' ', "");
+        for seam in seams {
+            let amps = plain(&format!("{:.0} A", seam.amps));
+            assert!(text.contains(&amps) && text.contains(&plain(&seam.name)), "{} {}", packet.workup.name, seam.name);
+            told += 1;
+        }
+        assert!(text.contains("Neverweldwhatwaswipedwithachlorinatedcleaner"), "the caution is beside it");
+    }
+    assert!(told > 50);
+}
+
+#[test]
+fn a_history_is_told_day_by_day_and_an_empty_one_is_none() {
+    let line = |at: &str, what: &str| [at.to_owned(), "Bench phone".to_owned(), what.to_owned()];
+    let lines: Vec<[String; 3]> = (0..80)
+        .map(|at| line(&format!("2026-03-{:02}T09:{:02}:00.000Z", 1 + at / 40, at % 60), &format!("Pipe: N{at} cut")))
+        .collect();
+    let sheets = read(&history_pdf("Pellow van", &lines).unwrap());
+    sheets.iter().for_each(|sheet| holds(sheet, Paper::A4, 1.0));
+    let text: String = sheets.into_iter().map(|sheet| sheet.text).collect();
+    assert!(text.contains("2026-03-01") && text.contains("2026-03-02"));
+    assert!((0..80).all(|at| text.contains(&format!("Pipe:N{at}cut"))), "every line is there");
+    assert!(matches!(history_pdf("Pellow van", &[]), Err(PrintError::Nothing)));
 }
 
 #[test]

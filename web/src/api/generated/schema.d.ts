@@ -404,6 +404,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{id}/history.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What was done on a job, on paper: the vehicle's history. */
+        get: operations["printHistory"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/log": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What was done on a job, what was planned, and what it took. */
+        get: operations["loadLog"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/log.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What was done on a job, as a table. */
+        get: operations["downloadLog"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{id}/looked-for": {
         parameters: {
             query?: never;
@@ -780,6 +831,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{id}/runs/{run}/lessons": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Lessons that matter at the steps of a run. */
+        get: operations["loadLessons"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{id}/runs/{run}/lra.csv": {
         parameters: {
             query?: never;
@@ -846,6 +914,40 @@ export interface paths {
         get: operations["downloadPipe"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/runs/{run}/prove": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Whether a run's pipe is done: its test, what is checked of it, and its signature. */
+        get: operations["loadProve"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/runs/{run}/prove/judge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** How a test stands by what the gauge has shown so far; nothing is kept. */
+        post: operations["judgeTest"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2131,6 +2233,114 @@ export interface components {
             /** @description How its pieces are turned to those they meet, on this stick or on another. */
             joins: components["schemas"]["ChainJoin"][];
         };
+        /** @description An answer to what is checked. */
+        CheckDone: {
+            /** @description What is checked. */
+            item: components["schemas"]["CheckId"];
+            /** @description What it was about. */
+            of: components["schemas"]["Fingerprint"];
+            /** @description Whether it is as it should be. */
+            good: boolean;
+            /**
+             * Format: double
+             * @description What was read, in the unit that is asked for; nothing where nothing was.
+             */
+            reading?: number | null;
+            note?: components["schemas"]["Name"] | null;
+        };
+        /** @description Which thing is checked: named by what it is about, so that it is the same whatever else changes. */
+        CheckId: {
+            /** @enum {string} */
+            check: "counted_out";
+        } | {
+            /** @enum {string} */
+            check: "clean";
+        } | {
+            /** @description Of which joint. */
+            joint: components["schemas"]["JointId"];
+            /** @enum {string} */
+            check: "seal";
+        } | {
+            /** @description Which. */
+            joint: components["schemas"]["JointId"];
+            /** @enum {string} */
+            check: "tight";
+        } | {
+            /** @description Which. */
+            branch: components["schemas"]["BranchId"];
+            /** @enum {string} */
+            check: "let_in";
+        } | {
+            /** @description Which. */
+            support: components["schemas"]["SupportId"];
+            /** @enum {string} */
+            check: "held";
+        } | {
+            /** @description Which. */
+            terminal: components["schemas"]["KeepOutId"];
+            /** @enum {string} */
+            check: "capped";
+        } | {
+            /** @enum {string} */
+            check: "bonnet";
+        } | {
+            /** @enum {string} */
+            check: "rolled";
+        } | {
+            /** @enum {string} */
+            check: "cap";
+        } | {
+            /** @enum {string} */
+            check: "flushed";
+        } | {
+            /** @enum {string} */
+            check: "bled";
+        } | {
+            /** @enum {string} */
+            check: "first_heat";
+        } | {
+            /** @enum {string} */
+            check: "first_drive";
+        } | {
+            /** @enum {string} */
+            check: "again";
+        } | {
+            /** @enum {string} */
+            check: "colour";
+        };
+        /**
+         * @description When it is checked.
+         * @enum {string}
+         */
+        CheckWhen: "off_the_car" | "fitted" | "after_heat";
+        /** @description One thing to check. */
+        CheckWorkup: {
+            /** @description Which. */
+            item: components["schemas"]["CheckId"];
+            /** @description When. */
+            when: components["schemas"]["CheckWhen"];
+            /** @description What is pointed at. */
+            part: components["schemas"]["PartRef"];
+            /** @description What is asked. */
+            words: string;
+            /** @description The unit of what may be read with it, which is the maker's figure; nothing where nothing is read. */
+            reads?: string | null;
+            /** @description What an answer given now is about. */
+            of: components["schemas"]["Fingerprint"];
+            /** @description Whether it is as it should be; nothing where nobody answered, or what it is about was changed since. */
+            good?: boolean | null;
+            /**
+             * Format: double
+             * @description What was read.
+             */
+            reading?: number | null;
+            /** @description What was noted with it. */
+            note?: string | null;
+            /** @description Who answered. */
+            who?: string | null;
+            /** @description Whether it was answered, and what it is about was changed since. */
+            void: boolean;
+        };
         /**
          * @description Whether a reading is checked by others.
          * @enum {string}
@@ -2697,6 +2907,48 @@ export interface components {
         } | {
             /** @description Of which run. */
             run: components["schemas"]["RunId"];
+            /** @description How, and what its gauge showed. */
+            test: components["schemas"]["TestDone"];
+            /** @enum {string} */
+            deed: "tested";
+        } | {
+            /** @description Of which run. */
+            run: components["schemas"]["RunId"];
+            /** @description What, and how it is. */
+            answer: components["schemas"]["CheckDone"];
+            /** @enum {string} */
+            deed: "checked";
+        } | {
+            /** @description Of which run. */
+            run: components["schemas"]["RunId"];
+            /** @description What. */
+            item: components["schemas"]["CheckId"];
+            /** @enum {string} */
+            deed: "not_checked";
+        } | {
+            /** @description Which. */
+            run: components["schemas"]["RunId"];
+            /** @description As what. */
+            signature: components["schemas"]["Signature"];
+            /** @enum {string} */
+            deed: "signed";
+        } | {
+            /** @description Which. */
+            run: components["schemas"]["RunId"];
+            /** @description On what, and how long. */
+            worked: components["schemas"]["Worked"];
+            /** @enum {string} */
+            deed: "worked";
+        } | {
+            /** @description Of which run. */
+            run: components["schemas"]["RunId"];
+            /** @description Of which step. */
+            step: components["schemas"]["WorkStep"];
+            /** @enum {string} */
+            deed: "not_worked";
+        } | {
+            /** @description Of which run. */
+            run: components["schemas"]["RunId"];
             /** @description The deed that noted it. */
             was: components["schemas"]["DeedId"];
             /** @enum {string} */
@@ -2940,7 +3192,7 @@ export interface components {
          * @description The sort of figure a field takes.
          * @enum {string}
          */
-        Field: "tape" | "offset" | "heading" | "pitch" | "caliper" | "girth" | "gap" | "step";
+        Field: "tape" | "offset" | "heading" | "pitch" | "caliper" | "girth" | "gap" | "step" | "pressure";
         /** @description A figure and the sum it came from. */
         Figure: {
             /** @description What it is. */
@@ -3046,6 +3298,8 @@ export interface components {
          * @enum {string}
          */
         FindingKind: "no_route" | "no_way_taken" | "does_not_join" | "negative_straight" | "short_straight" | "short_seat" | "short_room" | "thin_throat" | "tight_bend" | "short_neck" | "neck_cut_away" | "elbow_radius" | "elbow_too_small" | "pie_too_wide" | "out_of_round" | "cutter_cannot_mitre" | "cutter_pinches" | "setting_between" | "bead_first" | "no_room_for_bead" | "no_place_for_splice" | "neck_impossible" | "stub_not_there" | "saw_too_far" | "sizes_differ" | "needless_reducer" | "hose_on_metal" | "wide_gap" | "end_step" | "fouls" | "too_near" | "gap_unknown" | "hose_near_heat" | "stiff" | "over_give" | "bracketed" | "held_on_both_sides" | "support_on_seam" | "branch_on_seam" | "branch_does_not_sit" | "branch_elsewhere" | "sensor_in_shadow" | "no_way_in" | "air_trapped" | "hose_unfit" | "hose_too_hot" | "hose_bend" | "elbow_angle" | "cut_on_curve" | "no_insert" | "clock_needless" | "chokes_flow" | "does_not_drain" | "drain_narrow" | "two_metals" | "no_plate" | "plate_check" | "hole_in_weld" | "taken_as_twin" | "stand_off_low" | "nothing_to_hold_on" | "support_over_give" | "span_rings" | "open_end" | "span_unknown" | "no_room_to_grow" | "held_one_way" | "hangs_loose" | "joint_too_hot" | "joint_pressure" | "not_for_this" | "part_size" | "narrow_gap" | "not_reached" | "pushed_apart" | "lock_let_go" | "not_fixed" | "two_answers" | "readings_disagree" | "size_mistaken" | "not_in_place" | "cut_otherwise" | "things_foul" | "things_too_near" | "things_as_measured" | "face_hidden" | "off_centre" | "not_level" | "air_goes_round" | "no_hand_room" | "scrapes" | "lifted_by_mounts" | "sways" | "hold_unknown" | "bracket_fouls" | "bolt_in_boss";
+        /** @description What something was about when it was done, part by part: of each a short hash of what was decided of it then. */
+        Fingerprint: string;
         /** @description Something done to a pipe that is tacked: lengths in mm, angles in degrees. Clocks are from up, clockwise seen from A. */
         FitAct: {
             /** @description Which piece. */
@@ -3585,6 +3839,24 @@ export interface components {
              */
             left?: number | null;
         };
+        /** @description One reading of a gauge on a closed pipe. */
+        GaugeReading: {
+            /**
+             * Format: double
+             * @description Seconds by the gauge's own clock.
+             */
+            seconds: number;
+            /**
+             * Format: double
+             * @description Gauge pressure in bar.
+             */
+            bar: number;
+            /**
+             * Format: double
+             * @description Temperature of the gas in degrees Celsius.
+             */
+            celsius: number;
+        };
         /** @description the girth, mm */
         Girth: number;
         /** @description What a joint takes while running, over and above how it was fitted: up to so much each way. */
@@ -3822,7 +4094,7 @@ export interface components {
          * @description What an instrument is.
          * @enum {string}
          */
-        InstrumentKind: "tape" | "gauge" | "caliper" | "feeler" | "depth";
+        InstrumentKind: "tape" | "gauge" | "caliper" | "feeler" | "depth" | "manometer";
         /** @description What listeners are told, as server-sent events. */
         InstrumentNews: {
             /** @description How it is. */
@@ -3839,9 +4111,11 @@ export interface components {
             instrument: string;
             /**
              * Format: double
-             * @description In mm or degrees.
+             * @description In mm, degrees or bar.
              */
             value: number;
+            /** @description All figures of the reading, in its instrument's order. */
+            figures: number[];
             /** @enum {string} */
             is: "taken";
         } | {
@@ -4553,6 +4827,8 @@ export interface components {
         LabourStep: {
             /** @description What, such as `saw 7 times`. */
             what: string;
+            /** @description The step of the work it is part of. */
+            step: components["schemas"]["WorkStep"];
             /**
              * Format: double
              * @description How long in minutes.
@@ -4652,6 +4928,22 @@ export interface components {
          * @enum {string}
          */
         LengthUnit: "mm" | "in";
+        /** @description A lesson. */
+        Lesson: {
+            /** @description A sentence. */
+            text: string;
+            /** @description The step it returns at. */
+            step: components["schemas"]["WorkStep"];
+            material?: components["schemas"]["Material"] | null;
+            joint?: components["schemas"]["JointKind"] | null;
+        };
+        /** @description A lesson that matters at a step of a run. */
+        LessonLine: {
+            /** @description Its place in the workshop, from 0. */
+            at: number;
+            /** @description What was learnt. */
+            lesson: components["schemas"]["Lesson"];
+        };
         /** @description A line to scribe along the stick first. */
         LineWorkup: {
             /** @description `1a`, `1b` opposite it, and so on. */
@@ -4722,6 +5014,30 @@ export interface components {
             /** @description Why it was not taken. */
             why?: string | null;
         };
+        /** @description The log of a job. */
+        LogState: {
+            /** @description What was done, the latest first. */
+            lines: components["schemas"]["LoggedDeed"][];
+            /** @description Plan against spent, run by run. */
+            runs: components["schemas"]["RunSpent"][];
+            /** @description How many runs of the builder's own the estimates are from. */
+            from_runs: number;
+            /** @description Pieces that were spoilt. */
+            spoilt: number;
+        };
+        /** @description A line of the log. */
+        LoggedDeed: {
+            /** @description When it came, UTC, ISO 8601. */
+            at: string;
+            /** @description Who did it. */
+            who: string;
+            /** @description Of which run. */
+            run: components["schemas"]["RunId"];
+            /** @description Of which step. */
+            step: components["schemas"]["WorkStep"];
+            /** @description What was done. */
+            words: components["schemas"]["DualUnitText"];
+        };
         /** @description the longest stick to be had, mm */
         LongestStick: number;
         /** @description What was looked for of one run. */
@@ -4748,6 +5064,24 @@ export interface components {
              */
             angle?: number | null;
             radius?: components["schemas"]["Measure"] | null;
+        };
+        /** @description How far a pipe is made, by what was noted. */
+        MadeSoFar: {
+            /** @description Whether anything was tacked or tried on. */
+            fitting: boolean;
+            /** @description Welds it has, those on joints and round what is let in counted too. */
+            seams: number;
+            /** @description How many of them are welded. */
+            welded: number;
+            /** @description Whether anything was tested or checked. */
+            proving: boolean;
+            /** @description Whether it is signed off as it is now. */
+            signed: boolean;
+            /**
+             * Format: double
+             * @description Minutes that were worked on it.
+             */
+            minutes: number;
         };
         /** @description How a pipe is made, beside its list. Source: handbook, "Fit, weld, prove", Where errors come from and Correcting. */
         Making: {
@@ -6089,6 +6423,23 @@ export interface components {
          * @enum {string}
          */
         Process: "tig" | "tig_fused" | "mig";
+        /** @description Whether a run's pipe is done. */
+        ProveWorkup: {
+            /** @description Which run. */
+            run: components["schemas"]["RunId"];
+            none?: components["schemas"]["DualUnitText"] | null;
+            test?: components["schemas"]["TestWorkup"] | null;
+            /** @description Where to look with soap, the likeliest first. */
+            soap: components["schemas"]["SoapWorkup"][];
+            /** @description What is checked, in the order it is done. */
+            checks: components["schemas"]["CheckWorkup"][];
+            /** @description How it is filled, bled and first heated, in order; empty where no liquid flows in it. */
+            filling: components["schemas"]["DualUnitText"][];
+            /** @description Its signature, or what is wanting for it. */
+            sign: components["schemas"]["SignWorkup"];
+            /** @description What is dangerous about it. */
+            cautions: string[];
+        };
         /** @description Gas inside a section. */
         PurgeWorkup: {
             /**
@@ -6205,9 +6556,14 @@ export interface components {
             counts: components["schemas"]["FindingCounts"];
             /**
              * Format: double
-             * @description Hours it takes to make, by the handbook's rates; nothing while it has no way that can be sawn.
+             * @description Hours it takes to make on the mean, by the usual rates and the builder's own record; nothing while it has no way that can be sawn.
              */
             hours?: number | null;
+            /**
+             * Format: double
+             * @description Hours that were worked on it.
+             */
+            spent: number;
             /**
              * Format: double
              * @description The chance that it lands once it is made, from 0 to 1; nothing where there is no pipe to make.
@@ -6581,6 +6937,20 @@ export interface components {
          * @description Names one run within its job.
          */
         RunId: number;
+        /** @description What a run was planned to take, and took. */
+        RunSpent: {
+            /** @description Which. */
+            run: components["schemas"]["RunId"];
+            /** @description What it is called. */
+            name: string;
+            /** @description Step by step, those that take time or took it. */
+            steps: components["schemas"]["StepSpent"][];
+            /** @description Hours it is likely to take: least and most, by what is usual and the builder's own record; nothing where it has no pipe yet. */
+            likely?: [
+                number,
+                number
+            ] | null;
+        };
         /** @description A direction as it may be said. */
         SaidDirection: components["schemas"]["Triple"] | {
             /**
@@ -7065,6 +7435,13 @@ export interface components {
             /** @description Said in words. */
             words: components["schemas"]["DualUnitText"];
         };
+        /** @description What a gauge has shown so far. */
+        ShownSoFar: {
+            /** @description What is tested with. */
+            kind: components["schemas"]["TestKind"];
+            /** @description In their order. */
+            readings: components["schemas"]["GaugeReading"][];
+        };
         /** @description What the opening shows of a face. */
         ShownWorkup: {
             /**
@@ -7082,6 +7459,32 @@ export interface components {
          * @enum {string}
          */
         Side: "engine" | "body";
+        /** @description A signature, or what is wanting for it. */
+        SignWorkup: {
+            /** @description What is wanting; it may be signed where that is nothing. */
+            wanting: string[];
+            /** @description What a signature given now is about. */
+            of: components["schemas"]["Fingerprint"];
+            /** @description Who signed; nothing where nobody did. */
+            who?: string | null;
+            /**
+             * Format: int64
+             * @description Which revision of the job.
+             */
+            revision?: number | null;
+            /** @description What was changed since, so that it counts no longer; empty where nothing was. */
+            changed: string[];
+        };
+        /** @description A signature. */
+        Signature: {
+            /** @description What it was about. */
+            of: components["schemas"]["Fingerprint"];
+            /**
+             * Format: int64
+             * @description Which revision of the job.
+             */
+            revision: number;
+        };
         /** @description The same pipe in another size of tube. */
         SizeBeside: {
             /** @description What the size is called. */
@@ -7133,6 +7536,15 @@ export interface components {
          * @enum {string}
          */
         Snap: "degrees" | "elbows" | "true";
+        /** @description A place to look at with soap. */
+        SoapWorkup: {
+            /** @description What is pointed at. */
+            part: components["schemas"]["PartRef"];
+            /** @description What it is. */
+            what: string;
+            /** @description Why it may leak. */
+            why: string;
+        };
         /** @description A straight stretch of a piece between two planes, in mm, vehicle axes. */
         Solid: {
             /** @description Where its axis meets its first face. */
@@ -7333,6 +7745,31 @@ export interface components {
         };
         /** @description how far it stands out, mm */
         StandsOut: number;
+        /** @description Minutes of one step of the work. */
+        StepMinutes: {
+            /** @description Which step. */
+            step: components["schemas"]["WorkStep"];
+            /**
+             * Format: double
+             * @description How long, by the usual rates.
+             */
+            minutes: number;
+        };
+        /** @description What a step of a run was planned to take, and took. */
+        StepSpent: {
+            /** @description Which step. */
+            step: components["schemas"]["WorkStep"];
+            /**
+             * Format: double
+             * @description Minutes by the usual rates.
+             */
+            planned: number;
+            /**
+             * Format: double
+             * @description Minutes that were noted.
+             */
+            spent: number;
+        };
         /** @description How one step of a run stands. */
         StepStanding: {
             /** @description Which step. */
@@ -7825,6 +8262,70 @@ export interface components {
         };
         /** @description the temperature, C */
         Temperature: number;
+        /** @description A test as its gauge was read; what it says is worked out from that, never noted. */
+        TestDone: {
+            /** @description With what. */
+            kind: components["schemas"]["TestKind"];
+            /**
+             * Format: double
+             * @description What it was to be tested at, in bar gauge.
+             */
+            bar: number;
+            /** @description What it was about. */
+            of: components["schemas"]["Fingerprint"];
+            /** @description In their order. */
+            readings: components["schemas"]["GaugeReading"][];
+        };
+        /**
+         * @description What a pipe is tested with.
+         * @enum {string}
+         */
+        TestKind: "air" | "liquid";
+        /** @description What a test said. */
+        TestResult: {
+            /** @description How it came out. */
+            verdict: components["schemas"]["Verdict"];
+            /** @description In words. */
+            words: string;
+            /** @description By whom it was noted. */
+            who: string;
+            /** @description What was changed since, so that it counts no longer; empty where nothing was. */
+            changed: string[];
+        };
+        /** @description How a pipe is tested. */
+        TestWorkup: {
+            /** @description With what. */
+            kind: components["schemas"]["TestKind"];
+            /**
+             * Format: double
+             * @description What it is tested at, in bar gauge.
+             */
+            bar: number;
+            /** @description Why not more. */
+            limited_by: string;
+            /**
+             * Format: double
+             * @description What it must never be brought to, in bar gauge.
+             */
+            never: number;
+            /** @description At what it is first looked at with soap, in bar: nothing with liquid. */
+            soap?: number[] | null;
+            /**
+             * Format: double
+             * @description What is enclosed of the run alone, in litres.
+             */
+            litres: number;
+            /**
+             * Format: double
+             * @description What may leak: standard cm3/min for each litre enclosed; nothing with liquid.
+             */
+            may_leak?: number | null;
+            /** @description Steps in their order. */
+            steps: string[];
+            /** @description What a test noted now is about. */
+            of: components["schemas"]["Fingerprint"];
+            last?: components["schemas"]["TestResult"] | null;
+        };
         /** @description What a pipe may come too near to. */
         Thing: {
             /** @description Which. */
@@ -7882,6 +8383,8 @@ export interface components {
              * @description Hours to make it, by the handbook's rates.
              */
             hours: number;
+            /** @description The same step by step. */
+            labour: components["schemas"]["StepMinutes"][];
         };
         /** @description Marks of a cut through an elbow's arc, along its outside from the tangent line of the leg that stays. */
         TrimWorkup: {
@@ -8102,6 +8605,30 @@ export interface components {
             /** @description The unit a bare number is in. */
             unit: components["schemas"]["LengthUnit"];
         };
+        /** @description How a test stands while it goes on. */
+        UnderTest: {
+            /** @description How it stands. */
+            verdict: components["schemas"]["Verdict"];
+            /** @description What to do, in words. */
+            words: string;
+            /**
+             * Format: double
+             * @description The leak in standard cm3/min for each litre; nothing before there are enough readings, and with liquid.
+             */
+            leak?: number | null;
+            /**
+             * Format: double
+             * @description One standard deviation of that.
+             */
+            spread?: number | null;
+            /**
+             * Format: double
+             * @description Seconds more that it will take, about.
+             */
+            wait: number;
+            /** @description Why it is no test at all, so that nothing of it is noted; nothing where it is one. */
+            refused?: string | null;
+        };
         /** @description Why a job cannot be opened. */
         Unreadable: {
             /** @description Why, as a sentence. */
@@ -8126,7 +8653,24 @@ export interface components {
              * @description Hours to make all runs, by the handbook's rates.
              */
             hours: number;
+            /** @description Between which hours that likely is. */
+            likely: [
+                number,
+                number
+            ];
+            /** @description How many runs of the builder's own that is from; none where it is by the usual rates alone. */
+            from_runs: number;
+            /**
+             * Format: double
+             * @description Hours that were worked on it.
+             */
+            spent: number;
         };
+        /**
+         * @description How a test stands.
+         * @enum {string}
+         */
+        Verdict: "pass" | "fail" | "wait";
         /** @description the wall, mm */
         Wall: number;
         /** @description Where devices of the local network find the server. */
@@ -8382,6 +8926,21 @@ export interface components {
          * @enum {string}
          */
         WorkStep: "measure" | "route" | "join" | "cut" | "fit" | "weld" | "prove";
+        /** @description How long somebody worked on a step of a run: by the clock, or as he says it was. */
+        Worked: {
+            /** @description On which step. */
+            step: components["schemas"]["WorkStep"];
+            /**
+             * Format: double
+             * @description How long, in minutes.
+             */
+            minutes: number;
+            /**
+             * Format: double
+             * @description What was planned for the whole step then, in minutes, by the usual rates.
+             */
+            planned: number;
+        };
         /** @description What a builder works with. Its fields change only through [`Workshop::apply`], so what that checks always holds. */
         Workshop: {
             /** @description Saws; there is always one. */
@@ -8409,6 +8968,8 @@ export interface components {
             welder?: components["schemas"]["Welder"];
             /** @description Beads laid on scraps to try settings, the latest last. */
             weld_coupons?: components["schemas"]["WeldCoupon"][];
+            /** @description What was learnt, the latest last. */
+            lessons?: components["schemas"]["Lesson"][];
             /**
              * Format: int32
              * @description The next number to give; numbers are never used twice.
@@ -8563,6 +9124,16 @@ export interface components {
             /** @enum {string} */
             edit: "add_weld_coupon";
         } | {
+            /** @description What, and where it returns. */
+            lesson: components["schemas"]["Lesson"];
+            /** @enum {string} */
+            edit: "add_lesson";
+        } | {
+            /** @description Which: its place, from 0. */
+            at: number;
+            /** @enum {string} */
+            edit: "remove_lesson";
+        } | {
             /** @description Which: its place, from 0. */
             at: number;
             /** @enum {string} */
@@ -8660,6 +9231,8 @@ export interface components {
              * @description The chance that it lands once it is made, from 0 to 1; nothing of a hose, where there is no sound pipe, and while it is dragged.
              */
             chance?: number | null;
+            /** @description How far it is made, beside its pieces. */
+            made: components["schemas"]["MadeSoFar"];
             hose?: components["schemas"]["HoseWorkup"] | null;
             air?: components["schemas"]["ClearanceWorkup"] | null;
             flow?: components["schemas"]["FlowWorkup"] | null;
@@ -8749,6 +9322,10 @@ export type Cause = components['schemas']['Cause'];
 export type Centreline = components['schemas']['Centreline'];
 export type ChainJoin = components['schemas']['ChainJoin'];
 export type ChainWorkup = components['schemas']['ChainWorkup'];
+export type CheckDone = components['schemas']['CheckDone'];
+export type CheckId = components['schemas']['CheckId'];
+export type CheckWhen = components['schemas']['CheckWhen'];
+export type CheckWorkup = components['schemas']['CheckWorkup'];
 export type CheckedBy = components['schemas']['CheckedBy'];
 export type ClearancePiece = components['schemas']['ClearancePiece'];
 export type ClearanceState = components['schemas']['ClearanceState'];
@@ -8812,6 +9389,7 @@ export type Figures = components['schemas']['Figures'];
 export type Finding = components['schemas']['Finding'];
 export type FindingCounts = components['schemas']['FindingCounts'];
 export type FindingKind = components['schemas']['FindingKind'];
+export type Fingerprint = components['schemas']['Fingerprint'];
 export type FitAct = components['schemas']['FitAct'];
 export type FitActWorkup = components['schemas']['FitActWorkup'];
 export type FitBend = components['schemas']['FitBend'];
@@ -8836,6 +9414,7 @@ export type FreedomWorkup = components['schemas']['FreedomWorkup'];
 export type Gap = components['schemas']['Gap'];
 export type GapWorkup = components['schemas']['GapWorkup'];
 export type GasWorkup = components['schemas']['GasWorkup'];
+export type GaugeReading = components['schemas']['GaugeReading'];
 export type Girth = components['schemas']['Girth'];
 export type Give = components['schemas']['Give'];
 export type GiveAngle = components['schemas']['GiveAngle'];
@@ -8905,13 +9484,18 @@ export type LegDirection = components['schemas']['LegDirection'];
 export type LegEnd = components['schemas']['LegEnd'];
 export type LegId = components['schemas']['LegId'];
 export type LengthUnit = components['schemas']['LengthUnit'];
+export type Lesson = components['schemas']['Lesson'];
+export type LessonLine = components['schemas']['LessonLine'];
 export type LineWorkup = components['schemas']['LineWorkup'];
 export type Lock = components['schemas']['Lock'];
 export type LockWorkup = components['schemas']['LockWorkup'];
 export type LogLine = components['schemas']['LogLine'];
+export type LogState = components['schemas']['LogState'];
+export type LoggedDeed = components['schemas']['LoggedDeed'];
 export type LongestStick = components['schemas']['LongestStick'];
 export type LookedForLine = components['schemas']['LookedForLine'];
 export type LraRow = components['schemas']['LraRow'];
+export type MadeSoFar = components['schemas']['MadeSoFar'];
 export type Making = components['schemas']['Making'];
 export type Mark = components['schemas']['Mark'];
 export type Mass = components['schemas']['Mass'];
@@ -8996,6 +9580,7 @@ export type Printer = components['schemas']['Printer'];
 export type PrinterId = components['schemas']['PrinterId'];
 export type Problem = components['schemas']['Problem'];
 export type Process = components['schemas']['Process'];
+export type ProveWorkup = components['schemas']['ProveWorkup'];
 export type PurgeWorkup = components['schemas']['PurgeWorkup'];
 export type RackBend = components['schemas']['RackBend'];
 export type RackRod = components['schemas']['RackRod'];
@@ -9023,6 +9608,7 @@ export type Run = components['schemas']['Run'];
 export type RunDraft = components['schemas']['RunDraft'];
 export type RunGlance = components['schemas']['RunGlance'];
 export type RunId = components['schemas']['RunId'];
+export type RunSpent = components['schemas']['RunSpent'];
 export type SaidDirection = components['schemas']['SaidDirection'];
 export type Saw = components['schemas']['Saw'];
 export type SawBias = components['schemas']['SawBias'];
@@ -9069,12 +9655,16 @@ export type ShelfUses = components['schemas']['ShelfUses'];
 export type Shift = components['schemas']['Shift'];
 export type ShoreHardness = components['schemas']['ShoreHardness'];
 export type Short = components['schemas']['Short'];
+export type ShownSoFar = components['schemas']['ShownSoFar'];
 export type ShownWorkup = components['schemas']['ShownWorkup'];
 export type Side = components['schemas']['Side'];
+export type SignWorkup = components['schemas']['SignWorkup'];
+export type Signature = components['schemas']['Signature'];
 export type SizeBeside = components['schemas']['SizeBeside'];
 export type SizeWorkup = components['schemas']['SizeWorkup'];
 export type Slide = components['schemas']['Slide'];
 export type Snap = components['schemas']['Snap'];
+export type SoapWorkup = components['schemas']['SoapWorkup'];
 export type Solid = components['schemas']['Solid'];
 export type SolidWorkup = components['schemas']['SolidWorkup'];
 export type SpanWorkup = components['schemas']['SpanWorkup'];
@@ -9086,6 +9676,8 @@ export type Spread = components['schemas']['Spread'];
 export type Stance = components['schemas']['Stance'];
 export type StanceWorkup = components['schemas']['StanceWorkup'];
 export type StandsOut = components['schemas']['StandsOut'];
+export type StepMinutes = components['schemas']['StepMinutes'];
+export type StepSpent = components['schemas']['StepSpent'];
 export type StepStanding = components['schemas']['StepStanding'];
 export type StepState = components['schemas']['StepState'];
 export type Stick = components['schemas']['Stick'];
@@ -9122,6 +9714,10 @@ export type TapeCheck = components['schemas']['TapeCheck'];
 export type TapeLength = components['schemas']['TapeLength'];
 export type Target = components['schemas']['Target'];
 export type Temperature = components['schemas']['Temperature'];
+export type TestDone = components['schemas']['TestDone'];
+export type TestKind = components['schemas']['TestKind'];
+export type TestResult = components['schemas']['TestResult'];
+export type TestWorkup = components['schemas']['TestWorkup'];
 export type Thing = components['schemas']['Thing'];
 export type TiltCheck = components['schemas']['TiltCheck'];
 export type ToSetOut = components['schemas']['ToSetOut'];
@@ -9143,8 +9739,10 @@ export type TurnerWorkup = components['schemas']['TurnerWorkup'];
 export type TwinCheck = components['schemas']['TwinCheck'];
 export type Two = components['schemas']['Two'];
 export type Typed = components['schemas']['Typed'];
+export type UnderTest = components['schemas']['UnderTest'];
 export type Unreadable = components['schemas']['Unreadable'];
 export type VehicleWorkup = components['schemas']['VehicleWorkup'];
+export type Verdict = components['schemas']['Verdict'];
 export type Wall = components['schemas']['Wall'];
 export type WayIn = components['schemas']['WayIn'];
 export type WayOut = components['schemas']['WayOut'];
@@ -9159,6 +9757,7 @@ export type WeldWarningKind = components['schemas']['WeldWarningKind'];
 export type WeldWorkup = components['schemas']['WeldWorkup'];
 export type Welder = components['schemas']['Welder'];
 export type WorkStep = components['schemas']['WorkStep'];
+export type Worked = components['schemas']['Worked'];
 export type Workshop = components['schemas']['Workshop'];
 export type WorkshopEdit = components['schemas']['WorkshopEdit'];
 export type WorkshopState = components['schemas']['WorkshopState'];
@@ -11342,6 +11941,227 @@ export interface operations {
             };
         };
     };
+    printHistory: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": unknown;
+                };
+            };
+            /** @description Asked by a page of another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked under another name than this server's */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server failed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the data folder is gone; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    loadLog: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LogState"];
+                };
+            };
+            /** @description Asked by a page of another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked under another name than this server's */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It cannot be, cannot be opened, or its number is none */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server failed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the data folder is gone; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    downloadLog: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            /** @description Asked by a page of another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked under another name than this server's */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It cannot be, cannot be opened, or its number is none */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server failed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the data folder is gone; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     listLookedFor: {
         parameters: {
             query?: never;
@@ -13388,6 +14208,81 @@ export interface operations {
             };
         };
     };
+    loadLessons: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                run: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LessonLine"][];
+                };
+            };
+            /** @description Asked by a page of another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked under another name than this server's */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It cannot be, cannot be opened, or its number is none */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server failed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the data folder is gone; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     downloadLra: {
         parameters: {
             query?: never;
@@ -13817,6 +14712,204 @@ export interface operations {
             };
             /** @description Busy, or the data folder is gone; nothing was changed */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    loadProve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                run: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProveWorkup"];
+                };
+            };
+            /** @description Asked by a page of another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked under another name than this server's */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It cannot be, cannot be opened, or its number is none */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server failed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the data folder is gone; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    judgeTest: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                run: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShownSoFar"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UnderTest"];
+                };
+            };
+            /** @description It cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by a page of another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There are as many as are kept, or it is used */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is of another type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked under another name than this server's */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server failed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the data folder is gone; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };

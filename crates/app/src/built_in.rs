@@ -58,7 +58,7 @@ mod tests {
     use nook_core::measure::{End, InstallState, KeepOutKind, KeepOutShape, PortRef};
     use nook_core::record::Progress;
     use nook_core::survey::Survey;
-    use nook_core::workup::fit;
+    use nook_core::workup::{fit, prove};
     use nook_core::{Given, Scans, workup};
 
     #[test]
@@ -89,6 +89,19 @@ mod tests {
         assert!(!told.likely && told.steps.iter().all(|step| !step.lost && !step.disagrees), "{:?}", told.steps);
         let first = &told.corrections[0];
         assert!(first.acts.len() == 2 && first.chance >= 0.95, "{first:?}");
+    }
+
+    #[test]
+    fn the_demo_has_a_run_that_is_finished_and_signed() {
+        let (job, deeds) = (demo_job().unwrap(), demo_deeds().unwrap());
+        let run = job.runs().iter().find(|run| run.name.as_str() == "Oil cooler hose").unwrap().id;
+        let (progress, scans) = (Progress::after(&deeds), Scans::default());
+        let told = prove(&job, run, &Given { scans: &scans, progress: &progress, mend: false }).unwrap();
+        assert!(
+            told.sign.wanting.is_empty() && told.sign.changed.is_empty() && told.sign.who.is_some(),
+            "{:?}",
+            told.sign
+        );
     }
 
     #[test]

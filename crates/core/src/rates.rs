@@ -68,7 +68,7 @@ impl Rates {
         self.runs
     }
 
-    /// How long a step takes beside what is planned, on the mean, and one standard deviation of the next.
+    /// How long a step takes beside what is planned: on the mean, and one standard deviation from run to run.
     #[must_use]
     pub fn share(&self, step: WorkStep) -> (f64, f64) {
         let own = self.shares.get(&step).map_or(&[][..], Vec::as_slice);
@@ -77,19 +77,27 @@ impl Rates {
         let squares: f64 = own.iter().map(|share| (share - mean) * (share - mean)).sum();
         let usual = UNKNOWN * UNKNOWN + (1.0 - mean) * (1.0 - mean);
         let variance = (PRIOR * usual + squares) / (PRIOR + count);
-        // The mean itself is known only so well.
-        (mean, (variance * (1.0 + 1.0 / (PRIOR + count))).sqrt())
+        (mean, variance.sqrt())
     }
 
-    /// What work is likely to take.
+    /// How well the mean of a step is known, as a share of the spread of one run.
+    fn known(&self, step: WorkStep) -> f64 {
+        let count = u32::try_from(self.shares.get(&step).map_or(0, Vec::len)).map_or(f64::INFINITY, f64::from);
+        1.0 / (PRIOR + count).sqrt()
+    }
+
+    /// What work is likely to take. Runs differ each for itself; that the mean of a step is known only so well is common to all of them.
     #[must_use]
     pub fn hours(&self, labour: &[StepMinutes]) -> Hours {
-        let each = labour.iter().map(|one| {
-            let (mean, spread) = self.share(one.step);
-            (one.minutes * mean, one.minutes * spread)
-        });
-        let (mean, squares) =
-            each.fold((0.0, 0.0), |(sum, squares), (mean, spread)| (sum + mean, squares + spread * spread));
+        let (mut mean, mut squares) = (0.0, 0.0);
+        for step in WorkStep::ALL {
+            let minutes = || labour.iter().filter(|one| one.step == step).map(|one| one.minutes);
+            let (share, spread) = self.share(step);
+            let all: f64 = minutes().sum();
+            mean += all * share;
+            let each: f64 = minutes().map(|minutes| (minutes * spread).powi(2)).sum();
+            squares += each + (all * spread * self.known(step)).powi(2);
+        }
         Hours { mean: mean / 60.0, spread: squares.sqrt() / 60.0 }
     }
 }

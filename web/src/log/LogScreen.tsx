@@ -72,7 +72,7 @@ export function LogScreen({ state }: { state: JobState }) {
                   key={`${line.at} ${line.words.mm}`}
                   sx={{
                     display: 'grid',
-                    gridTemplateColumns: { xs: '1fr', sm: '128px 64px minmax(0, 1fr) auto' },
+                    gridTemplateColumns: { xs: 'auto 1fr auto', sm: '128px 64px minmax(0, 1fr) auto' },
                     columnGap: 1.5,
                     py: 0.5,
                     borderTop: `1px solid ${token.hairline}`,
@@ -85,7 +85,12 @@ export function LogScreen({ state }: { state: JobState }) {
                   <Box component='span' sx={{ color: token.inkSoft }}>
                     {stepNames[line.step]}
                   </Box>
-                  <span>{sentence(line.words, unit)}</span>
+                  <Box
+                    component='span'
+                    sx={{ gridColumn: { xs: '1 / -1', sm: 'auto' }, order: { xs: 1, sm: 0 } }}
+                  >
+                    {sentence(line.words, unit)}
+                  </Box>
                   <Box component='span' sx={{ color: token.inkSoft }}>
                     {line.who}
                   </Box>

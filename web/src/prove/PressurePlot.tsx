@@ -35,7 +35,11 @@ export function PressurePlot({ readings, label }: Props) {
         cursor: { show: false },
         scales: { x: { time: false }, bar: { range: (_, low, high) => [low - 0.01, high + 0.01] }, c: {} },
         axes: [
-          { ...axis, values: (_, splits) => splits.map((seconds) => `${Math.round(seconds / 6) / 10} min`) },
+          {
+            ...axis,
+            size: 30,
+            values: (_, splits) => splits.map((seconds) => `${Math.round(seconds / 6) / 10} min`),
+          },
           { ...axis, scale: 'bar', size: 54, values: (_, splits) => splits.map((bar) => bar.toFixed(2)) },
           {
             ...axis,

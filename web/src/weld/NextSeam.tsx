@@ -81,6 +81,8 @@ export function NextSeam({ seam, isNext, of, unit, busy, onDone }: Props) {
         fullWidth
         disabled={busy}
         onClick={() => onDone(!seam.welded)}
+        // With a glove on.
+        sx={{ fontSize: { xs: 20, md: 15 }, py: { xs: 1.5, md: 0.75 } }}
       >
         {seam.welded ? 'Not welded after all' : `Seam ${seam.number} is welded`}
       </Button>

@@ -1,11 +1,12 @@
 //! What a test, an answer or a signature was about, so that a later change is noticed.
 
 use serde::{Deserialize, Serialize};
+use serde_json::Value;
 use sha2::{Digest, Sha256};
 use thiserror::Error;
 use utoipa::ToSchema;
 
-use crate::route::Run;
+use crate::route::ResolvedRun;
 
 /// What something was about when it was done, part by part: of each a short hash of what was decided of it then.
 #[derive(Debug, Clone, PartialEq, Eq, Hash, Serialize, Deserialize, ToSchema)]
@@ -23,9 +24,9 @@ const HEX: usize = 16;
 
 /// The parts of a run that a pipe is made of, as they are told, and the fields that say them.
 const PARTS: [(&str, &[&str]); 5] = [
-    ("its tube", &["tube", "hose", "duty", "pressure"]),
+    ("its tube", &["tube", "hose", "duty", "pressure", "insulation"]),
     ("its mouths", &["a", "b", "stubs"]),
-    ("its way", &["route.course", "route.bends"]),
+    ("its way", &["route.course", "route.bends", "radius", "longest"]),
     ("its joints", &["route.joints"]),
     ("what holds it and what is let into it", &["route.supports", "route.branches"]),
 ];
@@ -35,11 +36,30 @@ fn hash(text: &str) -> String {
     digest.iter().take(HEX / 2).map(|byte| format!("{byte:02x}")).collect()
 }
 
+/// Figures are told apart to so many parts of one: what a sum leaves behind its last digit is no change.
+const FINEST: f64 = 1000.0;
+
+/// Rounds every figure in a value.
+fn round(value: &mut Value) {
+    match value {
+        Value::Number(number) => {
+            if let Some(rounded) = number.as_f64().map(|figure| (figure * FINEST).round() / FINEST) {
+                // Nothing less is nothing.
+                *value = Value::from(rounded + 0.0);
+            }
+        }
+        Value::Array(all) => all.iter_mut().for_each(round),
+        Value::Object(all) => all.values_mut().for_each(round),
+        Value::Null | Value::Bool(_) | Value::String(_) => {}
+    }
+}
+
 impl Fingerprint {
-    /// Of a whole run.
+    /// Of a whole run, its mouths where they were found to be: what moves them changes the pipe.
     #[must_use]
-    pub fn of_run(run: &Run) -> Self {
-        let all = serde_json::to_value(run).unwrap_or_default();
+    pub fn of_run(run: &ResolvedRun) -> Self {
+        let mut all = serde_json::to_value(&**run).unwrap_or_default();
+        round(&mut all);
         let field = |path: &str| {
             let found = path.split('.').try_fold(&all, |of, key| of.get(key));
             found.map_or_else(String::new, ToString::to_string)
@@ -51,7 +71,9 @@ impl Fingerprint {
     /// Of one thing.
     #[must_use]
     pub fn of(what: &impl Serialize) -> Self {
-        Self(vec![hash(&serde_json::to_string(what).unwrap_or_default())])
+        let mut what = serde_json::to_value(what).unwrap_or_default();
+        round(&mut what);
+        Self(vec![hash(&what.to_string())])
     }
 
     /// What is no longer as it was, in words; empty where all is.

@@ -47,7 +47,11 @@ fn state(workup: &Workup, step: WorkStep) -> StepState {
         Some(Severity::Warning) => return StepState::Tight,
         Some(Severity::Info) | None => {}
     }
+    // What is signed is made, and fouls nothing.
+    let errors = workup.findings.iter().any(|finding| finding.severity == Severity::Error);
+    let signed = workup.made.signed && !errors;
     match step {
+        WorkStep::Cut | WorkStep::Fit | WorkStep::Weld | WorkStep::Prove if signed => StepState::Done,
         // A mouth whose part is not there yet must be measured again.
         WorkStep::Measure if workup.findings.iter().any(|finding| finding.kind == FindingKind::NotInPlace) => {
             StepState::Begun
@@ -63,11 +67,10 @@ fn state(workup: &Workup, step: WorkStep) -> StepState {
             }
         }
         // What is welded was fitted.
-        WorkStep::Fit if workup.made.welded > 0 || workup.made.signed => StepState::Done,
+        WorkStep::Fit if workup.made.welded > 0 => StepState::Done,
         WorkStep::Fit if workup.made.fitting => StepState::Begun,
         WorkStep::Weld if workup.made.seams > 0 && workup.made.welded == workup.made.seams => StepState::Done,
         WorkStep::Weld if workup.made.welded > 0 => StepState::Begun,
-        WorkStep::Prove if workup.made.signed => StepState::Done,
         WorkStep::Prove if workup.made.proving => StepState::Begun,
         WorkStep::Route | WorkStep::Join | WorkStep::Fit | WorkStep::Weld | WorkStep::Prove => StepState::Nothing,
     }

@@ -23,7 +23,7 @@ use crate::part_ref::PartRef;
 use crate::prove::Fingerprint;
 use crate::reach::{Reach, turned};
 use crate::record::{BenchAct, Progress};
-use crate::route::{ResolvedRun, Run, Stretch, lock_errors};
+use crate::route::{ResolvedRun, Stretch, lock_errors};
 use crate::survey::Survey;
 use crate::weld::{WeldSeam, weld_seams};
 use crate::work_step::WorkStep;
@@ -154,7 +154,7 @@ pub fn workup_given(job: &Job, id: RunId, given: &Given<'_>) -> Result<Workup, E
             .map(|pipe| chance_of(job, run, &survey, pipe, &parts, given)),
         made: {
             let seams = pipe.filter(|_| sound && run.hose.is_none());
-            made(decisions, &seams.map_or_else(Vec::new, |pipe| weld_seams(run, pipe, &parts)), progress)
+            made(run, &seams.map_or_else(Vec::new, |pipe| weld_seams(run, pipe, &parts)), progress)
         },
         hose: pipe.filter(|_| sound).and_then(|pipe| HoseWorkup::of(run, pipe)),
         pieces,
@@ -198,8 +198,8 @@ pub fn workup_given(job: &Job, id: RunId, given: &Given<'_>) -> Result<Workup, E
 }
 
 /// How far a pipe with these welds is made.
-fn made(decisions: &Run, seams: &[WeldSeam], progress: &Progress) -> MadeSoFar {
-    let run = decisions.id;
+fn made(settled: &ResolvedRun, seams: &[WeldSeam], progress: &Progress) -> MadeSoFar {
+    let run = settled.id;
     let welded = |seam: &&WeldSeam| progress.did(run, BenchAct::Weld { seam: seam.id });
     let signed = progress.signature_of(run);
     MadeSoFar {
@@ -207,7 +207,7 @@ fn made(decisions: &Run, seams: &[WeldSeam], progress: &Progress) -> MadeSoFar {
         seams: seams.len(),
         welded: seams.iter().filter(welded).count(),
         proving: progress.is_being_proved(run),
-        signed: signed.is_some_and(|signed| signed.what.of == Fingerprint::of_run(decisions)),
+        signed: signed.is_some_and(|signed| signed.what.of == Fingerprint::of_run(settled)),
         minutes: WorkStep::ALL.into_iter().map(|step| progress.minutes_of(run, step)).sum(),
     }
 }

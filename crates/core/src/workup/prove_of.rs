@@ -45,7 +45,7 @@ pub fn prove(job: &Job, id: RunId, given: &Given<'_>) -> Result<ProveWorkup, Edi
     let assessment = assess(&run);
     let sound = assessment.is_sound();
     let Some(pipe) = assessment.pipe.filter(|_| sound) else {
-        return Ok(ProveWorkup::none(id, Fingerprint::of_run(decisions)));
+        return Ok(ProveWorkup::none(id, Fingerprint::of_run(&run)));
     };
     let workup = workup_given(job, id, given)?;
     let proof = Proof { job, run: &run, pipe: &pipe, progress: given.progress, workup: &workup };
@@ -96,8 +96,8 @@ fn judged(kind: TestKind, readings: &[GaugeReading]) -> Judged {
 fn said(kind: TestKind, judged: &Judged) -> String {
     let leak = match (judged.leak, judged.spread) {
         (Some(leak), Some(spread)) => {
-            let leak = if leak.abs() < 0.05 { 0.0 } else { leak };
-            format!("{leak:.1} \u{b1} {spread:.1} standard cm\u{b3}/min a litre, {MAY_LEAK:.0} allowed")
+            // A gauge that wanders upwards shows no leak; no pipe sucks.
+            format!("{:.1} \u{b1} {spread:.1} standard cm\u{b3}/min a litre, {MAY_LEAK:.0} allowed", leak.max(0.0))
         }
         _ => "nothing to tell yet".to_owned(),
     };
@@ -200,11 +200,6 @@ impl Proof<'_> {
         }
     }
 
-    fn decided(&self) -> Fingerprint {
-        // By what was decided, not by where readings put it.
-        self.job.run(self.run.id).map_or_else(|| Fingerprint::of_run(self.run), Fingerprint::of_run)
-    }
-
     fn test(&self) -> Option<TestWorkup> {
         let Self { run, pipe, progress, workup, .. } = *self;
         // What is open to the air holds nothing in.
@@ -213,7 +208,7 @@ impl Proof<'_> {
         }
         let limit = Limit::of(run, pipe);
         let air = limit.kind == TestKind::Air;
-        let of = self.decided();
+        let of = Fingerprint::of_run(run);
         let last = progress.test_of(run.id, limit.kind).map(|noted| {
             let TestDone { readings, of: then, .. } = &noted.what;
             let judged = judged(limit.kind, readings);
@@ -318,7 +313,7 @@ impl Proof<'_> {
     }
 
     fn sign(&self, test: Option<&TestWorkup>, checks: &[CheckWorkup]) -> SignWorkup {
-        let of = self.decided();
+        let of = Fingerprint::of_run(self.run);
         let mut wanting = Vec::new();
         let findings = &self.workup.findings;
         let cannot = findings.iter().filter(|finding| finding.severity == Severity::Error).count();
@@ -348,11 +343,16 @@ impl Proof<'_> {
         let bad = checks.iter().filter(|check| check.good == Some(false));
         wanting.extend(bad.map(|check| format!("Not as it should be: {}", check.words)));
         let signed = self.progress.signature_of(self.run.id);
+        let mut changed = signed.map_or_else(Vec::new, |signed| signed.what.of.changed(&of));
+        if signed.is_some() && cannot > 0 && changed.is_empty() {
+            // The pipe is as it was, and something came into its way.
+            changed.push("what is round it");
+        }
         SignWorkup {
             wanting,
             who: signed.map(|signed| signed.who.as_str().to_owned()),
             revision: signed.map(|signed| signed.what.revision),
-            changed: signed.map_or_else(Vec::new, |signed| signed.what.of.changed(&of)),
+            changed,
             of,
         }
     }

@@ -99,7 +99,7 @@ impl Plan<'_> {
             pauses,
             hours: (SET_UP + arc + pauses) / 60.0,
             turner: Some(self.turner()),
-            before: before(self.names, seams, inside),
+            before: before(self.names, seams, welder.process(), inside),
             after: after(seams, metal),
             warnings,
             cautions: cautions(Beside::Weld { purged, flux: inside == Some(Inside::Flux) }, metal),

@@ -5,8 +5,8 @@ use crate::cut::{Piece, PieceId};
 use crate::join::JointKind;
 use crate::measure::End;
 use crate::stock::Material;
-use crate::weld::{Inside, SeamId, SeamKind, Settings, WeldSeam};
-use nook_geometry::units::DualUnitText;
+use crate::weld::{Inside, Process, SeamId, SeamKind, Settings, WeldSeam};
+use nook_geometry::units::{DualUnitText, capital};
 
 /// What the pieces of a pipe are called.
 pub(super) struct Names<'a> {
@@ -62,7 +62,7 @@ impl Names<'_> {
             },
             None => "its end".to_owned(),
         };
-        format!("{} to {}", name(section), name(section + 1))
+        capital(&format!("{} to {}", name(section), name(section + 1)))
     }
 }
 
@@ -144,7 +144,12 @@ pub(super) fn vent_words(made: &Made<'_>, pieces: &[Piece], section: usize, here
 }
 
 /// What is done before the first arc.
-pub(super) fn before(names: &Names<'_>, seams: &[WeldSeam], inside: Option<Inside>) -> Vec<DualUnitText> {
+pub(super) fn before(
+    names: &Names<'_>,
+    seams: &[WeldSeam],
+    process: Process,
+    inside: Option<Inside>,
+) -> Vec<DualUnitText> {
     let same = |text: &str| DualUnitText::same(text.to_owned());
     let made = names.made;
     let metal = made.run.tube.material();
@@ -199,6 +204,18 @@ pub(super) fn before(names: &Names<'_>, seams: &[WeldSeam], inside: Option<Insid
             "A test bead inside, or a meter, says when the gas is good; the flow is turned down before the last seam closes",
         )),
         None => {}
+    }
+    match metal {
+        Material::TitaniumGrade2 => all.push(DualUnitText::new(|unit| {
+            format!(
+                "Without a trailing shield no run longer than {}: what the cup still covers while it cools",
+                unit.text(20.0)
+            )
+        })),
+        Material::Aluminium6061 | Material::Aluminium6063 if process != Process::Mig => all.push(same(
+            "Alternating current: about 65 to 70 % electrode negative and 100 to 120 Hz on thin tube, wiped and brushed again before the arc",
+        )),
+        _ => {}
     }
     all.push(same("The earth clamp on the pipe itself, never through a turner\u{2019}s bearing or across the car"));
     all.push(same("Starts lie between tacks, never on one; read the bottle"));

@@ -200,7 +200,12 @@ fn the_rack_shows_its_hole_and_lists_it_to_buy() {
     let (job, _) = let_in(&job, run, (0, 300.0), BranchKind::Bleed);
     let (job, _) = let_in(&job, run, (0, 500.0), BranchKind::Bleed);
     let all = told(&job, run);
-    let rack = nook_core::rack::rack(&job, &nook_core::workup::bay(&job), std::slice::from_ref(&all));
+    let rack = nook_core::rack::rack(
+        &job,
+        &nook_core::workup::bay(&job),
+        std::slice::from_ref(&all),
+        &nook_core::rates::Rates::default(),
+    );
     let holes = &rack.runs[0].rod.as_ref().unwrap().holes;
     let middles: Vec<f64> = holes.iter().map(|[from, to]| f64::midpoint(*from, *to)).collect();
     assert!((middles[0] - 300.0).abs() < 1e-9 && (middles[1] - 500.0).abs() < 1e-9, "{middles:?}");

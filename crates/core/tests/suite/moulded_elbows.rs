@@ -73,7 +73,12 @@ fn the_tubes_beside_it_are_sawn_square_where_its_seats_begin() {
     assert!((ends[1] - Point3::new(400.0, off, 0.0)).norm() < 1e-9);
     // A bender gets two straight tubes, the buyer one elbow and its two clamps.
     assert_eq!(workup.lra.iter().map(|row| (row.tube, row.angle)).collect::<Vec<_>>(), [(0, None), (1, None)]);
-    let rack = nook_core::rack::rack(&job, &nook_core::workup::bay(&job), std::slice::from_ref(&workup));
+    let rack = nook_core::rack::rack(
+        &job,
+        &nook_core::workup::bay(&job),
+        std::slice::from_ref(&workup),
+        &nook_core::rates::Rates::default(),
+    );
     let line = rack.vehicle.buy.iter().find(|line| line.what.mm == "63.5 mm moulded elbow 90\u{b0}").unwrap();
     assert_eq!(line.count, Some(1));
 }

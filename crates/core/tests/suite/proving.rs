@@ -1,7 +1,11 @@
 //! Whether a pipe is done: what is checked of it follows from what it has, what was signed is void once that changes, and nothing is
 //! tested above what its weakest part bears.
 
-#![allow(clippy::unwrap_used, reason = "a test fails by panicking")]
+#![allow(
+    clippy::unwrap_used,
+    clippy::cast_possible_truncation,
+    reason = "a test fails by panicking, and tenths of a mm are whole numbers"
+)]
 
 use nook_core::findings::Severity;
 use nook_core::prove::{CheckId, Fingerprint, GaugeReading, Verdict};
@@ -11,6 +15,9 @@ use nook_core::workup::{CheckWorkup, ProveWorkup, prove, under_test, weld};
 use nook_core::{Edit, Given, Job, JobEdit, RunId, Scans, SpecEdit, Workshop, apply, workup};
 
 use crate::corrections::demo_job;
+use crate::support::{any_edit, draft, job_with, port};
+use nook_core::survey::Survey;
+use proptest::prelude::*;
 
 fn deeds(all: impl IntoIterator<Item = Done>) -> Vec<Deed> {
     let deed = |(at, done): (usize, Done)| Deed {
@@ -206,5 +213,43 @@ fn a_pipe_that_fouls_is_not_signed() {
         let errors = workup(&job, run.id).unwrap().findings.iter().any(|finding| finding.severity == Severity::Error);
         let told = of.sign.wanting.iter().any(|why| why.contains("cannot be as planned"));
         assert!(of.none.is_some() || errors == told, "{}", run.name.as_str());
+    }
+}
+
+/// What of a pipe would be felt on the metal: where every stretch of its pieces lies and what it is of, to a tenth of a mm.
+fn metal(job: &Job, run: RunId) -> Option<(String, Vec<[i64; 6]>)> {
+    let made = workup(job, run).ok()?;
+    let tenths = |mm: f64| (mm * 10.0).round() as i64;
+    let solids = made.pieces.iter().flat_map(|piece| &piece.solids).map(|one| {
+        let [a, b, c] = one.solid.from.map(tenths);
+        let [d, e, f] = one.solid.to.map(tenths);
+        [a, b, c, d, e, f]
+    });
+    Some((format!("{:?}", made.decisions.tube), solids.collect()))
+}
+
+fn print_of(job: &Job, run: RunId) -> Fingerprint {
+    Fingerprint::of_run(&Survey::new(job).settle(job.run(run).unwrap()))
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig::with_cases(96))]
+
+    /// Whatever was decided: where the metal would be another, what was signed is void.
+    #[test]
+    fn nothing_changes_the_metal_and_leaves_a_signature(before in prop::collection::vec(any_edit(), 1..14), after in prop::collection::vec(any_edit(), 1..5)) {
+        let taken = |job: Job, edits: &[Edit]| edits.iter().fold(job, |job, edit| match apply(&job, edit) {
+            Ok(applied) => applied.job,
+            Err(_) => job,
+        });
+        let ends = [port([0.0; 3], [1.0, 0.0, 0.0], 63.5), port([420.0, 180.0, 90.0], [0.0, 0.1, -1.0], 63.5)];
+        let [a, b] = ends;
+        let signed = taken(job_with(draft(a, b)).0, &before);
+        let now = taken(signed.clone(), &after);
+        for run in signed.runs().iter().map(|run| run.id).filter(|run| now.run(*run).is_some()) {
+            let same_metal = metal(&signed, run) == metal(&now, run);
+            prop_assert!(same_metal || print_of(&signed, run) != print_of(&now, run), "{after:?}");
+            prop_assert_eq!(print_of(&signed, run), print_of(&signed.clone(), run));
+        }
     }
 }

@@ -20,6 +20,8 @@ import { Findings } from '../kit/Findings';
 import { PlainTable } from '../kit/PlainTable';
 import { PrintDialog } from '../kit/PrintDialog';
 import type { Drawing } from '../kit/useDrawing';
+import { Lessons } from '../log/Lessons';
+import { TimeKeeper } from '../log/TimeKeeper';
 import { token } from '../theme';
 import { Beads } from './Beads';
 import { BesideTube } from './BesideTube';
@@ -80,6 +82,8 @@ export function CutPad({ state, workup, drawing }: Props) {
         has the marks for each stick there is.
       </Typography>
       <CutOtherwise workup={workup} onDone={onDone} />
+      <Lessons state={state} workup={workup} step='cut' />
+      <TimeKeeper key={`cut ${workup.run}`} job={state.id} workup={workup} step='cut' />
       <Landing state={state} workup={workup} drawing={drawing} />
       <Box sx={{ mb: 1.25, borderBottom: `1px solid ${token.hairline}` }}>
         <SawRow pinned={state.job.saw} drawing={drawing} />

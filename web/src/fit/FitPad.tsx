@@ -12,6 +12,7 @@ import type {
 import { useDeed } from '../api/record';
 import { figure, sentence, type Unit, useBench } from '../kit/bench';
 import type { Drawing } from '../kit/useDrawing';
+import { TimeKeeper } from '../log/TimeKeeper';
 import { token } from '../theme';
 import { ChanceBar, inHundred } from './ChanceBar';
 import { Corrections } from './Corrections';
@@ -135,6 +136,7 @@ export function FitPad({ state, workup, drawing }: Props) {
       />
       <Rough key={`rough ${run}`} busy={isPending} onNote={onNote} />
       <Finer key={`finer ${run}`} fit={data} workup={workup} busy={isPending} onNote={onNote} />
+      <TimeKeeper key={`fit ${run}`} job={state.id} workup={workup} step='fit' />
       <FitSteps steps={data.steps} unit={unit} onBack={(was) => void note({ deed: 'not_fit', run, was })} />
     </>
   );

@@ -90,6 +90,17 @@ export function LogScreen({ state }: { state: JobState }) {
                     sx={{ gridColumn: { xs: '1 / -1', sm: 'auto' }, order: { xs: 1, sm: 0 } }}
                   >
                     {sentence(line.words, unit)}
+                    {line.picture != null && (
+                      <Link href={`/api/pictures/${line.picture}`} sx={{ display: 'block', mt: 0.5 }}>
+                        <Box
+                          component='img'
+                          src={`/api/pictures/${line.picture}`}
+                          alt={sentence(line.words, unit)}
+                          loading='lazy'
+                          sx={{ maxWidth: 280, maxHeight: 200, display: 'block' }}
+                        />
+                      </Link>
+                    )}
                   </Box>
                   <Box component='span' sx={{ color: token.inkSoft }}>
                     {line.who}

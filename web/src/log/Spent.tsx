@@ -8,6 +8,7 @@ import { Choice } from '../kit/Choice';
 import { NotDone } from '../kit/NotDone';
 import { PlainField } from '../kit/PlainField';
 import { token } from '../theme';
+import { AddPicture } from './AddPicture';
 
 interface Props {
   job: number;
@@ -33,6 +34,7 @@ export function Spent({ job, log }: Props) {
         <OfRun key={run.run} run={run} />
       ))}
       <Said job={job} runs={runs} />
+      <AddPicture job={job} runs={runs} />
     </Box>
   );
 }

@@ -6,6 +6,7 @@ import { sentence, useBench } from '../kit/bench';
 import { Fold } from '../kit/Fold';
 import type { Drawing } from '../kit/useDrawing';
 import { Lessons } from '../log/Lessons';
+import { TimeKeeper } from '../log/TimeKeeper';
 import { token } from '../theme';
 import { Sentences } from '../weld/Sentences';
 import { CheckList } from './CheckList';
@@ -96,6 +97,7 @@ export function ProvePad({ state, workup, drawing }: Props) {
           <Sentences all={data.filling} unit={unit} />
         </Fold>
       )}
+      <TimeKeeper key={`prove ${run}`} job={state.id} workup={workup} step='prove' />
       <Lessons state={state} workup={workup} step='prove' />
       <CheckList
         checks={data.checks}

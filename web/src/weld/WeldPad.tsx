@@ -6,6 +6,7 @@ import { samePart, sentence, useBench } from '../kit/bench';
 import { Fold } from '../kit/Fold';
 import type { Drawing } from '../kit/useDrawing';
 import { Lessons } from '../log/Lessons';
+import { TimeKeeper } from '../log/TimeKeeper';
 import { CouponLog } from './CouponLog';
 import { GasRows } from './GasRows';
 import { NextSeam } from './NextSeam';
@@ -112,6 +113,7 @@ export function WeldPad({ state, workup, drawing }: Props) {
       <Fold name='When it is cold' aside={`${data.after.length} things`}>
         <Sentences all={data.after} unit={unit} />
       </Fold>
+      <TimeKeeper key={`weld ${run}`} job={state.id} workup={workup} step='weld' />
       <Lessons state={state} workup={workup} step='weld' />
       <CouponLog tube={workup.decisions.tube} process={data.process} />
       <WelderFields />

@@ -9,8 +9,8 @@ use utoipa::OpenApi;
 
 use super::statuses::{Statuses, Steps};
 use super::{
-    apart, api, bay, boxes, changes, instruments, jobs, lengths, log, pairing, places, previews, print, problem, rack,
-    record, runs, scans, sheets, sticks, stock, ways, workshop,
+    apart, api, bay, boxes, changes, instruments, jobs, lengths, log, pairing, pictures, places, previews, print,
+    problem, rack, record, runs, scans, sheets, sticks, stock, ways, workshop,
 };
 
 /// What is served and described: each route is named once.
@@ -95,6 +95,8 @@ endpoints! {
     log::table,
     log::history,
     log::lessons,
+    pictures::keep,
+    pictures::load,
     workshop::load,
     workshop::keep,
     workshop::file,

@@ -4,7 +4,7 @@ use std::collections::HashMap;
 
 use nook_core::labour::StepMinutes;
 use nook_core::rates::Rates;
-use nook_core::record::{Done, Worked, deed_words};
+use nook_core::record::{Done, PictureId, Worked, deed_words};
 use nook_core::work_step::WorkStep;
 use nook_core::workshop::Lesson;
 use nook_core::workup::workup_given;
@@ -40,6 +40,8 @@ pub(super) struct LoggedDeed {
     step: WorkStep,
     /// What was done.
     words: DualUnitText,
+    /// The picture that was taken; nothing of other deeds.
+    picture: Option<PictureId>,
 }
 
 /// What a step of a run was planned to take, and took.
@@ -113,7 +115,11 @@ fn logged(job: &Job, deeds: &[KeptDeed]) -> Vec<LoggedDeed> {
     let each = deeds.iter().rev().map(|kept| {
         let said = deed_words(job, &kept.deed);
         let who = kept.deed.by.as_str().to_owned();
-        LoggedDeed { at: kept.at.clone(), who, run: said.run, step: said.step, words: said.words }
+        let picture = match &kept.deed.done {
+            Done::Pictured { picture, .. } => Some(picture.clone()),
+            _ => None,
+        };
+        LoggedDeed { at: kept.at.clone(), who, run: said.run, step: said.step, words: said.words, picture }
     });
     each.collect()
 }

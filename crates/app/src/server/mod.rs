@@ -19,6 +19,7 @@ mod log;
 mod looked_for;
 mod meshes;
 mod pairing;
+mod pictures;
 mod places;
 mod previews;
 mod print;

@@ -116,6 +116,10 @@ async fn proves(store: &Store, meshes: &Meshes, workers: &Workers, id: Id, deed:
             }
             Ok(())
         }
+        Done::Pictured { picture, .. } => match store.picture(&picture).await? {
+            Some(_) => Ok(()),
+            None => Err(Problem::refused("There is no such picture: send its file first.")),
+        },
         Done::Signed { run, signature } => {
             let now = store.head(id.0).await?;
             if signature.revision != now {

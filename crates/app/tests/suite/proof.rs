@@ -102,6 +102,26 @@ fn nobody_signs_what_is_not_done_or_what_was_changed_meanwhile() {
 }
 
 #[test]
+fn a_picture_is_kept_by_its_content_and_shown_in_the_log() {
+    let server = Server::with_the_demo();
+    let png = b"\x89PNG\r\n\x1a\n and so on".to_vec();
+    let kept = server.send("/api/pictures", &png).unwrap();
+    assert_eq!(server.send("/api/pictures", &png).unwrap(), kept, "the same is kept once");
+    let pictured =
+        |id: &Value| json!({ "deed": "pictured", "run": RUN, "step": "weld", "picture": id, "note": "seam 4" });
+    note(&server, "a-picture", &pictured(&kept["id"])).unwrap();
+    let log = server.get("/api/jobs/1/log").unwrap();
+    assert_eq!(
+        (&log["lines"][0]["picture"], &log["lines"][0]["words"]["mm"]),
+        (&kept["id"], &json!("Intake pipe: a picture: seam 4"))
+    );
+    let other = json!("0".repeat(64));
+    assert!(why(&note(&server, "none-such", &pictured(&other)).unwrap_err()).contains("no such picture"));
+    assert!(why(&server.send("/api/pictures", b"<svg onload=x/>").unwrap_err()).contains("neither a PNG nor a JPEG"));
+    assert_eq!(server.get(&format!("/api/pictures/{}", "0".repeat(64))).unwrap_err()["status"], 404);
+}
+
+#[test]
 fn a_time_that_is_noted_counts_in_the_plan_of_all_jobs() {
     let server = Server::with_the_demo();
     let hours = || server.get("/api/jobs/1/rack").unwrap()["vehicle"]["hours"].as_f64().unwrap();
@@ -111,8 +131,7 @@ fn a_time_that_is_noted_counts_in_the_plan_of_all_jobs() {
     assert!(hours() > before * 1.1, "four times as long as planned");
     assert!(why(&note(&server, "no-time-at-all", &worked(0.0)).unwrap_err()).contains("more than nothing"));
     let log = server.get("/api/jobs/1/log").unwrap();
-    // The demo’s finished run is the other.
-    assert_eq!(log["from_runs"], 2);
+    assert_eq!(log["from_runs"], 1);
     note(&server, "it-was-not-so", &json!({ "deed": "not_worked", "run": RUN, "step": "cut" })).unwrap();
     assert!((hours() - before).abs() < 1e-9);
 }

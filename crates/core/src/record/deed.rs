@@ -4,7 +4,7 @@ use serde::{Deserialize, Serialize};
 use thiserror::Error;
 use utoipa::ToSchema;
 
-use super::{BenchAct, CheckDone, FitStep, Signature, TestDone, Worked};
+use super::{BenchAct, CheckDone, FitStep, PictureId, Signature, TestDone, Worked};
 use crate::cut::PieceId;
 use crate::measure::RunId;
 use crate::prove::CheckId;
@@ -139,6 +139,18 @@ pub enum Done {
         /// As what.
         signature: Signature,
     },
+    /// A picture was taken.
+    Pictured {
+        /// Of which run.
+        run: RunId,
+        /// At which step.
+        step: WorkStep,
+        /// Which.
+        picture: PictureId,
+        /// What it shows.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        note: Option<Name>,
+    },
     /// Somebody worked on a run.
     Worked {
         /// Which.
@@ -209,6 +221,7 @@ impl Deed {
             | Done::DidNot { .. }
             | Done::NotChecked { .. }
             | Done::NotWorked { .. }
+            | Done::Pictured { .. }
             | Done::Signed { .. }
             | Done::NotFit { .. } => true,
         }

@@ -64,6 +64,11 @@ fn said(done: &Done) -> (RunId, WorkStep, DualUnitText) {
             let words = format!("{:.0} min worked, {:.0} planned for the whole step", worked.minutes, worked.planned);
             (*run, worked.step, same(words))
         }
+        Done::Pictured { run, step, note, .. } => {
+            let shows = note.as_ref().map_or("", |note| note.as_str());
+            let words = if shows.is_empty() { "a picture".to_owned() } else { format!("a picture: {shows}") };
+            (*run, *step, same(words))
+        }
         Done::NotWorked { run, step } => (*run, *step, same("the last time noted taken back".to_owned())),
     }
 }

@@ -65,6 +65,8 @@ impl Progress {
                     let entry = FitEntry { deed: deed.id.clone(), step: *step };
                     fit.entry(*run).or_default().push(entry);
                 }
+                // Shown in the log, and nothing else.
+                Done::Pictured { .. } => {}
                 Done::Worked { run, worked: Worked { step, minutes: long, .. } } => {
                     minutes.entry((*run, *step)).or_default().push(*long);
                 }
@@ -183,6 +185,7 @@ impl Progress {
             | Done::NotChecked { .. }
             | Done::Worked { .. }
             | Done::NotWorked { .. }
+            | Done::Pictured { .. }
             | Done::Signed { .. }
             | Done::NotFit { .. } => false,
         }

@@ -53,6 +53,7 @@ impl OnceSawn {
             | Done::NotChecked { .. }
             | Done::Worked { .. }
             | Done::NotWorked { .. }
+            | Done::Pictured { .. }
             | Done::Signed { .. } => false,
         };
         changes.then(|| Self::stick(Some(stick.id), stick.tube, left, Vec::new()).shelf).flatten()

@@ -291,3 +291,13 @@ fn titanium_is_purged_and_aluminium_is_not() {
         assert_eq!(argon, of.sections.iter().any(|section| section.purge.is_some()));
     }
 }
+
+#[test]
+fn fingerprints_are_warned_of_where_they_show_and_nowhere_else() {
+    let job = demo_job();
+    for run in job.runs() {
+        let of = plan(&job, &Workshop::default(), run.id);
+        let told = of.before.iter().any(|words| words.mm.contains("fingerprint"));
+        assert_eq!(told, of.none.is_none() && run.tube.material().colours(), "{}", run.name.as_str());
+    }
+}

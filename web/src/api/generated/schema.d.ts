@@ -1321,6 +1321,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/pictures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keeps a picture, PNG or JPEG, by its content. */
+        post: operations["keepPicture"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pictures/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A picture. */
+        get: operations["loadPicture"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/scans": {
         parameters: {
             query?: never;
@@ -2932,6 +2966,16 @@ export interface components {
             signature: components["schemas"]["Signature"];
             /** @enum {string} */
             deed: "signed";
+        } | {
+            /** @description Of which run. */
+            run: components["schemas"]["RunId"];
+            /** @description At which step. */
+            step: components["schemas"]["WorkStep"];
+            /** @description Which. */
+            picture: components["schemas"]["PictureId"];
+            note?: components["schemas"]["Name"] | null;
+            /** @enum {string} */
+            deed: "pictured";
         } | {
             /** @description Which. */
             run: components["schemas"]["RunId"];
@@ -4797,6 +4841,11 @@ export interface components {
             /** @description How well its place is known. */
             found: components["schemas"]["EstimateWorkup"];
         };
+        /** @description A picture that is kept. */
+        KeptPicture: {
+            /** @description Which, by its content. */
+            id: components["schemas"]["PictureId"];
+        };
         /** @description A way round that is kept beside the one taken. */
         KeptRoute: {
             /** @description What it is called. */
@@ -5037,6 +5086,7 @@ export interface components {
             step: components["schemas"]["WorkStep"];
             /** @description What was done. */
             words: components["schemas"]["DualUnitText"];
+            picture?: components["schemas"]["PictureId"] | null;
         };
         /** @description the longest stick to be had, mm */
         LongestStick: number;
@@ -5771,6 +5821,8 @@ export interface components {
             /** @description What came of it. */
             words: components["schemas"]["DualUnitText"];
         };
+        /** @description Which picture: by the SHA-256 of its file, in hexadecimal, so that the same one is kept once. */
+        PictureId: string;
         /** @description the angle of a bought pie, degrees */
         PieAngle: number;
         /**
@@ -9469,6 +9521,7 @@ export type KeepOutId = components['schemas']['KeepOutId'];
 export type KeepOutKind = components['schemas']['KeepOutKind'];
 export type KeepOutShape = components['schemas']['KeepOutShape'];
 export type KeepOutWorkup = components['schemas']['KeepOutWorkup'];
+export type KeptPicture = components['schemas']['KeptPicture'];
 export type KeptRoute = components['schemas']['KeptRoute'];
 export type Kerf = components['schemas']['Kerf'];
 export type KindOffer = components['schemas']['KindOffer'];
@@ -9540,6 +9593,7 @@ export type Paper = components['schemas']['Paper'];
 export type PartRef = components['schemas']['PartRef'];
 export type Parting = components['schemas']['Parting'];
 export type Partings = components['schemas']['Partings'];
+export type PictureId = components['schemas']['PictureId'];
 export type PieAngle = components['schemas']['PieAngle'];
 export type PieEnds = components['schemas']['PieEnds'];
 export type PiePlan = components['schemas']['PiePlan'];
@@ -16872,6 +16926,190 @@ export interface operations {
             };
             /** @description The disk is full */
             507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keepPicture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptPicture"];
+                };
+            };
+            /** @description It cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked by a page of another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There are as many as are kept, or it is used */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is of another type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked under another name than this server's */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server failed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the data folder is gone; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    loadPicture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": unknown;
+                };
+            };
+            /** @description Asked by a page of another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Asked under another name than this server's */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It cannot be, cannot be opened, or its number is none */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server failed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the data folder is gone; nothing was changed */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };

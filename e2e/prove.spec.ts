@@ -4,7 +4,9 @@ import { expect, noSeriousFaults, ownDemo, test } from './bench';
 /** The demo's intake pipe: nothing is wrong with it. */
 const INTAKE = 39;
 
-test('a run goes from the rack to its signature by keyboard alone, and a later change voids that', async ({ page }) => {
+test('a run goes from the rack to its signature by keyboard alone, and a later change voids that', async ({
+  page,
+}) => {
   const { id } = await ownDemo(page);
   const press = async (button: Locator) => {
     await expect(button).toBeEnabled();
@@ -66,7 +68,11 @@ test('a run goes from the rack to its signature by keyboard alone, and a later c
   await expect(sign).toContainText('void: since then its tube changed');
   await expect(wanting).toContainText('Since it was tested, its tube changed');
   const forged = { of: '0123456789abcdef', revision: revision + 1 };
-  const deed = { id: crypto.randomUUID(), by: 'Me', done: { deed: 'signed', run: INTAKE, signature: forged } };
+  const deed = {
+    id: crypto.randomUUID(),
+    by: 'Me',
+    done: { deed: 'signed', run: INTAKE, signature: forged },
+  };
   const refused = await page.request.post(`/api/jobs/${id}/record`, { data: deed });
   expect(refused.status()).toBe(422);
   expect((await refused.json()).detail).toContain('It cannot be signed');
@@ -92,7 +98,9 @@ test.describe('on a phone', () => {
     await expect(tested.getByRole('status')).toContainText('It leaks', { timeout: 90_000 });
     await noSeriousFaults(page);
     await tested.getByRole('button', { name: 'Note the result' }).click();
-    await expect(page.getByRole('list', { name: 'What is wanting' })).toContainText('It did not pass its test');
+    await expect(page.getByRole('list', { name: 'What is wanting' })).toContainText(
+      'It did not pass its test',
+    );
     await page.request.delete(`/api/jobs/${id}`);
   });
 });

@@ -54,22 +54,24 @@ const views = [
       await page.getByRole('heading', { name: /ways fit/ }).waitFor({ timeout: 30_000 });
     },
   ],
-  ['beside', '/jobs/1/runs/1/route', () => page.getByRole('button', { name: /^Beside/ }).click()],
-  ['flow', '/jobs/1/runs/1/route', () => page.getByRole('button', { name: /^Flow/ }).click()],
   [
     'join',
     '/jobs/1/runs/38/join',
     () => page.getByRole('region', { name: 'What the joints take' }).waitFor(),
   ],
+  ['weld', '/jobs/1/runs/38/weld', () => page.getByRole('region', { name: /^Seam/ }).waitFor()],
   [
-    'hold',
-    '/jobs/1/runs/41/join',
+    'prove',
+    '/jobs/1/runs/39/prove',
     async () => {
-      const holds = page.getByRole('region', { name: 'What holds it' });
-      await holds.getByRole('button', { name: /Paired clamps/ }).click();
-      await page.getByRole('button', { name: 'Fit', exact: true }).click();
+      const tested = page.getByRole('region', { name: 'Leak test' });
+      await tested.getByRole('button', { name: 'Watch the gauge' }).click();
+      await tested.getByRole('button', { name: 'Shut it in' }).click();
+      await tested.getByText(/Tight/).waitFor({ timeout: 60_000 });
+      await page.getByRole('region', { name: 'Bench pad' }).evaluate((pad) => pad.scrollTo(0, 190));
     },
   ],
+  ['log', '/jobs/1/log', async () => {}],
   [
     'shelf',
     '/jobs/1/stock',

@@ -36,7 +36,7 @@ pub(crate) fn weld_sheet(flow: &mut Flow, packet: &RunPacket, unit: LengthUnit) 
         flow.stressed(warning.words.get(unit));
     }
     let mut marks: Vec<(String, V3)> = vec![("A".to_owned(), of.ends[0].tube_end)];
-    marks.extend(weld.seams.iter().map(|seam| (seam.number.to_string(), seam.at)));
+    marks.extend(bunches(&weld.seams));
     marks.push(("B".to_owned(), of.ends[1].tube_end));
     let tall = (flow.width() * PICTURE).max(60.0);
     let width = flow.width();
@@ -68,8 +68,8 @@ pub(crate) fn weld_sheet(flow: &mut Flow, packet: &RunPacket, unit: LengthUnit) 
     let rows: Vec<Vec<String>> = all.iter().map(|seam| row(seam, unit)).collect();
     flow.table(&SEAMS, &rows, true);
     flow.paragraph(
-        "Numbers count from A. Quarters are welded in the order they are named, each let cool before the next; right and left, clockwise and the \
-         other way are as one sees it from A. Settings are starts: prove each on a coupon.",
+        "Numbers count from A. Quarters are welded in the order they are named, each let cool before the next: as one sees it from A, a bend\u{2019}s seams with \
+         their throat up, the others as they lie in the car. Settings are starts: prove each on a coupon.",
     );
     for seam in alike(&all) {
         flow.paragraph(&format!("Seam {}: {}.", seam.number, seam.why.get(unit)));
@@ -79,6 +79,20 @@ pub(crate) fn weld_sheet(flow: &mut Flow, packet: &RunPacket, unit: LengthUnit) 
     for words in &weld.after {
         flow.paragraph(words.get(unit));
     }
+}
+
+/// Seams nearer than this, in mm, are one mark on the picture.
+const BUNCHED: f64 = 45.0;
+
+/// Numbers of seams where they are; those that stand close, as the pies of a bend do, are one from the first to the last.
+fn bunches(seams: &[SeamWorkup]) -> Vec<(String, V3)> {
+    let near = |pair: &SeamWorkup, next: &SeamWorkup| next.station.mm() - pair.station.mm() < BUNCHED;
+    let each = seams.chunk_by(near).filter_map(|bunch| {
+        let (first, last) = (bunch.first()?.number, bunch.last()?.number);
+        let name = if first == last { first.to_string() } else { format!("{first}\u{2013}{last}") };
+        Some((name, bunch[bunch.len() / 2].at))
+    });
+    each.collect()
 }
 
 fn row(seam: &SeamWorkup, unit: LengthUnit) -> Vec<String> {

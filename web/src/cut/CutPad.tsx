@@ -20,7 +20,7 @@ import { Findings } from '../kit/Findings';
 import { PlainTable } from '../kit/PlainTable';
 import { PrintDialog } from '../kit/PrintDialog';
 import type { Drawing } from '../kit/useDrawing';
-import { Lessons } from '../log/Lessons';
+import { Lessons, NoteLesson } from '../log/Lessons';
 import { TimeKeeper } from '../log/TimeKeeper';
 import { token } from '../theme';
 import { Beads } from './Beads';
@@ -83,7 +83,6 @@ export function CutPad({ state, workup, drawing }: Props) {
       </Typography>
       <CutOtherwise workup={workup} onDone={onDone} />
       <Lessons state={state} workup={workup} step='cut' />
-      <TimeKeeper key={`cut ${workup.run}`} job={state.id} workup={workup} step='cut' />
       <Landing state={state} workup={workup} drawing={drawing} />
       <Box sx={{ mb: 1.25, borderBottom: `1px solid ${token.hairline}` }}>
         <SawRow pinned={state.job.saw} drawing={drawing} />
@@ -182,6 +181,8 @@ export function CutPad({ state, workup, drawing }: Props) {
       </Box>
       <BenderTables workup={workup} unit={unit} />
       <JigSection state={state} run={workup.run} />
+      <TimeKeeper key={`cut ${workup.run}`} job={state.id} workup={workup} step='cut' />
+      <NoteLesson workup={workup} step='cut' />
     </>
   );
 }

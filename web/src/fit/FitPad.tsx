@@ -12,6 +12,7 @@ import type {
 import { useDeed } from '../api/record';
 import { figure, sentence, type Unit, useBench } from '../kit/bench';
 import type { Drawing } from '../kit/useDrawing';
+import { Lessons, NoteLesson } from '../log/Lessons';
 import { TimeKeeper } from '../log/TimeKeeper';
 import { token } from '../theme';
 import { ChanceBar, inHundred } from './ChanceBar';
@@ -71,6 +72,7 @@ export function FitPad({ state, workup, drawing }: Props) {
       <Box sx={{ display: 'flex', mb: 0.75 }}>
         <ChanceBar chance={data.chance} then={data.corrections[0]?.chance} />
       </Box>
+      <Lessons state={state} workup={workup} step='fit' />
       {tried ? (
         <Off off={data.off} />
       ) : (
@@ -136,8 +138,9 @@ export function FitPad({ state, workup, drawing }: Props) {
       />
       <Rough key={`rough ${run}`} busy={isPending} onNote={onNote} />
       <Finer key={`finer ${run}`} fit={data} workup={workup} busy={isPending} onNote={onNote} />
-      <TimeKeeper key={`fit ${run}`} job={state.id} workup={workup} step='fit' />
       <FitSteps steps={data.steps} unit={unit} onBack={(was) => void note({ deed: 'not_fit', run, was })} />
+      <TimeKeeper key={`fit ${run}`} job={state.id} workup={workup} step='fit' />
+      <NoteLesson workup={workup} step='fit' />
     </>
   );
 }

@@ -5,7 +5,7 @@ import { useDeed } from '../api/record';
 import { sentence, useBench } from '../kit/bench';
 import { Fold } from '../kit/Fold';
 import type { Drawing } from '../kit/useDrawing';
-import { Lessons } from '../log/Lessons';
+import { Lessons, NoteLesson } from '../log/Lessons';
 import { TimeKeeper } from '../log/TimeKeeper';
 import { token } from '../theme';
 import { Sentences } from '../weld/Sentences';
@@ -58,6 +58,7 @@ export function ProvePad({ state, workup, drawing }: Props) {
           {checked} of {data.checks.length} checked
         </Typography>
       </Box>
+      <Lessons state={state} workup={workup} step='prove' />
       <SignOff
         sign={sign}
         revision={state.revision}
@@ -97,8 +98,6 @@ export function ProvePad({ state, workup, drawing }: Props) {
           <Sentences all={data.filling} unit={unit} />
         </Fold>
       )}
-      <TimeKeeper key={`prove ${run}`} job={state.id} workup={workup} step='prove' />
-      <Lessons state={state} workup={workup} step='prove' />
       <CheckList
         checks={data.checks}
         busy={isPending}
@@ -106,6 +105,8 @@ export function ProvePad({ state, workup, drawing }: Props) {
         onBack={(check) => void note({ deed: 'not_checked', run, item: check.item })}
         onSelect={(check) => select(check.part)}
       />
+      <TimeKeeper key={`prove ${run}`} job={state.id} workup={workup} step='prove' />
+      <NoteLesson workup={workup} step='prove' />
     </>
   );
 }

@@ -64,7 +64,8 @@ export function NextSeam({ seam, isNext, of, unit, busy, onDone }: Props) {
       </Box>
       {seam.quarters.length > 0 && (
         <Typography variant='body2' sx={{ mb: 0.5 }}>
-          <strong>Quarters:</strong> {seam.quarters.join(', ')}, as seen from A. Let it cool{' '}
+          <strong>Quarters:</strong> {seam.quarters.join(', ')}, seen from A
+          {seam.quarters.includes('throat') ? ', the throat up' : ' as it lies in the car'}. Let it cool{' '}
           {timeText(seam.pause)} after each.
         </Typography>
       )}

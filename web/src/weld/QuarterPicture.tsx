@@ -1,12 +1,7 @@
 import { token } from '../theme';
 
 /** Where the names of quarters stand, clockwise from the top, seen from A. */
-const places = [
-  ['top', 'throat'],
-  ['right', 'clockwise of the throat'],
-  ['underneath', 'back'],
-  ['left', 'anticlockwise of the throat'],
-];
+const places = [['top', 'throat'], ['right'], ['underneath', 'back'], ['left']];
 
 const MIDDLE = 36;
 const RING = 24;

@@ -5,7 +5,7 @@ import { useDeed } from '../api/record';
 import { samePart, sentence, useBench } from '../kit/bench';
 import { Fold } from '../kit/Fold';
 import type { Drawing } from '../kit/useDrawing';
-import { Lessons } from '../log/Lessons';
+import { Lessons, NoteLesson } from '../log/Lessons';
 import { TimeKeeper } from '../log/TimeKeeper';
 import { CouponLog } from './CouponLog';
 import { GasRows } from './GasRows';
@@ -75,6 +75,7 @@ export function WeldPad({ state, workup, drawing }: Props) {
         {data.inside ? `, ${insideNames[data.inside]}` : ''} · {timeText(data.arc * 60)} of arc,{' '}
         {timeText(data.pauses * 60)} of cooling, about {data.hours.toFixed(1)} h
       </Typography>
+      <Lessons state={state} workup={workup} step='weld' />
       <Warnings warnings={data.warnings} unit={unit} />
       {shown && (
         <NextSeam
@@ -113,10 +114,10 @@ export function WeldPad({ state, workup, drawing }: Props) {
       <Fold name='When it is cold' aside={`${data.after.length} things`}>
         <Sentences all={data.after} unit={unit} />
       </Fold>
-      <TimeKeeper key={`weld ${run}`} job={state.id} workup={workup} step='weld' />
-      <Lessons state={state} workup={workup} step='weld' />
       <CouponLog tube={workup.decisions.tube} process={data.process} />
       <WelderFields />
+      <TimeKeeper key={`weld ${run}`} job={state.id} workup={workup} step='weld' />
+      <NoteLesson workup={workup} step='weld' />
     </>
   );
 }

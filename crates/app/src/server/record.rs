@@ -2,7 +2,7 @@
 
 use nook_core::Given;
 use nook_core::prove::Verdict;
-use nook_core::record::{Deed, Done, FitStep, Progress};
+use nook_core::record::{Deed, Done, FitStep, Progress, TestDone};
 use nook_core::workup::{prove, under_test};
 use nook_store::{JobId, KeptDeed, Store};
 use rocket::http::Status;
@@ -90,6 +90,9 @@ pub(super) async fn add(
                 "{} things are noted of how this run fits, the most there can be. Take some back.",
                 FitStep::MOST
             ),
+            Done::Tested { .. } => {
+                format!("This run was tested {} times, the most that is noted.", TestDone::MOST_OF_A_RUN)
+            }
             Done::Bottle { .. } => {
                 format!("The bottle was read {} times for this run, the most there can be.", FitStep::MOST)
             }

@@ -17,6 +17,7 @@ pub struct Progress {
     fit: BTreeMap<RunId, Vec<FitEntry>>,
     bottle: BTreeMap<RunId, Vec<f64>>,
     tests: BTreeMap<(RunId, TestKind), By<TestDone>>,
+    tested: BTreeMap<RunId, usize>,
     checks: BTreeMap<(RunId, CheckId), By<CheckDone>>,
     signed: BTreeMap<RunId, By<Signature>>,
     minutes: BTreeMap<(RunId, WorkStep), Vec<f64>>,
@@ -42,6 +43,7 @@ impl Progress {
         let mut fit: BTreeMap<RunId, Vec<FitEntry>> = BTreeMap::new();
         let mut bottle: BTreeMap<RunId, Vec<f64>> = BTreeMap::new();
         let mut minutes: BTreeMap<(RunId, WorkStep), Vec<f64>> = BTreeMap::new();
+        let mut tested: BTreeMap<RunId, usize> = BTreeMap::new();
         let (mut tests, mut checks, mut signed) = (BTreeMap::new(), BTreeMap::new(), BTreeMap::new());
         for deed in deeds {
             match &deed.done {
@@ -74,6 +76,7 @@ impl Progress {
                     minutes.entry((*run, *step)).or_default().pop();
                 }
                 Done::Tested { run, test } => {
+                    *tested.entry(*run).or_default() += 1;
                     tests.insert((*run, test.kind), By { who: deed.by.clone(), what: test.clone() });
                 }
                 Done::Checked { run, answer } => {
@@ -91,7 +94,7 @@ impl Progress {
                 }
             }
         }
-        Self { cut, did, fit, bottle, tests, checks, signed, minutes, spoilt }
+        Self { cut, did, fit, bottle, tests, tested, checks, signed, minutes, spoilt }
     }
 
     /// A piece as it was cut; `None` where it is not.
@@ -176,11 +179,11 @@ impl Progress {
             }
             Done::Fit { run, .. } => self.fit_of(run).len() >= FitStep::MOST,
             Done::Bottle { run, .. } => self.bottle_of(run).len() >= FitStep::MOST,
+            Done::Tested { run, .. } => self.tested.get(&run).is_some_and(|count| *count >= TestDone::MOST_OF_A_RUN),
             Done::NotCut { .. }
             | Done::Spoilt { .. }
             | Done::Did { .. }
             | Done::DidNot { .. }
-            | Done::Tested { .. }
             | Done::Checked { .. }
             | Done::NotChecked { .. }
             | Done::Worked { .. }

@@ -34,6 +34,8 @@ pub struct TestDone {
 impl TestDone {
     /// Most readings of one test.
     pub const MOST: usize = 2000;
+    /// Most tests of one run: each takes some hundred kilobytes.
+    pub const MOST_OF_A_RUN: usize = 40;
 
     /// Whether every figure is one that a gauge shows, and its clock runs forwards.
     #[must_use]

@@ -266,7 +266,7 @@ impl Proof<'_> {
         };
         let gaps = progress.fit_of(run.id);
         let gap = |seam: &WeldSeam| {
-            gaps.iter().rev().find_map(|entry| match (entry.step.clone(), seam.id) {
+            gaps.iter().rev().find_map(|entry| match (entry.step, seam.id) {
                 (FitStep::Read { reading: FitReading::SeamGap { piece, mm }, .. }, SeamId::After { piece: its })
                     if piece == its =>
                 {

@@ -5,7 +5,7 @@ use crate::cut::{Piece, PieceId};
 use crate::join::JointKind;
 use crate::measure::End;
 use crate::stock::Material;
-use crate::weld::{Inside, Process, SeamId, SeamKind, Settings, WeldSeam};
+use crate::weld::{Inside, Process, SeamId, SeamKind, Settings, WeldSeam, widest_gap};
 use nook_geometry::units::{DualUnitText, capital};
 
 /// What the pieces of a pipe are called.
@@ -66,17 +66,15 @@ impl Names<'_> {
     }
 }
 
-/// Where a quarter of a seam is: of a mitred one told from its throat, of any other as it lies in the car; both seen from A.
+/// Where a quarter of a seam is, seen from A: of a mitred one with its throat up, of any other as it lies in the car.
 pub(super) const fn quarter_words(mitred: bool, quarter: usize) -> &'static str {
     match (mitred, quarter % 4) {
         (true, 0) => "throat",
-        (true, 1) => "clockwise of the throat",
         (true, 2) => "back",
-        (true, _) => "anticlockwise of the throat",
         (false, 0) => "top",
-        (false, 1) => "right",
         (false, 2) => "underneath",
-        (false, _) => "left",
+        (_, 1) => "right",
+        (_, _) => "left",
     }
 }
 
@@ -204,6 +202,20 @@ pub(super) fn before(
             "A test bead inside, or a meter, says when the gas is good; the flow is turned down before the last seam closes",
         )),
         None => {}
+    }
+    match process {
+        Process::Mig => all.push(DualUnitText::new(|unit| {
+            format!(
+                "Wire {} to {}, volts and feed by the machine\u{2019}s chart, a coupon first",
+                unit.text(0.6),
+                unit.text(0.8)
+            )
+        })),
+        Process::TigFused => all.push(DualUnitText::new(|unit| {
+            let gap = widest_gap(metal, process, made.run.tube.wall());
+            format!("Nothing fills a gap: none above {} at any seam", unit.text(gap))
+        })),
+        Process::Tig => {}
     }
     match metal {
         Material::TitaniumGrade2 => all.push(DualUnitText::new(|unit| {

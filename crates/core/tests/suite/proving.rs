@@ -185,6 +185,16 @@ fn nothing_is_tested_above_its_weakest_part_nor_far_below() {
 }
 
 #[test]
+fn tests_of_a_run_have_a_bound() {
+    let job = demo_job();
+    let run = run_of(&job, "N");
+    let one = test_at(&proof(&job, run, &[]), 0.0);
+    let deeds = deeds(std::iter::repeat_n(one, TestDone::MOST_OF_A_RUN));
+    assert!(Progress::after(&deeds).too_many_with(&deeds[0]));
+    assert!(!Progress::after(&deeds[1..]).too_many_with(&deeds[0]));
+}
+
+#[test]
 fn what_no_gauge_shows_is_no_test() {
     let good = TestDone { kind: TestKind::Air, bar: 1.0, of: Fingerprint::of(&1), readings: shown(1.0, 0.0) };
     assert!(good.is_sound());

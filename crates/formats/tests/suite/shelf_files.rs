@@ -21,7 +21,7 @@ fn demo() -> Workshop {
 fn the_demos_workshop_comes_back_from_its_file_and_its_shelf_from_the_table() {
     let workshop = demo();
     let text = write_workshop(&workshop).unwrap();
-    assert!(text.starts_with("{\n  \"format\": \"nook-bend workshop\",\n  \"version\": 5,"), "{}", &text[..80]);
+    assert!(text.starts_with("{\n  \"format\": \"nook-bend workshop\",\n  \"version\": 6,"), "{}", &text[..80]);
     assert_eq!(read_workshop(text.as_bytes()).unwrap(), workshop);
     let table = shelf_csv(&workshop).unwrap();
     assert_eq!(
@@ -107,16 +107,16 @@ fn a_file_that_is_no_workshop_is_refused_with_its_place() {
         DocumentError::OtherFormat { what: "workshop" }
     ));
     assert!(matches!(
-        refused(&text.replace("\"version\": 5", "\"version\": 99")),
+        refused(&text.replace("\"version\": 6", "\"version\": 99")),
         DocumentError::TooNew { version: 99, .. }
     ));
     assert!(matches!(refused(&text[..text.len() / 2]), DocumentError::NotJson(_)));
     let long = refused(&text.replacen("\"length\": 1180.0", "\"length\": 99999999.0", 1)).to_string();
     assert!(long.contains("workshop") && long.contains("between 10 and 20000"), "{long}");
-    let extra = refused(&text.replacen("\"version\": 5,", "\"version\": 5, \"more\": 1,", 1)).to_string();
+    let extra = refused(&text.replacen("\"version\": 6,", "\"version\": 6, \"more\": 1,", 1)).to_string();
     assert!(extra.contains("more"), "{extra}");
     // Earlier versions are read as they are.
-    let old = text.replace("\"version\": 5", "\"version\": 1");
+    let old = text.replace("\"version\": 6", "\"version\": 1");
     assert_eq!(read_workshop(old.as_bytes()).unwrap(), demo());
 }
 

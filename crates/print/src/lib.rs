@@ -18,7 +18,7 @@ pub use fonts::{HEADING_FONT, TEXT_FONT};
 pub use history::history_pdf;
 pub use paper::Paper;
 pub use pdf::PrintError;
-pub use run_packet::RunPacket;
+pub use run_packet::{RunPacket, Takes};
 pub use sheet::SheetKind;
 pub use vehicle_packet::VehiclePacket;
 

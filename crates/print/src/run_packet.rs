@@ -25,6 +25,17 @@ pub struct RunPacket {
     pub set_out: SettingOut,
     /// How it is welded; nothing where nobody asked.
     pub weld: Option<WeldWorkup>,
+    /// How long it is likely to take, by the builder's own record too; nothing where that was not asked.
+    pub takes: Option<Takes>,
+}
+
+/// How long a run is likely to take to make.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Takes {
+    /// From and to so many hours.
+    pub hours: [f64; 2],
+    /// How many runs of the builder's own that is from.
+    pub from_runs: usize,
 }
 
 impl RunPacket {
@@ -36,13 +47,19 @@ impl RunPacket {
         let supports = workup.supports.iter().map(|one| PartRef::Support { run, support: one.support });
         let parts = bends.chain(supports);
         let points = parts.flat_map(|part| setting_out(job, part, scans).points).collect();
-        Self { jig: jig(job, run).ok(), set_out: SettingOut { points }, workup, weld: None }
+        Self { jig: jig(job, run).ok(), set_out: SettingOut { points }, workup, weld: None, takes: None }
     }
 
     /// The same with how it is welded.
     #[must_use]
     pub fn with_weld(self, weld: WeldWorkup) -> Self {
         Self { weld: Some(weld), ..self }
+    }
+
+    /// The same with how long it is likely to take.
+    #[must_use]
+    pub fn with_takes(self, takes: Takes) -> Self {
+        Self { takes: Some(takes), ..self }
     }
 
     /// Puts the sheets on pages. What the run does not have is left out.
@@ -75,7 +92,13 @@ impl RunPacket {
             facts.push(format!("{} bends", of.bends.len()));
             facts.push(format!("{} seams, {} of weld", totals.seams, unit.text(totals.weld.mm())));
             facts.push(format!("{:.2} kg", totals.mass_kg));
-            facts.push(format!("about {:.1} h", totals.hours));
+            facts.push(match self.takes {
+                Some(Takes { hours: [from, to], from_runs }) if from_runs > 0 => {
+                    format!("{from:.1} to {to:.1} h, from {from_runs} runs of yours")
+                }
+                Some(Takes { hours: [from, to], .. }) => format!("{from:.1} to {to:.1} h by the usual rates"),
+                None => format!("about {:.1} h", totals.hours),
+            });
         }
         facts.push(format!("{:.1} bar", of.bar));
         flow.paragraph(&facts.join("  \u{b7}  "));

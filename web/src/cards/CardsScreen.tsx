@@ -4,10 +4,11 @@ import { useEffect, useMemo } from 'react';
 import { Link } from 'react-router';
 import { answered, server, words } from '../api/client';
 import type { Done, JobState } from '../api/generated/schema';
-import { workupsKey } from '../api/hooks';
+import { useWorkup, workupsKey } from '../api/hooks';
 import { useJobNews } from '../api/useJobNews';
 import { rackAt, runAt } from '../head/steps';
 import { sentence, useBench } from '../kit/bench';
+import { TimeKeeper } from '../log/TimeKeeper';
 import { token } from '../theme';
 import { CardDesk } from './CardDesk';
 import { note, useQueue, whenSent } from './deedQueue';
@@ -26,6 +27,7 @@ export function CardsScreen({ state, run }: { state: JobState; run: number }) {
     placeholderData: (before) => before,
   });
   useEffect(() => whenSent((job) => void cache.invalidateQueries({ queryKey: workupsKey(job) })), [cache]);
+  const workup = useWorkup(state, run).data;
   const cards = useMemo(() => deck.data?.cards ?? [], [deck.data]);
   useEffect(() => {
     document.title = `${deck.data?.mark ?? ''} cards · ${state.job.name} · Nook Bend`;
@@ -37,6 +39,11 @@ export function CardsScreen({ state, run }: { state: JobState; run: number }) {
       name={deck.data?.name ?? ''}
       cards={cards}
       done={cards.map((card) => isDone(card, queue.waiting, state.id))}
+      notice={
+        workup && cards.length > 0 ? (
+          <TimeKeeper job={state.id} workup={workup} step='cut' onNote={(done) => note(state.id, done)} />
+        ) : undefined
+      }
       home={{ to: rackAt(state.id), name: 'Rack' }}
       onDo={(at, otherwise) => keep(otherwise?.what ?? cards[at]?.does)}
       onUndo={(at) => keep(cards[at]?.undoes)}

@@ -1,7 +1,7 @@
 import { Box, Button, Typography } from '@mui/material';
 import { useEffect, useState } from 'react';
 import { words } from '../api/client';
-import type { WorkStep, Workup } from '../api/generated/schema';
+import type { Done, WorkStep, Workup } from '../api/generated/schema';
 import { useDeed } from '../api/record';
 import { token } from '../theme';
 
@@ -9,6 +9,8 @@ interface Props {
   job: number;
   workup: Workup;
   step: WorkStep;
+  /** Notes it otherwise than at once, as where there may be no connection. */
+  onNote?: (done: Done) => Promise<unknown>;
 }
 
 /** What of a time is kept on this device: what was counted before, and since when it runs. */
@@ -31,7 +33,7 @@ function read(key: string): Kept {
 }
 
 /** The clock of one step of a run: started, paused, and noted when it is stopped. It runs on while the page is away. */
-export function TimeKeeper({ job, workup, step }: Props) {
+export function TimeKeeper({ job, workup, step, onNote }: Props) {
   const key = `nook-bend time ${job} ${workup.run} ${step}`;
   const [kept, setKept] = useState(() => read(key));
   const [, tick] = useState(0);
@@ -58,7 +60,8 @@ export function TimeKeeper({ job, workup, step }: Props) {
       return;
     }
     try {
-      await mutateAsync({ deed: 'worked', run: workup.run, worked: { step, minutes, planned } });
+      const done: Done = { deed: 'worked', run: workup.run, worked: { step, minutes, planned } };
+      await (onNote ?? mutateAsync)(done);
       keep({ counted: 0 });
       setProblem(undefined);
     } catch (error) {

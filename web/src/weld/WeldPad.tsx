@@ -73,7 +73,7 @@ export function WeldPad({ state, workup, drawing }: Props) {
       <Typography variant='body2' color='textSecondary' sx={{ mb: 1 }}>
         {processNames[data.process]}
         {data.inside ? `, ${insideNames[data.inside]}` : ''} · {timeText(data.arc * 60)} of arc,{' '}
-        {timeText(data.pauses * 60)} of cooling, about {data.hours.toFixed(1)} h
+        {timeText(data.pauses * 60)} of cooling, about {`${data.hours.toFixed(1)}\u00a0h`}
       </Typography>
       <Lessons state={state} workup={workup} step='weld' />
       <Warnings warnings={data.warnings} unit={unit} />

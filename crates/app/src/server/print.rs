@@ -1,10 +1,11 @@
 //! The packet on paper: a run's, or the whole vehicle's.
 
+use nook_core::rates::Rates;
 use nook_core::workup::weld;
 use nook_core::{Given, Job, RunId, Scans, Workshop, workup_given};
 use nook_geometry::units::LengthUnit;
 use nook_print::{
-    Paper, PrintError, PrintOptions, RunPacket, SheetKind, VehiclePacket, run_packet_pdf, vehicle_packet_pdf,
+    Paper, PrintError, PrintOptions, RunPacket, SheetKind, Takes, VehiclePacket, run_packet_pdf, vehicle_packet_pdf,
 };
 use nook_store::Store;
 use rocket::http::ContentType;
@@ -12,6 +13,7 @@ use rocket::{FromForm, State, get};
 
 use super::guards::Id;
 use super::jobs::Download;
+use super::log::rates;
 use super::meshes::Meshes;
 use super::problem::Problem;
 use super::runs::given;
@@ -83,9 +85,12 @@ fn packet_of(
     run: RunId,
     given: &Given<'_>,
     scans: &Scans,
+    rates: &Rates,
 ) -> Result<RunPacket, Problem> {
     let packet = RunPacket::new(job, workup_given(job, run, given)?, scans);
-    Ok(packet.with_weld(weld(job, workshop, run, given)?))
+    let labour = packet.workup.totals.as_ref().map_or(&[][..], |totals| &totals.labour);
+    let takes = Takes { hours: rates.hours(labour).range(), from_runs: rates.runs() };
+    Ok(packet.with_takes(takes).with_weld(weld(job, workshop, run, given)?))
 }
 
 /// What a run needs on paper, as a PDF.
@@ -108,9 +113,10 @@ pub(super) async fn run_packet(
     let options = how.options(store).await?;
     let (job, scans, progress) = given(store, meshes, id).await?;
     let workshop = store.workshop().await?.workshop;
+    let rates = rates(store).await?;
     let work = move || {
         let given = Given { scans: &scans, progress: &progress, mend: false };
-        let packet = packet_of(&job, &workshop, RunId(run), &given, &scans)?;
+        let packet = packet_of(&job, &workshop, RunId(run), &given, &scans, &rates)?;
         let bytes = run_packet_pdf(job.name(), &packet, &options)?;
         Ok(Download::of_bytes(bytes, ContentType::PDF, &format!("{}.pdf", packet.workup.name)).shown())
     };
@@ -137,10 +143,11 @@ pub(super) async fn job_packet(
     let (_, plan) = planned(store, id.0).await?;
     let (job, scans, progress) = given(store, meshes, id).await?;
     let workshop = store.workshop().await?.workshop;
+    let rates = rates(store).await?;
     let work = move || {
         let plan = plan(&job)?;
         let given = Given { scans: &scans, progress: &progress, mend: false };
-        let runs = job.runs().iter().map(|run| packet_of(&job, &workshop, run.id, &given, &scans));
+        let runs = job.runs().iter().map(|run| packet_of(&job, &workshop, run.id, &given, &scans, &rates));
         let vehicle = VehiclePacket {
             name: job.name().to_owned(),
             buying: bought(&plan),

@@ -1,5 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { answered, asItIs, server } from './client';
+import { useState } from 'react';
+import { answered, asItIs, server, words } from './client';
 import type { WorkshopEdit, WorkshopState } from './generated/schema';
 
 export const workshopKey = ['workshop'];
@@ -40,4 +41,21 @@ export function useKeepWorkshop() {
     // Someone else was first: show what the workshop is now.
     onError: () => cache.invalidateQueries({ queryKey: workshopKey }),
   });
+}
+
+/** The same, with what went wrong kept to be shown. */
+export function useKeepSaying() {
+  const { mutateAsync, isPending } = useKeepWorkshop();
+  const [problem, setProblem] = useState<string>();
+  const keep = async (edit: WorkshopEdit) => {
+    try {
+      await mutateAsync(edit);
+      setProblem(undefined);
+      return true;
+    } catch (error) {
+      setProblem(words(error));
+      return false;
+    }
+  };
+  return { keep, isPending, problem, understood: () => setProblem(undefined) };
 }

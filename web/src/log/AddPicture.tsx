@@ -3,11 +3,10 @@ import { useRef, useState } from 'react';
 import { answered, asItIs, server, words } from '../api/client';
 import type { RunSpent, WorkStep } from '../api/generated/schema';
 import { useDeed } from '../api/record';
-import { stepNames } from '../head/steps';
-import { Choice } from '../kit/Choice';
 import { FileInput } from '../kit/FileInput';
 import { NotDone } from '../kit/NotDone';
 import { PlainField } from '../kit/PlainField';
+import { RunAndStep } from './RunAndStep';
 
 interface Props {
   job: number;
@@ -18,11 +17,11 @@ interface Props {
 export function AddPicture({ job, runs }: Props) {
   const { mutateAsync, isPending } = useDeed(job);
   const file = useRef<HTMLInputElement>(null);
-  const [run, setRun] = useState(String(runs[0]?.run ?? ''));
+  const [run, setRun] = useState(runs[0]?.run);
   const [step, setStep] = useState<WorkStep>('weld');
   const [note, setNote] = useState('');
   const [problem, setProblem] = useState<string>();
-  const mine = runs.find((one) => String(one.run) === run);
+  const mine = runs.find((one) => one.run === run);
   if (!mine) return null;
   const add = async (picture: File) => {
     try {
@@ -40,20 +39,7 @@ export function AddPicture({ job, runs }: Props) {
       <Typography variant='h2'>A picture</Typography>
       {problem && <NotDone problem={problem} onUnderstood={() => setProblem(undefined)} />}
       <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 108px', gap: 1, mt: 0.75 }}>
-        <Choice
-          label='Run'
-          value={run}
-          options={runs.map((one) => [String(one.run), one.name] as const)}
-          onChange={setRun}
-          width='100%'
-        />
-        <Choice
-          label='Step'
-          value={step}
-          options={Object.entries(stepNames) as [WorkStep, string][]}
-          onChange={setStep}
-          width='100%'
-        />
+        <RunAndStep runs={runs} run={mine.run} step={step} onRun={setRun} onStep={setStep} />
       </Box>
       <PlainField label='What it shows' value={note} onChange={setNote} />
       <Button variant='outlined' disabled={isPending} onClick={() => file.current?.click()}>

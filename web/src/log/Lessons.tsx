@@ -1,8 +1,7 @@
 import { Box, Button, IconButton, Typography } from '@mui/material';
 import { useState } from 'react';
-import { words } from '../api/client';
 import type { JobState, WorkStep, Workup } from '../api/generated/schema';
-import { useKeepWorkshop } from '../api/workshop';
+import { useKeepSaying } from '../api/workshop';
 import { Choice } from '../kit/Choice';
 import { Fold } from '../kit/Fold';
 import { NotDone } from '../kit/NotDone';
@@ -16,26 +15,10 @@ interface Props {
   step: WorkStep;
 }
 
-function useKeepLessons() {
-  const { mutateAsync, isPending } = useKeepWorkshop();
-  const [problem, setProblem] = useState<string>();
-  const keep = async (edit: Parameters<typeof mutateAsync>[0]) => {
-    try {
-      await mutateAsync(edit);
-      setProblem(undefined);
-      return true;
-    } catch (error) {
-      setProblem(words(error));
-      return false;
-    }
-  };
-  return { keep, isPending, problem, understood: () => setProblem(undefined) };
-}
-
 /** What was learnt before and matters here. */
 export function Lessons({ state, workup, step }: Props) {
   const all = useLessons(state, workup.run).filter((one) => one.lesson.step === step);
-  const { keep, problem, understood } = useKeepLessons();
+  const { keep, problem, understood } = useKeepSaying();
   if (all.length === 0) return null;
   return (
     <>
@@ -67,7 +50,7 @@ export function Lessons({ state, workup, step }: Props) {
 /** A line to add to what was learnt. */
 export function NoteLesson({ workup, step }: Omit<Props, 'state'>) {
   const { tube } = workup.decisions;
-  const { keep, isPending, problem, understood } = useKeepLessons();
+  const { keep, isPending, problem, understood } = useKeepSaying();
   const [text, setText] = useState('');
   const [about, setAbout] = useState<'any' | 'metal'>('any');
   const good = text.trim().length >= 3 && text.trim().length <= 300;

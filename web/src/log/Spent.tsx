@@ -4,11 +4,11 @@ import { words } from '../api/client';
 import type { LogState, RunSpent, WorkStep } from '../api/generated/schema';
 import { useDeed } from '../api/record';
 import { stepNames } from '../head/steps';
-import { Choice } from '../kit/Choice';
 import { NotDone } from '../kit/NotDone';
 import { PlainField } from '../kit/PlainField';
 import { token } from '../theme';
 import { AddPicture } from './AddPicture';
+import { RunAndStep } from './RunAndStep';
 
 interface Props {
   job: number;
@@ -94,13 +94,13 @@ function OfRun({ run }: { run: RunSpent }) {
 /** A time said afterwards. */
 function Said({ job, runs }: { job: number; runs: readonly RunSpent[] }) {
   const { mutateAsync, isPending } = useDeed(job);
-  const [run, setRun] = useState(String(runs[0]?.run ?? ''));
+  const [run, setRun] = useState(runs[0]?.run);
   const [step, setStep] = useState<WorkStep>('cut');
   const [text, setText] = useState('');
   const [problem, setProblem] = useState<string>();
   const minutes = Number(text.replace(',', '.'));
   const good = minutes > 0 && minutes <= 6000;
-  const mine = runs.find((one) => String(one.run) === run);
+  const mine = runs.find((one) => one.run === run);
   if (!mine) return null;
   const note = async () => {
     const planned = mine.steps.find((one) => one.step === step)?.planned ?? 0;
@@ -127,20 +127,7 @@ function Said({ job, runs }: { job: number; runs: readonly RunSpent[] }) {
           <NotDone problem={problem} onUnderstood={() => setProblem(undefined)} />
         </Box>
       )}
-      <Choice
-        label='Run'
-        value={run}
-        options={runs.map((one) => [String(one.run), one.name] as const)}
-        onChange={setRun}
-        width='100%'
-      />
-      <Choice
-        label='Step'
-        value={step}
-        options={Object.entries(stepNames) as [WorkStep, string][]}
-        onChange={setStep}
-        width='100%'
-      />
+      <RunAndStep runs={runs} run={mine.run} step={step} onRun={setRun} onStep={setStep} />
       <PlainField
         label='Minutes'
         value={text}

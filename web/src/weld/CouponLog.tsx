@@ -1,8 +1,7 @@
 import { Box, Button, IconButton, Typography } from '@mui/material';
 import { useState } from 'react';
-import { words } from '../api/client';
 import type { Process, Tube, WeldOutcome } from '../api/generated/schema';
-import { useKeepWorkshop, useWorkshop } from '../api/workshop';
+import { useKeepSaying, useWorkshop } from '../api/workshop';
 import { Choice } from '../kit/Choice';
 import { Fold } from '../kit/Fold';
 import { NotDone } from '../kit/NotDone';
@@ -20,27 +19,16 @@ const outcomes = Object.entries(outcomeNames) as [WeldOutcome, string][];
 /** Beads laid on scraps: the last good one of this metal and wall is where the next seam starts from. */
 export function CouponLog({ tube, process }: Props) {
   const { data } = useWorkshop();
-  const { mutateAsync, isPending } = useKeepWorkshop();
+  const { keep, isPending, problem, understood } = useKeepSaying();
   const [amps, setAmps] = useState('');
   const [outcome, setOutcome] = useState<WeldOutcome>('good');
   const [note, setNote] = useState('');
-  const [problem, setProblem] = useState<string>();
   const all = data?.workshop.weld_coupons ?? [];
   const mine = all
     .map((coupon, at) => ({ coupon, at }))
     .filter(({ coupon }) => coupon.material === tube.material);
   const set = Number(amps.replace(',', '.'));
   const good = set >= 5 && set <= 600;
-  const keep = async (edit: Parameters<typeof mutateAsync>[0]) => {
-    try {
-      await mutateAsync(edit);
-      setProblem(undefined);
-      return true;
-    } catch (error) {
-      setProblem(words(error));
-      return false;
-    }
-  };
   const add = async () => {
     const coupon = {
       material: tube.material,
@@ -60,7 +48,7 @@ export function CouponLog({ tube, process }: Props) {
       name='Coupons'
       aside={mine.length === 0 ? 'none of this metal yet' : `${mine.length} of this metal`}
     >
-      {problem && <NotDone problem={problem} onUnderstood={() => setProblem(undefined)} />}
+      {problem && <NotDone problem={problem} onUnderstood={understood} />}
       <Typography variant='body2' color='textSecondary' sx={{ mb: 1 }}>
         Weld a scrap of the same tube, cut it through and bend it. The last good one is where seams of this
         wall start from.

@@ -18,6 +18,6 @@ pub use fit_act::FitAct;
 pub use fit_log::{FitEntry, FitStep};
 pub use fit_reading::FitReading;
 pub use picture::{PictureId, PictureIdError};
-pub use progress::{By, Progress};
+pub use progress::{BottleRead, By, Progress};
 pub use proof::{CheckDone, Signature, TestDone, TestKind};
 pub use worked::Worked;

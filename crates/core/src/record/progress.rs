@@ -6,6 +6,7 @@ use super::{BenchAct, CheckDone, Deed, Done, FitEntry, FitStep, PieceCut, Signat
 use crate::cut::PieceId;
 use crate::measure::RunId;
 use crate::prove::CheckId;
+use crate::weld::SeamId;
 use crate::work_step::WorkStep;
 use nook_geometry::units::Name;
 
@@ -15,13 +16,22 @@ pub struct Progress {
     cut: BTreeMap<(RunId, PieceId), PieceCut>,
     did: HashSet<(RunId, BenchAct)>,
     fit: BTreeMap<RunId, Vec<FitEntry>>,
-    bottle: BTreeMap<RunId, Vec<f64>>,
+    bottle: BTreeMap<RunId, Vec<BottleRead>>,
     tests: BTreeMap<(RunId, TestKind), By<TestDone>>,
     tested: BTreeMap<RunId, usize>,
     checks: BTreeMap<(RunId, CheckId), By<CheckDone>>,
     signed: BTreeMap<RunId, By<Signature>>,
     minutes: BTreeMap<(RunId, WorkStep), Vec<f64>>,
     spoilt: usize,
+}
+
+/// The gas bottle as it was read.
+#[derive(Debug, Clone, PartialEq)]
+pub struct BottleRead {
+    /// What its gauge showed, in bar.
+    pub bar: f64,
+    /// Seams of the run that were welded by then: their gas was gone before.
+    pub welded: HashSet<SeamId>,
 }
 
 /// Something that was noted, and by whom.
@@ -41,7 +51,7 @@ impl Progress {
     pub fn after<'a>(deeds: impl IntoIterator<Item = &'a Deed>) -> Self {
         let (mut cut, mut did, mut spoilt) = (BTreeMap::new(), HashSet::new(), 0);
         let mut fit: BTreeMap<RunId, Vec<FitEntry>> = BTreeMap::new();
-        let mut bottle: BTreeMap<RunId, Vec<f64>> = BTreeMap::new();
+        let mut bottle: BTreeMap<RunId, Vec<BottleRead>> = BTreeMap::new();
         let mut minutes: BTreeMap<(RunId, WorkStep), Vec<f64>> = BTreeMap::new();
         let mut tested: BTreeMap<RunId, usize> = BTreeMap::new();
         let (mut tests, mut checks, mut signed) = (BTreeMap::new(), BTreeMap::new(), BTreeMap::new());
@@ -88,7 +98,14 @@ impl Progress {
                 Done::Signed { run, signature } => {
                     signed.insert(*run, By { who: deed.by.clone(), what: signature.clone() });
                 }
-                Done::Bottle { run, bar } => bottle.entry(*run).or_default().push(*bar),
+                Done::Bottle { run, bar } => {
+                    let welds = did.iter().filter_map(|(of, what)| match what {
+                        BenchAct::Weld { seam } if of == run => Some(*seam),
+                        _ => None,
+                    });
+                    let read = BottleRead { bar: *bar, welded: welds.collect() };
+                    bottle.entry(*run).or_default().push(read);
+                }
                 Done::NotFit { run, was } => {
                     fit.entry(*run).or_default().retain(|entry| entry.deed != *was);
                 }
@@ -115,9 +132,9 @@ impl Progress {
         self.fit.get(&run).map_or(&[], Vec::as_slice)
     }
 
-    /// What the gas bottle's gauge showed while a run was welded, in bar, in order.
+    /// What the gas bottle's gauge showed while a run was welded, in order.
     #[must_use]
-    pub fn bottle_of(&self, run: RunId) -> &[f64] {
+    pub fn bottle_of(&self, run: RunId) -> &[BottleRead] {
         self.bottle.get(&run).map_or(&[], Vec::as_slice)
     }
 

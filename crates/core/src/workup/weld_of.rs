@@ -151,10 +151,7 @@ impl Plan<'_> {
     }
 
     fn settings(&self, seam: &WeldSeam) -> Settings {
-        let welder = self.workshop.welder();
-        let [thin, thick] = seam.thin_and_thick();
-        let own = WeldCoupon::proved(self.workshop.weld_coupons(), seam.materials[0], thin, welder.process());
-        Settings::of(seam.materials[0], [thin, thick], welder, own)
+        Settings::of(seam.materials[0], seam.thin_and_thick(), self.workshop.welder(), self.own_of(seam))
     }
 
     fn is_welded(&self, seam: SeamId) -> bool {
@@ -264,7 +261,7 @@ impl Plan<'_> {
     fn gas(&self, all: &[SeamWorkup], inside: Option<Inside>) -> GasWorkup {
         let welder = self.workshop.welder();
         let litres = self.litres_of(all, inside, |seam| !seam.welded);
-        let bottle = self.given.progress.bottle_of(self.made.run.id).last().copied();
+        let bottle = self.given.progress.bottle_of(self.made.run.id).last().map(|read| read.bar);
         GasWorkup {
             litres,
             bar: litres / welder.bottle_at(1.0).gas(),
@@ -414,12 +411,12 @@ impl Plan<'_> {
         }
         // What went since the bottle was first read, against what was welded since; a bottle that was changed begins anew.
         let read = self.given.progress.bottle_of(self.made.run.id);
-        let begun = (1..read.len()).rev().find(|at| read[*at] > read[at - 1] + READ_TO).unwrap_or(0);
+        let begun = (1..read.len()).rev().find(|at| read[*at].bar > read[at - 1].bar + READ_TO).unwrap_or(0);
         if let (Some(first), Some(last)) = (read.get(begun), read.last())
             && begun + 1 < read.len()
         {
-            let gone = welder.bottle_at(first - last).gas();
-            let planned = self.litres_of(all, inside, |seam| seam.welded);
+            let gone = welder.bottle_at(first.bar - last.bar).gas();
+            let planned = self.litres_of(all, inside, |seam| seam.welded && !first.welded.contains(&seam.seam));
             let sure = welder.bottle_at(READ_TO * std::f64::consts::SQRT_2).gas();
             if gone > planned * (1.0 + LEAKS) + sure {
                 push(

@@ -263,11 +263,17 @@ fn gas_that_runs_out_and_gas_that_leaks_are_told() {
     assert!(told(vec![read(150.0), read(130.0)]).contains(&WeldWarningKind::GasLeaks));
     // All welded, what that takes is explained.
     let welded = of.seams.iter().map(|seam| Done::Did { run, what: BenchAct::Weld { seam: seam.seam } });
-    let mut done: Vec<Done> = welded.collect();
-    done.extend([read(150.0), read(150.0 - needs)]);
+    let welded: Vec<Done> = welded.collect();
+    let mut done = vec![read(150.0)];
+    done.extend(welded.clone());
+    done.push(read(150.0 - needs));
     assert!(!told(done.clone()).contains(&WeldWarningKind::GasLeaks));
     done.push(read(150.0 - 2.0 * needs - 20.0));
     assert!(told(done.clone()).contains(&WeldWarningKind::GasLeaks));
+    // What was welded before the first reading explains nothing that went after it.
+    let mut before = welded;
+    before.extend([read(150.0), read(150.0 - needs - 10.0)]);
+    assert!(told(before).contains(&WeldWarningKind::GasLeaks));
     // A bottle that was changed begins anew.
     done.push(read(200.0));
     assert!(!told(done).contains(&WeldWarningKind::GasLeaks));

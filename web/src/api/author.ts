@@ -18,3 +18,8 @@ export const author = named();
 
 /** Says who asks, so that undo is this browser's own. */
 export const authorHeader = { 'Nook-Author': author };
+
+/** Who did something, as it is shown: a device that nobody named is told as that. */
+export function whoText(name: string): string {
+  return /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/i.test(name) ? 'unnamed device' : name;
+}

@@ -1,6 +1,7 @@
 import { Box, Button, Link, Typography } from '@mui/material';
 import { useEffect, useState } from 'react';
 import { useNavigate } from 'react-router';
+import { whoText } from '../api/author';
 import type { JobState, LoggedDeed } from '../api/generated/schema';
 import { useJobNews } from '../api/useJobNews';
 import { Head } from '../head/Head';
@@ -66,10 +67,11 @@ export function LogScreen({ state }: { state: JobState }) {
               />
             </Box>
             <Box component='ol' aria-label='What was done' sx={{ m: 0, p: 0, listStyle: 'none' }}>
-              {lines.slice(0, shown).map((line) => (
+              {lines.slice(0, shown).map((line, at) => (
                 <Box
                   component='li'
-                  key={`${line.at} ${line.words.mm}`}
+                  // Lines are only ever added, at the front; two may say the same.
+                  key={lines.length - at}
                   sx={{
                     display: 'grid',
                     gridTemplateColumns: { xs: 'auto 1fr auto', sm: '128px 64px minmax(0, 1fr) auto' },
@@ -103,7 +105,7 @@ export function LogScreen({ state }: { state: JobState }) {
                     )}
                   </Box>
                   <Box component='span' sx={{ color: token.inkSoft }}>
-                    {line.who}
+                    {whoText(line.who)}
                   </Box>
                 </Box>
               ))}
@@ -132,7 +134,7 @@ export function LogScreen({ state }: { state: JobState }) {
 /** Every word that is sought, in any order. */
 function holds(line: LoggedDeed, sought: string, unit: Unit): boolean {
   const text =
-    `${when(line.at)} ${stepNames[line.step]} ${sentence(line.words, unit)} ${line.who}`.toLowerCase();
+    `${when(line.at)} ${stepNames[line.step]} ${sentence(line.words, unit)} ${whoText(line.who)}`.toLowerCase();
   return sought
     .toLowerCase()
     .split(/\s+/)

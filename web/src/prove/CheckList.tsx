@@ -1,5 +1,6 @@
 import { Box, Button, ButtonBase, Typography } from '@mui/material';
 import { useState } from 'react';
+import { whoText } from '../api/author';
 import type { CheckDone, CheckWhen, CheckWorkup } from '../api/generated/schema';
 import { PlainField } from '../kit/PlainField';
 import { token } from '../theme';
@@ -91,7 +92,7 @@ function Check({ check, busy, onAnswer, onBack, onSelect }: CheckProps) {
         {check.who != null && (
           <Box component='span' sx={{ color: token.inkSoft }}>
             {' '}
-            · {check.who}
+            · {whoText(check.who)}
           </Box>
         )}
       </ButtonBase>

@@ -1,4 +1,5 @@
 import { Box, Button, Typography } from '@mui/material';
+import { whoText } from '../api/author';
 import type { TestDone, TestWorkup, Verdict } from '../api/generated/schema';
 import { NotDone } from '../kit/NotDone';
 import { token } from '../theme';
@@ -52,7 +53,7 @@ export function LeakTest({ job, run, test, onNote }: Props) {
           words={
             last.changed.length > 0
               ? `Void: since then ${last.changed.join(' and ')} changed. Test it again.`
-              : `${last.words} Noted by ${last.who}.`
+              : `${last.words} Noted by ${whoText(last.who)}.`
           }
           void_={last.changed.length > 0}
         />

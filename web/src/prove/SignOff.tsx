@@ -1,5 +1,5 @@
 import { Box, Button, Typography } from '@mui/material';
-import { author } from '../api/author';
+import { author, whoText } from '../api/author';
 import type { SignWorkup } from '../api/generated/schema';
 import { token } from '../theme';
 
@@ -30,7 +30,7 @@ export function SignOff({ sign, revision, busy, onSign }: Props) {
       </Typography>
       {who != null && (
         <Typography variant='body2'>
-          Signed by {who} as revision {sign.revision}
+          Signed by {whoText(who)} as revision {sign.revision}
           {changed.length > 0 && (
             <strong style={{ color: token.tightText }}>
               {' '}
@@ -49,7 +49,7 @@ export function SignOff({ sign, revision, busy, onSign }: Props) {
       )}
       {!holds && wanting.length === 0 && (
         <Button variant='main' fullWidth disabled={busy} onClick={onSign} sx={{ mt: 1 }}>
-          Sign it as {author}, revision {revision}
+          Sign it as {whoText(author)}, revision {revision}
         </Button>
       )}
     </Box>

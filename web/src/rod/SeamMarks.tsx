@@ -5,7 +5,7 @@ import { BOTTOM, TOP } from './part';
 import type { RodScale } from './scale';
 
 /** Pixels under which two numbers would stand on each other. */
-const APART = 15;
+const APART = 21;
 /** Numbers stand under the bends' own, where other steps draw the air: two rows of them. */
 const NUMBERS = 124;
 const ROW = 16;

@@ -33,7 +33,10 @@ export function LogScreen({ state }: { state: JobState }) {
     go(rackAt(state.id));
     return true;
   });
-  const lines = (data?.lines ?? []).filter((line) => holds(line, sought, unit));
+  // Lines are only ever added, the latest first: counted from the oldest each keeps its number. Two may say the same.
+  const all = data?.lines ?? [];
+  const numbered = all.map((line, at) => ({ ...line, number: all.length - at }));
+  const lines = numbered.filter((line) => holds(line, sought, unit));
   return (
     <>
       <Head state={state} place='log' />
@@ -67,11 +70,10 @@ export function LogScreen({ state }: { state: JobState }) {
               />
             </Box>
             <Box component='ol' aria-label='What was done' sx={{ m: 0, p: 0, listStyle: 'none' }}>
-              {lines.slice(0, shown).map((line, at) => (
+              {lines.slice(0, shown).map((line) => (
                 <Box
                   component='li'
-                  // Lines are only ever added, at the front; two may say the same.
-                  key={lines.length - at}
+                  key={line.number}
                   sx={{
                     display: 'grid',
                     gridTemplateColumns: { xs: 'auto 1fr auto', sm: '128px 64px minmax(0, 1fr) auto' },
